@@ -1,0 +1,207 @@
+import type { Cell } from "../watermap/network.ts";
+import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import { type CellContents, type Contents, liquidIn } from "./contents.ts";
+import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
+import { fall, type Spill } from "./waste.ts";
+
+/**
+ * Gravity. Liquid leaves a cell only when
+ * 1. air can take its place: the cell lies on a way from one open end to another (a leg with one open end holds its water
+ *    like a finger-stopped straw; wide vessels too, while they have a single small hole),
+ * 2. checks allow it: air can come the way liquid goes, and liquid can go, from an open end that stands higher than the one
+ *    by which it leaves (a full line siphons over its high places; heads aboard are far below the ten metres at which that fails),
+ * 3. it stands above its spill level: the lowest, over all ways out, of the highest point on the way. Dips keep theirs.
+ */
+
+// Hydrostatics: head of water in m from a pressure in Pa, at 1000 kg/m3 and standard gravity 9.80665 m/s2.
+const HEAD_PER_PA = 1 / (1000 * 9.80665);
+// A check stiffer than this holds back any head found aboard (a pump's valves): one metre of water.
+const GRAVITY_LIMIT_M = 1;
+
+export interface DrainResult {
+  readonly contents: Contents;
+  readonly left: readonly Spill[];
+  /** What came out of each opening before it fell anywhere, by opening id. */
+  readonly out: ReadonlyMap<string, Mixture>;
+  /** Cells that air now reaches. */
+  readonly drained: readonly number[];
+  /** Cells on the wet side that keep liquid although something stands open, and why. */
+  readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
+}
+
+interface Arc {
+  readonly to: number;
+  readonly id: number;
+}
+
+/** Cells that lie on a way between two different open ends: those in a two-connected block with the outside air. */
+const betweenOpenEnds = (size: number, arcs: readonly (readonly Arc[])[], air: number): boolean[] => {
+  const inBlock = Array.from({ length: size + 1 }, () => false);
+  const depth = Array.from({ length: size + 1 }, () => -1);
+  const low = Array.from({ length: size + 1 }, () => 0);
+  const edges: { a: number; b: number }[] = [];
+  // Depth-first search with its own stack (Hopcroft and Tarjan); deep maps must not overflow the call stack.
+  const walk = [{ at: air, byEdge: -1, next: 0 }];
+  depth[air] = 0;
+  while (walk.length > 0) {
+    const top = walk.at(-1) as { at: number; byEdge: number; next: number };
+    const arc = arcs[top.at]?.[top.next];
+    if (arc) {
+      top.next++;
+      if (arc.id === top.byEdge) continue;
+      const seen = depth[arc.to] as number;
+      if (seen < 0) {
+        edges.push({ a: top.at, b: arc.to });
+        depth[arc.to] = (depth[top.at] as number) + 1;
+        low[arc.to] = depth[arc.to] as number;
+        walk.push({ at: arc.to, byEdge: arc.id, next: 0 });
+      } else if (seen < (depth[top.at] as number)) {
+        edges.push({ a: top.at, b: arc.to });
+        low[top.at] = Math.min(low[top.at] as number, seen);
+      }
+      continue;
+    }
+    walk.pop();
+    const parent = walk.at(-1)?.at;
+    if (parent === undefined) continue;
+    low[parent] = Math.min(low[parent] as number, low[top.at] as number);
+    if ((low[top.at] as number) >= (depth[parent] as number)) {
+      const block: { a: number; b: number }[] = [];
+      for (let e = edges.pop(); e; e = edges.pop()) {
+        block.push(e);
+        if (e.a === parent && e.b === top.at) break;
+      }
+      if (block.length > 1 && block.some((e) => e.a === air || e.b === air))
+        for (const e of block) for (const c of [e.a, e.b]) inBlock[c] = true;
+    }
+  }
+  return inBlock;
+};
+
+/** Smallest cost from a start to every cell, where a step combines the cost so far with a link's own; grows only. */
+const spread = (
+  size: number,
+  start: number,
+  first: number,
+  steps: (cell: number) => readonly { to: number; cost: (sofar: number) => number }[],
+): number[] => {
+  const best = Array.from({ length: size }, () => Number.POSITIVE_INFINITY);
+  const open = new Set([start]);
+  best[start] = first;
+  while (open.size > 0) {
+    let at = -1;
+    for (const c of open) if (at < 0 || (best[c] as number) < (best[at] as number)) at = c;
+    open.delete(at);
+    for (const { to, cost } of steps(at)) {
+      const value = cost(best[at] as number);
+      if (value < (best[to] as number)) {
+        best[to] = value;
+        open.add(to);
+      }
+    }
+  }
+  return best;
+};
+
+/** Liquid that stays in a cell when everything above a level can leave, m3. */
+const keptBelow = (cell: Cell, levelM: number): number => {
+  const least = cell.drainRemainder * cell.capacityM3 + cell.sagM3;
+  const top = cell.topM;
+  // A dip counts by its own volume; the rest of a run rises from its lower end to its upper.
+  const bottom = cell.endsM ? Math.min(...cell.endsM) : cell.bottomM;
+  if (levelM <= bottom + 1e-9) return Math.min(least, cell.capacityM3);
+  const share = top - bottom < 1e-9 ? 1 : Math.min(1, (levelM - bottom) / (top - bottom));
+  return Math.min(cell.capacityM3, Math.max(least, share * cell.capacityM3));
+};
+
+/** Lets gravity work until nothing more moves. Order of parts plays no role; liquid and glycol are conserved. */
+export const drain = (situation: Situation, before: Contents): DrainResult => {
+  const { network } = situation;
+  const size = network.cells.length;
+  const passable = passableLinks(situation).map((open, i) => open && (network.links[i]?.crackPa ?? 0) * HEAD_PER_PA < GRAVITY_LIMIT_M);
+  const openings = liveOpenings(situation);
+  const arcs: Arc[][] = Array.from({ length: size + 1 }, () => []);
+  const join = (a: number, b: number, id: number): void => {
+    arcs[a]?.push({ to: b, id });
+    arcs[b]?.push({ to: a, id });
+  };
+  network.links.forEach((l, i) => passable[i] && join(l.a, l.b, i));
+  openings.forEach((o, i) => join(size, o.cell, network.links.length + i));
+  const vented = betweenOpenEnds(size, arcs, size);
+
+  // For every opening: how high liquid must stand in each cell to leave by it, and how much head air loses on its way from it.
+  const ways = openings.map((o) => ({
+    opening: o,
+    spill: spread(size, o.cell, o.heightM, (cell) =>
+      (network.linksOf[cell] ?? []).flatMap((i) => {
+        const l = network.links[i];
+        if (!l || !passable[i]) return [];
+        const from = l.a === cell ? l.b : l.a;
+        return l.oneWay && l.b !== cell ? [] : [{ to: from, cost: (sofar: number) => Math.max(sofar, l.heightM) }];
+      }),
+    ),
+    airLoss: spread(size, o.cell, 0, (cell) =>
+      (network.linksOf[cell] ?? []).flatMap((i) => {
+        const l = network.links[i];
+        if (!l || !passable[i]) return [];
+        const to = l.a === cell ? l.b : l.a;
+        return l.oneWay && l.a !== cell ? [] : [{ to, cost: (sofar: number) => sofar + l.crackPa * HEAD_PER_PA }];
+      }),
+    ),
+  }));
+
+  const after: CellContents[] = [...before];
+  const out = new Map<string, { at: LiveOpening; liquid: Mixture }>();
+  const drained: number[] = [];
+  const kept: { cell: number; why: DrainResult["kept"][number]["why"] }[] = [];
+  network.cells.forEach((cell, i) => {
+    const held = volumeOf(liquidIn(before[i]));
+    if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0) return;
+    let exit: { opening: LiveOpening; level: number } | undefined;
+    for (const way of ways) {
+      const level = way.spill[i] as number;
+      const supplied = ways.some(
+        (other) => other !== way && other.opening.heightM - (other.airLoss[i] as number) > way.opening.heightM + 1e-9,
+      );
+      if (Number.isFinite(level) && supplied && (!exit || level < exit.level)) exit = { opening: way.opening, level };
+    }
+    if (!vented[i] || !exit) {
+      kept.push({ cell: i, why: ways.some((w) => Number.isFinite(w.spill[i] as number)) ? "no air can enter" : "no way out" });
+      return;
+    }
+    const keep = keptBelow(cell, exit.level);
+    drained.push(i);
+    if (held <= keep) return;
+    if (keep > 0.5 * cell.capacityM3) kept.push({ cell: i, why: "below every way out" });
+    const { taken, left } = take(liquidIn(before[i]), held - keep);
+    after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
+    const sofar = out.get(exit.opening.id);
+    out.set(exit.opening.id, { at: exit.opening, liquid: sofar ? plus(sofar.liquid, taken) : taken });
+  });
+  const fallen = fall(situation, after, [...out.values()]);
+  return {
+    contents: fallen.contents,
+    left: fallen.left,
+    out: new Map([...out].map(([id, { liquid }]) => [id, liquid])),
+    drained,
+    kept,
+  };
+};
+
+// Common practice, no source: a tank's drain behaves like a short tube with a valve.
+const DISCHARGE_COEFFICIENT = 0.6;
+const GRAVITY = 9.80665;
+
+/**
+ * Time to empty a vented vessel of even plan area through a hole in its bottom.
+ * t = 2A (√h) / (Cd a √(2g)); Torricelli, as in White, Fluid Mechanics.
+ * @returns seconds
+ */
+export const emptyingTimeS = (volumeM3: number, depthM: number, levelM: number, boreM: number): number => {
+  const area = volumeM3 / Math.max(depthM, 1e-6);
+  const hole = (Math.PI / 4) * boreM * boreM;
+  return (2 * area * Math.sqrt(Math.max(0, levelM))) / (DISCHARGE_COEFFICIENT * hole * Math.sqrt(2 * GRAVITY));
+};
+
+/** All that left, as one liquid. */
+export const totalLeft = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liquid));

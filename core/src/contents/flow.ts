@@ -1,0 +1,198 @@
+import { liveOpenings, type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
+
+/** Where liquid is forced: a pump that moves it across a link, or a source pushed in at a cell. */
+export type Drive = { readonly kind: "pump"; readonly switchKey: string } | { readonly kind: "push"; readonly cell: number };
+
+export interface Flow {
+  /** Share of the driven flow through each link, positive from a to b. */
+  readonly link: readonly number[];
+  /** Share leaving at each live opening; negative where something comes in. */
+  readonly opening: readonly { readonly at: LiveOpening; readonly share: number }[];
+  /** Cells in the order in which liquid meets them. */
+  readonly order: readonly number[];
+}
+
+export type FlowResult =
+  | { readonly ok: true; readonly flow: Flow }
+  | { readonly ok: false; readonly reason: "no way out" | "no way in" | "no pump" };
+
+// A share below this is rounding, not flow.
+const SHARE_FLOOR = 1e-9;
+// An opening hinders like a metre of 10 mm hose; only the split between several open ones depends on it (our own estimate).
+const OPENING_CONDUCTANCE = 0.01 ** 4;
+
+interface Edge {
+  readonly link: number;
+  readonly a: number;
+  readonly b: number;
+  readonly g: number;
+  readonly oneWay: boolean;
+}
+
+/** Cells joined to a start, passing links either way. */
+const reach = (start: number, edges: readonly Edge[], size: number): boolean[] => {
+  const near: number[][] = Array.from({ length: size }, () => []);
+  for (const e of edges) {
+    near[e.a]?.push(e.b);
+    near[e.b]?.push(e.a);
+  }
+  const seen = Array.from({ length: size }, () => false);
+  const todo = [start];
+  seen[start] = true;
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const next of near[at] ?? [])
+      if (!seen[next]) {
+        seen[next] = true;
+        todo.push(next);
+      }
+  return seen;
+};
+
+/** Drops pieces that lead nowhere: a cell with one way and nothing forced or open there carries no flow. */
+const pruned = (edges: readonly Edge[], keep: (cell: number) => boolean): Edge[] => {
+  const degree = new Map<number, number>();
+  for (const e of edges) for (const c of [e.a, e.b]) degree.set(c, (degree.get(c) ?? 0) + 1);
+  let alive = [...edges];
+  for (let before = -1; before !== alive.length;) {
+    before = alive.length;
+    alive = alive.filter((e) => {
+      const dead = [e.a, e.b].some((c) => degree.get(c) === 1 && !keep(c));
+      if (dead) for (const c of [e.a, e.b]) degree.set(c, (degree.get(c) ?? 0) - 1);
+      return !dead;
+    });
+  }
+  return alive;
+};
+
+/** Solves a symmetric positive system in place by elimination; the matrix is small after pruning. */
+const solve = (matrix: number[][], right: number[]): number[] => {
+  const n = right.length;
+  for (let i = 0; i < n; i++) {
+    const rowI = matrix[i] as number[];
+    const pivot = rowI[i] as number;
+    if (Math.abs(pivot) < 1e-300) continue;
+    for (let j = i + 1; j < n; j++) {
+      const rowJ = matrix[j] as number[];
+      const factor = (rowJ[i] as number) / pivot;
+      if (factor === 0) continue;
+      for (let k = i; k < n; k++) rowJ[k] = (rowJ[k] as number) - factor * (rowI[k] as number);
+      right[j] = (right[j] as number) - factor * (right[i] as number);
+    }
+  }
+  const x = Array.from({ length: n }, () => 0);
+  for (let i = n - 1; i >= 0; i--) {
+    const row = matrix[i] as number[];
+    let value = right[i] as number;
+    for (let k = i + 1; k < n; k++) value -= (row[k] as number) * (x[k] as number);
+    const pivot = row[i] as number;
+    x[i] = Math.abs(pivot) < 1e-300 ? 0 : value / pivot;
+  }
+  return x;
+};
+
+/**
+ * How a unit of forced flow spreads over the open ways out, and where its supply comes from.
+ * Resistance goes with length over bore to the fourth power (laminar, Hagen-Poiseuille), which is enough to say which
+ * ways carry flow and roughly how parallel ways share it. Checks that would pass backwards are shut and the flow found again.
+ */
+export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
+  const { network } = situation;
+  const size = network.cells.length;
+  const passable = passableLinks(situation);
+  const openings = liveOpenings(situation);
+  const injected = new Map<number, number>();
+  const driven = network.links.findIndex((l, i) => drive.kind === "pump" && l.drivenBy === drive.switchKey && passable[i]);
+  if (drive.kind === "pump") {
+    const link = network.links[driven];
+    if (!link) return { ok: false, reason: "no pump" };
+    injected.set(link.a, -1);
+    injected.set(link.b, 1);
+  } else injected.set(drive.cell, 1);
+
+  const ground = new Map<number, number>();
+  for (const o of openings) ground.set(o.cell, (ground.get(o.cell) ?? 0) + OPENING_CONDUCTANCE);
+  const allEdges = network.links.flatMap<Edge>((link, i) => {
+    // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
+    if (!passable[i] || i === driven) return [];
+    const half = (cell: number): number => (network.cells[cell]?.resistance ?? 0) / 2;
+    return [{ link: i, a: link.a, b: link.b, g: 1 / (half(link.a) + half(link.b)), oneWay: link.oneWay }];
+  });
+  const keep = (cell: number): boolean => injected.has(cell) || ground.has(cell);
+  let standing = allEdges;
+  let edges = standing;
+  let potential: number[] = [];
+  // Each turn shuts at least one check, so this ends.
+  for (let turn = 0; turn <= allEdges.length; turn++) {
+    for (const [cell, q] of injected) {
+      const joined = reach(cell, edges, size);
+      if (![...ground.keys()].some((g) => joined[g])) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
+    }
+    const active = pruned(edges, keep);
+    const nodes = [...new Set([...injected.keys(), ...ground.keys(), ...active.flatMap((e) => [e.a, e.b])])];
+    const at = new Map(nodes.map((cell, i) => [cell, i]));
+    const matrix = nodes.map(() => nodes.map(() => 0));
+    const right = nodes.map((cell) => injected.get(cell) ?? 0);
+    const addTo = (i: number, j: number, g: number): void => {
+      const row = matrix[i] as number[];
+      row[j] = (row[j] as number) + g;
+    };
+    for (const [cell, g] of ground) addTo(at.get(cell) as number, at.get(cell) as number, g);
+    for (const e of active) {
+      const [i, j] = [at.get(e.a) as number, at.get(e.b) as number];
+      addTo(i, i, e.g);
+      addTo(j, j, e.g);
+      addTo(i, j, -e.g);
+      addTo(j, i, -e.g);
+    }
+    const x = solve(matrix, right);
+    potential = Array.from({ length: size }, () => 0);
+    nodes.forEach((cell, i) => (potential[cell] = x[i] as number));
+    const backward = active.filter((e) => e.oneWay && ((potential[e.a] as number) - (potential[e.b] as number)) * e.g < -SHARE_FLOOR);
+    edges = active;
+    if (backward.length === 0) break;
+    const shut = new Set(backward.map((e) => e.link));
+    standing = standing.filter((e) => !shut.has(e.link));
+    edges = standing;
+  }
+
+  const link = network.links.map(() => 0);
+  for (const e of edges) {
+    const q = ((potential[e.a] as number) - (potential[e.b] as number)) * e.g;
+    if (Math.abs(q) > SHARE_FLOOR) link[e.link] = q;
+  }
+  if (driven >= 0 && drive.kind === "pump") link[driven] = 1;
+  const opening = openings.map((at) => {
+    const share = (potential[at.cell] as number) * OPENING_CONDUCTANCE;
+    return { at, share: Math.abs(share) > SHARE_FLOOR ? share : 0 };
+  });
+  return { ok: true, flow: { link, opening, order: flowOrder(situation, link, opening, drive) } };
+};
+
+/** Cells with flow, each after all that feed it; a circle (a pump feeding its own inlet) is cut where it is met. */
+const flowOrder = (situation: Situation, link: readonly number[], opening: Flow["opening"], drive: Drive): number[] => {
+  const { network } = situation;
+  const next = new Map<number, number[]>();
+  const waiting = new Map<number, number>();
+  const touch = (cell: number): void => void waiting.set(cell, waiting.get(cell) ?? 0);
+  network.links.forEach((l, i) => {
+    const q = link[i] as number;
+    if (q === 0) return;
+    const [from, to] = q > 0 ? [l.a, l.b] : [l.b, l.a];
+    next.set(from, [...(next.get(from) ?? []), to]);
+    touch(from);
+    waiting.set(to, (waiting.get(to) ?? 0) + 1);
+  });
+  for (const o of opening) if (o.share !== 0) touch(o.at.cell);
+  if (drive.kind === "push") touch(drive.cell);
+  const order: number[] = [];
+  while (waiting.size > 0) {
+    const ready = [...waiting].filter(([, n]) => n === 0).map(([cell]) => cell);
+    const batch = ready.length > 0 ? ready : [[...waiting.keys()][0] as number];
+    for (const cell of batch) {
+      waiting.delete(cell);
+      order.push(cell);
+      for (const to of next.get(cell) ?? []) if (waiting.has(to)) waiting.set(to, Math.max(0, (waiting.get(to) ?? 0) - 1));
+    }
+  }
+  return order;
+};

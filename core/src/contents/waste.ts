@@ -1,0 +1,95 @@
+import type { Network } from "../watermap/network.ts";
+import { type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
+import { type CellContents, type Contents, liquidIn } from "./contents.ts";
+import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
+
+/** Liquid that has left the unit, or the pipes, and where it went. */
+export interface Spill {
+  /** Opening or cell it left by. */
+  readonly from: string;
+  readonly to: "ground" | "overboard";
+  readonly liquid: Mixture;
+}
+
+/** The way waste takes from a cell: through traps to the first vessel or overboard fitting. */
+const wasteWay = (situation: Situation, start: number): number[] => {
+  const { network } = situation;
+  const passable = passableLinks(situation);
+  const from = new Map<number, number>([[start, -1]]);
+  const todo = [start];
+  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
+    const ends = at !== start && (network.cells[at]?.form === "vessel" || isOverboard(network, at));
+    if (ends || (at === start && network.cells[at]?.form === "vessel")) {
+      const way: number[] = [];
+      for (let step: number = at; step >= 0; step = from.get(step) ?? -1) way.unshift(step);
+      return way;
+    }
+    for (const l of network.linksOf[at] ?? []) {
+      const link = network.links[l];
+      if (!link || !passable[l]) continue;
+      const next = link.a === at ? link.b : link.a;
+      if (!from.has(next)) {
+        from.set(next, at);
+        todo.push(next);
+      }
+    }
+  }
+  return [start];
+};
+
+const isOverboard = (network: Network, cell: number): boolean => network.openings.some((o) => o.cell === cell && o.use === "overboard");
+
+/** Runs liquid down the waste side from a cell. Traps mix and overflow; a vessel keeps it until full. */
+export const runDown = (
+  situation: Situation,
+  contents: Contents,
+  start: number,
+  liquid: Mixture,
+): { contents: Contents; left: Spill[] } => {
+  const { network } = situation;
+  const after: CellContents[] = [...contents];
+  const way = wasteWay(situation, start);
+  let moving = liquid;
+  for (const index of way) {
+    const cell = network.cells[index];
+    if (!cell) continue;
+    if (cell.form === "trap" || cell.form === "vessel") {
+      const mixed = plus(liquidIn(after[index]), moving);
+      const over = Math.max(0, volumeOf(mixed) - cell.capacityM3);
+      const { taken, left } = take(mixed, over);
+      after[index] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
+      moving = taken;
+    }
+  }
+  const last = way.at(-1) ?? start;
+  const to = isOverboard(network, last) ? "overboard" : "ground";
+  return { contents: after, left: volumeOf(moving) > 0 ? [{ from: network.cells[last]?.id ?? "", to, liquid: moving }] : [] };
+};
+
+/** What left at openings falls to their wastes, or to the ground. */
+export const fall = (
+  situation: Situation,
+  contents: Contents,
+  leaving: readonly { at: LiveOpening; liquid: Mixture }[],
+): { contents: Contents; left: Spill[] } => {
+  let now = contents;
+  const left: Spill[] = [];
+  for (const { at, liquid } of leaving) {
+    if (volumeOf(liquid) <= 0) continue;
+    if (at.fallsTo === undefined) {
+      left.push({ from: at.id, to: at.use === "overboard" ? "overboard" : "ground", liquid });
+      continue;
+    }
+    const run = runDown(situation, now, at.fallsTo, liquid);
+    now = run.contents;
+    left.push(...run.left.map((s) => ({ ...s, from: at.id })));
+  }
+  return { contents: now, left };
+};
+
+/**
+ * Pours into a trap or bowl from above.
+ * @param cell index of the trap's cell
+ */
+export const pour = (situation: Situation, contents: Contents, cell: number, liquid: Mixture): { contents: Contents; left: Spill[] } =>
+  volumeOf(liquid) > 0 ? runDown(situation, contents, cell, liquid) : { contents, left: [] };

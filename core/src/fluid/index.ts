@@ -1,0 +1,14 @@
+export { type Property } from "./table.ts";
+export { ICE_DENSITY_KG_M3, iceExpansion, waterDensityKgM3, waterViscosityPaS } from "./water.ts";
+export {
+  BURST_TABLE_TOP,
+  brixFromStrength,
+  burstPointC,
+  freezingPointC,
+  glycolDensityKgM3,
+  massFractionFromStrength,
+  strengthForBurst,
+  strengthForFreezing,
+  strengthFromBrix,
+  strengthFromMassFraction,
+} from "./glycol.ts";

@@ -1,0 +1,111 @@
+import { type Control, type Lineup, type Network, passableLinks, roleOf, type Situation } from "../watermap/index.ts";
+import type { Physical } from "./physical.ts";
+
+/**
+ * Finds, from the graph alone, how the valves must stand so that what is pushed from a source reaches the most outlets,
+ * keeps out of the heaters where there is another way, and does not run into a fresh tank.
+ */
+
+/** Cells that liquid forced from a start can reach, past open links and with every check. */
+export const forcedReach = (situation: Situation, start: number): Set<number> => {
+  const { network } = situation;
+  const passable = passableLinks(situation);
+  const seen = new Set([start]);
+  const todo = [start];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const i of network.linksOf[at] ?? []) {
+      const link = network.links[i];
+      if (!link || !passable[i] || (link.oneWay && link.a !== at)) continue;
+      const next = link.a === at ? link.b : link.a;
+      if (!seen.has(next)) {
+        seen.add(next);
+        todo.push(next);
+      }
+    }
+  return seen;
+};
+
+export interface FillLineup {
+  /** Position of every valve and selector. */
+  readonly turns: Lineup;
+  readonly outletCells: number;
+  /** Heaters that product gets into. */
+  readonly heaters: readonly string[];
+}
+
+// More valves than this are settled one after another instead of in every combination.
+const ALL_COMBINATIONS_UP_TO = 9;
+
+interface Score {
+  readonly outlets: number;
+  readonly heaters: readonly string[];
+  readonly tanks: number;
+  readonly turned: number;
+}
+
+const better = (a: Score, b: Score): boolean => {
+  if (a.outlets !== b.outlets) return a.outlets > b.outlets;
+  if (a.heaters.length !== b.heaters.length) return a.heaters.length < b.heaters.length;
+  if (a.tanks !== b.tanks) return a.tanks < b.tanks;
+  return a.turned < b.turned;
+};
+
+/**
+ * @param start cell where product is forced in
+ * @param valves controls that may be turned; others stay as they stand
+ * @param heatersWanted take the heaters into the circuit on purpose (they are filled), used to show what a bypass saves
+ */
+export const findFillLineup = (
+  network: Network,
+  physical: Physical,
+  start: number,
+  valves: readonly Control[],
+  heatersWanted = false,
+): FillLineup => {
+  const outletCells = new Set(network.openings.filter((o) => o.use === "outlet").flatMap((o) => sideCells(network, o.part.id)));
+  const vessels = network.cells.flatMap((cell, i) => {
+    const role = cell.part ? roleOf(cell.part).vessel : undefined;
+    return role && cell.form === "vessel" ? [{ i, role, id: cell.ownerId }] : [];
+  });
+  const score = (turns: Lineup): Score => {
+    const reached = forcedReach({ network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart }, start);
+    const heaters = vessels.filter((v) => v.role === "heater" && reached.has(v.i)).map((v) => v.id);
+    return {
+      outlets: [...outletCells].filter((c) => reached.has(c)).length,
+      heaters: heatersWanted ? vessels.filter((v) => v.role === "heater" && !reached.has(v.i)).map((v) => v.id) : heaters,
+      tanks: vessels.filter((v) => v.role === "fresh" && reached.has(v.i)).length,
+      turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position).length,
+    };
+  };
+  const positions = valves.map((v) => v.spec.positions.map((p) => ({ key: v.key, position: p.name })));
+  let turns: Lineup = Object.fromEntries(valves.map((v) => [v.key, physical.lineup[v.key] ?? v.spec.inUse]));
+  let best = score(turns);
+  const consider = (candidate: Lineup): void => {
+    const found = score(candidate);
+    if (better(found, best)) {
+      best = found;
+      turns = candidate;
+    }
+  };
+  if (valves.length <= ALL_COMBINATIONS_UP_TO) {
+    let combinations: Lineup[] = [{}];
+    for (const choice of positions)
+      combinations = combinations.flatMap((c) => choice.map(({ key, position }) => ({ ...c, [key]: position })));
+    for (const c of combinations) consider(c);
+  } else
+    for (let round = 0; round < 3; round++)
+      for (const a of positions.flat()) {
+        consider({ ...turns, [a.key]: a.position });
+        for (const b of positions.flat()) if (a.key !== b.key) consider({ ...turns, [a.key]: a.position, [b.key]: b.position });
+      }
+  const reached = forcedReach({ network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart }, start);
+  return {
+    turns,
+    outletCells: best.outlets,
+    heaters: vessels.filter((v) => v.role === "heater" && reached.has(v.i)).map((v) => v.id),
+  };
+};
+
+/** Cells of a part that stand on the pressure side: all but bowls and traps. */
+export const sideCells = (network: Network, partId: string): number[] =>
+  network.cells.flatMap((cell, i) => (cell.ownerId === partId && cell.form === "fitting" ? [i] : []));

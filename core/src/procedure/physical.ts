@@ -1,0 +1,157 @@
+import {
+  drain,
+  pour,
+  push,
+  type Contents,
+  type Measured,
+  type Mixture,
+  type PushResult,
+  type Spill,
+  product,
+  startingContents,
+  strengthOf,
+  liquidIn,
+  volumeOf,
+  take,
+} from "../contents/index.ts";
+import { plus, sum } from "../contents/index.ts";
+import { type ApartEnd, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
+import type { Action } from "./step.ts";
+
+/** The unit as it stands: what the steps so far have made of it. */
+export interface Physical {
+  readonly lineup: Lineup;
+  readonly apart: readonly ApartEnd[];
+  readonly contents: Contents;
+  readonly facts: readonly string[];
+  readonly drawnM3: number;
+  /** Everything that has left the unit. */
+  readonly gone: Mixture;
+  /** Everything that was brought in. */
+  readonly came: Mixture;
+  readonly measured: Measured;
+}
+
+/** What an action did, for expectations and for the record. */
+export interface Effect {
+  readonly physical: Physical;
+  readonly out: ReadonlyMap<string, Mixture>;
+  readonly push?: PushResult;
+  readonly drained: readonly number[];
+  readonly keptWet: readonly number[];
+}
+
+export const startPhysical = (network: Network, asFound: Lineup = {}): Physical => ({
+  lineup: { ...inUseLineup(network), ...asFound },
+  apart: [],
+  contents: startingContents(network),
+  facts: [],
+  drawnM3: 0,
+  gone: { waterM3: 0, glycolM3: 0 },
+  came: { waterM3: 0, glycolM3: 0 },
+  measured: new Map(),
+});
+
+export const situationOf = (network: Network, physical: Physical): Situation => ({
+  network,
+  lineup: physical.lineup,
+  apart: physical.apart,
+});
+
+const spilled = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liquid));
+
+// Poured slowly, a dose pushes out what it displaces instead of only mixing with it; ten parts come close to that.
+const POUR_PARTS = 10;
+
+/**
+ * Does one action to the unit.
+ * @param productStrength strength of the antifreeze in hand, glycol by volume
+ */
+export const act = (network: Network, before: Physical, action: Action, productStrength: number): Effect => {
+  const plain = (change: Partial<Physical>): Effect => ({ physical: { ...before, ...change }, out: new Map(), drained: [], keptWet: [] });
+  const situation = situationOf(network, before);
+  switch (action.type) {
+    case "set-valve":
+      return plain({ lineup: { ...before.lineup, [action.control]: action.position } });
+    case "confirm":
+      return plain({ facts: before.facts.includes(action.fact) ? before.facts : [...before.facts, action.fact] });
+    case "wait":
+      return plain({});
+    case "disconnect":
+      return plain({
+        apart: [
+          ...before.apart.filter((e) => e.run !== action.run || e.end !== action.end),
+          { run: action.run, end: action.end, jug: action.jug },
+        ],
+      });
+    case "reconnect":
+      return plain({ apart: before.apart.filter((e) => e.run !== action.run || e.end !== action.end) });
+    case "drain": {
+      const result = drain(situation, before.contents);
+      return {
+        physical: { ...before, contents: result.contents, gone: plus(before.gone, spilled(result.left)) },
+        out: result.out,
+        drained: result.drained,
+        keptWet: result.kept.map((k) => k.cell),
+      };
+    }
+    case "pump":
+    case "push-by-hand": {
+      const cell = action.type === "push-by-hand" ? network.cellIndex.get(action.cell) : undefined;
+      const result = push(situation, before.contents, {
+        drive: action.type === "pump" ? { kind: "pump", switchKey: action.switch } : { kind: "push", cell: cell ?? -1 },
+        productStrength,
+        watch: action.watch,
+        ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
+        ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
+        maxM3: action.maxM3,
+      });
+      return {
+        physical: {
+          ...before,
+          contents: result.contents,
+          drawnM3: before.drawnM3 + result.drawnM3,
+          came: plus(before.came, result.came),
+          gone: plus(before.gone, spilled(result.left)),
+        },
+        out: new Map(),
+        push: result,
+        drained: [],
+        keptWet: [],
+      };
+    }
+    case "pour": {
+      const cell = network.cellIndex.get(action.cell);
+      if (cell === undefined) return plain({});
+      let contents = before.contents;
+      let gone = before.gone;
+      for (let i = 0; i < POUR_PARTS; i++) {
+        const poured = pour(situation, contents, cell, product(action.volumeM3 / POUR_PARTS, productStrength));
+        contents = poured.contents;
+        gone = plus(gone, spilled(poured.left));
+      }
+      return plain({
+        contents,
+        gone,
+        drawnM3: before.drawnM3 + action.volumeM3,
+        came: plus(before.came, product(action.volumeM3, productStrength)),
+      });
+    }
+  }
+};
+
+/** Takes a measured remainder for a vessel: its capacity less what was caught. */
+export const withRecovered = (network: Network, before: Physical, cellId: string, heldBeforeM3: number, recoveredM3: number): Physical => {
+  const index = network.cellIndex.get(cellId);
+  const held = index === undefined ? undefined : before.contents[index];
+  const cell = index === undefined ? undefined : network.cells[index];
+  if (index === undefined || !held || !cell) return before;
+  const remains = Math.min(cell.capacityM3, Math.max(0, heldBeforeM3 - recoveredM3));
+  const now = liquidIn(held);
+  const strength = strengthOf(now);
+  const { taken } = take(now, remains);
+  const lacking = remains - volumeOf(taken);
+  const liquid = lacking > 0 ? plus(now, product(lacking, strength)) : taken;
+  const contents = before.contents.map((c, i) => (i === index ? { plugs: [liquid], source: "measured" as const } : c));
+  return { ...before, contents };
+};

@@ -1,0 +1,117 @@
+import { type Network, roleOf } from "../../watermap/index.ts";
+import type { Step } from "../step.ts";
+
+/** One line of the working behind the antifreeze figure. */
+export interface AntifreezeLine {
+  readonly label: string;
+  readonly volumeM3: number;
+  /** How the figure came about. */
+  readonly how: string;
+}
+
+export interface AntifreezeFigure {
+  /** Half of all jobs on this unit take less. */
+  readonly medianM3: number;
+  /** Nine of ten take less: carry this. */
+  readonly p90M3: number;
+  /** The plain working-out, without the spread. */
+  readonly workedM3: number;
+  readonly lines: readonly AntifreezeLine[];
+  readonly jugs: number;
+  readonly ruleOfThumb: { readonly volumeM3: number; readonly text: string };
+}
+
+// Spread of the inputs, our own estimates until the unit's own visits replace them.
+const LENGTH_SPREAD = 0.15;
+const EACH_RUN_OVER_M3: readonly [number, number] = [0.02e-3, 0.25e-3];
+const STRENGTH_RUN_SPREAD: readonly [number, number] = [0.8, 1.5];
+const POUR_SPREAD: readonly [number, number] = [0.95, 1.25];
+const SAMPLES = 500;
+const SEED = 20_251;
+
+/** Small seeded generator (mulberry32, public domain algorithm); the same seed gives the same figures everywhere. */
+const generator = (seed: number): (() => number) => {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let x = state;
+    x = Math.imul(x ^ (x >>> 15), x | 1);
+    x ^= x + Math.imul(x ^ (x >>> 7), x | 61);
+    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296;
+  };
+};
+
+/** A normal deviate by Box and Muller. */
+const normal = (random: () => number): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+
+const between = (random: () => number, [low, high]: readonly [number, number]): number => low + (high - low) * random();
+
+// Common practice, no source: gal/ft of half-inch tube 0.0092, pump and hose 0.15, each outlet 0.05, each trap 0.125 US gal, and a tenth over.
+const GAL = 3.785411784e-3;
+const ruleOfThumb = (network: Network, steps: readonly Step[], heaterM3: number): AntifreezeFigure["ruleOfThumb"] => {
+  const lengthM = network.map.runs.filter((r) => r.service === "cold" || r.service === "hot").reduce((s, r) => s + r.lengthM, 0);
+  const outlets = steps.filter((s) => s.id.startsWith("fill:") && s.asks.length > 0).length;
+  const traps = steps.filter((s) => s.stage === "traps").length;
+  const gallons = (lengthM / 0.3048) * 0.0092 + 0.15 + outlets * 0.05 + traps * 0.125;
+  const volumeM3 = (gallons * GAL + heaterM3) * 1.1;
+  return {
+    volumeM3,
+    text: `The trade says about two US gallons for a small unit with its heater bypassed. Its longer rule, length × 0.0092 gal/ft + pump 0.15 + ${outlets} outlets × 0.05 + ${traps} traps × 0.125${heaterM3 > 0 ? " + the heater" : ""}, and a tenth over, takes no account of running each outlet on to strength (common practice, no source).`,
+  };
+};
+
+/**
+ * What to carry: the plan's own use taken apart, then a seeded spread over lengths, over-running and pouring.
+ * @param swept cells that product passed, by index
+ */
+export const estimateAntifreeze = (
+  network: Network,
+  steps: readonly Step[],
+  swept: ReadonlySet<number>,
+  jugM3: number,
+): AntifreezeFigure => {
+  const isHeater = (i: number): boolean => {
+    const part = network.cells[i]?.part;
+    return part !== undefined && roleOf(part).vessel === "heater";
+  };
+  const volume = (want: (i: number) => boolean): number =>
+    [...swept].filter(want).reduce((sum, i) => sum + (network.cells[i]?.capacityM3 ?? 0), 0);
+  const pipes = volume((i) => network.cells[i]?.run !== undefined);
+  const bodies = volume((i) => network.cells[i]?.form === "fitting");
+  const heater = volume(isHeater);
+  const poured = steps.filter((s) => s.stage === "traps").reduce((sum, s) => sum + s.antifreezeM3, 0);
+  const runs = steps.filter((s) => s.stage === "fill" && s.antifreezeM3 > 0);
+  const drawn = runs.reduce((sum, s) => sum + s.antifreezeM3, 0);
+  const onward = Math.max(0, drawn - pipes - bodies - heater);
+  const random = generator(SEED);
+  const samples = Array.from({ length: SAMPLES }, () => {
+    const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
+    const over = runs.reduce((sum) => sum + between(random, EACH_RUN_OVER_M3), 0);
+    return (
+      pipes * lengths +
+      bodies +
+      heater +
+      onward * lengths * between(random, STRENGTH_RUN_SPREAD) +
+      over +
+      poured * between(random, POUR_SPREAD)
+    );
+  }).sort((a, b) => a - b);
+  const at = (share: number): number => samples[Math.min(SAMPLES - 1, Math.floor(share * SAMPLES))] ?? 0;
+  const workedM3 = drawn + poured;
+  const p90M3 = workedM3 === 0 ? 0 : at(0.9);
+  const lines: AntifreezeLine[] = [
+    { label: "Pipe and hose filled", volumeM3: pipes, how: "bore area × length of every run that antifreeze passes" },
+    { label: "Pump, valves, taps and tees", volumeM3: bodies, how: "the bodies on the way" },
+    ...(heater > 0 ? [{ label: "Heater, in line", volumeM3: heater, how: "no way round it, or taken in on purpose" }] : []),
+    { label: "Run on to strength", volumeM3: onward, how: `what leaves at ${runs.length} openings before each reads strong enough` },
+    { label: "Traps and bowls", volumeM3: poured, how: "measured dose each" },
+  ];
+  return {
+    medianM3: workedM3 === 0 ? 0 : at(0.5),
+    p90M3,
+    workedM3,
+    lines,
+    jugs: Math.ceil(p90M3 / jugM3 - 1e-9),
+    ruleOfThumb: ruleOfThumb(network, steps, heater),
+  };
+};

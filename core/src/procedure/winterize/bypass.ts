@@ -1,0 +1,71 @@
+import type { Control } from "../../watermap/index.ts";
+import { findFillLineup } from "../fill-lineup.ts";
+import type { Entry } from "./entry.ts";
+import { addStep, type Context, controlsOf, controlByKey, labelOf, sortedByPlace, turn, v } from "./context.ts";
+import { heaterCells, offFact } from "./secure.ts";
+
+/** Turns the valves so that product reaches every outlet and stays out of the heater, if the map has a way round it. */
+export const planBypass = (context: Context, entry: Entry): void => {
+  const suction = new Set(entry.suctionControls);
+  const valves: Control[] = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter((c) => !suction.has(c.key));
+  const fill = findFillLineup(context.network, context.physical, entry.start, valves, context.request.heaterInLine === true);
+  const turned = sortedByPlace(context, valves).flatMap((c) => turn(context, c, fill.turns[c.key] ?? ""));
+  const heaters = heaterCells(context);
+  const inLine = heaters.filter((h) => fill.heaters.includes(h.id));
+  const plugs = inLine.flatMap((h) => {
+    const opening = context.network.openings.find((o) => o.part.id === h.id && o.use === "plug");
+    return context.blocked.has(h.id) || !opening?.gate ? [] : turn(context, controlByKey(context, opening.gate.key), "shut");
+  });
+  const bypassed = heaters.filter((h) => !fill.heaters.includes(h.id));
+  if (turned.length > 0) {
+    const saved = bypassed.reduce((sum, h) => sum + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0);
+    const opened = turned.flatMap((a) => (a.type === "set-valve" && a.position !== "shut" ? [a] : []))[0];
+    addStep(context, {
+      id: `bypass:${turned.map((a) => (a.type === "set-valve" ? `${a.control}=${a.position}` : "")).join(",")}`,
+      stage: "bypass",
+      title:
+        bypassed.length > 0 ? `Take the ${bypassed[0]?.name.toLowerCase() ?? "heater"} out of the loop` : "Set the valves for the fill",
+      actions: turned,
+      why:
+        saved > 0
+          ? `Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
+          : "Every outlet must be joined to the pump.",
+      cautions: energised(
+        context,
+        bypassed.map((h) => h.id),
+      ),
+      expect: "Handles as shown; move each once, it must hold.",
+      needs: bypassed.map((h) => `secure:${h.id}:off`),
+      minutes: 4 + turned.length,
+    });
+  }
+  if (plugs.length > 0)
+    addStep(context, {
+      id: `bypass:${inLine.map((h) => h.id).join(",")}:plug`,
+      stage: "bypass",
+      title: "Refit the heater's plug",
+      actions: plugs,
+      why: `There is no way round the heater on this unit: antifreeze fills it, ${v(inLine.reduce((s, h) => s + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0))} more. Joining its two hoses would save that.`,
+      cautions: ["Start the thread by hand; scale crosses it. The heater stays off and tagged."],
+      expect: "Plug in by hand first, then tight.",
+      needs: inLine.map((h) => `drain:${h.id}`),
+      minutes: 4,
+    });
+};
+
+const nameOf = (context: Context, key: string): string => {
+  const control = controlByKey(context, key);
+  return control?.part.tag ?? control?.part.name ?? key;
+};
+
+const fromLabel = (context: Context, action: { control: string; from: string }): string => {
+  const control = controlByKey(context, action.control);
+  return control ? labelOf(control, action.from) : action.from;
+};
+
+const energised = (context: Context, heaters: readonly string[]): string[] =>
+  heaters.length > 0 && heaters.every((id) => context.physical.facts.includes(offFact(id)))
+    ? ["Heater element and gas must be off before this, and stay off."]
+    : heaters.length > 0
+      ? ["The heater has not been signed off: it must be off before its valves are turned."]
+      : [];

@@ -1,0 +1,142 @@
+import { type FrostBasis, liquidIn, volumeOf } from "../../contents/index.ts";
+import { type Control, handleOf, type Network, positionLabel } from "../../watermap/index.ts";
+import { act, type Effect, type Physical } from "../physical.ts";
+import type { Action, Step } from "../step.ts";
+
+/** A thing that a technician could not do, and why. */
+export interface Cannot {
+  readonly stepId: string;
+  /** Parts that stay as they are. */
+  readonly parts: readonly string[];
+  readonly reason: string;
+}
+
+export interface Product {
+  readonly name: string;
+  /** Glycol by volume, 0 to 0.60. */
+  readonly strength: number;
+  readonly jugM3: number;
+}
+
+/** What the planner is asked. Same request, same plan. */
+export interface WinterizeRequest {
+  readonly network: Network;
+  readonly start: Physical;
+  /** The place's winter low, °C. */
+  readonly winterLowC: number;
+  /** How far below the winter low everything should hold, K. */
+  readonly marginC: number;
+  readonly basis: FrostBasis;
+  readonly product: Product;
+  readonly cannot: readonly Cannot[];
+  /** Product for each trap, m3, at least. */
+  readonly trapDoseM3: number;
+  /** Fill the heaters on purpose although a bypass would keep product out: shows what the bypass saves. */
+  readonly heaterInLine?: boolean;
+}
+
+/** The plan in the making: the unit as it will stand, and the steps so far. */
+export interface Context {
+  readonly request: WinterizeRequest;
+  readonly network: Network;
+  physical: Physical;
+  readonly steps: Step[];
+  readonly blocked: ReadonlySet<string>;
+}
+
+export const newContext = (request: WinterizeRequest): Context => ({
+  request,
+  network: request.network,
+  physical: request.start,
+  steps: [],
+  blocked: new Set(request.cannot.flatMap((c) => c.parts)),
+});
+
+export const has = (context: Context, fact: string): boolean => context.physical.facts.includes(fact);
+
+/** The action that turns a control, or nothing if it already stands so. */
+export const turn = (context: Context, control: Control | undefined, position: string): Action[] => {
+  if (!control) return [];
+  const from = context.physical.lineup[control.key] ?? control.spec.inUse;
+  if (from === position) return [];
+  return [
+    {
+      type: "set-valve",
+      control: control.key,
+      position,
+      from,
+      label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
+      tag: control.part.tag ?? "",
+      handle: handleOf(control, position),
+    },
+  ];
+};
+
+export const confirm = (fact: string, label: string): Action => ({ type: "confirm", fact, label });
+
+export const controlsOf = (context: Context, role: Control["spec"]["role"]): Control[] =>
+  context.network.controls.filter((c) => c.spec.role === role && !context.blocked.has(c.part.id));
+
+export const controlByKey = (context: Context, key: string): Control | undefined => context.network.controls.find((c) => c.key === key);
+
+/** Does actions on the unit in the making, without writing a step; used to see what they would bring. */
+export const rehearse = (context: Context, actions: readonly Action[]): { physical: Physical; effects: Effect[] } => {
+  let physical = context.physical;
+  const effects: Effect[] = [];
+  for (const action of actions) {
+    const effect = act(context.network, physical, action, context.request.product.strength);
+    effects.push(effect);
+    physical = effect.physical;
+  }
+  return { physical, effects };
+};
+
+type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3" | "where"> &
+  Partial<Pick<Step, "asks" | "needs" | "cautions" | "parts" | "where">>;
+
+/** Writes a step and does it. Its parts and place come from the controls it turns unless they are given. */
+export const addStep = (context: Context, draft: Draft): Effect[] => {
+  const { physical, effects } = rehearse(context, draft.actions);
+  const parts = draft.parts ?? [...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : [])))];
+  const places = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "").filter(Boolean))];
+  const access = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "").filter(Boolean))];
+  const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).join(". ");
+  context.steps.push({
+    ...draft,
+    asks: draft.asks ?? [],
+    cautions: draft.cautions ?? [],
+    needs: (draft.needs ?? []).filter((id) => context.steps.some((s) => s.id === id)),
+    parts,
+    where: where ? where[0]?.toUpperCase() + where.slice(1) : "",
+    antifreezeM3: physical.drawnM3 - context.physical.drawnM3,
+  });
+  context.physical = physical;
+  return effects;
+};
+
+/** Order of a walk round the unit: by the map's places, then by name. */
+export const byPlace = (
+  context: Context,
+  a: { place?: string | undefined; id: string },
+  b: { place?: string | undefined; id: string },
+): number => {
+  const rank = (place: string | undefined): number => {
+    const at = context.network.map.places.indexOf(place ?? "");
+    return at < 0 ? 999 : at;
+  };
+  return rank(a.place) - rank(b.place) || (a.id < b.id ? -1 : 1);
+};
+
+export const sortedByPlace = (context: Context, controls: readonly Control[]): Control[] =>
+  [...controls].sort((a, b) => byPlace(context, a.part, b.part) || (a.key < b.key ? -1 : 1));
+
+/** Liquid held in a cell, m3. */
+export const heldIn = (context: Context, cell: number): number => volumeOf(liquidIn(context.physical.contents[cell]));
+
+/** A volume for a text that is shown in the reader's units later. */
+export const v = (m3: number): string => `{m3:${Number(m3.toPrecision(4))}}`;
+/** A temperature for such a text. */
+export const t = (celsius: number): string => `{c:${Number(celsius.toFixed(1))}}`;
+export const pct = (share: number): string => `${Math.round(share * 100)} %`;
+
+export const labelOf = (control: Control, position: string): string => positionLabel(control, position);

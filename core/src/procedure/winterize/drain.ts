@@ -1,0 +1,262 @@
+import { emptyingTimeS, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { type Control, kindOfPart, PIPE_SYSTEMS, roleOf } from "../../watermap/index.ts";
+import type { Action } from "../step.ts";
+import { addStep, confirm, type Context, controlByKey, controlsOf, has, heldIn, rehearse, sortedByPlace, turn, v } from "./context.ts";
+import { coolFact, heaterCells, offFact } from "./secure.ts";
+import { watchedBy } from "./watch.ts";
+
+const LINES_DRAINED = "lines-drained";
+const PUMPED_DRY = "pumped-dry";
+const NEARLY_EMPTY = 1.3;
+
+/** Water out by gravity: waste tanks, fresh tanks, the suction line, heaters, then every line. */
+export const planDrain = (context: Context): void => {
+  emptyWaste(context);
+  drainFresh(context);
+  pumpDry(context);
+  for (const heater of heaterCells(context)) drainHeater(context, heater);
+  drainLines(context);
+};
+
+const vessels = (context: Context, role: "fresh" | "waste"): { cell: number; id: string; name: string }[] =>
+  context.network.cells.flatMap((cell, i) =>
+    cell.part && cell.form === "vessel" && roleOf(cell.part).vessel === role && !context.blocked.has(cell.part.id)
+      ? [{ cell: i, id: cell.part.id, name: cell.part.name }]
+      : [],
+  );
+
+const emptyWaste = (context: Context): void => {
+  for (const tank of vessels(context, "waste")) {
+    const fact = `emptied:${tank.id}`;
+    const dump = context.network.openings.find((o) => o.part.id === tank.id && o.use === "dump");
+    const control = dump?.gate && controlByKey(context, dump.gate.key);
+    const holds = heldIn(context, tank.cell);
+    if (!control || has(context, fact) || holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * 0.05) continue;
+    addStep(context, {
+      id: `drain:${tank.id}`,
+      stage: "drain",
+      title: `Empty the ${tank.name.toLowerCase()}`,
+      actions: [
+        ...turn(context, control, "open"),
+        { type: "drain" },
+        confirm(fact, "Emptied where that is allowed, rinsed"),
+        ...shutAgain(control),
+      ],
+      why: "Nothing left to freeze, and room for what is flushed out later.",
+      cautions: ["Sewage infects: gloves and eyes; never the drinking-water hose. Let it go only where that is allowed."],
+      expect: `About ${v(holds)} out; level gauge or a look in says empty.`,
+      asks: [],
+      minutes: 10,
+    });
+  }
+};
+
+const shutAgain = (control: Control): Action[] => [
+  {
+    type: "set-valve",
+    control: control.key,
+    position: "shut",
+    from: "open",
+    label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
+    tag: control.part.tag ?? "",
+    handle: "",
+  },
+];
+
+/** The drain that empties a vessel on its own, found by trying each on the map. */
+const drainFor = (context: Context, cell: number): { control: Control; boreM: number } | undefined => {
+  const before = heldIn(context, cell);
+  for (const control of controlsOf(context, "drain")) {
+    const turns = turn(context, control, "open");
+    if (turns.length === 0 || kindOfPart(control.part).role.vessel) continue;
+    const { physical } = rehearse(context, [...turns, { type: "drain" }]);
+    if (volumeOf(liquidIn(physical.contents[cell])) < before * 0.5) {
+      const run = context.network.map.runs.find((r) => r.from.part === control.part.id || r.to.part === control.part.id);
+      return { control, boreM: PIPE_SYSTEMS.get(run?.pipe ?? "")?.boreM ?? 0.013 };
+    }
+  }
+  return undefined;
+};
+
+const drainFresh = (context: Context): void => {
+  for (const tank of vessels(context, "fresh")) {
+    const cell = context.network.cells[tank.cell];
+    const holds = heldIn(context, tank.cell);
+    if (!cell || holds <= cell.drainRemainder * cell.capacityM3 * NEARLY_EMPTY) continue;
+    const way = drainFor(context, tank.cell);
+    if (!way) continue;
+    const seconds = emptyingTimeS(
+      cell.capacityM3,
+      cell.topM - cell.bottomM,
+      (holds / cell.capacityM3) * (cell.topM - cell.bottomM),
+      way.boreM,
+    );
+    const actions: Action[] = [
+      ...turn(context, way.control, "open"),
+      { type: "wait", seconds: Math.round(seconds), label: "Runs until the stream breaks" },
+      { type: "drain" },
+    ];
+    const after = rehearse(context, actions).physical;
+    const out = holds - volumeOf(liquidIn(after.contents[tank.cell]));
+    addStep(context, {
+      id: `drain:${tank.id}`,
+      stage: "drain",
+      title: `Drain the ${tank.name.toLowerCase()}`,
+      actions,
+      why: "A drained tank has room for ice and thins no antifreeze. Its drain stays open for the winter.",
+      expect: `About ${v(out)} in about ${Math.max(1, Math.round(seconds / 60))} min; done when the stream breaks. It goes on while you work.`,
+      asks: [{ key: `recovered:${tank.id}`, kind: "recovered", label: "How much came out", cell: tank.id, required: false, expected: out }],
+      parts: [tank.id, way.control.part.id],
+      minutes: 3,
+    });
+  }
+};
+
+/** The outlet whose way from the pump holds least, with what opens it. */
+const nearestOutlet = (context: Context, pump: Control): { control: Control; watch: string; wayM3: number } | undefined => {
+  const found = controlsOf(context, "outlet").flatMap((control) => {
+    const watched = watchedBy(context, control, { kind: "pump", switchKey: pump.key });
+    return watched ? [{ control, ...watched }] : [];
+  });
+  return found.sort((a, b) => a.wayM3 - b.wayM3)[0];
+};
+
+/** Draws the tank's line, strainer and pump empty through the nearest tap; gravity cannot pass the pump. */
+const pumpDry = (context: Context): void => {
+  if (has(context, PUMPED_DRY)) return;
+  for (const pump of controlsOf(context, "switch")) {
+    const near = nearestOutlet(context, pump);
+    if (!near) continue;
+    const open = turn(context, near.control, "open");
+    const actions: Action[] = [
+      ...open,
+      ...turn(context, pump, "on"),
+      { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) },
+      { type: "set-valve", control: pump.key, position: "off", from: "on", label: pump.part.name, tag: pump.part.tag ?? "", handle: "" },
+      confirm(PUMPED_DRY, "Spat and ran dry"),
+      ...(open.length > 0 ? shutAgain(near.control) : []),
+    ];
+    const tryOut = rehearse(context, actions);
+    const swept = tryOut.effects.find((e) => e.push)?.push?.swept ?? [];
+    const suction = swept.filter((c) => heldIn(context, c) > 0 && !isVessel(context, c));
+    if (suction.length === 0) continue;
+    addStep(context, {
+      id: `drain:${pump.part.id}:dry`,
+      stage: "drain",
+      title: `Run the ${pump.part.name.toLowerCase()} until it spits`,
+      actions,
+      where: [pump.part.place, near.control.part.place].filter(Boolean).join("; "),
+      why: "The tank's line, strainer and pump do not drain by gravity: the pump's valves hold them. Air drawn through takes most of it.",
+      cautions: ["Not longer than half a minute dry; the pump's maker may allow less."],
+      expect: `${near.control.part.name} spits and gives only air.`,
+      parts: [pump.part.id, near.control.part.id],
+      minutes: 2,
+    });
+  }
+};
+
+const isVessel = (context: Context, cell: number): boolean => context.network.cells[cell]?.form === "vessel";
+
+const drainHeater = (context: Context, heater: { id: string; name: string; cell: number }): void => {
+  const cell = context.network.cells[heater.cell];
+  const holds = heldIn(context, heater.cell);
+  const done =
+    !cell ||
+    holds <= cell.drainRemainder * cell.capacityM3 * NEARLY_EMPTY ||
+    strengthOf(liquidIn(context.physical.contents[heater.cell])) > 0.05;
+  if (done || context.blocked.has(heater.id)) return;
+  // Not for choice: no plug is pulled before energy is off and the water has cooled.
+  if (!has(context, offFact(heater.id)) || !has(context, coolFact(heater.id))) return;
+  const control = (use: "plug" | "relief"): Control | undefined => {
+    const opening = context.network.openings.find((o) => o.part.id === heater.id && o.use === use);
+    return opening?.gate && controlByKey(context, opening.gate.key);
+  };
+  const relief = control("relief");
+  const plug = control("plug");
+  if (!plug) return;
+  const actions: Action[] = [
+    confirm(`pressure-off:${heater.id}`, "A hot tap opened: no pressure left"),
+    ...turn(context, relief, "open"),
+    ...turn(context, plug, "open"),
+    { type: "drain" },
+    ...(relief ? shutAgain(relief) : []),
+  ];
+  const after = rehearse(context, actions).physical;
+  const out = holds - volumeOf(liquidIn(after.contents[heater.cell]));
+  if (out <= 0) return;
+  addStep(context, {
+    id: `drain:${heater.id}`,
+    stage: "drain",
+    title: `Drain the ${heater.name.toLowerCase()}`,
+    actions,
+    why: "Isolated is not drained: a heater shut in full splits. The plug stays in the housing for the winter.",
+    cautions: [
+      "Scald and a jet of water: energy off, cooled, relief lifted first, then the plug.",
+      "Tag it: heater empty, do not switch on.",
+    ],
+    expect: `About ${v(out)} of ${v(cell.capacityM3)} comes out; less means a dip, a slope or a valve.`,
+    asks: [
+      { key: `recovered:${heater.id}`, kind: "recovered", label: "How much came out", cell: heater.id, required: true, expected: out },
+    ],
+    needs: [`secure:${heater.id}:off`, `secure:${heater.id}:cool`, "secure:pump-and-supply"],
+    parts: [heater.id],
+    minutes: 12,
+  });
+};
+
+/** Every outlet, low point and inlet open at once, so that air enters and water leaves; then shut again. */
+const drainLines = (context: Context): void => {
+  if (!has(context, LINES_DRAINED)) {
+    const low = controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel);
+    const caps = controlsOf(context, "cap").filter((c) =>
+      context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"),
+    );
+    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...caps, ...low]);
+    const turns = all.flatMap((c) => turn(context, c, "open"));
+    const actions: Action[] = [
+      ...turns,
+      { type: "drain" },
+      confirm(LINES_DRAINED, "Drains have stopped running; unit rocked or tilted once"),
+    ];
+    const { effects } = rehearse(context, actions);
+    const result = effects.find((e) => e.out.size > 0 || e.drained.length > 0);
+    const out = [...(result?.out ?? [])].reduce((sum, [, m]) => sum + volumeOf(m), 0);
+    const stays = [...new Set((result?.keptWet ?? []).map((c) => context.network.cells[c]).filter((c) => c?.part && c.form !== "vessel"))];
+    addStep(context, {
+      id: "drain:lines",
+      stage: "drain",
+      title: "Open every tap, drain and inlet",
+      actions,
+      why: `Air must enter for water to leave: a shut tap holds its line like a straw.${
+        stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? ""))}.` : ""
+      }`,
+      expect: `About ${v(out)} runs out of the drains.`,
+      minutes: 8 + turns.length,
+    });
+  }
+  const shutWanted = sortedByPlace(context, [
+    ...controlsOf(context, "outlet"),
+    ...controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel && !emptiesVessel(context, c)),
+  ]);
+  const shut = shutWanted.flatMap((c) => turn(context, c, "shut"));
+  if (shut.length > 0)
+    addStep(context, {
+      id: "drain:shut",
+      stage: "drain",
+      title: "Shut every tap and low point",
+      actions: shut,
+      why: "An open tap or low point empties the jug unseen as soon as the pump starts.",
+      expect: "Each handle shut; the tank's own drain stays open.",
+      minutes: 3 + shut.length / 2,
+    });
+};
+
+/** A drain on a fresh tank: it stays open. */
+const emptiesVessel = (context: Context, control: Control): boolean => {
+  const run = context.network.map.runs.find((r) => r.from.part === control.part.id || r.to.part === control.part.id);
+  const other = run && (run.from.part === control.part.id ? run.to.part : run.from.part);
+  const part = context.network.map.parts.find((p) => p.id === other);
+  return part !== undefined && roleOf(part).vessel === "fresh";
+};
+
+const listed = (names: readonly string[]): string => [...new Set(names)].map((n) => n.toLowerCase()).join(", ");

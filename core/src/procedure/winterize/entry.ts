@@ -1,0 +1,148 @@
+import { findFlow } from "../../contents/index.ts";
+import { apartOpeningId, type Control, type Network, roleOf } from "../../watermap/index.ts";
+import { situationOf } from "../physical.ts";
+import type { Action } from "../step.ts";
+import { confirm, type Context, controlByKey, controlsOf, turn } from "./context.ts";
+
+/** How product gets in, read from the map. */
+export interface Entry {
+  readonly kind: "pickup" | "pump-inlet-hose" | "hand-pump";
+  /** Cell where product is forced in, for finding what it can reach. */
+  readonly start: number;
+  /** Controls on the suction side, which the pickup needs and the bypass must leave alone. */
+  readonly suctionControls: readonly string[];
+  readonly pump?: Control;
+  /** Rows that put the jug in its place. */
+  readonly connect: (context: Context) => Action[];
+  /** Rows that put everything back. */
+  readonly restore: (context: Context) => Action[];
+  readonly label: string;
+  readonly parts: readonly string[];
+}
+
+/** Cells upstream of a pump, nearest first, until a tank or an opening. */
+const upstream = (network: Network, start: number, stop: number): number[] => {
+  const seen = new Set([start, stop]);
+  const order = [start];
+  for (let i = 0; i < order.length; i++) {
+    const at = order[i] as number;
+    const part = network.cells[at]?.part;
+    if (part && roleOf(part).vessel) continue;
+    for (const l of network.linksOf[at] ?? []) {
+      const link = network.links[l];
+      if (!link || link.drivenBy) continue;
+      const next = link.a === at ? link.b : link.a;
+      if (!seen.has(next)) {
+        seen.add(next);
+        order.push(next);
+      }
+    }
+  }
+  return order;
+};
+
+/** Of several ways in, the built-in pickup; else a hose in place of the pump's inlet line; else a hand pump at the supply inlet. */
+export const findEntry = (context: Context): Entry | undefined => {
+  for (const pump of controlsOf(context, "switch")) {
+    const driven = context.network.links.find((l) => l.drivenBy === pump.key);
+    if (!driven) continue;
+    const cells = upstream(context.network, driven.a, driven.b);
+    const entry = pickupEntry(context, pump, cells, driven.b) ?? hoseEntry(context, pump, cells, driven.b);
+    if (entry) return entry;
+  }
+  return handEntry(context);
+};
+
+const suctionControls = (context: Context, cells: readonly number[]): Control[] => {
+  const owners = new Set(cells.map((c) => context.network.cells[c]?.ownerId));
+  return context.network.controls.filter((c) => owners.has(c.part.id) && (c.spec.role === "valve" || c.spec.role === "selector"));
+};
+
+const pickupEntry = (context: Context, pump: Control, cells: readonly number[], start: number): Entry | undefined => {
+  const pickup = context.network.openings.find((o) => o.use === "pickup" && cells.includes(o.cell) && !context.blocked.has(o.part.id));
+  const hose = pickup?.gate && controlByKey(context, pickup.gate.key);
+  if (!pickup || !hose) return undefined;
+  const valves = suctionControls(context, cells);
+  const choices = valves.filter((v) => !context.blocked.has(v.part.id));
+  // Try every position of the few suction valves: the pickup must feed the pump and the tank must not.
+  let combinations: Record<string, string>[] = [{}];
+  for (const valve of choices) combinations = combinations.flatMap((c) => valve.spec.positions.map((p) => ({ ...c, [valve.key]: p.name })));
+  const suits = (turns: Record<string, string>): boolean => {
+    const lineup = { ...context.physical.lineup, ...turns, [hose.key]: "in jug", [pump.key]: "on" };
+    const any = context.network.openings.find((o) => o.use === "outlet" && o.gate);
+    const opened = any?.gate ? { ...lineup, [any.gate.key]: any.gate.in[0] ?? "open" } : lineup;
+    const all = Object.fromEntries(context.network.controls.filter((c) => c.spec.role === "outlet").map((c) => [c.key, "open"]));
+    const flow = findFlow(situationOf(context.network, { ...context.physical, lineup: { ...opened, ...all } }), {
+      kind: "pump",
+      switchKey: pump.key,
+    });
+    if (!flow.ok) return false;
+    const incoming = flow.flow.opening.filter((o) => o.share < -1e-6);
+    return incoming.length > 0 && incoming.every((o) => o.at.id === pickup.id);
+  };
+  const turnsNeeded = (turns: Record<string, string>): number =>
+    Object.entries(turns).filter(([key, position]) => context.physical.lineup[key] !== position).length;
+  const best = combinations.filter(suits).sort((a, b) => turnsNeeded(a) - turnsNeeded(b))[0];
+  if (!best) return undefined;
+  const inUse = context.request.network.map.lineup;
+  return {
+    kind: "pickup",
+    start,
+    suctionControls: valves.map((v) => v.key),
+    pump,
+    connect: (now) => [...turn(now, hose, "in jug"), ...choices.flatMap((v) => turn(now, v, best[v.key] ?? v.spec.inUse))],
+    restore: (now) => [...turn(now, hose, "capped"), ...choices.flatMap((v) => turn(now, v, inUse[v.key] ?? v.spec.inUse))],
+    label: `the ${pickup.part.name.toLowerCase()}`,
+    parts: [pickup.part.id, ...choices.map((v) => v.part.id)],
+  };
+};
+
+const hoseEntry = (context: Context, pump: Control, cells: readonly number[], start: number): Entry | undefined => {
+  const { network } = context;
+  // The farther upstream the line is opened, the more of it is protected: take the run next to the tank, at its pump end.
+  const tankCell = cells.find((c) => network.cells[c]?.part && network.cells[c]?.form === "vessel");
+  const runs = cells.filter((c) => network.cells[c]?.run);
+  const next = runs.filter((c) =>
+    (network.linksOf[c] ?? []).some((l) => network.links[l]?.a === tankCell || network.links[l]?.b === tankCell),
+  );
+  const cell = next[0] ?? runs.at(-1);
+  const run = cell === undefined ? undefined : network.cells[cell]?.run;
+  if (!run) return undefined;
+  const tankId = tankCell === undefined ? "" : (network.cells[tankCell]?.ownerId ?? "");
+  const end = run.from.part === tankId ? "to" : run.to.part === tankId ? "from" : "to";
+  const far = run[end];
+  const name = network.map.parts.find((p) => p.id === far.part)?.name.toLowerCase() ?? far.part;
+  if (context.blocked.has(far.part) || context.blocked.has(pump.part.id)) return undefined;
+  const apartId = apartOpeningId({ run: run.id, end });
+  return {
+    kind: "pump-inlet-hose",
+    start,
+    suctionControls: suctionControls(context, cells).map((v) => v.key),
+    pump,
+    connect: (now) =>
+      now.physical.apart.some((e) => apartOpeningId(e) === apartId && e.jug)
+        ? []
+        : [{ type: "disconnect", run: run.id, end, jug: true, label: `Undo the inlet line at the ${name}, put the jug hose on` }],
+    restore: () => [{ type: "reconnect", run: run.id, end, label: `Jug hose off, inlet line back on the ${name}, washer seen` }],
+    label: `a jug hose in place of the line to the ${name}`,
+    parts: [far.part, pump.part.id],
+  };
+};
+
+const handEntry = (context: Context): Entry | undefined => {
+  const inlet = context.network.openings.find((o) => o.use === "supply" && !context.blocked.has(o.part.id));
+  if (!inlet) return undefined;
+  const cap = inlet.gate && controlByKey(context, inlet.gate.key);
+  return {
+    kind: "hand-pump",
+    start: inlet.cell,
+    suctionControls: [],
+    connect: (now) => [
+      ...turn(now, cap, "shut"),
+      confirm(`hand-pump:${inlet.part.id}`, `Hand pump coupled to the ${inlet.part.name.toLowerCase()}, its hose in the jug`),
+    ],
+    restore: () => [confirm(`hand-pump-off:${inlet.part.id}`, "Hand pump off, cap back")],
+    label: `a hand pump at the ${inlet.part.name.toLowerCase()}`,
+    parts: [inlet.part.id],
+  };
+};

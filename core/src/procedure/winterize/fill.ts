@@ -1,0 +1,252 @@
+import { frostVerdict, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { type Control, kindOfPart, roleOf } from "../../watermap/index.ts";
+import type { Action } from "../step.ts";
+import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, turn, v } from "./context.ts";
+import type { Entry } from "./entry.ts";
+import { watchedBy } from "./watch.ts";
+
+/** One opening to run until it holds: a side of a tap, a low point, an inlet's check pressed in. */
+interface Side {
+  readonly control: Control;
+  readonly position: string;
+  readonly rest: string;
+  readonly watch: string;
+  readonly wayM3: number;
+  readonly cells: readonly number[];
+}
+
+// A way may take this many times its volume before the planner gives up on reaching the strength.
+const PATIENCE = 6;
+const AT_LEAST_M3 = 0.003;
+const HOLDS = 0.97;
+
+const drive = (entry: Entry): Parameters<typeof watchedBy>[2] =>
+  entry.pump ? { kind: "pump", switchKey: entry.pump.key } : { kind: "push", cell: entry.start };
+
+const sideFor = (context: Context, entry: Entry, control: Control, position: string, rest: string): Side[] => {
+  const watched = watchedBy(context, control, drive(entry), position);
+  return watched ? [{ control, position, rest, watch: watched.watch, wayM3: watched.wayM3, cells: watched.order }] : [];
+};
+
+/** Whether a side already holds what it should, from an earlier part of the run. */
+const holds = (context: Context, side: Side, strength: number): boolean =>
+  side.cells.every((c) => {
+    const cell = context.network.cells[c];
+    if (!cell || cell.form === "vessel") return true;
+    const liquid = liquidIn(context.physical.contents[c]);
+    return volumeOf(liquid) > 0.9 * cell.capacityM3 && strengthOf(liquid) >= strength * HOLDS;
+  });
+
+const push = (entry: Entry, side: Side, context: Context, strength: number): Action => {
+  const vesselsM3 = side.cells.reduce((sum, c) => {
+    const cell = context.network.cells[c];
+    return sum + (cell?.part && roleOf(cell.part).vessel === "heater" ? cell.capacityM3 : 0);
+  }, 0);
+  const maxM3 = Math.max(AT_LEAST_M3, side.wayM3 * PATIENCE) + vesselsM3 * 4;
+  return entry.pump
+    ? { type: "pump", switch: entry.pump.key, watch: side.watch, untilStrength: strength, maxM3 }
+    : {
+        type: "push-by-hand",
+        cell: context.network.cells[entry.start]?.id ?? "",
+        watch: side.watch,
+        untilStrength: strength,
+        maxM3,
+        label: "Pump by hand",
+      };
+};
+
+const sideName = (side: Side): string => {
+  const { part, spec } = side.control;
+  return spec.name === "main" || spec.name === "flush" || side.control.spec.role === "check" ? part.name : `${part.name}, ${spec.name}`;
+};
+
+const runSide = (context: Context, entry: Entry, side: Side, strength: number): boolean => {
+  const { control } = side;
+  const flushes = kindOfPart(control.part).role.flushes === true;
+  const open = turn(context, control, side.position);
+  const back: Action[] = [
+    {
+      type: "set-valve",
+      control: control.key,
+      position: side.rest,
+      from: side.position,
+      label: open[0]?.type === "set-valve" ? open[0].label : control.part.name,
+      tag: control.part.tag ?? "",
+      handle: "",
+    },
+  ];
+  const actions: Action[] = [...open, push(entry, side, context, strength), ...back];
+  const { effects } = rehearse(context, actions);
+  const result = effects.find((e) => e.push)?.push;
+  if (!result || result.drawnM3 === 0) return false;
+  const cell = context.network.cells[side.cells.at(-1) ?? -1];
+  const outletCell = context.network.openings.find((o) => o.id === side.watch)?.cell;
+  const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? -1]?.id ?? cell?.id;
+  const reached = result.outcome === "reached";
+  addStep(context, {
+    id: `fill:${control.key}`,
+    stage: "fill",
+    title: flushes ? `${control.part.name}: flush in short bursts to full strength` : `${sideName(side)}: run to full strength, read it`,
+    actions,
+    why: `Colour shows that it has arrived, not that it is strong enough. ${
+      result.arrivalM3 === undefined ? "" : `Colour after about ${v(result.arrivalM3)}, `
+    }${result.arrivalM3 === undefined ? "" : `strength after about ${v(result.drawnM3)}.`}`,
+    cautions: [],
+    expect: reached
+      ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+      : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
+    asks: [
+      {
+        key: `strength:${control.key}`,
+        kind: "strength",
+        label: "Strength at the outlet",
+        ...(readAt ? { cell: readAt } : {}),
+        required: false,
+        expected: result.strengthAtEnd,
+      },
+    ],
+    minutes: flushes ? 2 : 1.5 + result.drawnM3 / 0.00012 / 60,
+  });
+  return true;
+};
+
+/** The side's own cell: the cartridge of the side of a mixer. */
+const ownCell = (context: Context, side: Side): number | undefined =>
+  context.network.cellIndex.get(`${side.control.part.id}:${side.control.spec.name}`);
+
+/** Product in: jug connected, pump primed, every outlet, then low points and inlets that a pump can reach, then what only a hand pump can. */
+export const planFill = (context: Context, entry: Entry, strength: number): void => {
+  const wantsFill = fillSides(context, entry, true).some((s) => !holds(context, s, strength));
+  if (!wantsFill) return;
+  const connect = entry.connect(context);
+  if (connect.length > 0)
+    addStep(context, {
+      id: "fill:jug",
+      stage: "fill",
+      title:
+        entry.kind === "pickup"
+          ? "Pickup hose into the jug"
+          : entry.kind === "pump-inlet-hose"
+            ? "Jug hose on the pump's inlet"
+            : "Hand pump on the inlet",
+      actions: connect,
+      why:
+        entry.kind === "pickup"
+          ? "The pump then draws antifreeze and nothing from the tank."
+          : entry.kind === "pump-inlet-hose"
+            ? "This unit has no winterizing pickup: the line before the pump is undone instead, and must be made again."
+            : "This unit has no pickup and no pump line to undo: product goes in at the inlet.",
+      cautions: ["Only propylene glycol marked for drinking water; never automotive coolant. Mop up: it is slippery."],
+      expect: "Hose end under the surface, jug standing firm.",
+      parts: entry.parts,
+      minutes: 3,
+    });
+  if (entry.pump) {
+    const on = turn(context, entry.pump, "on");
+    if (on.length > 0)
+      addStep(context, {
+        id: "fill:pump-on",
+        stage: "fill",
+        title: "Every tap shut, then pump on",
+        actions: [...on, confirm("pump-stops", "Pump draws and stops by itself")],
+        why: "If it does not stop, something is open: look before the jug is empty.",
+        expect: "Stops within a minute.",
+        minutes: 1.5,
+      });
+  }
+  for (const side of fillSides(context, entry, false)) if (!holds(context, side, strength)) runSide(context, entry, side, strength);
+  if (entry.pump) {
+    const off = turn(context, entry.pump, "off");
+    if (off.length > 0)
+      addStep(context, {
+        id: "fill:pump-off",
+        stage: "fill",
+        title: "Pump off, pressure off",
+        actions: [...off, confirm("fill-pressure-off", "One tap opened and shut: no pressure left")],
+        why: "Nothing more is drawn by accident, and a cartridge full of antifreeze under pressure has no room.",
+        expect: "Tap gives a short spurt and stops.",
+        minutes: 1,
+      });
+  }
+  planHandPush(context, entry, strength);
+};
+
+/** Every side in the order farthest first, both sides of a part together; then low points; then inlets. */
+const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side[] => {
+  const prepared: Context = beforeConnect
+    ? { ...context, steps: [...context.steps], physical: rehearse(context, entry.connect(context)).physical }
+    : context;
+  const outlets = controlsOf(context, "outlet").flatMap((c) => sideFor(prepared, entry, c, "open", "shut"));
+  const farthest = new Map<string, number>();
+  for (const s of outlets) farthest.set(s.control.part.id, Math.max(farthest.get(s.control.part.id) ?? 0, s.wayM3));
+  outlets.sort(
+    (a, b) =>
+      (farthest.get(b.control.part.id) ?? 0) - (farthest.get(a.control.part.id) ?? 0) ||
+      (a.control.part.id < b.control.part.id ? -1 : a.control.part.id > b.control.part.id ? 1 : 0) ||
+      (a.control.key < b.control.key ? -1 : 1),
+  );
+  const low = controlsOf(context, "drain")
+    .filter((c) => !kindOfPart(c.part).role.vessel && context.physical.lineup[c.key] === "shut")
+    .flatMap((c) => sideFor(prepared, entry, c, "open", "shut"));
+  const checks = controlsOf(context, "check").flatMap((c) => {
+    const cap = controlByKey(context, c.part.id);
+    const uncapped: Context = {
+      ...prepared,
+      physical: { ...prepared.physical, lineup: { ...prepared.physical.lineup, ...(cap ? { [cap.key]: "open" } : {}) } },
+    };
+    return sideFor(uncapped, entry, c, "pressed in", "working");
+  });
+  return [...outlets, ...low, ...checks];
+};
+
+/** Inlet lines behind a check that the pump cannot reach: product is pushed in at the inlet by hand. */
+const planHandPush = (context: Context, entry: Entry, strength: number): void => {
+  if (entry.kind === "hand-pump") return;
+  const limit = context.request.winterLowC - context.request.marginC;
+  for (const inlet of context.network.openings.filter((o) => o.use === "supply" && !context.blocked.has(o.part.id))) {
+    const verdict = frostVerdict(context.network, context.physical.contents, context.request.basis);
+    const cap = inlet.gate && controlByKey(context, inlet.gate.key);
+    const start = context.network.cells[inlet.cell];
+    if (!start) continue;
+    const outlet = controlsOf(context, "outlet")
+      .flatMap((c) => {
+        const w = watchedBy(context, c, { kind: "push", cell: inlet.cell });
+        return w ? [{ c, ...w }] : [];
+      })
+      .sort((a, b) => a.wayM3 - b.wayM3)[0];
+    if (!outlet) continue;
+    const wet = outlet.order.filter((i) => (verdict.cells[i]?.holdsToC ?? -99) > limit && context.network.cells[i]?.form !== "vessel");
+    if (wet.length === 0) continue;
+    const open = turn(context, outlet.c, "open");
+    addStep(context, {
+      id: `fill:${inlet.part.id}:hand`,
+      stage: "fill",
+      title: `Push antifreeze in at the ${inlet.part.name.toLowerCase()}`,
+      actions: [
+        ...turn(context, cap, "shut"),
+        ...open,
+        {
+          type: "push-by-hand",
+          cell: start.id,
+          watch: outlet.watch,
+          untilStrength: strength,
+          maxM3: Math.max(AT_LEAST_M3, outlet.wayM3 * PATIENCE),
+          label: `Hand pump at the ${inlet.part.name.toLowerCase()} until it shows at the ${outlet.c.part.name.toLowerCase()}`,
+        },
+        {
+          type: "set-valve",
+          control: outlet.c.key,
+          position: "shut",
+          from: "open",
+          label: open[0]?.type === "set-valve" ? open[0].label : outlet.c.part.name,
+          tag: outlet.c.part.tag ?? "",
+          handle: "",
+        },
+      ],
+      why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
+      expect: `Antifreeze from the inlet line shows at the ${outlet.c.part.name.toLowerCase()}.`,
+      parts: [inlet.part.id, outlet.c.part.id],
+      minutes: 5,
+    });
+  }
+};

@@ -1,0 +1,142 @@
+import { type FrostBasis, type FrostVerdict, frostVerdict, liquidVolume, type OwnerVerdict } from "../../contents/index.ts";
+import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
+import { act, type Physical } from "../physical.ts";
+import type { Step } from "../step.ts";
+import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
+import { planBypass } from "./bypass.ts";
+import { newContext, type WinterizeRequest } from "./context.ts";
+import { planButtonUp } from "./button-up.ts";
+import { planDrain } from "./drain.ts";
+import { findEntry } from "./entry.ts";
+import { planFill } from "./fill.ts";
+import { planSecure } from "./secure.ts";
+import { planTraps } from "./traps.ts";
+
+export interface Unprotected {
+  readonly id: string;
+  readonly name: string;
+  readonly holdsToC: number;
+  readonly why: string;
+}
+
+export interface Plan {
+  readonly method: "antifreeze";
+  readonly steps: readonly Step[];
+  readonly antifreeze: AntifreezeFigure;
+  /** Strength each outlet should read, by volume. */
+  readonly targetStrength: number;
+  readonly holdsToC: number | null;
+  readonly weakest: OwnerVerdict | null;
+  /** Parts that will not hold the winter low. */
+  readonly unprotected: readonly Unprotected[];
+  /** Whether everything holds the winter low with the margin wanted. */
+  readonly meetsMargin: boolean;
+  readonly verdict: FrostVerdict;
+  readonly minutes: number;
+  readonly carry: readonly string[];
+  readonly entry: string;
+  /** The unit as it will stand. */
+  readonly after: Physical;
+}
+
+/** The strength that holds a temperature on a basis; nothing if no mixture in the tables does. */
+const strengthFor = (temperatureC: number, basis: FrostBasis): number | undefined => {
+  const found = basis === "burst" ? strengthForBurst(temperatureC) : strengthForFreezing(temperatureC);
+  return found.ok ? found.value : undefined;
+};
+
+// Never ask for more than this share of the product's own strength: the last of the water never leaves.
+const REACHABLE_SHARE = 0.95;
+const OVER_NEEDED = 0.02;
+
+/** Strength to run each outlet to: what the winter low needs and a little, within what the product can give. */
+export const targetStrengthFor = (request: Pick<WinterizeRequest, "winterLowC" | "marginC" | "basis" | "product">): number => {
+  const needed = strengthFor(Math.min(0, request.winterLowC - request.marginC), request.basis) ?? 1;
+  const reachable = request.product.strength * REACHABLE_SHARE;
+  return Math.min(reachable, Math.max(needed + OVER_NEEDED, request.product.strength * 0.85));
+};
+
+/**
+ * Plans a winterizing by the antifreeze school from the map alone, and proves it by doing it on the map.
+ * The plan starts from the unit as it stands: what is already done asks for no step. Same request, same plan.
+ */
+export const planWinterize = (request: WinterizeRequest): Plan => {
+  const context = newContext(request);
+  const strength = targetStrengthFor(request);
+  planSecure(context);
+  planDrain(context);
+  const entry = findEntry(context);
+  if (entry) {
+    planBypass(context, entry);
+    planFill(context, entry, strength);
+  }
+  planTraps(context, strength);
+  planButtonUp(context, entry);
+  const verdict = frostVerdict(request.network, context.physical.contents, request.basis, context.physical.measured);
+  const limited = verdict.owners.filter((o) => o.holdsToC !== null);
+  const unprotected = limited
+    .filter((o) => (o.holdsToC ?? -999) > request.winterLowC + 1e-9)
+    .map((o) => ({ id: o.id, name: o.name, holdsToC: o.holdsToC ?? 0, why: whyNot(request, o) }))
+    .sort((a, b) => b.holdsToC - a.holdsToC || (a.id < b.id ? -1 : 1));
+  const antifreeze = estimateAntifreeze(request.network, context.steps, sweptBy(request, context.steps), request.product.jugM3);
+  return {
+    method: "antifreeze",
+    steps: context.steps,
+    antifreeze,
+    targetStrength: strength,
+    holdsToC: verdict.holdsToC,
+    weakest: verdict.weakest,
+    unprotected,
+    meetsMargin: limited.every((o) => (o.holdsToC ?? -999) <= request.winterLowC - request.marginC + 1e-9),
+    verdict,
+    minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),
+    carry: carryList(context.steps, antifreeze, request.product.name),
+    entry: entry?.label ?? "none: nothing on this map lets antifreeze in",
+    after: context.physical,
+  };
+};
+
+const whyNot = (request: WinterizeRequest, owner: OwnerVerdict): string => {
+  const said = request.cannot.find((c) => c.parts.includes(owner.id));
+  return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
+};
+
+/** Cells that product passed in the plan. */
+const sweptBy = (request: WinterizeRequest, steps: readonly Step[]): Set<number> => {
+  const swept = new Set<number>();
+  let physical = request.start;
+  for (const step of steps)
+    for (const action of step.actions) {
+      const effect = act(request.network, physical, action, request.product.strength);
+      if (effect.push && effect.push.drawnM3 > 0) for (const c of effect.push.swept) swept.add(c);
+      physical = effect.physical;
+    }
+  return swept;
+};
+
+const carryList = (steps: readonly Step[], antifreeze: AntifreezeFigure, product: string): string[] => [
+  ...(antifreeze.jugs > 0 ? [`${antifreeze.jugs} jugs of ${product}`] : []),
+  ...(steps.some((s) => s.asks.some((a) => a.kind === "strength")) ? ["Refractometer, wiped and zeroed on water"] : []),
+  ...(steps.some((s) => s.asks.some((a) => a.kind === "recovered")) ? ["Bucket or measure for what comes out"] : []),
+  ...(steps.some((s) => s.asks.some((a) => a.kind === "temperature")) ? ["Thermometer"] : []),
+  ...(steps.some((s) => s.actions.some((a) => a.type === "push-by-hand")) ? ["Hand pump with a hose for the inlet"] : []),
+  ...(steps.some((s) => s.actions.some((a) => a.type === "disconnect"))
+    ? ["Jug hose with a coupling for the pump's inlet, spare washer"]
+    : []),
+  ...(steps.some((s) => s.id.endsWith(":tag")) ? ["Tag: heater, do not switch on"] : []),
+  "Gloves, eye protection, rags",
+];
+
+/** Water still on the wet side, m3: what could freeze in lines and bodies, tanks and heaters apart. */
+export const waterInLines = (request: Pick<WinterizeRequest, "network">, physical: Physical): number =>
+  request.network.cells.reduce((sum, cell, i) => {
+    if (cell.form === "vessel" || cell.form === "trap" || cell.form === "waste-pipe") return sum;
+    const held = physical.contents[i];
+    const liquid = liquidVolume(held);
+    const glycol = held?.plugs.reduce((g, p) => g + p.glycolM3, 0) ?? 0;
+    return sum + (glycol > 0.02 * liquid ? 0 : liquid);
+  }, 0);
+
+export { type AntifreezeFigure, type AntifreezeLine } from "./antifreeze.ts";
+export { type Cannot, type Product, type WinterizeRequest } from "./context.ts";
+export { trapDose } from "./traps.ts";

@@ -1,0 +1,81 @@
+import { roleOf, paramsOf } from "../../watermap/index.ts";
+import { addStep, confirm, type Context, has, heldIn, t, turn } from "./context.ts";
+
+/** Fact names that later steps lean on. */
+export const offFact = (partId: string): string => `off:${partId}`;
+export const coolFact = (partId: string): string => `cool:${partId}`;
+export const SUPPLY_OFF = "supply-off";
+
+// House limit for opening a heater: 40 °C (policy; common practice, no source).
+export const COOL_ENOUGH_C = 40;
+
+export const heaterCells = (context: Context): { id: string; name: string; cell: number }[] =>
+  context.network.cells.flatMap((cell, i) =>
+    cell.part && cell.form === "vessel" && roleOf(cell.part).vessel === "heater"
+      ? [{ id: cell.part.id, name: cell.part.name, cell: i }]
+      : [],
+  );
+
+/** Energy, pump and supply off; heaters cooled. Nothing is opened before these are signed. */
+export const planSecure = (context: Context): void => {
+  const heaters = heaterCells(context).filter((h) => !context.blocked.has(h.id));
+  for (const heater of heaters) {
+    if (has(context, offFact(heater.id))) continue;
+    const part = context.network.map.parts.find((p) => p.id === heater.id);
+    const energies = part ? (roleOf(part).energies?.(paramsOf(part)) ?? []) : [];
+    if (energies.length === 0) continue;
+    addStep(context, {
+      id: `secure:${heater.id}:off`,
+      stage: "secure",
+      title: `Turn the ${heater.name.toLowerCase()} off`,
+      actions: energies.map((energy, i) =>
+        confirm(i === energies.length - 1 ? offFact(heater.id) : `${offFact(heater.id)}:${i}`, capital(energy)),
+      ),
+      why: "An element burns out in seconds in an empty heater, and hot water scalds whoever pulls the plug.",
+      cautions: ["Gas and mains belong to licensed people: switch off only, open nothing."],
+      expect: "Switch, breaker and cock off; nobody can turn them on unseen.",
+      parts: [heater.id],
+      minutes: 3,
+    });
+  }
+  const pumps = context.network.controls.filter((c) => c.spec.role === "switch");
+  const inlets = context.network.openings.filter((o) => o.use === "supply");
+  const pumpTurns = pumps.flatMap((p) => turn(context, p, "off"));
+  const hoseOff = inlets.length > 0 && !has(context, SUPPLY_OFF);
+  if (pumpTurns.length > 0 || hoseOff)
+    addStep(context, {
+      id: "secure:pump-and-supply",
+      stage: "secure",
+      title: inlets.length > 0 ? "Pump off, supply hose off" : "Pump off",
+      actions: [...pumpTurns, ...(hoseOff ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : [])],
+      why: "Nothing may push water while the system is opened.",
+      expect: "Opened tap runs down and stops.",
+      parts: [...pumps.map((p) => p.part.id), ...inlets.map((o) => o.part.id)],
+      minutes: 3,
+    });
+  const hot = heaters.filter((h) => !has(context, coolFact(h.id)) && heldIn(context, h.cell) > 0);
+  for (const heater of hot)
+    addStep(context, {
+      id: `secure:${heater.id}:cool`,
+      stage: "secure",
+      title: `Make sure the ${heater.name.toLowerCase()} has cooled`,
+      actions: [confirm(coolFact(heater.id), `Water at the heater ${t(COOL_ENOUGH_C)} or less`)],
+      why: "Water above this scalds when the relief valve or the plug is opened.",
+      cautions: ["Scald: let it cool; do not speed it up by opening the relief valve."],
+      expect: `A thermometer in a hot tap's first water reads ${t(COOL_ENOUGH_C)} or less.`,
+      asks: [
+        {
+          key: `temperature:${heater.id}`,
+          kind: "temperature",
+          label: "Temperature at a hot tap",
+          required: true,
+          atMost: COOL_ENOUGH_C,
+        },
+      ],
+      needs: [`secure:${heater.id}:off`],
+      parts: [heater.id],
+      minutes: 5,
+    });
+};
+
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

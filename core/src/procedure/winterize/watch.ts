@@ -1,0 +1,32 @@
+import { type Drive, findFlow } from "../../contents/index.ts";
+import { type Control, roleOf } from "../../watermap/index.ts";
+import { situationOf } from "../physical.ts";
+import type { Context } from "./context.ts";
+
+/**
+ * What would leave, and how much lies on the way, if one more control were opened and the drive ran.
+ * @returns the opening to watch and the volume of the way without vessels, or nothing if no flow would come of it
+ */
+export const watchedBy = (
+  context: Context,
+  control: Control,
+  drive: Drive,
+  position = "open",
+): { watch: string; wayM3: number; cells: number[]; order: readonly number[] } | undefined => {
+  const lineup = { ...context.physical.lineup, [control.key]: position };
+  const situation = situationOf(context.network, { ...context.physical, lineup });
+  const driveNow: Drive = drive;
+  const found = findFlow(
+    driveNow.kind === "pump" ? { ...situation, lineup: { ...lineup, [driveNow.switchKey]: "on" } } : situation,
+    driveNow,
+  );
+  if (!found.ok) return undefined;
+  const leaving = found.flow.opening.find((o) => o.share > 0.01 && o.at.opening?.part.id === control.part.id);
+  if (!leaving) return undefined;
+  const cells = found.flow.order.filter((c) => {
+    const part = context.network.cells[c]?.part;
+    return !(part && roleOf(part).vessel);
+  });
+  const wayM3 = cells.reduce((sum, c) => sum + (context.network.cells[c]?.capacityM3 ?? 0), 0);
+  return { watch: leaving.at.id, wayM3, cells, order: found.flow.order };
+};

@@ -1,0 +1,46 @@
+import { DISPLAY_UNIT, type Dimension, UNITS, type Unit, type UnitSystem } from "./units.ts";
+
+/** Minus sign as printed; a hyphen breaks lines and reads as a dash. */
+const MINUS = "−";
+
+const fixed = (value: number, digits: number): string => {
+  const rounded = Number(value.toFixed(digits));
+  const text = Math.abs(rounded).toFixed(digits);
+  return rounded < 0 ? MINUS + text : text;
+};
+
+/** SI value in a given unit. */
+export const inUnit = (si: number, unit: Unit): number => (si - unit.offset) / unit.factor;
+
+const digitsFor = (dimension: Dimension, value: number): number => {
+  const size = Math.abs(value);
+  switch (dimension) {
+    case "temperature":
+    case "fraction":
+      return 0;
+    case "pressure":
+      return size < 10 ? 1 : 0;
+    case "volume":
+      return size < 1 ? 2 : size < 100 ? 1 : 0;
+    default:
+      return size < 10 ? 1 : 0;
+  }
+};
+
+/** Splits an SI value into the number and unit that a system shows, small volumes in small units. */
+export const formatParts = (si: number, dimension: Dimension, system: UnitSystem): { value: string; unit: string } => {
+  let unit: Unit = DISPLAY_UNIT[system][dimension];
+  // Below a tenth of a litre, litres hide the digits that matter.
+  if (dimension === "volume" && system === "metric" && Math.abs(si) < 1e-4 && si !== 0) {
+    unit = UNITS.millilitre;
+    return { value: fixed(inUnit(si, unit), 0), unit: unit.symbol };
+  }
+  const value = inUnit(si, unit);
+  return { value: fixed(value, digitsFor(dimension, value)), unit: unit.symbol };
+};
+
+/** Writes an SI value for a reader of a system: 0.0087 m3 as "8.7 L" or "2.3 US gal". */
+export const formatQuantity = (si: number, dimension: Dimension, system: UnitSystem): string => {
+  const { value, unit } = formatParts(si, dimension, system);
+  return `${value} ${unit}`;
+};

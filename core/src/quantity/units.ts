@@ -1,0 +1,112 @@
+/**
+ * Units by dimension, each with its exact factor to SI.
+ * SI inside: m3, Pa, K difference as °C, m, s, kg, W, and plain fractions.
+ */
+
+export type Dimension = "volume" | "pressure" | "temperature" | "length" | "time" | "mass" | "fraction";
+
+export interface Unit {
+  /** Symbol as written on screen. */
+  readonly symbol: string;
+  readonly dimension: Dimension;
+  /** SI value = as-typed value × factor + offset. */
+  readonly factor: number;
+  readonly offset: number;
+  /** Lower-case spellings that are read as this unit. */
+  readonly spellings: readonly string[];
+}
+
+const unit = (dimension: Dimension, symbol: string, factor: number, spellings: string[], offset = 0): Unit => ({
+  symbol,
+  dimension,
+  factor,
+  offset,
+  spellings,
+});
+
+// Source: NIST SP 811 Appendix B. US gallon = 231 in3 exactly; an inch is 0.0254 m exactly.
+const US_GALLON_M3 = 231 * 0.0254 ** 3;
+// Source: NIST SP 811 Appendix B (UK Weights and Measures Act 1985): 4.546 09 L exactly.
+const IMPERIAL_GALLON_M3 = 4.54609e-3;
+// Source: NIST SP 811 Appendix B: pound 0.453 592 37 kg exactly; standard gravity 9.806 65 m/s2 exactly.
+const POUND_KG = 0.45359237;
+const STANDARD_GRAVITY = 9.80665;
+const PSI_PA = (POUND_KG * STANDARD_GRAVITY) / 0.0254 ** 2;
+
+export const UNITS = {
+  m3: unit("volume", "m³", 1, ["m3", "m³"]),
+  litre: unit("volume", "L", 1e-3, ["l", "litre", "litres", "liter", "liters"]),
+  millilitre: unit("volume", "mL", 1e-6, ["ml", "millilitre", "millilitres", "milliliter", "milliliters"]),
+  usGallon: unit("volume", "US gal", US_GALLON_M3, ["us gal", "us gallon", "us gallons", "usgal"]),
+  usQuart: unit("volume", "US qt", US_GALLON_M3 / 4, ["us qt", "qt", "quart", "quarts"]),
+  usCup: unit("volume", "cup", US_GALLON_M3 / 16, ["cup", "cups", "us cup", "us cups"]),
+  usFluidOunce: unit("volume", "US fl oz", US_GALLON_M3 / 128, ["us fl oz"]),
+  imperialGallon: unit("volume", "imp gal", IMPERIAL_GALLON_M3, [
+    "imp gal",
+    "imperial gal",
+    "imperial gallon",
+    "imperial gallons",
+    "uk gal",
+  ]),
+  imperialPint: unit("volume", "imp pt", IMPERIAL_GALLON_M3 / 8, ["imp pt", "imperial pint", "imperial pints"]),
+  imperialFluidOunce: unit("volume", "imp fl oz", IMPERIAL_GALLON_M3 / 160, ["imp fl oz"]),
+  pascal: unit("pressure", "Pa", 1, ["pa"]),
+  kilopascal: unit("pressure", "kPa", 1e3, ["kpa"]),
+  bar: unit("pressure", "bar", 1e5, ["bar"]),
+  psi: unit("pressure", "psi", PSI_PA, ["psi", "psig"]),
+  celsius: unit("temperature", "°C", 1, ["°c", "c", "degc", "deg c"]),
+  // Exact: T(°C) = (T(°F) − 32) / 1.8.
+  fahrenheit: unit("temperature", "°F", 1 / 1.8, ["°f", "f", "degf", "deg f"], -32 / 1.8),
+  metre: unit("length", "m", 1, ["m", "metre", "metres", "meter", "meters"]),
+  centimetre: unit("length", "cm", 0.01, ["cm"]),
+  millimetre: unit("length", "mm", 1e-3, ["mm"]),
+  foot: unit("length", "ft", 0.3048, ["ft", "foot", "feet", "'"]),
+  inch: unit("length", "in", 0.0254, ["in", "inch", "inches", '"']),
+  second: unit("time", "s", 1, ["s", "sec", "second", "seconds"]),
+  minute: unit("time", "min", 60, ["min", "minute", "minutes"]),
+  hour: unit("time", "h", 3600, ["h", "hr", "hour", "hours"]),
+  kilogram: unit("mass", "kg", 1, ["kg"]),
+  pound: unit("mass", "lb", POUND_KG, ["lb", "lbs", "pound", "pounds"]),
+  percent: unit("fraction", "%", 0.01, ["%", "percent", "per cent"]),
+} as const satisfies Record<string, Unit>;
+
+/** Spellings whose unit depends on the reader's system: a bare "gal" is not one volume. */
+export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, Unit>> = {
+  gal: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
+  gallon: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
+  gallons: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
+  "fl oz": { us: UNITS.usFluidOunce, imperial: UNITS.imperialFluidOunce, metric: UNITS.usFluidOunce },
+};
+
+export type UnitSystem = "us" | "metric" | "imperial";
+
+/** The unit in which each system shows a dimension. */
+export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, Unit>> = {
+  us: {
+    volume: UNITS.usGallon,
+    pressure: UNITS.psi,
+    temperature: UNITS.fahrenheit,
+    length: UNITS.foot,
+    time: UNITS.minute,
+    mass: UNITS.pound,
+    fraction: UNITS.percent,
+  },
+  metric: {
+    volume: UNITS.litre,
+    pressure: UNITS.bar,
+    temperature: UNITS.celsius,
+    length: UNITS.metre,
+    time: UNITS.minute,
+    mass: UNITS.kilogram,
+    fraction: UNITS.percent,
+  },
+  imperial: {
+    volume: UNITS.imperialGallon,
+    pressure: UNITS.psi,
+    temperature: UNITS.celsius,
+    length: UNITS.foot,
+    time: UNITS.minute,
+    mass: UNITS.pound,
+    fraction: UNITS.percent,
+  },
+};

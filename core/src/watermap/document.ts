@@ -1,0 +1,168 @@
+import { z } from "zod";
+import { PART_KINDS } from "./kinds/index.ts";
+import { PIPE_SYSTEMS } from "./pipes.ts";
+
+/** The water map document. Heights are metres above any fixed level of the unit, e.g. its floor. */
+
+const id = z
+  .string()
+  .min(1)
+  .max(60)
+  .regex(/^[a-z0-9][a-z0-9-]*$/u, "small letters, digits and hyphens only");
+
+const endSchema = z.strictObject({ part: id, port: z.string().min(1).max(20) });
+
+export const partSchema = z.strictObject({
+  id,
+  kind: z.string().min(1).max(40),
+  name: z.string().min(1).max(60),
+  /** The label that hangs on it, e.g. V5. */
+  tag: z.string().max(8).optional(),
+  place: z.string().max(60).optional(),
+  access: z.string().max(120).optional(),
+  heightM: z.number().min(-10).max(20),
+  params: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])).default({}),
+  /** Where a technician nudged it on the drawing. */
+  nudge: z.strictObject({ x: z.number(), y: z.number() }).optional(),
+});
+
+export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
+
+export const runSchema = z.strictObject({
+  id,
+  name: z.string().max(60).optional(),
+  from: endSchema,
+  to: endSchema,
+  pipe: z.string().min(1).max(30),
+  lengthM: z.number().min(0.01).max(200),
+  service: z.enum(RUN_SERVICES),
+  /** A dip below both ends, and how much pipe lies in it. */
+  sag: z.strictObject({ depthM: z.number().min(0.01).max(5), lengthM: z.number().min(0.02).max(100) }).optional(),
+  heated: z.boolean().default(false),
+  insulated: z.boolean().default(false),
+});
+
+const liquidSchema = z.strictObject({ waterM3: z.number().min(0), glycolM3: z.number().min(0) });
+
+export const waterMapSchema = z.strictObject({
+  format: z.literal("upper-shed/water-map"),
+  version: z.literal(1),
+  id,
+  name: z.string().min(1).max(80),
+  /** What it is: canal cruiser, slide-in truck camper, ... */
+  craft: z.string().min(1).max(60),
+  note: z.string().max(500).optional(),
+  /** Places in the order of a walk round the unit. */
+  places: z.array(z.string().max(60)).max(60).default([]),
+  parts: z.array(partSchema).min(1).max(400),
+  runs: z.array(runSchema).max(600),
+  /** Positions that differ from each kind's position for use, by control: "v7" or "galley:cold". */
+  lineup: z.record(z.string(), z.string()).default({}),
+  /** Starting contents that differ from a unit in use, by cell: "run id", "part id" or "part id:cell". */
+  contents: z.record(z.string(), liquidSchema).default({}),
+});
+
+export type WaterMap = z.infer<typeof waterMapSchema>;
+export type Part = z.infer<typeof partSchema>;
+export type Run = z.infer<typeof runSchema>;
+
+export interface MapProblem {
+  /** Path of the field, e.g. parts[3].kind. */
+  readonly where: string;
+  readonly problem: string;
+}
+
+export type MapResult = { ok: true; map: WaterMap } | { ok: false; problems: MapProblem[] };
+
+const pathText = (path: readonly PropertyKey[]): string =>
+  path.reduce<string>(
+    (text, key) => (typeof key === "number" ? `${text}[${key}]` : text === "" ? String(key) : `${text}.${String(key)}`),
+    "",
+  );
+
+/** Splits a lineup key into the part's id and the control's name. */
+export const splitControl = (key: string): { partId: string; control: string } => {
+  const [partId = "", control = "main"] = key.split(":");
+  return { partId, control };
+};
+
+/** The lineup key of a control. */
+export const controlKey = (partId: string, control: string): string => (control === "main" ? partId : `${partId}:${control}`);
+
+const duplicates = (ids: readonly string[]): string[] => ids.filter((value, i) => ids.indexOf(value) !== i);
+
+const checkParts = (map: WaterMap): MapProblem[] =>
+  map.parts.flatMap((part, i) => {
+    const kind = PART_KINDS.get(part.kind);
+    if (!kind) return [{ where: `parts[${i}].kind`, problem: `no part kind is called "${part.kind}".` }];
+    return Object.entries(part.params).flatMap(([name, value]) => {
+      const spec = kind.params[name];
+      if (!spec) return [{ where: `parts[${i}].params.${name}`, problem: `a ${kind.label.toLowerCase()} has no parameter "${name}".` }];
+      const parsed = spec.schema.safeParse(value);
+      return parsed.success
+        ? []
+        : [{ where: `parts[${i}].params.${name}`, problem: `${spec.label}: ${parsed.error.issues[0]?.message ?? "not allowed"}.` }];
+    });
+  });
+
+const checkRuns = (map: WaterMap): MapProblem[] => {
+  const taken = new Map<string, string>();
+  return map.runs.flatMap((run, i) => {
+    const found: MapProblem[] = PIPE_SYSTEMS.has(run.pipe)
+      ? []
+      : [{ where: `runs[${i}].pipe`, problem: `no pipe is called "${run.pipe}".` }];
+    for (const end of ["from", "to"] as const) {
+      const { part: partId, port } = run[end];
+      const where = `runs[${i}].${end}`;
+      const part = map.parts.find((candidate) => candidate.id === partId);
+      const kind = part && PART_KINDS.get(part.kind);
+      if (!part) found.push({ where, problem: `there is no part "${partId}".` });
+      else if (kind && !kind.anatomy(paramsOf(part)).ports.some((p) => p.name === port))
+        found.push({ where, problem: `${part.name} has no port "${port}".` });
+      const key = `${partId}.${port}`;
+      const other = taken.get(key);
+      if (other) found.push({ where, problem: `port "${port}" of "${partId}" already holds run "${other}".` });
+      taken.set(key, run.id);
+    }
+    return found;
+  });
+};
+
+const checkLineup = (map: WaterMap): MapProblem[] =>
+  Object.entries(map.lineup).flatMap(([key, position]) => {
+    const { partId, control } = splitControl(key);
+    const part = map.parts.find((candidate) => candidate.id === partId);
+    const spec = part && PART_KINDS.get(part.kind)?.controls.find((candidate) => candidate.name === control);
+    if (!spec) return [{ where: `lineup.${key}`, problem: "there is no such control." }];
+    return spec.positions.some((p) => p.name === position)
+      ? []
+      : [{ where: `lineup.${key}`, problem: `"${position}" is not a position (${spec.positions.map((p) => p.name).join(", ")}).` }];
+  });
+
+/** A part's parameters with the kind's standard values filled in. */
+export const paramsOf = (part: Part): Record<string, number | string | boolean> => {
+  const kind = PART_KINDS.get(part.kind);
+  const standard = Object.fromEntries(Object.entries(kind?.params ?? {}).map(([name, spec]) => [name, spec.standard]));
+  return { ...standard, ...part.params };
+};
+
+/**
+ * Reads a water map document from untrusted data.
+ * @returns the map, or every problem with the field it stands in; unknown fields are problems, never dropped
+ */
+export const readWaterMap = (data: unknown): MapResult => {
+  const parsed = waterMapSchema.safeParse(data);
+  if (!parsed.success)
+    return {
+      ok: false,
+      problems: parsed.error.issues.map((issue) => ({ where: pathText(issue.path) || "document", problem: issue.message })),
+    };
+  const map = parsed.data;
+  const twice = duplicates([...map.parts.map((p) => p.id), ...map.runs.map((r) => r.id)]).map((name) => ({
+    where: "parts and runs",
+    problem: `the id "${name}" is used twice.`,
+  }));
+  const parts = checkParts(map);
+  const problems = [...twice, ...parts, ...(parts.length ? [] : [...checkRuns(map), ...checkLineup(map)])];
+  return problems.length ? { ok: false, problems } : { ok: true, map };
+};

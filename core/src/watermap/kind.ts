@@ -1,0 +1,158 @@
+import type { z } from "zod";
+
+/**
+ * A part kind is data: what a part is made of (cells that hold liquid), where it joins pipes (ports), how its
+ * cells join each other (links), where it can be opened (openings), what can be turned (controls). The engine and
+ * the planners read only these facts and never ask for a kind by name.
+ */
+
+/** How liquid behaves in a cell. */
+export type CellForm =
+  /** A small body: air leaves first when liquid comes. */
+  | "fitting"
+  /** Wide: liquid and air pass each other, contents are mixed, the level decides what a port gives. */
+  | "vessel"
+  /** A water seal: overflows, never drains by itself. */
+  | "trap";
+
+export interface CellSpec {
+  readonly name: string;
+  readonly form: CellForm;
+  readonly volumeM3: number;
+  /** Heights above the part's own datum, m. */
+  readonly bottomM: number;
+  readonly topM: number;
+  /** Fraction of the volume that stays behind after a gravity drain with air let in. */
+  readonly drainRemainder: number;
+  /** Fraction that stays behind after air has swept through. */
+  readonly sweepRemainder: number;
+  /** For parts that frost breaks easily: the fraction of the volume that may be weak liquid without harm. */
+  readonly allowedRemainder?: number;
+  /** Which temperature counts for an antifreeze mixture: where it bursts pipe, or where the first ice forms. */
+  readonly frostBasis: "burst" | "no-ice";
+  /** What this piece is called when it is the weakest, e.g. "cold cartridge". Empty for a part with one cell. */
+  readonly label?: string;
+  /** Liquid in it when the unit is in use, as a fraction of the volume. */
+  readonly inUseFraction: number;
+}
+
+/** Open only while a control stands in one of these positions. */
+export interface Gate {
+  readonly control: string;
+  readonly in: readonly string[];
+}
+
+export interface PortSpec {
+  readonly name: string;
+  readonly cell: string;
+  readonly heightM: number;
+  readonly gate?: Gate;
+  /** A check in the port: liquid passes only into the part ("in") or only out of it ("out"). */
+  readonly check?: "in" | "out";
+  /** Pressure needed to open the check, Pa. */
+  readonly crackPa?: number;
+  /** Name of the control (a switch) that makes this port drive liquid inward: a pump's inlet. */
+  readonly drivenBy?: string;
+  /** May be left without a pipe. */
+  readonly optional?: boolean;
+}
+
+export interface LinkSpec {
+  readonly from: string;
+  readonly to: string;
+  readonly heightM: number;
+  readonly gate?: Gate;
+  readonly check?: boolean;
+  readonly crackPa?: number;
+}
+
+/** What an opening is for; planners choose by this. */
+export type OpeningUse = "outlet" | "low-point" | "plug" | "relief" | "vent" | "supply" | "fill" | "pickup" | "bowl" | "dump" | "overboard";
+
+export interface OpeningSpec {
+  readonly name: string;
+  readonly cell: string;
+  readonly heightM: number;
+  readonly use: OpeningUse;
+  readonly gate?: Gate;
+  /** Port of this part, or cell of this part, into which what comes out falls. Else it goes to ground or a bucket. */
+  readonly fallsTo?: { readonly port: string } | { readonly cell: string };
+  /** What comes out is counted under these controls, e.g. the cold side of a mixer. */
+  readonly label: string;
+}
+
+export type ControlRole = "valve" | "selector" | "outlet" | "drain" | "plug" | "relief" | "switch" | "cap" | "hose" | "check" | "bowl";
+
+export interface PositionSpec {
+  readonly name: string;
+  readonly label: string;
+  /** How the handle lies, where that can be seen. */
+  readonly handle?: string;
+}
+
+export interface ControlSpec {
+  /** "main" where a part has one control; the lineup then names the part alone. */
+  readonly name: string;
+  readonly label: string;
+  readonly role: ControlRole;
+  readonly positions: readonly PositionSpec[];
+  /** Position for use on the tank. */
+  readonly inUse: string;
+  /** Position in which a winterized unit is left. */
+  readonly stored: string;
+}
+
+export type ParamValue = number | string | boolean;
+export type Params = Readonly<Record<string, ParamValue>>;
+
+export interface ParamSpec {
+  readonly label: string;
+  readonly schema: z.ZodType<ParamValue>;
+  readonly standard: ParamValue;
+  /** Unit of a number, as written beside the field. */
+  readonly unit?: string;
+}
+
+export interface Anatomy {
+  readonly cells: readonly CellSpec[];
+  readonly ports: readonly PortSpec[];
+  readonly links: readonly LinkSpec[];
+  readonly openings: readonly OpeningSpec[];
+}
+
+/** What a part is to a planner, where its pipes alone do not say it. */
+export interface PartRole {
+  readonly vessel?: "fresh" | "heater" | "waste";
+  /** Something that heats and must be off before water leaves. */
+  readonly energies?: (params: Params) => readonly string[];
+  /** Throws what it is given onwards under pressure: a pump. */
+  readonly pump?: boolean;
+  /** Carries traffic between kinds of pipe only: no plate worth opening. */
+  readonly joint?: boolean;
+  /** Must be flushed in short bursts. */
+  readonly flushes?: boolean;
+  /** Guards that validation looks for. */
+  readonly guard?: "check" | "regulator" | "strainer";
+}
+
+export interface PartKind {
+  readonly kind: string;
+  readonly label: string;
+  /** What it is and what is assumed about it, with the source or "common practice, no source". */
+  readonly about: string;
+  readonly symbol: string;
+  readonly params: Readonly<Record<string, ParamSpec>>;
+  readonly controls: readonly ControlSpec[];
+  readonly role: PartRole;
+  readonly inspect: readonly string[];
+  readonly anatomy: (params: Params) => Anatomy;
+}
+
+/** A number parameter; the schema has guarded it. */
+export const num = (params: Params, name: string): number => {
+  const value = params[name];
+  if (typeof value !== "number") throw new Error(`Parameter ${name} is not a number.`);
+  return value;
+};
+
+export const flag = (params: Params, name: string): boolean => params[name] === true;

@@ -1,0 +1,2 @@
+export { flag, num } from "../kind.ts";
+export * from "./parts.ts";

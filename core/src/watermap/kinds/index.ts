@@ -1,0 +1,51 @@
+import type { PartKind } from "../kind.ts";
+import { ballValve } from "./ball-valve.ts";
+import { checkValve } from "./check-valve.ts";
+import { diaphragmPump } from "./diaphragm-pump.ts";
+import { freshTank } from "./fresh-tank.ts";
+import { gravityFill } from "./gravity-fill.ts";
+import { lowPointDrain } from "./low-point-drain.ts";
+import { mixerTap } from "./mixer-tap.ts";
+import { outsideShower } from "./outside-shower.ts";
+import { overboard } from "./overboard.ts";
+import { pressureRegulator } from "./pressure-regulator.ts";
+import { pressurisedInlet } from "./pressurised-inlet.ts";
+import { selectorValve } from "./selector-valve.ts";
+import { shower } from "./shower.ts";
+import { singleTap } from "./single-tap.ts";
+import { storageHeater } from "./storage-heater.ts";
+import { strainer } from "./strainer.ts";
+import { tankDrain } from "./tank-drain.ts";
+import { tee } from "./tee.ts";
+import { toilet } from "./toilet.ts";
+import { trap } from "./trap.ts";
+import { wasteTank } from "./waste-tank.ts";
+import { winterizingPickup } from "./winterizing-pickup.ts";
+
+const ALL: readonly PartKind[] = [
+  ballValve,
+  checkValve,
+  diaphragmPump,
+  freshTank,
+  gravityFill,
+  lowPointDrain,
+  mixerTap,
+  outsideShower,
+  overboard,
+  pressureRegulator,
+  pressurisedInlet,
+  selectorValve,
+  shower,
+  singleTap,
+  storageHeater,
+  strainer,
+  tankDrain,
+  tee,
+  toilet,
+  trap,
+  wasteTank,
+  winterizingPickup,
+];
+
+/** Every part kind by its name. A new kind is one file and one line here. */
+export const PART_KINDS: ReadonlyMap<string, PartKind> = new Map(ALL.map((kind) => [kind.kind, kind]));

@@ -1,0 +1,19 @@
+import type { PartKind } from "../kind.ts";
+import { body, openShut, port } from "./imports.ts";
+
+export const lowPointDrain: PartKind = {
+  kind: "low-point-drain",
+  label: "Low-point drain",
+  about: "Cap, lever or stem at a low place. Low is a name, not a height: the height is what counts.",
+  symbol: "drain",
+  params: {},
+  controls: [openShut("drain", "Drain", "shut", "shut")],
+  role: {},
+  inspect: ["Opens and seals", "Not blocked"],
+  anatomy: () => ({
+    cells: [body("stub", 0.01, { allowedRemainder: 0.5 })],
+    ports: [port("in", "stub")],
+    links: [],
+    openings: [{ name: "out", cell: "stub", heightM: -0.02, use: "low-point", label: "drain", gate: { control: "main", in: ["open"] } }],
+  }),
+};

@@ -1,0 +1,16 @@
+import type { PartKind } from "../kind.ts";
+import { handle, num, numberParam } from "./imports.ts";
+import { showerAnatomy } from "./shower.ts";
+
+export const outsideShower: PartKind = {
+  kind: "outside-shower",
+  label: "Outside shower",
+  about:
+    "Mixer with hose behind a flap on deck or outside wall. The outlet most often forgotten, and the one that breaks (common practice, no source).",
+  symbol: "shower",
+  params: { hoseL: numberParam("Volume of hose and head", 0.15, 0.02, 1, "L") },
+  controls: [handle("cold", "Cold"), handle("hot", "Hot")],
+  role: {},
+  inspect: ["Both taps shut when its head is shut", "Flap seals", "No drip"],
+  anatomy: (params) => showerAnatomy(num(params, "hoseL")),
+};

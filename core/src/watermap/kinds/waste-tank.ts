@@ -1,0 +1,44 @@
+import { z } from "zod";
+import type { PartKind } from "../kind.ts";
+import { litres, num, numberParam, openShut, port } from "./imports.ts";
+
+export const wasteTank: PartKind = {
+  kind: "waste-tank",
+  label: "Waste tank",
+  about:
+    "Grey, black or combined tank with its vent and a dump valve or pump-out. A heel of about three per cent stays (common practice, no source).",
+  symbol: "tank",
+  params: {
+    volumeL: numberParam("Volume", 80, 5, 3000, "L"),
+    depthM: numberParam("Depth", 0.3, 0.05, 2, "m"),
+    level: numberParam("Level on arrival, part of full", 0.3, 0, 1, ""),
+    holds: { label: "Holds", schema: z.enum(["grey", "black", "grey and black"]), standard: "grey" },
+  },
+  controls: [openShut("drain", "Dump valve or pump-out", "shut", "shut", { name: "dump" })],
+  role: { vessel: "waste" },
+  inspect: ["Vent clear", "Dump valve moves and holds"],
+  anatomy: (params) => {
+    const depthM = num(params, "depthM");
+    return {
+      cells: [
+        {
+          name: "tank",
+          form: "vessel",
+          volumeM3: litres(num(params, "volumeL")),
+          bottomM: 0,
+          topM: depthM,
+          drainRemainder: 0.03,
+          sweepRemainder: 0.03,
+          frostBasis: "burst",
+          inUseFraction: num(params, "level"),
+        },
+      ],
+      ports: ["in", "in2", "in3", "in4"].map((name) => port(name, "tank", { heightM: depthM, optional: true })),
+      links: [],
+      openings: [
+        { name: "vent", cell: "tank", heightM: depthM, use: "vent", label: "vent" },
+        { name: "dump", cell: "tank", heightM: 0, use: "dump", label: "dump valve", gate: { control: "dump", in: ["open"] } },
+      ],
+    };
+  },
+};

@@ -1,0 +1,285 @@
+import { type Part, paramsOf, type Run, type WaterMap, controlKey } from "./document.ts";
+import type { CellSpec, Gate, OpeningUse, PartKind } from "./kind.ts";
+import { PART_KINDS } from "./kinds/index.ts";
+import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
+
+/**
+ * The map taken apart into what physics needs: cells that hold liquid, links between them, openings to the air.
+ * Made once per map; a lineup then says which links and openings are open.
+ */
+
+export interface Cell {
+  /** "run id", "part id" or "part id:cell". */
+  readonly id: string;
+  readonly ownerId: string;
+  readonly part?: Part;
+  readonly run?: Run;
+  readonly form: CellSpec["form"] | "pipe" | "waste-pipe";
+  readonly capacityM3: number;
+  readonly bottomM: number;
+  readonly topM: number;
+  readonly drainRemainder: number;
+  readonly sweepRemainder: number;
+  /** Volume lying in a dip below both ends, m3. */
+  readonly sagM3: number;
+  /** For a run: height of its from and to ends. */
+  readonly endsM?: readonly [number, number];
+  readonly allowedRemainder?: number;
+  readonly frostBasis: "burst" | "no-ice";
+  readonly label?: string;
+  readonly inUseFraction: number;
+  /** Resistance to flow, any consistent unit: length over bore to the fourth power. */
+  readonly resistance: number;
+}
+
+export interface Link {
+  readonly a: number;
+  readonly b: number;
+  readonly heightM: number;
+  readonly gates: readonly CellGate[];
+  /** Passes only from a to b. */
+  readonly oneWay: boolean;
+  readonly crackPa: number;
+  /** Control key of the switch that drives liquid from a to b. */
+  readonly drivenBy?: string;
+}
+
+/** A gate bound to its part: lineup key and the positions that open it. */
+export interface CellGate {
+  readonly key: string;
+  readonly in: readonly string[];
+}
+
+export interface Opening {
+  /** "part id:opening". */
+  readonly id: string;
+  readonly name: string;
+  readonly part: Part;
+  readonly cell: number;
+  readonly heightM: number;
+  readonly use: OpeningUse;
+  readonly gate?: CellGate;
+  /** Cell into which it falls; undefined means the ground, a bucket or a sink without a mapped waste. */
+  readonly fallsTo?: number;
+  readonly label: string;
+}
+
+export interface Control {
+  readonly key: string;
+  readonly part: Part;
+  readonly spec: PartKind["controls"][number];
+}
+
+export interface Network {
+  readonly map: WaterMap;
+  readonly cells: readonly Cell[];
+  readonly links: readonly Link[];
+  readonly openings: readonly Opening[];
+  readonly controls: readonly Control[];
+  readonly cellIndex: ReadonlyMap<string, number>;
+  /** Links of each cell, by cell index. */
+  readonly linksOf: readonly (readonly number[])[];
+}
+
+export type Lineup = Readonly<Record<string, string>>;
+
+// Our own estimate: a fitting hinders like half a metre of 12 mm pipe. Only the split between parallel ways depends on it.
+const FITTING_RESISTANCE = 0.5 / 0.012 ** 4;
+
+const bindGate = (part: Part, gate: Gate | undefined): CellGate | undefined =>
+  gate && { key: controlKey(part.id, gate.control), in: gate.in };
+
+const only = <T>(value: T | undefined): T[] => (value === undefined ? [] : [value]);
+
+/** The name of a cell in a part with several, or the part's id. */
+const cellId = (part: Part, count: number, name: string): string => (count === 1 ? part.id : `${part.id}:${name}`);
+
+const kindOf = (part: Part): PartKind => {
+  const kind = PART_KINDS.get(part.kind);
+  if (!kind) throw new Error(`Unknown kind ${part.kind}: read the map with readWaterMap first.`);
+  return kind;
+};
+
+/**
+ * Takes a map apart. The map must have been read by `readWaterMap`.
+ * The order of cells follows ids, so that the order in which parts are stored cannot change any result.
+ */
+export const buildNetwork = (map: WaterMap): Network => {
+  const cells: Cell[] = [];
+  const links: Link[] = [];
+  const openings: Opening[] = [];
+  const controls: Control[] = [];
+  const parts = [...map.parts].sort((x, y) => (x.id < y.id ? -1 : 1));
+  const runs = [...map.runs].sort((x, y) => (x.id < y.id ? -1 : 1));
+  const portAt = new Map<
+    string,
+    { cell: number; heightM: number; gate?: CellGate; check?: "in" | "out"; crackPa: number; drivenBy?: string }
+  >();
+
+  for (const part of parts) {
+    const kind = kindOf(part);
+    const anatomy = kind.anatomy(paramsOf(part));
+    const index = new Map<string, number>();
+    for (const spec of anatomy.cells) {
+      index.set(spec.name, cells.length);
+      cells.push({
+        id: cellId(part, anatomy.cells.length, spec.name),
+        ownerId: part.id,
+        part,
+        form: spec.form,
+        capacityM3: spec.volumeM3,
+        bottomM: part.heightM + spec.bottomM,
+        topM: part.heightM + spec.topM,
+        drainRemainder: spec.drainRemainder,
+        sweepRemainder: spec.sweepRemainder,
+        sagM3: 0,
+        ...(spec.allowedRemainder === undefined ? {} : { allowedRemainder: spec.allowedRemainder }),
+        frostBasis: spec.frostBasis,
+        ...(spec.label === undefined ? {} : { label: spec.label }),
+        inUseFraction: spec.inUseFraction,
+        resistance: FITTING_RESISTANCE,
+      });
+    }
+    const at = (name: string): number => {
+      const found = index.get(name);
+      if (found === undefined) throw new Error(`Kind ${kind.kind} names no cell ${name}.`);
+      return found;
+    };
+    for (const p of anatomy.ports)
+      portAt.set(`${part.id}.${p.name}`, {
+        cell: at(p.cell),
+        heightM: part.heightM + p.heightM,
+        ...(p.gate ? { gate: bindGate(part, p.gate) as CellGate } : {}),
+        ...(p.check ? { check: p.check } : {}),
+        crackPa: p.crackPa ?? 0,
+        ...(p.drivenBy ? { drivenBy: controlKey(part.id, p.drivenBy) } : {}),
+      });
+    for (const l of anatomy.links)
+      links.push({
+        a: at(l.from),
+        b: at(l.to),
+        heightM: part.heightM + l.heightM,
+        gates: only(bindGate(part, l.gate)),
+        oneWay: l.check === true,
+        crackPa: l.crackPa ?? 0,
+      });
+    for (const spec of kind.controls) controls.push({ key: controlKey(part.id, spec.name), part, spec });
+  }
+
+  const runAt = new Map<string, number>();
+  for (const run of runs) {
+    const from = portAt.get(`${run.from.part}.${run.from.port}`);
+    const to = portAt.get(`${run.to.part}.${run.to.port}`);
+    const system = PIPE_SYSTEMS.get(run.pipe);
+    if (!from || !to || !system) throw new Error(`Run ${run.id} is not sound: read the map with readWaterMap first.`);
+    const low = Math.min(from.heightM, to.heightM);
+    const me = cells.length;
+    const waste = run.service === "waste";
+    runAt.set(`${run.from.part}.${run.from.port}`, me);
+    runAt.set(`${run.to.part}.${run.to.port}`, me);
+    cells.push({
+      id: run.id,
+      ownerId: run.id,
+      run,
+      form: waste ? "waste-pipe" : "pipe",
+      capacityM3: pipeVolumeM3(system.boreM, run.lengthM),
+      bottomM: low - (run.sag?.depthM ?? 0),
+      topM: Math.max(from.heightM, to.heightM),
+      // Common practice, no source: a drained tube keeps a film of about three per cent, a swept one two.
+      drainRemainder: 0.03,
+      sweepRemainder: 0.02,
+      sagM3: run.sag ? pipeVolumeM3(system.boreM, Math.min(run.sag.lengthM, run.lengthM)) : 0,
+      endsM: [from.heightM, to.heightM],
+      frostBasis: "burst",
+      inUseFraction: run.service === "waste" || run.service === "fill" ? 0 : 1,
+      resistance: run.lengthM / system.boreM ** 4,
+    });
+    for (const end of [from, to]) {
+      // A port's check "in" lets liquid pass from the run into the part.
+      const intoPart = end.check !== "out";
+      links.push({
+        a: intoPart ? me : end.cell,
+        b: intoPart ? end.cell : me,
+        heightM: end.heightM,
+        gates: only(end.gate),
+        oneWay: end.check !== undefined,
+        crackPa: end.crackPa,
+        ...(end.drivenBy ? { drivenBy: end.drivenBy } : {}),
+      });
+    }
+  }
+
+  const cellIndex = new Map(cells.map((cell, i) => [cell.id, i]));
+  for (const part of parts) {
+    const anatomy = kindOf(part).anatomy(paramsOf(part));
+    for (const o of anatomy.openings) {
+      const cell = cellIndex.get(cellId(part, anatomy.cells.length, o.cell));
+      if (cell === undefined) throw new Error(`Kind ${part.kind} names no cell ${o.cell}.`);
+      const fallsTo =
+        o.fallsTo === undefined
+          ? undefined
+          : "port" in o.fallsTo
+            ? runAt.get(`${part.id}.${o.fallsTo.port}`)
+            : cellIndex.get(cellId(part, anatomy.cells.length, o.fallsTo.cell));
+      const gate = bindGate(part, o.gate);
+      openings.push({
+        id: `${part.id}:${o.name}`,
+        name: o.name,
+        part,
+        cell,
+        heightM: part.heightM + o.heightM,
+        use: o.use,
+        ...(gate ? { gate } : {}),
+        ...(fallsTo === undefined ? {} : { fallsTo }),
+        label: o.label,
+      });
+    }
+  }
+
+  const linksOf: number[][] = cells.map(() => []);
+  links.forEach((link, i) => {
+    linksOf[link.a]?.push(i);
+    linksOf[link.b]?.push(i);
+  });
+  return { map, cells, links, openings, controls, cellIndex, linksOf };
+};
+
+/** Every control's position for use on the tank, with the map's own exceptions. */
+export const inUseLineup = (network: Network): Lineup => ({
+  ...Object.fromEntries(network.controls.map((control) => [control.key, control.spec.inUse])),
+  ...network.map.lineup,
+});
+
+export const gateOpen = (gate: CellGate | undefined, lineup: Lineup): boolean => !gate || gate.in.includes(lineup[gate.key] ?? "");
+export const linkOpen = (link: Link, lineup: Lineup): boolean => link.gates.every((gate) => gateOpen(gate, lineup));
+
+/** What a position is called on this part: a selector's positions carry the names of what they join. */
+export const positionLabel = (control: Control, position: string): string => {
+  if (control.spec.role === "selector") {
+    const named = paramsOf(control.part)[position];
+    if (typeof named === "string") return named;
+  }
+  return control.spec.positions.find((p) => p.name === position)?.label ?? position;
+};
+
+/** How the handle lies in a position, or empty. */
+export const handleOf = (control: Control, position: string): string => {
+  const found = control.spec.positions.find((p) => p.name === position)?.handle ?? "";
+  return control.spec.role === "selector" && found ? `handle to ${positionLabel(control, position)}` : found;
+};
+
+/** A name for a cell that a technician understands: "Galley tap, hot cartridge", "hot main", "pipe from Pump to Tee 1". */
+export const cellName = (network: Network, index: number): string => {
+  const cell = network.cells[index];
+  if (!cell) return "unknown";
+  if (cell.part) return cell.label ? `${cell.part.name}, ${cell.label}` : cell.part.name;
+  const run = cell.run;
+  if (!run) return cell.id;
+  if (run.name) return run.name;
+  const partName = (partId: string): string => network.map.parts.find((p) => p.id === partId)?.name ?? partId;
+  return `pipe from ${partName(run.from.part)} to ${partName(run.to.part)}`;
+};
+
+/** Whether the part does what a control of its kind says, e.g. is a heater. */
+export const roleOf = (part: Part): PartKind["role"] => kindOf(part).role;
+export const kindOfPart = kindOf;

@@ -1,0 +1,71 @@
+import { gateOpen, type Lineup, type Link, linkOpen, type Network, type Opening } from "./network.ts";
+
+/** A pipe end that has been undone: liquid no longer passes there, and both sides are open to the air or sit in a jug. */
+export interface ApartEnd {
+  readonly run: string;
+  readonly end: "from" | "to";
+  /** A jug hose has been put on the part's side. */
+  readonly jug: boolean;
+}
+
+/** The network with every control in a position and every undone end named: what can move where. */
+export interface Situation {
+  readonly network: Network;
+  readonly lineup: Lineup;
+  readonly apart: readonly ApartEnd[];
+}
+
+/** An opening as it stands now. */
+export interface LiveOpening {
+  readonly id: string;
+  readonly cell: number;
+  readonly heightM: number;
+  readonly use: Opening["use"];
+  readonly fallsTo?: number;
+  readonly opening?: Opening;
+}
+
+const apartLink = (network: Network, end: ApartEnd): number | undefined => {
+  const run = network.cellIndex.get(end.run);
+  return run === undefined ? undefined : network.linksOf[run]?.[end.end === "from" ? 0 : 1];
+};
+
+/** Which links liquid may pass now, by link index. Driven links (a pump's inlet) count as open; callers treat them by `drivenBy`. */
+export const passableLinks = (situation: Situation): boolean[] => {
+  const passable = situation.network.links.map((link) => linkOpen(link, situation.lineup));
+  for (const end of situation.apart) {
+    const link = apartLink(situation.network, end);
+    if (link !== undefined) passable[link] = false;
+  }
+  return passable;
+};
+
+/** The id of the opening that an undone end makes on the part's side. */
+export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:open-end`;
+
+/** Every opening that stands open now, undone ends among them. */
+export const liveOpenings = (situation: Situation): LiveOpening[] => {
+  const { network, lineup } = situation;
+  const standing = network.openings
+    .filter((o) => gateOpen(o.gate, lineup))
+    .map<LiveOpening>((o) => ({
+      id: o.id,
+      cell: o.cell,
+      heightM: o.heightM,
+      use: o.use,
+      ...(o.fallsTo === undefined ? {} : { fallsTo: o.fallsTo }),
+      opening: o,
+    }));
+  const undone = situation.apart.flatMap<LiveOpening>((end) => {
+    const index = apartLink(network, end);
+    const link: Link | undefined = index === undefined ? undefined : network.links[index];
+    const run = network.cellIndex.get(end.run);
+    if (!link || run === undefined) return [];
+    const partCell = link.a === run ? link.b : link.a;
+    return [
+      { id: `${end.run}:${end.end}:pipe-end`, cell: run, heightM: link.heightM, use: "bowl" },
+      { id: apartOpeningId(end), cell: partCell, heightM: link.heightM, use: end.jug ? "pickup" : "bowl" },
+    ];
+  });
+  return [...standing, ...undone];
+};
