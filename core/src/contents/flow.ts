@@ -50,45 +50,62 @@ const reach = (start: number, edges: readonly Edge[], size: number): boolean[] =
 
 /** Drops pieces that lead nowhere: a cell with one way and nothing forced or open there carries no flow. */
 const pruned = (edges: readonly Edge[], keep: (cell: number) => boolean): Edge[] => {
-  const degree = new Map<number, number>();
-  for (const e of edges) for (const c of [e.a, e.b]) degree.set(c, (degree.get(c) ?? 0) + 1);
-  let alive = [...edges];
-  for (let before = -1; before !== alive.length;) {
-    before = alive.length;
-    alive = alive.filter((e) => {
-      const dead = [e.a, e.b].some((c) => degree.get(c) === 1 && !keep(c));
-      if (dead) for (const c of [e.a, e.b]) degree.set(c, (degree.get(c) ?? 0) - 1);
-      return !dead;
-    });
-  }
-  return alive;
+  const at = new Map<number, Set<Edge>>();
+  for (const e of edges) for (const c of [e.a, e.b]) at.set(c, (at.get(c) ?? new Set()).add(e));
+  const ends = [...at].filter(([cell, near]) => near.size === 1 && !keep(cell)).map(([cell]) => cell);
+  const alive = new Set(edges);
+  for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
+    for (const e of at.get(cell) ?? []) {
+      alive.delete(e);
+      for (const c of [e.a, e.b]) {
+        const near = at.get(c);
+        near?.delete(e);
+        if (near?.size === 1 && !keep(c)) ends.push(c);
+      }
+    }
+  return edges.filter((e) => alive.has(e));
 };
 
-/** Solves a symmetric positive system in place by elimination; the matrix is small after pruning. */
-const solve = (matrix: number[][], right: number[]): number[] => {
-  const n = right.length;
-  for (let i = 0; i < n; i++) {
-    const rowI = matrix[i] as number[];
-    const pivot = rowI[i] as number;
-    if (Math.abs(pivot) < 1e-300) continue;
-    for (let j = i + 1; j < n; j++) {
-      const rowJ = matrix[j] as number[];
-      const factor = (rowJ[i] as number) / pivot;
-      if (factor === 0) continue;
-      for (let k = i; k < n; k++) rowJ[k] = (rowJ[k] as number) - factor * (rowI[k] as number);
-      right[j] = (right[j] as number) - factor * (right[i] as number);
+/**
+ * Solves a symmetric, diagonally dominant system whose graph is nearly a tree: eliminates the node with fewest neighbours first,
+ * so that hardly any new entry arises and the work grows with the number of nodes, not its cube.
+ * @param rows neighbour → entry, for each node, the diagonal under its own number; used up
+ */
+const solve = (rows: Map<number, number>[], right: number[]): number[] => {
+  const order: { node: number; row: Map<number, number> }[] = [];
+  const waiting = new Set(rows.keys());
+  while (waiting.size > 0) {
+    let node = -1;
+    for (const i of waiting) {
+      if (node < 0 || (rows[i]?.size ?? 0) < (rows[node]?.size ?? 0)) node = i;
+      if ((rows[node]?.size ?? 0) <= 2) break;
+    }
+    waiting.delete(node);
+    const row = rows[node] as Map<number, number>;
+    order.push({ node, row });
+    const pivot = row.get(node) ?? 0;
+    if (Math.abs(pivot) < PIVOT_FLOOR) continue;
+    for (const [j, entry] of row) {
+      if (j === node || !waiting.has(j)) continue;
+      const factor = entry / pivot;
+      const other = rows[j] as Map<number, number>;
+      other.delete(node);
+      right[j] = (right[j] as number) - factor * (right[node] as number);
+      for (const [k, value] of row) if (k !== node && waiting.has(k)) other.set(k, (other.get(k) ?? 0) - factor * value);
     }
   }
-  const x = Array.from({ length: n }, () => 0);
-  for (let i = n - 1; i >= 0; i--) {
-    const row = matrix[i] as number[];
-    let value = right[i] as number;
-    for (let k = i + 1; k < n; k++) value -= (row[k] as number) * (x[k] as number);
-    const pivot = row[i] as number;
-    x[i] = Math.abs(pivot) < 1e-300 ? 0 : value / pivot;
+  const x = Array.from({ length: rows.length }, () => 0);
+  for (const { node, row } of order.reverse()) {
+    let value = right[node] as number;
+    for (const [k, entry] of row) if (k !== node) value -= entry * (x[k] as number);
+    const pivot = row.get(node) ?? 0;
+    x[node] = Math.abs(pivot) < PIVOT_FLOOR ? 0 : value / pivot;
   }
   return x;
 };
+
+// Conductances here run from 1e-9 to 1e-5; anything below this is an unconnected node, not a small pivot.
+const PIVOT_FLOOR = 1e-25;
 
 /**
  * How a unit of forced flow spreads over the open ways out, and where its supply comes from.
@@ -130,11 +147,11 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
     const active = pruned(edges, keep);
     const nodes = [...new Set([...injected.keys(), ...ground.keys(), ...active.flatMap((e) => [e.a, e.b])])];
     const at = new Map(nodes.map((cell, i) => [cell, i]));
-    const matrix = nodes.map(() => nodes.map(() => 0));
+    const matrix = nodes.map(() => new Map<number, number>());
     const right = nodes.map((cell) => injected.get(cell) ?? 0);
     const addTo = (i: number, j: number, g: number): void => {
-      const row = matrix[i] as number[];
-      row[j] = (row[j] as number) + g;
+      const row = matrix[i] as Map<number, number>;
+      row.set(j, (row.get(j) ?? 0) + g);
     };
     for (const [cell, g] of ground) addTo(at.get(cell) as number, at.get(cell) as number, g);
     for (const e of active) {
@@ -173,26 +190,34 @@ const flowOrder = (situation: Situation, link: readonly number[], opening: Flow[
   const { network } = situation;
   const next = new Map<number, number[]>();
   const waiting = new Map<number, number>();
-  const touch = (cell: number): void => void waiting.set(cell, waiting.get(cell) ?? 0);
+  const touch = (cell: number, feeds = 0): void => void waiting.set(cell, (waiting.get(cell) ?? 0) + feeds);
   network.links.forEach((l, i) => {
     const q = link[i] as number;
     if (q === 0) return;
     const [from, to] = q > 0 ? [l.a, l.b] : [l.b, l.a];
     next.set(from, [...(next.get(from) ?? []), to]);
     touch(from);
-    waiting.set(to, (waiting.get(to) ?? 0) + 1);
+    touch(to, 1);
   });
   for (const o of opening) if (o.share !== 0) touch(o.at.cell);
   if (drive.kind === "push") touch(drive.cell);
   const order: number[] = [];
+  let ready = [...waiting].filter(([, n]) => n === 0).map(([cell]) => cell);
   while (waiting.size > 0) {
-    const ready = [...waiting].filter(([, n]) => n === 0).map(([cell]) => cell);
-    const batch = ready.length > 0 ? ready : [[...waiting.keys()][0] as number];
+    if (ready.length === 0) ready = [[...waiting.keys()][0] as number];
+    const batch = ready;
+    ready = [];
     for (const cell of batch) {
       waiting.delete(cell);
       order.push(cell);
-      for (const to of next.get(cell) ?? []) if (waiting.has(to)) waiting.set(to, Math.max(0, (waiting.get(to) ?? 0) - 1));
+      for (const to of next.get(cell) ?? []) {
+        const left = waiting.get(to);
+        if (left === undefined) continue;
+        waiting.set(to, Math.max(0, left - 1));
+        if (left === 1) ready.push(to);
+      }
     }
+    ready = ready.filter((cell) => waiting.has(cell));
   }
   return order;
 };

@@ -48,7 +48,8 @@ const SMALL_PLUG_SHARE = 0.05;
 const TRACE_STRENGTH = 1e-4;
 
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
-const degrees = (c: number): string => `${c < 0 ? "−" : ""}${Math.abs(c).toFixed(0)} °C`;
+// Evidence is set in the reader's units where it is shown.
+const degrees = (c: number): string => `{c:${Number(c.toFixed(1))}}`;
 
 const weakestPlug = (cell: Cell, held: CellContents): number => {
   const notable = held.plugs.filter((plug) => volumeOf(plug) >= SMALL_PLUG_SHARE * cell.capacityM3);
@@ -154,4 +155,4 @@ export const frostVerdict = (
   };
 };
 
-const withoutRank = ({ rank: _, ...owner }: OwnerVerdict & { rank: number }): OwnerVerdict => owner;
+const withoutRank = ({ rank: _rank, ...owner }: OwnerVerdict & { rank: number }): OwnerVerdict => owner;

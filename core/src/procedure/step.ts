@@ -53,7 +53,7 @@ export type Action =
 /** What the technician is asked to measure at a step. */
 export interface Ask {
   readonly key: string;
-  readonly kind: "strength" | "recovered" | "temperature" | "antifreeze-left";
+  readonly kind: "strength" | "recovered" | "temperature" | "antifreeze-in" | "antifreeze-left";
   readonly label: string;
   /** Cell id the reading speaks of, where it speaks of one. */
   readonly cell?: string;

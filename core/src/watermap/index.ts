@@ -30,3 +30,4 @@ export {
 } from "./network.ts";
 export { PIPE_SYSTEMS, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
 export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
+export { type Box, type Label, type LaidPart, type LaidRun, layOut, type MapLayout, type Point, type Side } from "./layout/index.ts";

@@ -3,6 +3,8 @@ import { addStep, confirm, type Context, controlsOf, has, sortedByPlace, turn } 
 import type { Entry } from "./entry.ts";
 import { heaterCells } from "./secure.ts";
 
+const COUNTED = "antifreeze-counted";
+
 /** Everything opened is put back or written down; the heater is tagged; nothing stays undone. */
 export const planButtonUp = (context: Context, entry: Entry | undefined): void => {
   const jugIn =
@@ -23,6 +25,17 @@ export const planButtonUp = (context: Context, entry: Entry | undefined): void =
       expect: "Capped or tight by hand, washer seen.",
       parts: entry?.parts ?? [],
       minutes: 3,
+    });
+  if (context.steps.some((s) => s.antifreezeM3 > 0) && !has(context, COUNTED))
+    addStep(context, {
+      id: "button-up:count",
+      stage: "button-up",
+      title: "Measure what is left in the jugs",
+      actions: [confirm(COUNTED, "Jugs measured, lids on")],
+      why: "What this unit really took replaces the forecast next year.",
+      expect: "Brought, less what is left, is near the figure on the plan.",
+      asks: [{ key: "antifreeze-left", kind: "antifreeze-left", label: "Antifreeze left in the jugs", required: false }],
+      minutes: 1,
     });
   const caps = sortedByPlace(context, controlsOf(context, "cap")).flatMap((c) => turn(context, c, "shut"));
   if (caps.length > 0)

@@ -42,6 +42,8 @@ export interface Context {
   physical: Physical;
   readonly steps: Step[];
   readonly blocked: ReadonlySet<string>;
+  /** Cells that product has passed so far, by index. */
+  readonly swept: Set<number>;
 }
 
 export const newContext = (request: WinterizeRequest): Context => ({
@@ -50,26 +52,27 @@ export const newContext = (request: WinterizeRequest): Context => ({
   physical: request.start,
   steps: [],
   blocked: new Set(request.cannot.flatMap((c) => c.parts)),
+  swept: new Set(),
 });
 
 export const has = (context: Context, fact: string): boolean => context.physical.facts.includes(fact);
+
+/** The row that turns a control from one position to another. */
+export const setValve = (control: Control, from: string, position: string): Action => ({
+  type: "set-valve",
+  control: control.key,
+  position,
+  from,
+  label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
+  tag: control.part.tag ?? "",
+  handle: handleOf(control, position),
+});
 
 /** The action that turns a control, or nothing if it already stands so. */
 export const turn = (context: Context, control: Control | undefined, position: string): Action[] => {
   if (!control) return [];
   const from = context.physical.lineup[control.key] ?? control.spec.inUse;
-  if (from === position) return [];
-  return [
-    {
-      type: "set-valve",
-      control: control.key,
-      position,
-      from,
-      label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
-      tag: control.part.tag ?? "",
-      handle: handleOf(control, position),
-    },
-  ];
+  return from === position ? [] : [setValve(control, from, position)];
 };
 
 export const confirm = (fact: string, label: string): Action => ({ type: "confirm", fact, label });
@@ -79,8 +82,13 @@ export const controlsOf = (context: Context, role: Control["spec"]["role"]): Con
 
 export const controlByKey = (context: Context, key: string): Control | undefined => context.network.controls.find((c) => c.key === key);
 
+export interface Rehearsal {
+  readonly physical: Physical;
+  readonly effects: readonly Effect[];
+}
+
 /** Does actions on the unit in the making, without writing a step; used to see what they would bring. */
-export const rehearse = (context: Context, actions: readonly Action[]): { physical: Physical; effects: Effect[] } => {
+export const rehearse = (context: Context, actions: readonly Action[]): Rehearsal => {
   let physical = context.physical;
   const effects: Effect[] = [];
   for (const action of actions) {
@@ -94,9 +102,13 @@ export const rehearse = (context: Context, actions: readonly Action[]): { physic
 type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3" | "where"> &
   Partial<Pick<Step, "asks" | "needs" | "cautions" | "parts" | "where">>;
 
-/** Writes a step and does it. Its parts and place come from the controls it turns unless they are given. */
-export const addStep = (context: Context, draft: Draft): Effect[] => {
-  const { physical, effects } = rehearse(context, draft.actions);
+/**
+ * Writes a step and does it. Its parts and place come from the controls it turns unless they are given.
+ * @param rehearsed what these very actions came to, where the caller has just tried them
+ */
+export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): void => {
+  const { physical, effects } = rehearsed ?? rehearse(context, draft.actions);
+  for (const effect of effects) if (effect.push && effect.push.drawnM3 > 0) for (const cell of effect.push.swept) context.swept.add(cell);
   const parts = draft.parts ?? [...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : [])))];
   const places = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "").filter(Boolean))];
   const access = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "").filter(Boolean))];
@@ -111,7 +123,6 @@ export const addStep = (context: Context, draft: Draft): Effect[] => {
     antifreezeM3: physical.drawnM3 - context.physical.drawnM3,
   });
   context.physical = physical;
-  return effects;
 };
 
 /** Order of a walk round the unit: by the map's places, then by name. */

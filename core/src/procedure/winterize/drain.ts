@@ -1,7 +1,20 @@
 import { emptyingTimeS, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, PIPE_SYSTEMS, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlByKey, controlsOf, has, heldIn, rehearse, sortedByPlace, turn, v } from "./context.ts";
+import {
+  addStep,
+  confirm,
+  type Context,
+  controlByKey,
+  controlsOf,
+  has,
+  heldIn,
+  rehearse,
+  setValve,
+  sortedByPlace,
+  turn,
+  v,
+} from "./context.ts";
 import { coolFact, heaterCells, offFact } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -40,7 +53,7 @@ const emptyWaste = (context: Context): void => {
         ...turn(context, control, "open"),
         { type: "drain" },
         confirm(fact, "Emptied where that is allowed, rinsed"),
-        ...shutAgain(control),
+        shutAgain(control),
       ],
       why: "Nothing left to freeze, and room for what is flushed out later.",
       cautions: ["Sewage infects: gloves and eyes; never the drinking-water hose. Let it go only where that is allowed."],
@@ -51,17 +64,7 @@ const emptyWaste = (context: Context): void => {
   }
 };
 
-const shutAgain = (control: Control): Action[] => [
-  {
-    type: "set-valve",
-    control: control.key,
-    position: "shut",
-    from: "open",
-    label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
-    tag: control.part.tag ?? "",
-    handle: "",
-  },
-];
+const shutAgain = (control: Control): Action => setValve(control, "open", "shut");
 
 /** The drain that empties a vessel on its own, found by trying each on the map. */
 const drainFor = (context: Context, cell: number): { control: Control; boreM: number } | undefined => {
@@ -132,9 +135,9 @@ const pumpDry = (context: Context): void => {
       ...open,
       ...turn(context, pump, "on"),
       { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) },
-      { type: "set-valve", control: pump.key, position: "off", from: "on", label: pump.part.name, tag: pump.part.tag ?? "", handle: "" },
+      setValve(pump, "on", "off"),
       confirm(PUMPED_DRY, "Spat and ran dry"),
-      ...(open.length > 0 ? shutAgain(near.control) : []),
+      ...(open.length > 0 ? [shutAgain(near.control)] : []),
     ];
     const tryOut = rehearse(context, actions);
     const swept = tryOut.effects.find((e) => e.push)?.push?.swept ?? [];
@@ -179,7 +182,7 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
     ...turn(context, relief, "open"),
     ...turn(context, plug, "open"),
     { type: "drain" },
-    ...(relief ? shutAgain(relief) : []),
+    ...(relief ? [shutAgain(relief)] : []),
   ];
   const after = rehearse(context, actions).physical;
   const out = holds - volumeOf(liquidIn(after.contents[heater.cell]));

@@ -1,7 +1,7 @@
 import { frostVerdict, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, turn, v } from "./context.ts";
+import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, setValve, turn, v } from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -60,54 +60,61 @@ const sideName = (side: Side): string => {
   return spec.name === "main" || spec.name === "flush" || side.control.spec.role === "check" ? part.name : `${part.name}, ${spec.name}`;
 };
 
-const runSide = (context: Context, entry: Entry, side: Side, strength: number): boolean => {
+const TITLE = {
+  outlet: (side: Side): string => `${sideName(side)}: run to full strength, read it`,
+  drain: (side: Side): string => `${sideName(side)}: let out until it runs at full strength`,
+  check: (side: Side): string => `${sideName(side)}: press its check in until it runs at full strength`,
+} as const;
+
+const titleOf = (side: Side): string => {
+  const { role } = side.control.spec;
+  if (kindOfPart(side.control.part).role.flushes) return `${side.control.part.name}: flush in short bursts to full strength`;
+  return (role === "drain" || role === "check" ? TITLE[role] : TITLE.outlet)(side);
+};
+
+// Common practice, no source: a tap on a 12 V pump gives about 7 L a minute.
+const TAP_M3_PER_S = 0.00012;
+
+const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;
-  const flushes = kindOfPart(control.part).role.flushes === true;
-  const open = turn(context, control, side.position);
-  const back: Action[] = [
-    {
-      type: "set-valve",
-      control: control.key,
-      position: side.rest,
-      from: side.position,
-      label: open[0]?.type === "set-valve" ? open[0].label : control.part.name,
-      tag: control.part.tag ?? "",
-      handle: "",
-    },
+  const actions: Action[] = [
+    ...turn(context, control, side.position),
+    push(entry, side, context, strength),
+    setValve(control, side.position, side.rest),
   ];
-  const actions: Action[] = [...open, push(entry, side, context, strength), ...back];
-  const { effects } = rehearse(context, actions);
-  const result = effects.find((e) => e.push)?.push;
-  if (!result || result.drawnM3 === 0) return false;
-  const cell = context.network.cells[side.cells.at(-1) ?? -1];
+  const rehearsed = rehearse(context, actions);
+  const result = rehearsed.effects.find((e) => e.push)?.push;
+  if (!result || result.drawnM3 === 0) return;
   const outletCell = context.network.openings.find((o) => o.id === side.watch)?.cell;
-  const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? -1]?.id ?? cell?.id;
-  const reached = result.outcome === "reached";
-  addStep(context, {
-    id: `fill:${control.key}`,
-    stage: "fill",
-    title: flushes ? `${control.part.name}: flush in short bursts to full strength` : `${sideName(side)}: run to full strength, read it`,
-    actions,
-    why: `Colour shows that it has arrived, not that it is strong enough. ${
-      result.arrivalM3 === undefined ? "" : `Colour after about ${v(result.arrivalM3)}, `
-    }${result.arrivalM3 === undefined ? "" : `strength after about ${v(result.drawnM3)}.`}`,
-    cautions: [],
-    expect: reached
-      ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
-      : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
-    asks: [
-      {
-        key: `strength:${control.key}`,
-        kind: "strength",
-        label: "Strength at the outlet",
-        ...(readAt ? { cell: readAt } : {}),
-        required: false,
-        expected: result.strengthAtEnd,
-      },
-    ],
-    minutes: flushes ? 2 : 1.5 + result.drawnM3 / 0.00012 / 60,
-  });
-  return true;
+  const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
+  const arrives =
+    result.arrivalM3 === undefined ? "" : ` Colour after about ${v(result.arrivalM3)}, strength after about ${v(result.drawnM3)}.`;
+  addStep(
+    context,
+    {
+      id: `fill:${control.key}`,
+      stage: "fill",
+      title: titleOf(side),
+      actions,
+      why: `Colour shows that it has arrived, not that it is strong enough.${arrives}`,
+      expect:
+        result.outcome === "reached"
+          ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+          : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
+      asks: [
+        {
+          key: `strength:${control.key}`,
+          kind: "strength",
+          label: control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
+          ...(readAt ? { cell: readAt } : {}),
+          required: false,
+          expected: result.strengthAtEnd,
+        },
+      ],
+      minutes: 1.5 + result.drawnM3 / TAP_M3_PER_S / 60,
+    },
+    rehearsed,
+  );
 };
 
 /** The side's own cell: the cartridge of the side of a mixer. */
@@ -138,6 +145,7 @@ export const planFill = (context: Context, entry: Entry, strength: number): void
             : "This unit has no pickup and no pump line to undo: product goes in at the inlet.",
       cautions: ["Only propylene glycol marked for drinking water; never automotive coolant. Mop up: it is slippery."],
       expect: "Hose end under the surface, jug standing firm.",
+      asks: [{ key: "antifreeze-in", kind: "antifreeze-in", label: "Antifreeze brought to the unit", required: false }],
       parts: entry.parts,
       minutes: 3,
     });
@@ -233,15 +241,7 @@ const planHandPush = (context: Context, entry: Entry, strength: number): void =>
           maxM3: Math.max(AT_LEAST_M3, outlet.wayM3 * PATIENCE),
           label: `Hand pump at the ${inlet.part.name.toLowerCase()} until it shows at the ${outlet.c.part.name.toLowerCase()}`,
         },
-        {
-          type: "set-valve",
-          control: outlet.c.key,
-          position: "shut",
-          from: "open",
-          label: open[0]?.type === "set-valve" ? open[0].label : outlet.c.part.name,
-          tag: outlet.c.part.tag ?? "",
-          handle: "",
-        },
+        setValve(outlet.c, "open", "shut"),
       ],
       why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
       expect: `Antifreeze from the inlet line shows at the ${outlet.c.part.name.toLowerCase()}.`,

@@ -1,6 +1,7 @@
 import { type FrostBasis, type FrostVerdict, frostVerdict, liquidVolume, type OwnerVerdict } from "../../contents/index.ts";
 import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
-import { act, type Physical } from "../physical.ts";
+import type { Network } from "../../watermap/index.ts";
+import type { Physical } from "../physical.ts";
 import type { Step } from "../step.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
@@ -38,6 +39,19 @@ export interface Plan {
   /** The unit as it will stand. */
   readonly after: Physical;
 }
+
+/** House settings where nobody has said otherwise: winter low −18 °C, 5 K in hand, half-and-half antifreeze in 5 L jugs. */
+export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({
+  network,
+  start,
+  winterLowC: -18,
+  marginC: 5,
+  basis: "by-part",
+  product: { name: "propylene glycol antifreeze, 50 %", strength: 0.5, jugM3: 0.005 },
+  cannot: [],
+  // Common practice, no source: half a litre a trap.
+  trapDoseM3: 0.0005,
+});
 
 /** The strength that holds a temperature on a basis; nothing if no mixture in the tables does. */
 const strengthFor = (temperatureC: number, basis: FrostBasis): number | undefined => {
@@ -78,7 +92,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     .filter((o) => (o.holdsToC ?? -999) > request.winterLowC + 1e-9)
     .map((o) => ({ id: o.id, name: o.name, holdsToC: o.holdsToC ?? 0, why: whyNot(request, o) }))
     .sort((a, b) => b.holdsToC - a.holdsToC || (a.id < b.id ? -1 : 1));
-  const antifreeze = estimateAntifreeze(request.network, context.steps, sweptBy(request, context.steps), request.product.jugM3);
+  const antifreeze = estimateAntifreeze(request.network, context.steps, context.swept, request.product.jugM3);
   return {
     method: "antifreeze",
     steps: context.steps,
@@ -99,19 +113,6 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
 const whyNot = (request: WinterizeRequest, owner: OwnerVerdict): string => {
   const said = request.cannot.find((c) => c.parts.includes(owner.id));
   return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
-};
-
-/** Cells that product passed in the plan. */
-const sweptBy = (request: WinterizeRequest, steps: readonly Step[]): Set<number> => {
-  const swept = new Set<number>();
-  let physical = request.start;
-  for (const step of steps)
-    for (const action of step.actions) {
-      const effect = act(request.network, physical, action, request.product.strength);
-      if (effect.push && effect.push.drawnM3 > 0) for (const c of effect.push.swept) swept.add(c);
-      physical = effect.physical;
-    }
-  return swept;
 };
 
 const carryList = (steps: readonly Step[], antifreeze: AntifreezeFigure, product: string): string[] => [

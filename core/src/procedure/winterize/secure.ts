@@ -4,7 +4,8 @@ import { addStep, confirm, type Context, has, heldIn, t, turn } from "./context.
 /** Fact names that later steps lean on. */
 export const offFact = (partId: string): string => `off:${partId}`;
 export const coolFact = (partId: string): string => `cool:${partId}`;
-export const SUPPLY_OFF = "supply-off";
+const SUPPLY_OFF = "supply-off";
+const PRESSURE_OFF = "pressure-off";
 
 // House limit for opening a heater: 40 °C (policy; common practice, no source).
 export const COOL_ENOUGH_C = 40;
@@ -40,14 +41,16 @@ export const planSecure = (context: Context): void => {
   }
   const pumps = context.network.controls.filter((c) => c.spec.role === "switch");
   const inlets = context.network.openings.filter((o) => o.use === "supply");
-  const pumpTurns = pumps.flatMap((p) => turn(context, p, "off"));
-  const hoseOff = inlets.length > 0 && !has(context, SUPPLY_OFF);
-  if (pumpTurns.length > 0 || hoseOff)
+  if (!has(context, PRESSURE_OFF) && pumps.length + inlets.length > 0)
     addStep(context, {
       id: "secure:pump-and-supply",
       stage: "secure",
-      title: inlets.length > 0 ? "Pump off, supply hose off" : "Pump off",
-      actions: [...pumpTurns, ...(hoseOff ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : [])],
+      title: inlets.length === 0 ? "Pump off" : pumps.length === 0 ? "Supply hose off" : "Pump off, supply hose off",
+      actions: [
+        ...pumps.flatMap((p) => turn(context, p, "off")),
+        ...(inlets.length > 0 ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : []),
+        confirm(PRESSURE_OFF, "A cold tap opened and shut: no pressure left"),
+      ],
       why: "Nothing may push water while the system is opened.",
       expect: "Opened tap runs down and stops.",
       parts: [...pumps.map((p) => p.part.id), ...inlets.map((o) => o.part.id)],

@@ -1,0 +1,16 @@
+export { act, type Effect, type Physical, situationOf, startPhysical } from "./physical.ts";
+export * from "./run/index.ts";
+export { type Action, type Ask, type Row, rowsOf, type Stage, STAGES, type Step } from "./step.ts";
+export {
+  type AntifreezeFigure,
+  type AntifreezeLine,
+  type Cannot,
+  type Plan,
+  planWinterize,
+  type Product,
+  standardRequest,
+  targetStrengthFor,
+  type Unprotected,
+  waterInLines,
+  type WinterizeRequest,
+} from "./winterize/index.ts";

@@ -1,0 +1,90 @@
+import { z } from "zod";
+
+/**
+ * What happens in a run, one entry each, only ever added. A correction is an entry that names the one it corrects.
+ * The schemas hold at every boundary: screen, server, database.
+ */
+
+const stepId = z.string().min(1).max(300);
+const text = z.string().trim().min(1, "say something here").max(2000);
+const lineup = z.record(z.string().max(130), z.string().max(40));
+const typed = z.string().trim().min(1).max(60);
+
+export const READING_KINDS = ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const;
+
+const readingFields = {
+  stepId,
+  ask: z.string().min(1).max(200),
+  /** SI: m3, °C, or glycol by volume from 0 to 1. */
+  si: z.number(),
+  /** As it was typed, with its unit. */
+  typed,
+};
+
+export const runEventBodySchema = z.discriminatedUnion("type", [
+  z.strictObject({ type: z.literal("as-found"), lineup, note: z.string().max(2000).optional() }),
+  z.strictObject({ type: z.literal("row-ticked"), stepId, row: z.string().min(1).max(80), done: z.boolean() }),
+  z.strictObject({ type: z.literal("reading"), ...readingFields }),
+  z.strictObject({ type: z.literal("step-signed"), stepId }),
+  z.strictObject({
+    type: z.literal("step-cannot"),
+    stepId,
+    parts: z.array(z.string().min(1).max(60)).min(1, "name at least one part").max(200),
+    reason: text,
+  }),
+  z.strictObject({ type: z.literal("note"), stepId: stepId.optional(), text }),
+  z.strictObject({
+    type: z.literal("noticed"),
+    stepId: stepId.optional(),
+    part: z.string().max(60).optional(),
+    severity: z.enum(["unsafe", "will fail", "wears", "note"]),
+    text,
+  }),
+  z.strictObject({ type: z.literal("corrected"), event: z.uuid(), reason: text, si: z.number(), typed }),
+  z.strictObject({
+    type: z.literal("as-left"),
+    lineup,
+    /** Ends and openings left undone on purpose, each with what hangs on it. */
+    tagged: z.array(z.strictObject({ id: z.string().min(1).max(140), tag: text })).max(100),
+    note: z.string().max(2000).optional(),
+  }),
+  z.strictObject({ type: z.literal("closed"), name: z.string().trim().min(1, "sign with a name").max(80) }),
+  z.strictObject({ type: z.literal("countersigned"), name: z.string().trim().min(1, "sign with a name").max(80) }),
+]);
+
+export type RunEventBody = z.infer<typeof runEventBodySchema>;
+
+/** An event as a device makes it. */
+export const newRunEventSchema = z.strictObject({
+  /** Made on the device: the same event sent twice is one. */
+  id: z.uuid(),
+  /** The device's own count in this run. */
+  seq: z.number().int().min(1).max(1_000_000),
+  /** The device's clock. */
+  at: z.iso.datetime(),
+  body: runEventBodySchema,
+});
+
+export type NewRunEvent = z.infer<typeof newRunEventSchema>;
+
+/** An event with who did it, as kept. */
+export interface RunEvent extends NewRunEvent {
+  readonly by: { readonly id: string; readonly name: string; readonly role: string };
+}
+
+/** How a run was asked for; stored with it. */
+export const runSetupSchema = z.strictObject({
+  method: z.literal("antifreeze"),
+  winterLowC: z.number().min(-50, "no antifreeze table reaches below −50 °C").max(0, "the winter low is at or below freezing"),
+  marginC: z.number().min(0).max(20),
+  basis: z.enum(["by-part", "burst", "no-ice"]),
+  product: z.strictObject({
+    name: z.string().trim().min(1).max(80),
+    lot: z.string().trim().max(60).optional(),
+    strength: z.number().min(0.05, "at least 5 %").max(0.6, "the tables end at 60 %"),
+    jugM3: z.number().min(0.0005).max(0.25),
+  }),
+  trapDoseM3: z.number().min(0.0001).max(0.005),
+});
+
+export type RunSetup = z.infer<typeof runSetupSchema>;

@@ -1,0 +1,69 @@
+import { frostVerdict, type FrostVerdict } from "../../contents/index.ts";
+import type { Lineup } from "../../watermap/index.ts";
+import { rowsOf } from "../step.ts";
+import { waterInLines } from "../winterize/index.ts";
+import type { RunPhase, RunState } from "./state.ts";
+
+/** The verdict on the unit as it stands in a run. */
+export const verdictNow = (state: RunState): FrostVerdict =>
+  frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
+
+/** The lineup with the ticked rows of the step in hand: what the hand has done so far. */
+export const lineupNow = (state: RunState): Lineup => {
+  const step = state.todo[0];
+  if (!step) return state.physical.lineup;
+  const turned = rowsOf(step).flatMap(({ key, action }) =>
+    action.type === "set-valve" && state.ticked.includes(key) ? [[action.control, action.position] as const] : [],
+  );
+  return { ...state.physical.lineup, ...Object.fromEntries(turned) };
+};
+
+export interface AntifreezeUse {
+  /** Brought and left, as measured; undefined where nobody measured. */
+  readonly broughtM3?: number;
+  readonly leftM3?: number;
+  /** Brought less left, where both were measured. */
+  readonly usedM3?: number;
+  /** What the engine says has been drawn and poured. */
+  readonly workedOutM3: number;
+}
+
+export const antifreezeUse = (state: RunState): AntifreezeUse => {
+  const last = (kind: string): number | undefined => state.readings.findLast((r) => r.kind === kind)?.si;
+  const [broughtM3, leftM3] = [last("antifreeze-in"), last("antifreeze-left")];
+  return {
+    ...(broughtM3 === undefined ? {} : { broughtM3 }),
+    ...(leftM3 === undefined ? {} : { leftM3 }),
+    ...(broughtM3 === undefined || leftM3 === undefined ? {} : { usedM3: broughtM3 - leftM3 }),
+    workedOutM3: state.physical.drawnM3,
+  };
+};
+
+/** A run in a few figures, for the bench and the register. */
+export interface RunSummary {
+  readonly phase: RunPhase;
+  readonly stepTitle: string | null;
+  readonly stepsDone: number;
+  readonly stepsInAll: number;
+  readonly holdsToC: number | null;
+  readonly weakestPart: string | null;
+  readonly waterInLinesM3: number;
+  readonly antifreezeUsedM3: number;
+  readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
+}
+
+export const summarize = (state: RunState): RunSummary => {
+  const verdict = verdictNow(state);
+  const use = antifreezeUse(state);
+  return {
+    phase: state.phase,
+    stepTitle: state.todo[0]?.title ?? null,
+    stepsDone: state.done.length,
+    stepsInAll: state.done.length + state.todo.length,
+    holdsToC: verdict.holdsToC,
+    weakestPart: verdict.weakest?.name ?? null,
+    waterInLinesM3: waterInLines(state, state.physical),
+    antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
+    clocks: state.clocks,
+  };
+};

@@ -1,0 +1,8 @@
+import { formatQuantity } from "./format.ts";
+import type { UnitSystem } from "./units.ts";
+
+const MARK = /\{(m3|c):(-?[\d.e+-]+)\}/gu;
+
+/** Sets the quantities of a text in the reader's units: "{m3:0.0087}" becomes "8.7 L" or "2.3 US gal", "{c:-18}" becomes "−18 °C". */
+export const fillIn = (text: string, system: UnitSystem): string =>
+  text.replace(MARK, (_, kind: string, value: string) => formatQuantity(Number(value), kind === "m3" ? "volume" : "temperature", system));

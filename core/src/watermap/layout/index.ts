@@ -1,0 +1,151 @@
+import type { WaterMap } from "../document.ts";
+import { boxAt, type Box, placePorts, type Point, type PortPlace, shapeOf, symbolOf } from "./geometry.ts";
+import { type Label, placeLabels } from "./labels.ts";
+import { placeParts } from "./place.ts";
+import { layPipes } from "./route.ts";
+import { buildGraph } from "./sides.ts";
+
+export type { Label } from "./labels.ts";
+export type { Box, Point, PortPlace, Side } from "./geometry.ts";
+
+export interface LaidPart {
+  readonly id: string;
+  readonly symbol: string;
+  readonly at: Point;
+  readonly halfW: number;
+  readonly halfH: number;
+  readonly ports: Readonly<Record<string, PortPlace>>;
+}
+
+export interface LaidRun {
+  readonly id: string;
+  readonly points: readonly Point[];
+  /** Places where it is bridged over another pipe. */
+  readonly bridges: readonly Point[];
+  /** Water in use runs from the run's "from" end to its "to" end. */
+  readonly forward: boolean;
+}
+
+/** A drawing of a map in grid units, y down. */
+export interface MapLayout {
+  readonly parts: readonly LaidPart[];
+  readonly runs: readonly LaidRun[];
+  readonly labels: readonly Label[];
+  readonly bounds: Box;
+}
+
+/** Depth of each part from the sources, to know which way water runs. */
+const depths = (map: WaterMap): Map<string, number> => {
+  const graph = buildGraph(map);
+  const depth = new Map<string, number>();
+  const todo = [...graph.parts.keys()].filter(graph.isSource);
+  for (const id of todo) depth.set(id, graph.isTank(id) ? 1 : 0);
+  for (let at = todo.shift(); at !== undefined; at = todo.shift())
+    for (const hop of graph.near.get(at) ?? [])
+      if (!depth.has(hop.to)) {
+        depth.set(hop.to, (depth.get(at) ?? 0) + 1);
+        todo.push(hop.to);
+      }
+  return depth;
+};
+
+/** Where two pipes cross: on the one that runs across. */
+const bridgesOf = (points: readonly Point[], others: readonly (readonly Point[])[]): Point[] =>
+  points.flatMap((p, i) => {
+    const q = points[i + 1];
+    if (!q || p.y !== q.y) return [];
+    const [left, right] = [Math.min(p.x, q.x), Math.max(p.x, q.x)];
+    return others.flatMap((other) =>
+      other.flatMap((a, j) => {
+        const b = other[j + 1];
+        if (!b || a.x !== b.x || a.x <= left || a.x >= right) return [];
+        return Math.min(a.y, b.y) < p.y && Math.max(a.y, b.y) > p.y ? [{ x: a.x, y: p.y }] : [];
+      }),
+    );
+  });
+
+const labelText = (name: string, tag: string | undefined): string => tag ?? name;
+
+/** Symbols whose name stands inside them. */
+const NAMED_INSIDE = new Set(["tank", "heater", "tap", "shower", "toilet"]);
+
+/** Draws a map: the same map gives the same drawing. */
+export const layOut = (map: WaterMap): MapLayout => {
+  const placed = placeParts(map);
+  const parts = [...map.parts]
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .flatMap<LaidPart & { tag: string | undefined; name: string }>((part) => {
+      const where = placed.get(part.id);
+      if (!where) return [];
+      const shape = shapeOf(part);
+      const ports = placePorts(part, where.sides);
+      return [
+        {
+          id: part.id,
+          symbol: symbolOf(part),
+          at: where.at,
+          halfW: shape.halfW,
+          halfH: shape.halfH,
+          ports,
+          tag: part.tag,
+          name: part.name,
+        },
+      ];
+    });
+  const byId = new Map(parts.map((p) => [p.id, p]));
+  const portAt = (partId: string, port: string): { at: Point; place: PortPlace } | undefined => {
+    const part = byId.get(partId);
+    const place = part?.ports[port];
+    return part && place ? { at: { x: part.at.x + place.dx, y: part.at.y + place.dy }, place } : undefined;
+  };
+  const boxes = parts.map((p) => boxAt(p.at, p));
+  const errands = map.runs.flatMap((run) => {
+    const [from, to] = [portAt(run.from.part, run.from.port), portAt(run.to.part, run.to.port)];
+    if (!from || !to) return [];
+    return [
+      {
+        id: run.id,
+        from: from.at,
+        to: to.at,
+        ...(from.place.side ? { fromSide: from.place.side } : {}),
+        ...(to.place.side ? { toSide: to.place.side } : {}),
+      },
+    ];
+  });
+  const ways = layPipes(errands, boxes);
+  const depth = depths(map);
+  const runs = [...map.runs]
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map<LaidRun>((run) => {
+      const points = ways.get(run.id) ?? [];
+      const others = [...ways].filter(([id]) => id !== run.id).map(([, p]) => p);
+      const forward = run.service === "waste" || (depth.get(run.from.part) ?? 0) <= (depth.get(run.to.part) ?? 0);
+      return { id: run.id, points, bridges: bridgesOf(points, others), forward };
+    });
+  const wishes = parts.flatMap((p, i) =>
+    p.symbol === "tee" || NAMED_INSIDE.has(p.symbol) ? [] : [{ id: p.id, text: labelText(p.name, p.tag), of: boxes[i] as Box }],
+  );
+  // Tags first: they are short and the hand looks for them.
+  wishes.sort((a, b) => a.text.length - b.text.length || (a.id < b.id ? -1 : 1));
+  const labels = placeLabels(
+    wishes,
+    boxes,
+    runs.map((r) => r.points),
+  );
+  const all = [
+    ...boxes,
+    ...labels.map((l) => l.box),
+    ...runs.flatMap((r) => r.points.map((p) => ({ left: p.x, right: p.x, top: p.y, bottom: p.y }))),
+  ];
+  return {
+    parts: parts.map(({ tag: _tag, name: _name, ...part }) => part),
+    runs,
+    labels,
+    bounds: {
+      left: Math.min(...all.map((b) => b.left)),
+      right: Math.max(...all.map((b) => b.right)),
+      top: Math.min(...all.map((b) => b.top)),
+      bottom: Math.max(...all.map((b) => b.bottom)),
+    },
+  };
+};
