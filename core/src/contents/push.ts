@@ -153,7 +153,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const path = stations(situation, flow);
   const held: Mixture[][] = before.map((c) => [...c.plugs]);
   const pathM3 = path.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
-  const step = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, pathM3 * STEP_SHARE));
+  const fullStep = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, pathM3 * STEP_SHARE));
+  let step = fullStep;
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING as Mixture, 0];
   let arrivalM3: number | undefined;
@@ -175,6 +176,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   };
 
   while (moved < order.maxM3 - 1e-12) {
+    step = Math.min(fullStep, order.maxM3 - moved);
     onLink.clear();
     let [seenLiquid, seenAir] = [NOTHING as Mixture, 0];
     for (const station of path) {

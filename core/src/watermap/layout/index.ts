@@ -3,7 +3,7 @@ import { boxAt, type Box, placePorts, type Point, type PortPlace, shapeOf, symbo
 import { type Label, placeLabels } from "./labels.ts";
 import { placeParts } from "./place.ts";
 import { layPipes } from "./route.ts";
-import { buildGraph } from "./sides.ts";
+import { buildGraph, findNeck, wayBetween } from "./sides.ts";
 
 export type { Label } from "./labels.ts";
 export type { Box, Point, PortPlace, Side } from "./geometry.ts";
@@ -34,19 +34,30 @@ export interface MapLayout {
   readonly bounds: Box;
 }
 
-/** Depth of each part from the sources, to know which way water runs. */
-const depths = (map: WaterMap): Map<string, number> => {
+/** Whether water in use runs from the run's "from" end to its "to" end: from every source to the neck, and onward from there. */
+const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => boolean) => {
   const graph = buildGraph(map);
+  const sources = [...graph.parts.keys()].filter(graph.isSource);
+  const neck = findNeck(graph) ?? sources[0];
+  const towards = new Map<string, string>();
   const depth = new Map<string, number>();
-  const todo = [...graph.parts.keys()].filter(graph.isSource);
-  for (const id of todo) depth.set(id, graph.isTank(id) ? 1 : 0);
-  for (let at = todo.shift(); at !== undefined; at = todo.shift())
-    for (const hop of graph.near.get(at) ?? [])
-      if (!depth.has(hop.to)) {
-        depth.set(hop.to, (depth.get(at) ?? 0) + 1);
-        todo.push(hop.to);
-      }
-  return depth;
+  if (neck !== undefined) {
+    for (const source of sources)
+      wayBetween(graph, source, (id) => id === neck).forEach((id, i, way) => i > 0 && towards.set(way[i - 1] ?? "", id));
+    const todo = [neck];
+    depth.set(neck, 0);
+    for (let at = todo.shift(); at !== undefined; at = todo.shift())
+      for (const hop of graph.near.get(at) ?? [])
+        if (!depth.has(hop.to)) {
+          depth.set(hop.to, (depth.get(at) ?? 0) + 1);
+          todo.push(hop.to);
+        }
+  }
+  return ({ from, to, service }) => {
+    if (service === "waste" || towards.get(from.part) === to.part) return true;
+    if (towards.get(to.part) === from.part) return false;
+    return (depth.get(from.part) ?? 0) <= (depth.get(to.part) ?? 0);
+  };
 };
 
 /** Where two pipes cross: on the one that runs across. */
@@ -113,14 +124,13 @@ export const layOut = (map: WaterMap): MapLayout => {
     ];
   });
   const ways = layPipes(errands, boxes);
-  const depth = depths(map);
+  const forward = flowDirections(map);
   const runs = [...map.runs]
     .sort((a, b) => (a.id < b.id ? -1 : 1))
     .map<LaidRun>((run) => {
       const points = ways.get(run.id) ?? [];
       const others = [...ways].filter(([id]) => id !== run.id).map(([, p]) => p);
-      const forward = run.service === "waste" || (depth.get(run.from.part) ?? 0) <= (depth.get(run.to.part) ?? 0);
-      return { id: run.id, points, bridges: bridgesOf(points, others), forward };
+      return { id: run.id, points, bridges: bridgesOf(points, others), forward: forward(run) };
     });
   const wishes = parts.flatMap((p, i) =>
     p.symbol === "tee" || NAMED_INSIDE.has(p.symbol) ? [] : [{ id: p.id, text: labelText(p.name, p.tag), of: boxes[i] as Box }],

@@ -1,0 +1,70 @@
+import { describe, expect, it } from "vitest";
+import { teasel } from "../examples/index.ts";
+import { networkOf } from "../testing/variants.ts";
+import { type Contents, frostVerdict, product, startingContents, volumeOf, water } from "./index.ts";
+
+const network = networkOf(teasel);
+const at = (id: string): number => network.cellIndex.get(id) ?? -1;
+const capacity = (id: string): number => network.cells[at(id)]?.capacityM3 ?? 0;
+
+/** Everything empty but what is named. */
+const holding = (what: Record<string, ReturnType<typeof water>>): Contents =>
+  network.cells.map((cell) => {
+    const liquid = what[cell.id];
+    return { plugs: liquid && volumeOf(liquid) > 0 ? [liquid] : [], source: "worked out" };
+  });
+
+describe("the frost verdict", () => {
+  it("is 0 °C for a unit in use, with a vessel full of water named and assumed as its evidence", () => {
+    const verdict = frostVerdict(network, startingContents(network));
+    expect(verdict.holdsToC).toBe(0);
+    expect(verdict.weakest).toMatchObject({ name: "Heater", source: "assumed", evidence: "full of water (assumed)" });
+  });
+
+  it("has no limit when nothing is aboard", () => {
+    expect(frostVerdict(network, holding({}))).toMatchObject({ holdsToC: null, weakest: null });
+  });
+
+  it.each([
+    // Room for ice: ice takes 1/0.9167 of the water's volume (IAPWS R10-06, from memory), so 10/11 full is the limit.
+    ["a heater a twentieth full", { heater: water(0.05 * 0.038) }, null],
+    ["a heater nine tenths full", { heater: water(0.9 * 0.038) }, null],
+    ["a heater 95 % full", { heater: water(0.95 * 0.038) }, 0],
+    ["a pump head a fifth full (mist after air; common practice, no source)", { pump: water(0.2 * 0.06e-3) }, null],
+    ["a pump head 40 % full", { pump: water(0.4 * 0.06e-3) }, 0],
+    ["a trap half full of water: a seal has no free room under it", { "trap-galley": water(0.5 * 0.25e-3) }, 0],
+  ])("%s", (_, what, expected) => {
+    expect(frostVerdict(network, holding(what)).holdsToC).toBe(expected);
+  });
+
+  it("takes the burst point in pipe and the first ice in a cartridge, unless the house says otherwise", () => {
+    const pipe = "r-t-gc-b-galley-cold";
+    const what = holding({ [pipe]: product(capacity(pipe), 0.3), "galley:cold": product(capacity("galley:cold"), 0.3) });
+    const cellOf = (policy: Parameters<typeof frostVerdict>[2], id: string) => frostVerdict(network, what, policy).cells[at(id)]?.holdsToC;
+    // Manufacturer's guide: 30 % bursts at −20 °F; ASHRAE: 29.4 % freezes at −12.7 °C. From memory.
+    expect(cellOf("by-part", pipe)).toBeCloseTo(-28.9, 1);
+    expect(cellOf("by-part", "galley:cold")).toBeCloseTo(-13.1, 1);
+    expect(cellOf("burst", "galley:cold")).toBeCloseTo(-28.9, 1);
+    expect(cellOf("no-ice", pipe)).toBeCloseTo(-13.1, 1);
+  });
+
+  it("lets a reading replace what was worked out, and says so", () => {
+    const what = holding({ "shower:hose": product(capacity("shower:hose"), 0.45) });
+    const read = frostVerdict(network, what, "by-part", new Map([[at("shower:hose"), 0.29]]));
+    expect(read.weakest).toMatchObject({ source: "measured", evidence: expect.stringContaining("read at 29 %") });
+    expect(read.holdsToC ?? 0).toBeGreaterThan(frostVerdict(network, what).holdsToC ?? 0);
+  });
+
+  it("counts the weakest plug of a pipe, not its mean", () => {
+    const pipe = "r-t-gc-c-t-bc-a";
+    const contents = holding({}).map((cell, i) =>
+      i === at(pipe) ? { ...cell, plugs: [product(0.8 * capacity(pipe), 0.5), water(0.2 * capacity(pipe))] } : cell,
+    );
+    expect(frostVerdict(network, contents).holdsToC).toBe(0);
+  });
+
+  it("does not go below the tables for a stronger mixture than they hold", () => {
+    const what = holding({ heater: product(0.038, 0.9) });
+    expect(frostVerdict(network, what, "no-ice").holdsToC).toBeCloseTo(-51.1, 6);
+  });
+});

@@ -1,0 +1,173 @@
+import { describe, expect, it } from "vitest";
+import { totalAboard } from "../../contents/index.ts";
+import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
+import { extraOutsideShower, networkOf, noBypass, noPickup, shuffled, singleValveBypass } from "../../testing/variants.ts";
+import type { WaterMap } from "../../watermap/index.ts";
+import { startPhysical } from "../physical.ts";
+import type { Step } from "../step.ts";
+import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
+
+const planFor = (map: WaterMap, more: Partial<WinterizeRequest> = {}): Plan => {
+  const network = networkOf(map);
+  return planWinterize({ ...standardRequest(network, startPhysical(network)), ...more });
+};
+const turnsOf = (step: Step | undefined): string[] =>
+  (step?.actions ?? []).flatMap((a) => (a.type === "set-valve" ? [`${a.control}=${a.position}`] : []));
+const stage = (plan: Plan, name: Step["stage"]): Step[] => plan.steps.filter((s) => s.stage === name);
+const ids = (plan: Plan): string[] => plan.steps.map((s) => s.id);
+
+describe("the antifreeze plan of the canal cruiser", () => {
+  const plan = planFor(teasel);
+
+  it("holds the winter low with its margin, and proves it on the map", () => {
+    expect(plan.holdsToC).toBeLessThanOrEqual(-23);
+    expect(plan.meetsMargin).toBe(true);
+    expect(plan.unprotected).toEqual([]);
+    expect(plan.weakest?.source).toBe("worked out");
+  });
+
+  it("keeps the order that hands and fluids need", () => {
+    const list = ids(plan);
+    const order = [
+      "secure:heater:off",
+      "secure:heater:cool",
+      "drain:heater",
+      "drain:shut",
+      "fill:jug",
+      "fill:pump-on",
+      "fill:deck-shower:cold",
+      "fill:pump-off",
+      "button-up:jug",
+    ];
+    expect(order.map((id) => list.indexOf(id))).toEqual(order.map((id) => list.indexOf(id)).sort((a, b) => a - b));
+    expect(list.indexOf("secure:heater:off")).toBe(0);
+    const heater = plan.steps.find((s) => s.id === "drain:heater");
+    expect(heater?.needs).toEqual(["secure:heater:off", "secure:heater:cool", "secure:pump-and-supply"]);
+    const turns = turnsOf(heater);
+    expect(turns.indexOf("heater:relief=open")).toBeLessThan(turns.indexOf("heater:plug=open"));
+  });
+
+  it("takes the heater out of the loop by V5, V6 and V7 before any antifreeze is drawn", () => {
+    expect(stage(plan, "bypass").flatMap(turnsOf).sort()).toEqual(["v5=shut", "v6=shut", "v7=open"]);
+  });
+
+  it("runs the hot and cold side of every outlet, farthest first, and doses every trap and the bowl", () => {
+    const filled = stage(plan, "fill").map((s) => s.id);
+    for (const side of ["galley", "basin", "shower", "deck-shower"].flatMap((o) => [`fill:${o}:cold`, `fill:${o}:hot`]))
+      expect(filled).toContain(side);
+    expect(filled).toContain("fill:toilet:flush");
+    expect(filled.indexOf("fill:deck-shower:cold")).toBeLessThan(filled.indexOf("fill:galley:cold"));
+    expect(stage(plan, "traps").map((s) => s.id)).toEqual([
+      "traps:trap-galley",
+      "traps:toilet:bowl",
+      "traps:trap-basin",
+      "traps:trap-shower",
+    ]);
+  });
+
+  it("needs antifreeze of the order that the trade expects: about two US gallons (common practice, no source)", () => {
+    const gallons = plan.antifreeze.medianM3 / 3.785411784e-3;
+    expect(gallons).toBeGreaterThan(1.3);
+    expect(gallons).toBeLessThan(3.2);
+    expect(plan.antifreeze.p90M3).toBeGreaterThanOrEqual(plan.antifreeze.medianM3);
+    expect(plan.antifreeze.lines.reduce((s, l) => s + l.volumeM3, 0)).toBeCloseTo(plan.antifreeze.workedM3, 6);
+  });
+
+  it("needs the heater's volume more when the heater is filled instead", () => {
+    const inLine = planFor(teasel, { heaterInLine: true });
+    const more = inLine.antifreeze.medianM3 - plan.antifreeze.medianM3;
+    expect(more).toBeGreaterThan(0.9 * 0.038);
+    expect(more).toBeLessThan(1.3 * 0.038);
+  });
+
+  it("is the same plan every time, however the map is stored", () => {
+    const again = planFor(teasel);
+    const other = planFor(shuffled(teasel));
+    expect(JSON.stringify(again.steps)).toBe(JSON.stringify(plan.steps));
+    expect(JSON.stringify(other.steps)).toBe(JSON.stringify(plan.steps));
+    expect(other.antifreeze).toEqual(plan.antifreeze);
+  });
+
+  it("conserves what is drawn: aboard after = aboard before + drawn − gone", () => {
+    const before = totalAboard(startPhysical(networkOf(teasel)).contents);
+    const after = totalAboard(plan.after.contents);
+    expect(after.glycolM3 + plan.after.gone.glycolM3).toBeCloseTo(before.glycolM3 + plan.after.came.glycolM3, 12);
+  });
+
+  it("asks for a stronger reading where the winter is colder, and says when the product cannot give it", () => {
+    const mild = planFor(teasel, { winterLowC: -8 });
+    const harsh = planFor(teasel, { winterLowC: -35 });
+    expect(harsh.targetStrength).toBeGreaterThanOrEqual(mild.targetStrength);
+    expect(harsh.meetsMargin).toBe(false);
+    expect(harsh.unprotected.length).toBeGreaterThan(0);
+    expect(mild.unprotected).toEqual([]);
+  });
+});
+
+describe("the plan follows the map", () => {
+  const base = planFor(teasel);
+
+  it("without a bypass: no valve takes the heater out, its plug goes back, and it takes its volume more", () => {
+    const plan = planFor(noBypass());
+    expect(stage(plan, "bypass").flatMap(turnsOf)).toEqual(["heater:plug=shut"]);
+    expect(plan.antifreeze.lines.some((l) => l.label.startsWith("Heater"))).toBe(true);
+    expect(plan.antifreeze.medianM3 - base.antifreeze.medianM3).toBeGreaterThan(0.9 * 0.038);
+    expect(plan.unprotected).toEqual([]);
+  });
+
+  it("with a one-lever bypass: one lever is turned and the hot side still gets its antifreeze", () => {
+    const plan = planFor(singleValveBypass());
+    expect(stage(plan, "bypass").flatMap(turnsOf)).toEqual(["vb=b"]);
+    expect(Math.abs(plan.antifreeze.medianM3 - base.antifreeze.medianM3)).toBeLessThan(0.002);
+    expect(plan.unprotected).toEqual([]);
+  });
+
+  it("with one more outside shower: two more steps, first in order, and more antifreeze", () => {
+    const plan = planFor(extraOutsideShower());
+    const fill = stage(plan, "fill")
+      .map((s) => s.id)
+      .filter((id) => id.includes("shower"));
+    expect(fill.slice(0, 2)).toEqual(["fill:stern-shower:cold", "fill:stern-shower:hot"]);
+    expect(plan.antifreeze.medianM3).toBeGreaterThan(base.antifreeze.medianM3 + 0.0005);
+    expect(plan.steps.find((s) => s.id === "drain:lines")?.parts).toContain("stern-shower");
+    expect(plan.unprotected).toEqual([]);
+  });
+
+  it("without a pickup: the line to the pump is undone, a jug hose goes on, and it is made good again", () => {
+    const plan = planFor(noPickup());
+    const jug = plan.steps.find((s) => s.id === "fill:jug");
+    expect(jug?.actions.map((a) => a.type)).toEqual(["disconnect"]);
+    expect(plan.steps.find((s) => s.id === "button-up:jug")?.actions.map((a) => a.type)).toEqual(["reconnect"]);
+    expect(plan.carry.join(" ")).toContain("Jug hose");
+    expect(plan.after.apart).toEqual([]);
+    expect(plan.unprotected).toEqual([]);
+  });
+
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("%s comes out protected", (_, map) => {
+    const plan = planFor(map);
+    expect(plan.unprotected).toEqual([]);
+    expect(plan.holdsToC).toBeLessThanOrEqual(-18);
+    expect(new Set(ids(plan)).size).toBe(plan.steps.length);
+  });
+});
+
+describe("what cannot be done", () => {
+  it("the deck shower: no step touches it, the boat holds to 0 °C and the deck shower is named with the reason", () => {
+    const plan = planFor(teasel, { cannot: [{ stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" }] });
+    expect(plan.steps.flatMap((s) => s.parts)).not.toContain("deck-shower");
+    expect(plan.holdsToC).toBe(0);
+    expect(plan.weakest?.id).toBe("deck-shower");
+    expect(plan.unprotected.find((u) => u.id === "deck-shower")?.why).toContain("flap rusted shut");
+  });
+
+  it("a heater that cannot be drained is never called protected", () => {
+    const plan = planFor(teasel, { cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }] });
+    expect(plan.holdsToC).toBe(0);
+    expect(plan.unprotected.map((u) => u.id)).toContain("heater");
+  });
+
+  it("a blocked bypass valve is left as it stands", () => {
+    const plan = planFor(teasel, { cannot: [{ stepId: "bypass", parts: ["v7"], reason: "handle gone" }] });
+    expect(plan.steps.flatMap(turnsOf).some((t) => t.startsWith("v7="))).toBe(false);
+  });
+});
