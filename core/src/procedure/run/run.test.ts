@@ -1,0 +1,198 @@
+import { describe, expect, it } from "vitest";
+import { teasel } from "../../examples/index.ts";
+import { networkOf } from "../../testing/variants.ts";
+import { rowsOf, type Step } from "../step.ts";
+import { applyEvent, looseEnds, replayRun, type RunEvent, type RunEventBody, type RunSetup, type RunState, startRun, summarize, verdictNow } from "./index.ts";
+
+const network = networkOf(teasel);
+const setup: RunSetup = {
+  method: "antifreeze",
+  winterLowC: -18,
+  marginC: 5,
+  basis: "by-part",
+  product: { name: "Antifreeze 50", strength: 0.5, jugM3: 0.005 },
+  trapDoseM3: 0.0005,
+};
+const START = Date.parse("2025-10-14T08:00:00Z");
+
+/** A device that makes events, and the run they make. */
+class Device {
+  state: RunState = startRun(network, setup);
+  events: RunEvent[] = [];
+  make(body: RunEventBody, role = "technician"): RunEvent {
+    const n = this.events.length + 1;
+    const id = `00000000-0000-4000-8000-${String(n).padStart(12, "0")}`;
+    return { id, seq: n, at: new Date(START + n * 60_000).toISOString(), body, by: { id: "p1", name: "R. Amadi", role } };
+  }
+  do(body: RunEventBody, role?: string): string {
+    const event = this.make(body, role);
+    const applied = applyEvent(this.state, event);
+    if (!applied.ok) throw new Error(`${applied.code}: ${applied.problem}`);
+    this.state = applied.state;
+    this.events.push(event);
+    return event.id;
+  }
+  refused(body: RunEventBody, role?: string): string {
+    const before = this.state;
+    const applied = applyEvent(this.state, this.make(body, role));
+    expect(this.state).toBe(before);
+    return applied.ok ? "taken" : applied.code;
+  }
+  get step(): Step {
+    const step = this.state.todo[0];
+    if (!step) throw new Error("nothing to do");
+    return step;
+  }
+  tickAll(): void {
+    for (const row of rowsOf(this.step)) this.do({ type: "row-ticked", stepId: this.step.id, row: row.key, done: true });
+  }
+  /** Does the step in hand as the engine expects it. */
+  doStep(): void {
+    const { step } = this;
+    for (const ask of step.asks)
+      if (ask.required || ask.kind === "strength")
+        this.do({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
+    this.tickAll();
+    this.do({ type: "step-signed", stepId: step.id });
+  }
+  doUntil(stop: (step: Step) => boolean): void {
+    while (this.state.todo[0] && !stop(this.step)) this.doStep();
+  }
+}
+
+const begun = (): Device => {
+  const device = new Device();
+  device.do({ type: "as-found", lineup: {} });
+  return device;
+};
+
+describe("a run", () => {
+  it("done as planned ends protected, with a loose end for what is left open, and can be signed off", () => {
+    const device = begun();
+    device.doUntil(() => false);
+    expect(device.state.phase).toBe("as-left");
+    expect(verdictNow(device.state).holdsToC).toBeLessThanOrEqual(-18);
+    expect(device.refused({ type: "closed", name: "R. Amadi" })).toBe("out-of-order");
+    expect(device.refused({ type: "as-left", lineup: {}, tagged: [] })).toBe("loose-end");
+    const ends = looseEnds(network, device.state.physical, device.state.physical.lineup).filter((e) => e.mustTag);
+    expect(ends.map((e) => e.id)).toEqual(["heater:plug"]);
+    device.do({ type: "as-left", lineup: {}, tagged: [{ id: "heater:plug", tag: "heater empty" }] });
+    device.do({ type: "closed", name: "R. Amadi" });
+    expect(device.state.phase).toBe("closed");
+    expect(device.refused({ type: "step-signed", stepId: "fill:jug" })).toBe("closed");
+    expect(device.refused({ type: "countersigned", name: "A. Prentice" }, "apprentice")).toBe("not-allowed");
+    device.do({ type: "countersigned", name: "L. Voss" }, "lead");
+    expect(device.state.countersigned?.name).toBe("L. Voss");
+  });
+
+  it("is its events: folded again it is the same", () => {
+    const device = begun();
+    device.doUntil((s) => s.stage === "traps");
+    const again = replayRun(network, setup, device.events);
+    expect(again.refused).toEqual([]);
+    expect(summarize(again.state)).toEqual(summarize(device.state));
+    expect(again.state.physical).toEqual(device.state.physical);
+  });
+
+  it("takes the same event twice as once", () => {
+    const device = begun();
+    const event = device.events[0] as RunEvent;
+    const applied = applyEvent(device.state, event);
+    expect(applied).toEqual({ ok: true, state: device.state });
+  });
+
+  it("starts from the lineup as found: a heater found bypassed needs no valves turned", () => {
+    const device = new Device();
+    device.do({ type: "as-found", lineup: { v5: "shut", v6: "shut", v7: "open" } });
+    expect(device.state.todo.some((s) => s.stage === "bypass")).toBe(false);
+    expect(device.refused({ type: "as-found", lineup: { v5: "ajar" } })).toBe("unknown-part");
+  });
+
+  it("keeps interlocks: not signed before rows are ticked, needed readings in, the heater cool", () => {
+    const device = begun();
+    const first = device.step;
+    expect(device.refused({ type: "step-signed", stepId: first.id })).toBe("not-ticked");
+    expect(device.refused({ type: "step-signed", stepId: "drain:heater" })).toBe("out-of-order");
+    device.doUntil((s) => s.id === "secure:heater:cool");
+    device.tickAll();
+    const stepId = "secure:heater:cool";
+    expect(device.refused({ type: "step-signed", stepId })).toBe("reading-missing");
+    device.do({ type: "reading", stepId, ask: "temperature:heater", si: 55, typed: "55 °C" });
+    expect(device.refused({ type: "step-signed", stepId })).toBe("too-hot");
+    device.do({ type: "reading", stepId, ask: "temperature:heater", si: 32, typed: "32 °C" });
+    device.do({ type: "step-signed", stepId });
+    expect(device.refused({ type: "step-signed", stepId })).toBe("already-signed");
+  });
+
+  it.each([
+    ["a strength of 140 %", "fill:deck-shower:cold", "strength:deck-shower:cold", 1.4],
+    ["a negative strength", "fill:deck-shower:cold", "strength:deck-shower:cold", -0.1],
+    ["a negative volume", "drain:heater", "recovered:heater", -0.001],
+    ["more than the heater holds", "drain:heater", "recovered:heater", 0.05],
+    ["water at 300 °C", "secure:heater:cool", "temperature:heater", 300],
+    ["no number", "drain:heater", "recovered:heater", Number.NaN],
+  ])("refuses %s and changes nothing", (_, stepId, ask, si) => {
+    const device = begun();
+    device.doUntil((s) => s.id === stepId);
+    expect(device.refused({ type: "reading", stepId, ask, si, typed: "?" })).toBe("reading-impossible");
+  });
+
+  it("plans again when the deck shower cannot be done: holds to 0 °C to the end, and says why", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "drain:lines");
+    device.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
+    expect(device.state.todo.flatMap((s) => s.parts)).not.toContain("deck-shower");
+    expect(device.state.plan.unprotected.map((u) => u.id)).toContain("deck-shower");
+    device.doUntil(() => false);
+    const verdict = verdictNow(device.state);
+    expect(verdict.holdsToC).toBe(0);
+    expect(verdict.weakest?.name).toContain("Deck shower");
+    expect(device.state.cannot).toMatchObject([{ reason: "flap rusted shut", title: "Open every tap, drain and inlet" }]);
+  });
+
+  it("sends the technician back to an outlet that read too weak, and believes the second reading", () => {
+    const device = begun();
+    const stepId = "fill:galley:hot";
+    device.doUntil((s) => s.id === stepId);
+    device.do({ type: "reading", stepId, ask: "strength:galley:hot", si: 0.2, typed: "20 %" });
+    device.tickAll();
+    device.do({ type: "step-signed", stepId });
+    expect(verdictNow(device.state).cells.find((c) => c.cell === network.cellIndex.get("galley:hot"))?.holdsToC).toBeGreaterThan(-18);
+    expect(device.step.id).toBe(`${stepId}~2`);
+    device.doStep();
+    expect(verdictNow(device.state).cells.find((c) => c.cell === network.cellIndex.get("galley:hot"))?.holdsToC).toBeLessThan(-18);
+    device.doUntil(() => false);
+    expect(device.state.done.filter((d) => d.step.id.startsWith("secure:")).length).toBe(3);
+  });
+
+  it("believes the bucket: a heater that gave too little is not drained", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "drain:heater");
+    device.do({ type: "reading", stepId: "drain:heater", ask: "recovered:heater", si: 0.002, typed: "2 L" });
+    device.tickAll();
+    const id = device.events.findLast((e) => e.body.type === "reading")?.id ?? "";
+    device.do({ type: "step-signed", stepId: "drain:heater" });
+    const heater = () => verdictNow(device.state).owners.find((o) => o.id === "heater");
+    expect(heater()).toMatchObject({ holdsToC: 0, source: "measured" });
+    device.do({ type: "corrected", event: id, reason: "read the wrong line of the bucket", si: 0.036, typed: "36 L" });
+    expect(heater()).toMatchObject({ holdsToC: null });
+    expect(device.state.readings.find((r) => r.event === id)?.earlier).toEqual([{ typed: "2 L", reason: "read the wrong line of the bucket" }]);
+    expect(device.refused({ type: "corrected", event: id, reason: "again", si: -1, typed: "-1 L" })).toBe("reading-impossible");
+  });
+
+  it("keeps a clock for what runs by itself", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "drain:pump:dry");
+    const [clock] = device.state.clocks;
+    expect(clock?.label).toBe("Drain the fresh tank");
+    expect(Date.parse(clock?.endsAt ?? "")).toBeGreaterThan(START);
+  });
+
+  it("leaves out what cannot be, and lists it", () => {
+    const device = begun();
+    const stray = device.make({ type: "step-signed", stepId: "no-such-step" });
+    const { state, refused } = replayRun(network, setup, [...device.events, { ...stray, id: "00000000-0000-4000-8000-999999999999" }]);
+    expect(refused).toHaveLength(1);
+    expect(state.done).toHaveLength(0);
+  });
+});
