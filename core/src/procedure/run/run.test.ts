@@ -2,7 +2,18 @@ import { describe, expect, it } from "vitest";
 import { teasel } from "../../examples/index.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { rowsOf, type Step } from "../step.ts";
-import { applyEvent, looseEnds, replayRun, type RunEvent, type RunEventBody, type RunSetup, type RunState, startRun, summarize, verdictNow } from "./index.ts";
+import {
+  applyEvent,
+  looseEnds,
+  replayRun,
+  type RunEvent,
+  type RunEventBody,
+  type RunSetup,
+  type RunState,
+  startRun,
+  summarize,
+  verdictNow,
+} from "./index.ts";
 
 const network = networkOf(teasel);
 const setup: RunSetup = {
@@ -176,7 +187,9 @@ describe("a run", () => {
     expect(heater()).toMatchObject({ holdsToC: 0, source: "measured" });
     device.do({ type: "corrected", event: id, reason: "read the wrong line of the bucket", si: 0.036, typed: "36 L" });
     expect(heater()).toMatchObject({ holdsToC: null });
-    expect(device.state.readings.find((r) => r.event === id)?.earlier).toEqual([{ typed: "2 L", reason: "read the wrong line of the bucket" }]);
+    expect(device.state.readings.find((r) => r.event === id)?.earlier).toEqual([
+      { typed: "2 L", reason: "read the wrong line of the bucket" },
+    ]);
     expect(device.refused({ type: "corrected", event: id, reason: "again", si: -1, typed: "-1 L" })).toBe("reading-impossible");
   });
 

@@ -1,0 +1,5 @@
+export * from "./people.ts";
+export * from "./problems.ts";
+export * from "./runs.ts";
+export * from "./units.ts";
+export * from "./visits.ts";

@@ -1,0 +1,26 @@
+import { z } from "zod";
+
+export const roleSchema = z.enum(["lead", "technician", "apprentice"]);
+export type Role = z.infer<typeof roleSchema>;
+
+export const signInSchema = z.strictObject({
+  name: z.string().trim().min(1, "give your sign-in name").max(60),
+  password: z.string().min(1, "give your password").max(200),
+});
+
+export const workshopSchema = z.object({
+  id: z.uuid(),
+  name: z.string(),
+  place: z.string(),
+  units: z.enum(["us", "metric", "imperial"]),
+  winterLowC: z.number(),
+});
+
+export const meSchema = z.object({
+  person: z.object({ id: z.uuid(), name: z.string(), role: roleSchema }),
+  workshop: workshopSchema,
+});
+
+export type SignIn = z.infer<typeof signInSchema>;
+export type Workshop = z.infer<typeof workshopSchema>;
+export type Me = z.infer<typeof meSchema>;

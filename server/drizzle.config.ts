@@ -1,0 +1,9 @@
+import { defineConfig } from "drizzle-kit";
+
+export default defineConfig({
+  dialect: "postgresql",
+  schema: "./server/src/schema.ts",
+  out: "./server/drizzle",
+  strict: true,
+  casing: "snake_case",
+});

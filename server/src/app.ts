@@ -1,0 +1,164 @@
+import fastifyCookie from "@fastify/cookie";
+import fastifyHelmet from "@fastify/helmet";
+import fastifyRateLimit from "@fastify/rate-limit";
+import fastifyStatic from "@fastify/static";
+import fastifySwagger from "@fastify/swagger";
+import type { Me } from "@uppershed/contract";
+import { sql } from "drizzle-orm";
+import Fastify, { type FastifyInstance } from "fastify";
+import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
+import { existsSync } from "node:fs";
+import { z } from "zod";
+import type { Db } from "./db.ts";
+import { ERRORS, problemOf, Refused } from "./errors.ts";
+import { mapsPlugin } from "./maps/plugin.ts";
+import { peoplePlugin } from "./people/plugin.ts";
+import { SESSION_COOKIE, whoIs } from "./people/sessions.ts";
+import { runsPlugin } from "./runs/plugin.ts";
+import { type Scope, scopeFor } from "./scope.ts";
+import { unitsPlugin } from "./units/plugin.ts";
+import { visitsPlugin } from "./visits/plugin.ts";
+
+export interface Settings {
+  /** Cookies only over TLS; off on plain loopback. */
+  readonly secureCookies: boolean;
+  readonly signInsPerMinute: number;
+  readonly requestsPerMinute: number;
+  /** Folder of the built application, if it is served from here. */
+  readonly webRoot?: string;
+  readonly log: boolean;
+}
+
+declare module "fastify" {
+  interface FastifyInstance {
+    db: Db;
+    settings: Settings;
+  }
+  interface FastifyRequest {
+    me: Me;
+    scope: Scope;
+  }
+  interface FastifyContextConfig {
+    /** Reached without a session. */
+    open?: boolean;
+  }
+}
+
+const BODY_LIMIT_BYTES = 2 * 1024 * 1024;
+
+const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
+
+/** Whatever goes wrong becomes a code and a sentence; nothing of the database's own words leaves the server. */
+const answerErrors = (app: FastifyInstance): void => {
+  app.setErrorHandler((error: Error & { statusCode?: number; code?: string }, request, reply) => {
+    if (hasZodFastifySchemaValidationErrors(error)) {
+      const fields = error.validation.map((v) => ({
+        where: v.instancePath.replace(/^\//u, "").replaceAll("/", ".") || "request",
+        problem: v.message ?? "",
+      }));
+      return reply
+        .code(400)
+        .send(
+          problemOf(
+            "bad-request",
+            `Something in the request is wrong: ${fields.map((f) => `${f.where}: ${f.problem}`).join("; ")}`,
+            fields,
+          ),
+        );
+    }
+    if (error instanceof Refused) return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
+    const status = error.statusCode ?? 500;
+    if (status === 413) return reply.code(413).send(problemOf("too-large", "That is more than this server takes in one request."));
+    if (status === 415) return reply.code(415).send(problemOf("not-json", "Send JSON."));
+    if (status === 429) return reply.code(429).send(problemOf("too-many", "Too many tries. Wait a minute."));
+    if (status >= 400 && status < 500)
+      return reply.code(status).send(problemOf("bad-request", status === 400 ? "The request is not well-formed JSON." : error.message));
+    request.log.error({ code: error.code, name: error.name }, "request failed");
+    return reply.code(500).send(problemOf("unavailable", "Something went wrong here. Nothing was changed; try again."));
+  });
+};
+
+export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
+  const app = Fastify({
+    bodyLimit: BODY_LIMIT_BYTES,
+    logger: settings.log ? { level: "warn" } : false,
+    forceCloseConnections: true,
+  });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  app.decorate("db", db);
+  app.decorate("settings", settings);
+  app.decorateRequest("me", null as unknown as Me);
+  app.decorateRequest("scope", null as unknown as Scope);
+  answerErrors(app);
+
+  await app.register(fastifyHelmet, {
+    contentSecurityPolicy: {
+      directives: {
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", "data:"],
+        fontSrc: ["'self'"],
+        workerSrc: ["'self'", "blob:"],
+        upgradeInsecureRequests: null,
+      },
+    },
+    strictTransportSecurity: settings.secureCookies,
+  });
+  await app.register(fastifyCookie);
+  await app.register(fastifyRateLimit, { max: settings.requestsPerMinute, timeWindow: "1 minute" });
+  await app.register(fastifySwagger, {
+    openapi: { info: { title: "Upper Shed", version: "1", description: "Units, water maps, visits and runs of a workshop." } },
+    transform: jsonSchemaTransform,
+  });
+
+  await app.register(
+    async (api) => {
+      api.addHook("onRequest", async (request) => {
+        if (request.routeOptions.config.open) return;
+        const token = request.cookies[SESSION_COOKIE];
+        const me = token ? await whoIs(db, token) : undefined;
+        if (!me) throw new Refused("not-signed-in", "Sign in first.");
+        request.me = me;
+        request.scope = scopeFor(db, me.workshop.id);
+      });
+      api.get(
+        "/health",
+        {
+          config: { open: true },
+          schema: { tags: ["server"], summary: "Is the server up, and its database", response: { 200: healthSchema, 503: healthSchema } },
+        },
+        async (_, reply) => {
+          try {
+            await db.execute(sql`select 1`);
+            return reply.send({ ok: true, database: "up" });
+          } catch {
+            return reply.code(503).send({ ok: false, database: "down" });
+          }
+        },
+      );
+      api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () => app.swagger());
+      await api.register(peoplePlugin);
+      await api.register(unitsPlugin);
+      await api.register(mapsPlugin);
+      await api.register(visitsPlugin);
+      await api.register(runsPlugin);
+      api.setNotFoundHandler((_, reply) => reply.code(404).send(problemOf("not-found", "There is nothing at this address.")));
+    },
+    { prefix: "/api" },
+  );
+
+  const { webRoot } = settings;
+  if (webRoot && existsSync(webRoot)) {
+    await app.register(fastifyStatic, { root: webRoot, wildcard: false, maxAge: "1h", immutable: false });
+    // Every other address is a screen of the application.
+    app.setNotFoundHandler((request, reply) =>
+      request.method === "GET"
+        ? reply.header("cache-control", "no-cache").sendFile("index.html", { maxAge: 0 })
+        : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
+    );
+  }
+  await app.ready();
+  return app;
+};

@@ -1,0 +1,75 @@
+import {
+  applyEvent,
+  buildNetwork,
+  looseEnds,
+  rowsOf,
+  type RunEvent,
+  type RunEventBody,
+  type RunSetup,
+  startRun,
+  type WaterMap,
+} from "@uppershed/core";
+import { createHash } from "node:crypto";
+
+/** Ids made from words, so that the demo is the same every time. */
+export const demoId = (words: string): string => {
+  const hex = createHash("sha256").update(words).digest("hex");
+  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+};
+
+const litres = (m3: number): string => `${(m3 * 1000).toFixed(1)} L`;
+
+/** A winterizing done from beginning to end as the engine expects it, with invented readings near what it expects. */
+export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, by: RunEvent["by"], startedAt: Date): RunEvent[] => {
+  const network = buildNetwork(map);
+  let state = startRun(network, setup);
+  let minute = 0;
+  const events: RunEvent[] = [];
+  const add = (body: RunEventBody, minutes = 0): void => {
+    minute += minutes;
+    const seq = events.length + 1;
+    const event: RunEvent = {
+      id: demoId(`${runId} event ${seq}`),
+      seq,
+      at: new Date(startedAt.getTime() + minute * 60_000).toISOString(),
+      body,
+      by,
+    };
+    const applied = applyEvent(state, event);
+    if (!applied.ok) throw new Error(`demo: ${applied.problem}`);
+    state = applied.state;
+    events.push(event);
+  };
+  const jugsM3 = state.plan.antifreeze.jugs * setup.product.jugM3;
+  add({ type: "as-found", lineup: {}, note: "As the owner left it on Sunday." }, 4);
+  let outlets = 0;
+  for (let step = state.todo[0]; step; step = state.todo[0]) {
+    for (const ask of step.asks) {
+      const reading = (si: number, typed: string): void => add({ type: "reading", stepId: step.id, ask: ask.key, si, typed });
+      if (ask.kind === "strength") {
+        // Every other outlet read, a little above and below what was worked out.
+        if (outlets++ % 2 === 0) {
+          const si = Math.round(((ask.expected ?? 0.4) + (outlets % 3 === 0 ? -0.01 : 0.01)) * 100) / 100;
+          reading(si, `${Math.round(si * 100)} %`);
+        }
+      } else if (ask.kind === "temperature") reading(24, "24 °C");
+      else if (ask.kind === "antifreeze-in") reading(jugsM3, litres(jugsM3));
+      else if (ask.kind === "antifreeze-left") {
+        const left = Math.round((jugsM3 - state.physical.drawnM3 * 1.09) * 1e4) / 1e4;
+        reading(left, litres(left));
+      } else {
+        const si = Math.round((ask.expected ?? 0) * 0.98 * 1e4) / 1e4;
+        reading(si, litres(si));
+      }
+    }
+    for (const row of rowsOf(step)) add({ type: "row-ticked", stepId: step.id, row: row.key, done: true });
+    add({ type: "step-signed", stepId: step.id }, Math.max(1, Math.round(step.minutes)));
+    if (step.id === "drain:lines") add({ type: "note", stepId: step.id, text: "Head hose chafed at the bulkhead; told the owner." });
+  }
+  const tagged = looseEnds(network, state.physical, state.physical.lineup)
+    .filter((end) => end.mustTag)
+    .map((end) => ({ id: end.id, tag: "Red tag at the switch" }));
+  add({ type: "as-left", lineup: {}, tagged }, 5);
+  add({ type: "closed", name: by.name }, 2);
+  return events;
+};

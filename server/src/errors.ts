@@ -1,0 +1,35 @@
+import type { Problem } from "@uppershed/contract";
+
+/** Every failure that a caller can meet: its code and status stand here, and nowhere else. */
+export const ERRORS = {
+  "bad-request": 400,
+  "not-signed-in": 401,
+  "wrong-sign-in": 401,
+  "not-allowed": 403,
+  "not-found": 404,
+  conflict: 409,
+  "too-large": 413,
+  "not-json": 415,
+  impossible: 422,
+  "too-many": 429,
+  unavailable: 503,
+} as const;
+
+export type ErrorCode = keyof typeof ERRORS;
+
+/** Thrown by routes and services; becomes the reply of its code. */
+export class Refused extends Error {
+  readonly code: ErrorCode;
+  readonly fields: NonNullable<Problem["error"]["fields"]> | undefined;
+  constructor(code: ErrorCode, message: string, fields?: Problem["error"]["fields"]) {
+    super(message);
+    this.code = code;
+    this.fields = fields;
+  }
+}
+
+export const problemOf = (code: string, message: string, fields?: Problem["error"]["fields"]): Problem => ({
+  error: { code, message, ...(fields ? { fields } : {}) },
+});
+
+export const notFound = (what: string): Refused => new Refused("not-found", `There is no such ${what} in this workshop.`);

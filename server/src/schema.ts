@@ -1,0 +1,175 @@
+import type { RunSetup, RunSummary } from "@uppershed/core";
+import { sql } from "drizzle-orm";
+import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+
+/**
+ * Every row carries its workshop, and every reference names it too, so that the database itself refuses a row of one workshop that
+ * points into another.
+ */
+
+const id = () => uuid().primaryKey().defaultRandom();
+const at = () => timestamp({ withTimezone: true, mode: "date" });
+const workshop = () =>
+  uuid()
+    .notNull()
+    .references(() => workshops.id, { onDelete: "cascade" });
+
+export const workshops = pgTable(
+  "workshops",
+  {
+    id: id(),
+    name: text().notNull(),
+    place: text().notNull(),
+    units: text().$type<"us" | "metric" | "imperial">().notNull(),
+    winterLowC: real().notNull(),
+  },
+  (t) => [check("workshops_units", sql`${t.units} in ('us', 'metric', 'imperial')`)],
+);
+
+export const people = pgTable(
+  "people",
+  {
+    id: id(),
+    workshopId: workshop(),
+    signInName: text().notNull().unique(),
+    name: text().notNull(),
+    role: text().$type<"lead" | "technician" | "apprentice">().notNull(),
+    passwordHash: text().notNull(),
+  },
+  (t) => [
+    unique("people_in_workshop").on(t.workshopId, t.id),
+    check("people_role", sql`${t.role} in ('lead', 'technician', 'apprentice')`),
+  ],
+);
+
+export const sessions = pgTable(
+  "sessions",
+  {
+    /** SHA-256 of the cookie's token; the token itself is kept nowhere. */
+    tokenHash: text().primaryKey(),
+    workshopId: workshop(),
+    personId: uuid().notNull(),
+    expiresAt: at().notNull(),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }).onDelete("cascade"),
+    index("sessions_expiry").on(t.expiresAt),
+  ],
+);
+
+export const customers = pgTable(
+  "customers",
+  { id: id(), workshopId: workshop(), name: text().notNull(), phone: text().notNull().default("") },
+  (t) => [unique("customers_in_workshop").on(t.workshopId, t.id)],
+);
+
+export const units = pgTable(
+  "units",
+  {
+    id: id(),
+    workshopId: workshop(),
+    customerId: uuid().notNull(),
+    name: text().notNull(),
+    craft: text().notNull(),
+    mark: text().notNull().default(""),
+    berth: text().notNull().default(""),
+    mapRevision: integer().notNull(),
+    /** When it was last filled again after a closed record. */
+    inUseSince: at(),
+  },
+  (t) => [
+    unique("units_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ columns: [t.workshopId, t.customerId], foreignColumns: [customers.workshopId, customers.id] }),
+  ],
+);
+
+export const mapRevisions = pgTable(
+  "map_revisions",
+  {
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    revision: integer().notNull(),
+    document: jsonb().notNull(),
+    personId: uuid().notNull(),
+    why: text().notNull(),
+    at: at().notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.unitId, t.revision] }),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    check("map_revisions_from_one", sql`${t.revision} >= 1`),
+  ],
+);
+
+export const visits = pgTable(
+  "visits",
+  {
+    id: id(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    startsAt: at().notNull(),
+    minutes: integer().notNull(),
+    bay: text().notNull().default(""),
+    asked: text().notNull(),
+    ownerSaid: text().notNull().default(""),
+    state: text().$type<"booked" | "arrived" | "in work" | "waiting" | "ready" | "gone">().notNull(),
+  },
+  (t) => [
+    unique("visits_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    check("visits_state", sql`${t.state} in ('booked', 'arrived', 'in work', 'waiting', 'ready', 'gone')`),
+    check("visits_minutes", sql`${t.minutes} > 0`),
+    index("visits_by_time").on(t.workshopId, t.startsAt),
+  ],
+);
+
+export const runs = pgTable(
+  "runs",
+  {
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    visitId: uuid(),
+    mapRevision: integer().notNull(),
+    setup: jsonb().$type<RunSetup>().notNull(),
+    /** What its events come to; written with each of them, made again from them at any time. */
+    summary: jsonb().$type<RunSummary>().notNull(),
+    personId: uuid().notNull(),
+    startedAt: at().notNull().defaultNow(),
+    closedAt: at(),
+  },
+  (t) => [
+    unique("runs_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
+    foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    index("runs_by_unit").on(t.workshopId, t.unitId, t.startedAt),
+  ],
+);
+
+/** Append-only: no code changes or removes a row, and a trigger refuses it. */
+export const runEvents = pgTable(
+  "run_events",
+  {
+    /** Made on the device. */
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    runId: uuid().notNull(),
+    /** Order in which the server took them. */
+    position: integer().notNull(),
+    seq: integer().notNull(),
+    at: at().notNull(),
+    receivedAt: at().notNull().defaultNow(),
+    personId: uuid().notNull(),
+    type: text().notNull(),
+    body: jsonb().notNull(),
+  },
+  (t) => [
+    unique("run_events_in_order").on(t.runId, t.position),
+    foreignKey({ columns: [t.workshopId, t.runId], foreignColumns: [runs.workshopId, runs.id] }),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    check("run_events_from_one", sql`${t.position} >= 1`),
+  ],
+);

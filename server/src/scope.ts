@@ -1,0 +1,58 @@
+import { and, asc, eq, type InferInsertModel, type InferSelectModel, type SQL } from "drizzle-orm";
+import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
+import type { Db } from "./db.ts";
+
+/** A table whose rows belong to workshops. */
+export type Scoped = PgTable & { workshopId: AnyPgColumn };
+
+type Values<T extends Scoped> = Omit<InferInsertModel<T>, "workshopId">;
+
+/**
+ * The one place where queries meet a workshop: everything that routes read or write goes through a scope, and a scope adds its
+ * workshop to every condition and every row.
+ */
+export interface Scope {
+  readonly workshopId: string;
+  find: <T extends Scoped>(
+    table: T,
+    where?: SQL,
+    options?: { order?: SQL; limit?: number; lock?: boolean },
+  ) => Promise<InferSelectModel<T>[]>;
+  first: <T extends Scoped>(table: T, where: SQL) => Promise<InferSelectModel<T> | undefined>;
+  add: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
+  change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
+  /** Does a piece of work as one transaction. */
+  together: <R>(work: (scope: Scope) => Promise<R>) => Promise<R>;
+}
+
+export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transaction">, workshopId: string): Scope => {
+  const scope: Scope = {
+    workshopId,
+    find: async (table, where, options = {}) => {
+      const query = db
+        .select()
+        .from(table as PgTable)
+        .where(and(eq(table.workshopId, workshopId), where))
+        .$dynamic();
+      if (options.order) query.orderBy(options.order);
+      if (options.limit !== undefined) query.limit(options.limit);
+      if (options.lock) query.for("update");
+      return (await query) as InferSelectModel<typeof table>[];
+    },
+    first: async (table, where) => (await scope.find(table, where, { limit: 1 }))[0],
+    add: async (table, values) => {
+      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({ ...row, workshopId }));
+      if (rows.length > 0) await db.insert(table as PgTable).values(rows as Record<string, unknown>[]);
+    },
+    change: async (table, values, where) => {
+      await db
+        .update(table as PgTable)
+        .set(values as Record<string, unknown>)
+        .where(and(eq(table.workshopId, workshopId), where));
+    },
+    together: (work) => db.transaction((tx) => work(scopeFor(tx, workshopId))),
+  };
+  return scope;
+};
+
+export { asc };
