@@ -14,6 +14,7 @@ export default defineConfig({
           fileParallelism: false,
           testTimeout: 20_000,
           hookTimeout: 60_000,
+          globalSetup: ["src/testing/global-setup.ts"],
         },
       },
       { test: { name: "web", root: "web", include: ["src/**/*.test.{ts,tsx}"], environment: "jsdom" } },

@@ -90,6 +90,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
   app.decorate("settings", settings);
   app.decorateRequest("me", null as unknown as Me);
   app.decorateRequest("scope", null as unknown as Scope);
+  app.removeContentTypeParser("text/plain");
   answerErrors(app);
 
   await app.register(fastifyHelmet, {

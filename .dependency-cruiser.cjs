@@ -1,0 +1,54 @@
+/** Inside core, each room imports only from rooms below it. */
+const ROOMS = ["quantity", "fluid", "watermap", "contents", "procedure"];
+
+const roomRules = ROOMS.map((room, i) => ({
+  name: `core-${room}-looks-down`,
+  severity: "error",
+  from: { path: `^core/src/${room}/`, pathNot: "\\.test\\.ts$" },
+  to: {
+    path: ROOMS.slice(i + 1)
+      .map((above) => `^core/src/${above}/`)
+      .concat("^core/src/(examples|testing)/", "^core/src/index"),
+  },
+}));
+
+module.exports = {
+  forbidden: [
+    { name: "no-circles", severity: "error", from: {}, to: { circular: true } },
+    {
+      name: "core-is-pure",
+      severity: "error",
+      from: { path: "^core/src", pathNot: "\\.test\\.ts$" },
+      to: { pathNot: ["^core/src", "(^|/)node_modules/zod/"] },
+    },
+    {
+      name: "core-tests-look-at-core",
+      severity: "error",
+      from: { path: "^core/src" },
+      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|vitest|fast-check)/"] },
+    },
+    { name: "contract-knows-core-only", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|e2e)/" } },
+    { name: "server-not-web", severity: "error", from: { path: "^server/src" }, to: { path: "^(web|e2e)/" } },
+    { name: "web-not-server", severity: "error", from: { path: "^web/src" }, to: { path: "^(server|e2e)/" } },
+    {
+      name: "no-screen-imports-another",
+      severity: "error",
+      from: { path: "^web/src/screens/([^/]+)/" },
+      to: { path: "^web/src/screens/", pathNot: "^web/src/screens/$1/" },
+    },
+    {
+      name: "plugins-share-stores-not-routes",
+      severity: "error",
+      from: { path: "^server/src/([^/]+)/plugin" },
+      to: { path: "^server/src/[^/]+/plugin" },
+    },
+    ...roomRules,
+  ],
+  options: {
+    doNotFollow: { path: "node_modules" },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: "tsconfig.base.json" },
+    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    exclude: { path: "(dist|drizzle)/" },
+  },
+};

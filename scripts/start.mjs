@@ -1,0 +1,115 @@
+import { spawn } from "node:child_process";
+import { createHash, randomBytes } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
+import { readdir } from "node:fs/promises";
+import { join } from "node:path";
+import { npmPackages, postgresPrograms } from "./lib/deps.mjs";
+import { openCluster, portTaken } from "./lib/postgres.mjs";
+import { ROOT, runToEnd } from "./lib/run.mjs";
+import { orElseSay, say, Stuck } from "./lib/say.mjs";
+
+/** npm start: everything from a bare machine to an address that answers. `npm start -- --fresh` begins again with new demo data. */
+
+const HELP = `npm start               install what is missing, start the database, build, serve
+npm start -- --fresh    the same, from empty: drops the private database and loads the demo again
+npm start -- --help     this text
+
+PORT=4700               port of the application, on loopback
+HOST=127.0.0.1          address to listen on
+DATABASE_URL=…          an existing PostgreSQL database instead of the private one (never dropped)
+DEMO=0                  do not load the demo workshop`;
+
+const HOME = join(ROOT, ".shed");
+
+const newest = async (folder) => {
+  let latest = 0;
+  for (const entry of await readdir(folder, { withFileTypes: true, recursive: true }))
+    if (entry.isFile()) latest = Math.max(latest, statSync(join(entry.parentPath ?? entry.path, entry.name)).mtimeMs);
+  return latest;
+};
+
+/** Builds the application, unless nothing has changed since. */
+export const buildWeb = async () => {
+  const stamp = join(ROOT, "web", "dist", ".built");
+  const sources = await Promise.all(
+    ["core/src", "contract/src", "web/src", "web/public"].map((f) => (existsSync(join(ROOT, f)) ? newest(join(ROOT, f)) : 0)),
+  );
+  const key = createHash("sha256")
+    .update(readFileSync(join(ROOT, "package-lock.json")))
+    .update(readFileSync(join(ROOT, "web", "vite.config.ts")))
+    .update(String(Math.max(...sources)))
+    .digest("hex");
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === key) return;
+  say("Building the application …");
+  const code = await runToEnd("node", [join(ROOT, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "warn"], {
+    cwd: join(ROOT, "web"),
+  });
+  if (code !== 0) throw new Stuck("The application could not be built: see above.");
+  writeFileSync(stamp, key);
+};
+
+/** The demo's password: made once, kept beside the database, never in the repository. */
+const demoPassword = () => {
+  const file = join(HOME, "demo-password");
+  if (!existsSync(file)) writeFileSync(file, `${randomBytes(3).toString("hex")}-${randomBytes(3).toString("hex")}`, { mode: 0o600 });
+  return readFileSync(file, "utf8");
+};
+
+const main = async () => {
+  const args = process.argv.slice(2);
+  if (args.includes("--help")) return say(HELP);
+  const unknown = args.find((a) => a !== "--fresh");
+  if (unknown) throw new Stuck(`"${unknown}" is not known here.\n${HELP}`);
+  const port = Number(process.env.PORT ?? 4700);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Stuck(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
+  if (await portTaken(port))
+    throw new Stuck(`Port ${port} is taken. Choose a free one, for example: PORT=${port === 4800 ? 4900 : 4800} npm start`);
+  mkdirSync(HOME, { recursive: true });
+  await npmPackages();
+  let cluster;
+  let url = process.env.DATABASE_URL;
+  if (url && args.includes("--fresh"))
+    throw new Stuck("--fresh drops the private database only; the one in DATABASE_URL is left alone. Empty it by hand.");
+  if (!url) {
+    const programs = await postgresPrograms();
+    const folder = join(HOME, "postgres");
+    if (args.includes("--fresh")) {
+      if (existsSync(join(folder, "upper-shed.json")) || existsSync(`${folder}.folder`)) (await openCluster(programs, folder)).stop();
+      if (existsSync(`${folder}.folder`)) rmSync(readFileSync(`${folder}.folder`, "utf8").trim(), { recursive: true, force: true });
+      for (const path of [folder, `${folder}.folder`, join(HOME, "demo-password")]) rmSync(path, { recursive: true, force: true });
+    }
+    cluster = await openCluster(programs, folder);
+    url = cluster.url;
+  }
+  let stopping = false;
+  const stopCluster = () => {
+    if (!stopping) cluster?.stop();
+    stopping = true;
+  };
+  try {
+    await buildWeb();
+    const demo = process.env.DEMO === "0" ? "" : demoPassword();
+    const server = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
+      cwd: ROOT,
+      env: { ...process.env, NODE_ENV: "production", DATABASE_URL: url, PORT: String(port), DEMO_PASSWORD: demo },
+      stdio: ["ignore", "pipe", "inherit"],
+      detached: true,
+    });
+    server.stdout.on("data", (chunk) => {
+      if (!String(chunk).includes("listening on")) return void process.stdout.write(chunk);
+      say(`\nUpper Shed: http://${process.env.HOST ?? "127.0.0.1"}:${port}`);
+      if (demo) say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
+      say("Ctrl-C stops everything that was started here.");
+    });
+    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => server.kill("SIGTERM"));
+    const code = await new Promise((resolve) => server.on("exit", (exit, signal) => resolve(exit ?? (signal ? 1 : 0))));
+    stopCluster();
+    process.exit(code);
+  } catch (error) {
+    stopCluster();
+    throw error;
+  }
+};
+
+if (process.argv[1]?.endsWith("start.mjs")) await orElseSay(main);

@@ -1,0 +1,90 @@
+import {
+  buildNetwork,
+  type FrostBasis,
+  frostVerdict,
+  parseQuantity,
+  planWinterize,
+  standardRequest,
+  startingContents,
+  startPhysical,
+  type UnitSystem,
+  type WaterMap,
+  type WinterizeRequest,
+} from "@uppershed/core";
+
+/** The answers of the command line. Their field names stay as they are: scripts lean on them. */
+
+export type PlanSettings = Pick<WinterizeRequest, "winterLowC" | "marginC" | "product" | "basis">;
+
+/** A plan as JSON. Volumes in m3, temperatures in °C, whatever the units of its texts. */
+export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
+  const network = buildNetwork(map);
+  const plan = planWinterize({ ...standardRequest(network, startPhysical(network)), ...settings });
+  return {
+    map: map.id,
+    method: plan.method,
+    winterLowC: settings.winterLowC,
+    steps: plan.steps,
+    antifreeze: plan.antifreeze,
+    targetStrength: plan.targetStrength,
+    holdsToC: plan.holdsToC,
+    weakestPart: plan.weakest?.id ?? null,
+    weakest: plan.weakest,
+    meetsMargin: plan.meetsMargin,
+    unprotected: plan.unprotected,
+    carry: plan.carry,
+    minutes: plan.minutes,
+  };
+};
+
+/** The frost verdict of a map's starting contents as JSON. */
+export const verdictAnswer = (map: WaterMap, basis: FrostBasis): object => {
+  const network = buildNetwork(map);
+  const verdict = frostVerdict(network, startingContents(network), basis);
+  return {
+    map: map.id,
+    holdsToC: verdict.holdsToC,
+    weakestPart: verdict.weakest?.id ?? null,
+    weakest: verdict.weakest,
+    parts: verdict.owners.map(({ id, name, state, holdsToC, evidence, source, strength }) => ({
+      id,
+      name,
+      state,
+      holdsToC,
+      evidence,
+      source,
+      strength,
+    })),
+  };
+};
+
+type Values = Partial<Record<"winter-low" | "margin" | "product" | "jug", string>>;
+
+/** Reads the settings of a plan from the command line's words. */
+export const winterLow = (
+  values: Values,
+  units: UnitSystem,
+): { ok: true; settings: Omit<PlanSettings, "basis"> } | { ok: false; problem: string } => {
+  const low = parseQuantity(values["winter-low"] ?? "-18 C", "temperature", units);
+  if (!low.ok) return { ok: false, problem: `--winter-low: ${low.problem}` };
+  if (low.quantity.si > 0 || low.quantity.si < -50)
+    return { ok: false, problem: `--winter-low: ${values["winter-low"]} is not between −50 and 0 °C` };
+  const margin = Number(values.margin ?? "5");
+  if (!(margin >= 0 && margin <= 20)) return { ok: false, problem: `--margin: "${values.margin}" is not between 0 and 20 K` };
+  const strength = parseQuantity(values.product ?? "50 %", "fraction", units);
+  if (!strength.ok) return { ok: false, problem: `--product: ${strength.problem}` };
+  if (strength.quantity.si < 0.05 || strength.quantity.si > 0.6)
+    return { ok: false, problem: `--product: ${values.product} is not between 5 and 60 %, where the tables end` };
+  const jug = parseQuantity(values.jug ?? "5 L", "volume", units);
+  if (!jug.ok) return { ok: false, problem: `--jug: ${jug.problem}` };
+  if (jug.quantity.si < 0.0005) return { ok: false, problem: `--jug: ${values.jug} is too small for a jug` };
+  const percent = Math.round(strength.quantity.si * 100);
+  return {
+    ok: true,
+    settings: {
+      winterLowC: low.quantity.si,
+      marginC: margin,
+      product: { name: `propylene glycol antifreeze, ${percent} %`, strength: strength.quantity.si, jugM3: jug.quantity.si },
+    },
+  };
+};
