@@ -19,6 +19,7 @@ export const startRun = (network: Network, setup: RunSetup): RunState => {
     phase: "as-found",
     physical,
     plan,
+    firstPlan: plan,
     todo: plan.steps,
     done: [],
     cannot: [],
@@ -223,7 +224,8 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
       if (wrong) return refuse("unknown-part", wrong);
       const lineup = { ...inUseLineup(state.network), ...body.lineup };
       const asFound = { lineup, by, ...(body.note ? { note: body.note } : {}) };
-      return { ok: true, state: replanned({ ...state, asFound, physical: startPhysical(state.network, body.lineup) }) };
+      const begun = replanned({ ...state, asFound, physical: startPhysical(state.network, body.lineup) });
+      return { ok: true, state: { ...begun, firstPlan: begun.plan } };
     }
     case "row-ticked": {
       const wrong = notInHand(state, body.stepId);

@@ -52,6 +52,8 @@ export interface RunState {
   readonly phase: RunPhase;
   readonly physical: Physical;
   readonly plan: Plan;
+  /** The plan as the work began with it, for comparing. */
+  readonly firstPlan: Plan;
   /** Steps still to do, in order. */
   readonly todo: readonly Step[];
   readonly done: readonly DoneStep[];

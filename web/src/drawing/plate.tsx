@@ -1,0 +1,116 @@
+import {
+  cellName,
+  type FrostVerdict,
+  kindOfPart,
+  liquidIn,
+  type Network,
+  paramsOf,
+  PIPE_SYSTEMS,
+  positionLabel,
+  strengthOf,
+  volumeOf,
+} from "@uppershed/core";
+import { X } from "lucide-react";
+import { useUnits } from "../ui/units.ts";
+import { capital } from "../ui/words.ts";
+import { INK_WORDS, inkOf } from "./inks.tsx";
+import type { Contents, Lineup } from "@uppershed/core";
+
+export interface PlateProps {
+  readonly network: Network;
+  readonly id: string;
+  readonly contents: Contents;
+  readonly lineup: Lineup;
+  readonly verdict: FrostVerdict;
+  readonly onClose: () => void;
+}
+
+const Row = ({ label, children }: { label: string; children: React.ReactNode }) => (
+  <div className="flex gap-3 border-t border-line py-1.5 text-[14px]">
+    <dt className="w-24 shrink-0 text-muted">{label}</dt>
+    <dd className="min-w-0">{children}</dd>
+  </div>
+);
+
+const SOURCE_WORDS = { assumed: "assumed", "worked out": "worked out", measured: "measured" } as const;
+
+/** The plate of a part or a pipe: what it is, where, how it stands, what it holds, and how cold it holds with the evidence. */
+export const Plate = ({ network, id, contents, lineup, verdict, onClose }: PlateProps) => {
+  const { q, text, holds } = useUnits();
+  const part = network.map.parts.find((p) => p.id === id);
+  const run = network.map.runs.find((r) => r.id === id);
+  if (!part && !run) return null;
+  const kind = part && kindOfPart(part);
+  const cells = network.cells.flatMap((cell, i) => (cell.ownerId === id ? [{ cell, i }] : []));
+  const owner = verdict.owners.find((o) => o.id === id);
+  const params = part && kind ? Object.entries(kind.params).filter(([name]) => typeof paramsOf(part)[name] !== "boolean") : [];
+  return (
+    <aside
+      aria-label={`Plate of ${part?.name ?? "pipe"}`}
+      className="flex max-h-full flex-col overflow-auto border-l-4 border-green bg-paper p-4 shadow-xl"
+    >
+      <div className="flex items-start gap-2">
+        {part?.tag && <span className="mt-0.5 rounded bg-green-soft px-2 py-0.5 font-bold text-green">{part.tag}</span>}
+        <h2 className="flex-1 text-lg font-bold">{part?.name ?? capital(cellName(network, cells[0]?.i ?? -1))}</h2>
+        <button
+          type="button"
+          onClick={onClose}
+          aria-label="Close the plate"
+          className="-mr-2 -mt-2 flex size-11 items-center justify-center rounded hover:bg-green-soft"
+        >
+          <X aria-hidden size={20} />
+        </button>
+      </div>
+      <dl className="mt-2">
+        <Row label="What">
+          {kind
+            ? kind.label
+            : `${PIPE_SYSTEMS.get(run?.pipe ?? "")?.label ?? run?.pipe}, ${run?.service}, ${q(run?.lengthM ?? 0, "length")}`}
+        </Row>
+        {part?.place && (
+          <Row label="Where">
+            {capital(part.place)}
+            {part.access ? `. ${capital(part.access)}.` : ""}
+          </Row>
+        )}
+        {run?.sag && <Row label="Dip">{q(run.sag.lengthM, "length")} of it hangs below both ends and keeps its water</Row>}
+        {network.controls
+          .filter((c) => c.part.id === id && c.spec.role !== "check")
+          .map((c) => (
+            <Row key={c.key} label={c.spec.name === "main" ? "Stands" : c.spec.label}>
+              {positionLabel(c, lineup[c.key] ?? c.spec.inUse)}
+            </Row>
+          ))}
+        {cells.map(({ cell, i }) => {
+          const held = contents[i];
+          const liquid = liquidIn(held);
+          const volume = volumeOf(liquid);
+          const trace = volume < 0.02 * cell.capacityM3;
+          return (
+            <Row key={cell.id} label={cell.label ? capital(cell.label) : "Holds"}>
+              {trace ? "empty" : `${q(volume, "volume")} ${INK_WORDS[inkOf(liquid)]}`} of {q(cell.capacityM3, "volume")}
+              {!trace && strengthOf(liquid) > 0.01 && `, ${Math.round(strengthOf(liquid) * 100)} %`}
+              <span className="text-muted"> ({SOURCE_WORDS[held?.source ?? "assumed"]})</span>
+            </Row>
+          );
+        })}
+        {owner && (
+          <Row label="Holds to">
+            <b className={owner.holdsToC !== null && owner.holdsToC > -1 ? "text-rust" : ""}>{holds(owner.holdsToC)}</b>
+            <br />
+            <span className="text-muted">{text(owner.evidence)}</span>
+          </Row>
+        )}
+        {part &&
+          params.map(([name, spec]) => (
+            <Row key={name} label={spec.label}>
+              {String(paramsOf(part)[name])} {spec.unit}
+              {part.params[name] === undefined && <span className="text-muted"> (assumed)</span>}
+            </Row>
+          ))}
+        {kind && kind.inspect.length > 0 && <Row label="Look at">{kind.inspect.join("; ")}</Row>}
+        {kind && <Row label="Known of it">{kind.about}</Row>}
+      </dl>
+    </aside>
+  );
+};

@@ -1,0 +1,56 @@
+import type { OwnerVerdict } from "@uppershed/core";
+
+/** A mark on the ladder: one or several parts that would be hurt at about the same temperature. */
+export interface LadderMark {
+  readonly temperatureC: number;
+  readonly owners: readonly OwnerVerdict[];
+  /** Place of the mark, and of its words after neighbours have been pushed apart; 0 at the top, 1 at the foot. */
+  readonly at: number;
+  readonly textAt: number;
+}
+
+export interface LadderScale {
+  readonly topC: number;
+  readonly footC: number;
+  readonly ticks: readonly number[];
+}
+
+const TOP_C = 5;
+const STEP_C = 10;
+
+/** A scale that takes in the winter low and everything that has a limit. */
+export const scaleFor = (temperatures: readonly number[], winterLowC: number): LadderScale => {
+  const coldest = Math.min(winterLowC - 12, -30, ...temperatures);
+  const footC = Math.floor((coldest - 2) / STEP_C) * STEP_C;
+  const ticks = Array.from({ length: Math.floor(-footC / STEP_C) + 1 }, (_, i) => (i === 0 ? 0 : -i * STEP_C));
+  return { topC: TOP_C, footC, ticks };
+};
+
+export const placeOn = (scale: LadderScale, celsius: number): number =>
+  Math.min(1, Math.max(0, (scale.topC - celsius) / (scale.topC - scale.footC)));
+
+/** Parts nearer to each other than this hang from one mark. */
+const TOGETHER_C = 2.5;
+
+/**
+ * Hangs parts on the ladder: neighbours are gathered, words pushed apart, so that thirty parts can be read as well as three.
+ * @param spacing least distance between two lines of words, as a share of the ladder's height
+ */
+export const hang = (owners: readonly OwnerVerdict[], scale: LadderScale, spacing: number): LadderMark[] => {
+  const limited = owners.filter((o) => o.holdsToC !== null).sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0));
+  const groups: OwnerVerdict[][] = [];
+  for (const owner of limited) {
+    const group = groups.at(-1);
+    if (group?.[0] && (group[0].holdsToC ?? 0) - (owner.holdsToC ?? 0) < TOGETHER_C) group.push(owner);
+    else groups.push([owner]);
+  }
+  let last = Number.NEGATIVE_INFINITY;
+  return groups.map((group) => {
+    const temperatureC = group[0]?.holdsToC ?? 0;
+    const at = placeOn(scale, temperatureC);
+    const textAt = Math.max(at, last + spacing);
+    last = textAt;
+    // A part is looked for by name sooner than a pipe.
+    return { temperatureC, at, textAt, owners: group.sort((a, b) => Number(b.part) - Number(a.part)) };
+  });
+};

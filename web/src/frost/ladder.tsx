@@ -1,0 +1,89 @@
+import type { FrostVerdict } from "@uppershed/core";
+import { useUnits } from "../ui/units.ts";
+import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
+
+const NAMES = 2;
+
+export interface LadderProps {
+  readonly verdict: FrostVerdict;
+  readonly winterLowC: number;
+  /** What the unit will hold to when the plan is done. */
+  readonly afterC?: number | null;
+  readonly onChoose?: (id: string) => void;
+}
+
+/** The frost ladder: each part hangs where it would be hurt, a line marks the winter low. */
+export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderProps) => {
+  const { q } = useUnits();
+  const temperatures = [...verdict.owners.flatMap((o) => o.holdsToC ?? []), ...(afterC === null || afterC === undefined ? [] : [afterC])];
+  const scale = scaleFor(temperatures, winterLowC);
+  const marks = hang(verdict.owners, scale, 0.085);
+  const free = verdict.owners.filter((o) => o.holdsToC === null && o.part).length;
+  const top = (share: number): string => `${share * 100}%`;
+  return (
+    <section aria-label="Frost ladder" className="flex h-full min-h-0 flex-col px-3 py-2">
+      <h2 className="text-[14px] font-bold">Frost ladder</h2>
+      <p className="text-[12px] text-muted">lowest that each part holds</p>
+      <div className="relative mt-2 min-h-40 flex-1">
+        <div className="absolute bottom-0 left-[34px] top-0 w-[3px] bg-ink" />
+        <div className="absolute left-[34px] right-0 bg-rust-soft" style={{ top: 0, height: top(placeOn(scale, winterLowC)) }} />
+        <div className="absolute bottom-0 left-[34px] top-0 w-[3px] bg-ink" />
+        {scale.ticks.map((tick) => (
+          <div
+            key={tick}
+            aria-hidden
+            className="absolute left-0 flex w-[40px] -translate-y-1/2 items-center justify-end text-[12px] text-muted"
+            style={{ top: top(placeOn(scale, tick)) }}
+          >
+            <span className="mr-[3px]">{q(tick, "temperature").replace(/ .*/u, "°")}</span>
+            <span className="h-[2px] w-[7px] bg-ink" />
+          </div>
+        ))}
+        <div className="absolute left-[20px] right-0 border-t-2 border-rust" style={{ top: top(placeOn(scale, winterLowC)) }}>
+          <span className="absolute right-0 top-[2px] text-[12px] font-bold text-rust">winter low {q(winterLowC, "temperature")}</span>
+        </div>
+        {afterC !== null && afterC !== undefined && (
+          <div className="absolute left-[35px] flex -translate-y-1/2 items-center gap-2" style={{ top: top(placeOn(scale, afterC)) }}>
+            <span aria-hidden className="-ml-[7px] size-[14px] rounded-full border-[3px] border-[var(--glycol)] bg-paper" />
+            <span className="text-[12px] font-bold text-[var(--glycol)]">when done</span>
+          </div>
+        )}
+        <ul>
+          {marks.map((mark) => {
+            const bad = mark.temperatureC > winterLowC;
+            const shown = mark.owners.slice(0, NAMES).map((o) => o.name.split(",")[0]);
+            const names = [...new Set(shown)].join(", ");
+            const more = mark.owners.length - NAMES;
+            const first = mark.owners[0];
+            return (
+              <li key={`${mark.temperatureC} ${first?.id}`}>
+                <span
+                  aria-hidden
+                  className={`absolute left-[35px] size-[13px] -translate-x-1/2 -translate-y-1/2 border-2 border-paper ${bad ? "rotate-45 bg-rust" : "rounded-full bg-green"}`}
+                  style={{ top: top(mark.at) }}
+                />
+                <button
+                  type="button"
+                  onClick={() => first && onChoose?.(first.id)}
+                  className="absolute left-[50px] right-0 max-h-[34px] -translate-y-[9px] overflow-hidden text-left text-[12.5px] leading-[16px] hover:underline"
+                  style={{ top: top(mark.textAt) }}
+                  title={mark.owners.map((o) => o.name).join(", ")}
+                >
+                  <b>{names}</b>
+                  {more > 0 && <span className="text-muted"> +{more}</span>}
+                  <span className="sr-only">
+                    {" "}
+                    {bad ? "hurt above the winter low" : "safe at the winter low"}: {q(mark.temperatureC, "temperature")}
+                  </span>
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+      <p className="mt-1 border-t border-line pt-1 text-[12px] text-muted">
+        No limit: {free} part{free === 1 ? "" : "s"} empty, or with room for ice
+      </p>
+    </section>
+  );
+};

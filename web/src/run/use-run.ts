@@ -1,0 +1,145 @@
+import { type EventOutcome, type Run, sentEventsSchema } from "@uppershed/contract";
+import {
+  applyEvent,
+  buildNetwork,
+  fillIn,
+  readWaterMap,
+  replayRun,
+  type RunEvent,
+  type RunEventBody,
+  type RunState,
+} from "@uppershed/core";
+import { useCallback, useEffect, useRef, useState } from "react";
+import { useDispatch } from "react-redux";
+import { api, useMeQuery } from "../store/api.ts";
+import { putAside, rememberedRun, rememberRun, takeOut, waitingFor } from "./outbox.ts";
+import { uuid } from "./uuid.ts";
+
+export interface LiveRun {
+  readonly run: Run;
+  readonly state: RunState;
+  /** How many entries are kept on this device and not yet on the server. */
+  readonly waiting: number;
+  /** Whether the server answered last time. */
+  readonly reached: boolean;
+  /** What the server did not take, in words. */
+  readonly refused: readonly string[];
+  /** Adds an entry; returns why it cannot be, or nothing. */
+  readonly add: (body: RunEventBody) => string | undefined;
+}
+
+const RETRY_MS = 4000;
+const BATCH = 200;
+
+const fold = (run: Run, waiting: readonly RunEvent[]): RunState => {
+  const map = readWaterMap(run.map);
+  if (!map.ok) throw new Error("The map of this run cannot be read.");
+  const kept = new Set(run.events.map((e) => e.id));
+  return replayRun(buildNetwork(map.map), run.setup, [...run.events, ...waiting.filter((e) => !kept.has(e.id))]).state;
+};
+
+/** Sends a batch; the server's outcomes, or nothing when it cannot be reached. */
+const post = async (runId: string, events: readonly RunEvent[]): Promise<EventOutcome[] | undefined> => {
+  try {
+    const reply = await fetch(`/api/runs/${runId}/events`, {
+      method: "POST",
+      headers: { "content-type": "application/json" },
+      body: JSON.stringify({ events: events.map(({ by: _by, ...event }) => event) }),
+    });
+    const parsed = sentEventsSchema.safeParse(await reply.json());
+    return parsed.success ? parsed.data.outcomes : undefined;
+  } catch {
+    return undefined;
+  }
+};
+
+/**
+ * A run on this device: the server's events and this device's own, folded. Entries are put aside on the device before anything else,
+ * sent in order, and taken out when the server has kept them; without a signal the work goes on.
+ */
+export const useRun = (runId: string): { live: LiveRun | undefined; problem: string | undefined } => {
+  const { data: me } = useMeQuery();
+  const dispatch = useDispatch();
+  const [run, setRun] = useState<Run>();
+  const [state, setState] = useState<RunState>();
+  const [waiting, setWaiting] = useState(0);
+  const [reached, setReached] = useState(true);
+  const [refused, setRefused] = useState<string[]>([]);
+  const [problem, setProblem] = useState<string>();
+  const now = useRef<RunState>(undefined);
+  const sending = useRef(false);
+
+  const load = useCallback(async (): Promise<void> => {
+    let fresh: Run | undefined;
+    try {
+      const reply = await fetch(`/api/runs/${runId}`);
+      if (reply.status === 404) return setProblem("There is no such run in this workshop.");
+      if (reply.status === 401) return void dispatch(api.util.invalidateTags(["Me"]));
+      if (reply.ok) {
+        fresh = (await reply.json()) as Run;
+        await rememberRun(fresh);
+      }
+    } catch {
+      setReached(false);
+    }
+    fresh ??= await rememberedRun(runId);
+    if (!fresh) return setProblem("The server cannot be reached, and this device has not seen this run before.");
+    const own = await waitingFor(runId);
+    now.current = fold(fresh, own);
+    setRun(fresh);
+    setState(now.current);
+    setWaiting(own.length);
+  }, [runId, dispatch]);
+
+  const flush = useCallback(async (): Promise<void> => {
+    if (sending.current) return;
+    sending.current = true;
+    try {
+      for (let own = await waitingFor(runId); own.length > 0; own = await waitingFor(runId)) {
+        const outcomes = await post(runId, own.slice(0, BATCH));
+        setReached(outcomes !== undefined);
+        if (!outcomes) break;
+        await takeOut(outcomes.map((o) => o.id));
+        const no = outcomes.find((o) => o.outcome === "refused");
+        if (no) {
+          setRefused((before) => [...before, no.problem ?? "An entry was not taken."]);
+          await load();
+        }
+      }
+      setWaiting((await waitingFor(runId)).length);
+    } finally {
+      sending.current = false;
+    }
+  }, [runId, load]);
+
+  useEffect(() => {
+    void load().then(flush);
+    const again = setInterval(() => void flush(), RETRY_MS);
+    const online = (): void => void flush();
+    window.addEventListener("online", online);
+    return () => {
+      clearInterval(again);
+      window.removeEventListener("online", online);
+      // Other screens show what this one has changed.
+      dispatch(api.util.invalidateTags(["Runs", "Visits", "Units"]));
+    };
+  }, [load, flush, dispatch]);
+
+  const add = useCallback(
+    (body: RunEventBody): string | undefined => {
+      const before = now.current;
+      if (!before || !me) return "The run is still loading.";
+      const event: RunEvent = { id: uuid(), seq: before.events.length + 1, at: new Date().toISOString(), body, by: me.person };
+      const applied = applyEvent(before, event);
+      if (!applied.ok) return fillIn(applied.problem, me.workshop.units);
+      now.current = applied.state;
+      setState(applied.state);
+      setWaiting((n) => n + 1);
+      void putAside(runId, event).then(flush);
+      return undefined;
+    },
+    [me, runId, flush],
+  );
+
+  return { live: run && state ? { run, state, waiting, reached, refused, add } : undefined, problem };
+};

@@ -1,0 +1,50 @@
+import { addDays, startOfDay } from "date-fns";
+import { useMemo } from "react";
+import { useTitle } from "../../shell/slots.tsx";
+import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { shortDay } from "../../ui/words.ts";
+import { useNow } from "../../ui/use-now.ts";
+import { DayStrip } from "./day-strip.tsx";
+import { Later } from "./later.tsx";
+import { Load } from "./load.tsx";
+import { LotLadder } from "./lot-ladder.tsx";
+
+const DAYS_AHEAD = 7;
+const MINUTE = 60_000;
+
+/** Today: visits as a strip of the day, clocks that run, what to load, and the frost ladder of the whole lot. */
+export const Bench = () => {
+  useTitle("Bench");
+  const now = useNow(MINUTE);
+  const today = startOfDay(now).getTime();
+  const span = useMemo(() => ({ from: new Date(today).toISOString(), to: addDays(today, DAYS_AHEAD).toISOString() }), [today]);
+  const { data: me } = useMeQuery();
+  const { data: visits, error } = useVisitsQuery(span);
+  const { data: units = [] } = useUnitsQuery();
+  if (!visits || !me) return <Waiting error={error} />;
+  const tomorrow = addDays(today, 1).getTime();
+  const todays = visits.filter((v) => Date.parse(v.startsAt) < tomorrow);
+  const later = visits.filter((v) => Date.parse(v.startsAt) >= tomorrow);
+  return (
+    <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_290px]">
+      <div className="flex flex-wrap items-baseline gap-x-4 px-5 pb-1 pt-4 lg:col-span-2">
+        <h1 className="text-2xl font-bold">{shortDay(new Date(now).toISOString())}</h1>
+        <p className="text-muted">
+          {todays.length === 0 ? "Nothing booked today" : `${todays.length} visit${todays.length === 1 ? "" : "s"} today`}
+          {later.length > 0 && `, ${later.length} more this week`}
+        </p>
+      </div>
+      <div className="min-w-0 px-5 pb-4">
+        <DayStrip visits={todays} now={now} />
+        <Later visits={later} />
+      </div>
+      <div className="border-t border-line px-5 py-4 lg:border-l lg:border-t-0">
+        <LotLadder units={units} winterLowC={me.workshop.winterLowC} />
+      </div>
+      <div className="border-t-2 border-line bg-green-soft px-5 py-3 lg:col-span-2">
+        <Load visits={todays} workshop={me.workshop} />
+      </div>
+    </div>
+  );
+};

@@ -1,0 +1,81 @@
+import type { Visit, Workshop } from "@uppershed/contract";
+import { readWaterMap } from "@uppershed/core";
+import { useEffect, useState } from "react";
+import { useDispatch } from "react-redux";
+import { houseSetup } from "../../planning/house.ts";
+import { planOnce } from "../../planning/use-plan.ts";
+import { api } from "../../store/api.ts";
+import type { makeStore } from "../../store/index.ts";
+import { useUnits } from "../../ui/units.ts";
+
+interface Needs {
+  readonly antifreezeM3: number;
+  readonly jugs: number;
+  readonly minutes: number;
+  readonly carry: readonly string[];
+  readonly of: readonly string[];
+}
+
+/** What to load, summed over today's winterizings that are not done yet. */
+export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop: Workshop }) => {
+  const dispatch = useDispatch<ReturnType<typeof makeStore>["dispatch"]>();
+  const { q } = useUnits();
+  const [needs, setNeeds] = useState<Needs>();
+  const open = visits.filter((v) => /winteri/iu.test(v.asked) && v.state !== "ready" && v.state !== "gone");
+  const key = open.map((v) => `${v.unitId} ${v.unitName}`).join("\n");
+  useEffect(() => {
+    let wanted = true;
+    const work = async (): Promise<void> => {
+      const all: Needs[] = [];
+      for (const line of key.split("\n").filter(Boolean)) {
+        const [unitId = "", ...name] = line.split(" ");
+        const { data } = await dispatch(api.endpoints.map.initiate(unitId));
+        const read = data && readWaterMap(data.document);
+        if (!read?.ok) continue;
+        const { plan } = await planOnce(read.map, houseSetup(workshop));
+        all.push({
+          antifreezeM3: plan.antifreeze.p90M3,
+          jugs: plan.antifreeze.jugs,
+          minutes: plan.minutes,
+          carry: plan.carry.slice(1),
+          of: [name.join(" ")],
+        });
+      }
+      if (!wanted) return;
+      const sum = (pick: (n: Needs) => number): number => all.reduce((s, n) => s + pick(n), 0);
+      setNeeds({
+        antifreezeM3: sum((n) => n.antifreezeM3),
+        jugs: sum((n) => n.jugs),
+        minutes: sum((n) => n.minutes),
+        carry: [...new Set(all.flatMap((n) => n.carry))],
+        of: all.flatMap((n) => n.of),
+      });
+    };
+    void work();
+    return () => {
+      wanted = false;
+    };
+  }, [dispatch, key, workshop]);
+  return (
+    <section aria-label="What to load" className="flex flex-wrap items-baseline gap-x-6 gap-y-1">
+      <h2 className="font-bold">To load today</h2>
+      {open.length === 0 ? (
+        <p className="text-muted">Nothing: no winterizing is open today.</p>
+      ) : needs === undefined ? (
+        <p role="status" className="text-muted">
+          Reckoning …
+        </p>
+      ) : (
+        <>
+          <p>
+            <b className="text-[19px]">{needs.jugs} jugs</b> of antifreeze{" "}
+            <span className="text-muted">
+              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for {needs.of.join(" and ")})
+            </span>
+          </p>
+          <p className="text-[14px] text-muted">{needs.carry.join(" · ")}</p>
+        </>
+      )}
+    </section>
+  );
+};

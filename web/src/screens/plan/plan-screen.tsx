@@ -1,0 +1,138 @@
+import { buildNetwork, type RunSetup } from "@uppershed/core";
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { FrostLadder } from "../../frost/ladder.tsx";
+import { houseSetup } from "../../planning/house.ts";
+import { useUnitMap } from "../../planning/use-map.ts";
+import { usePlan } from "../../planning/use-plan.ts";
+import { uuid } from "../../run/uuid.ts";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import { problemText, useMeQuery, useStartRunMutation, useUnitQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { clock } from "../../ui/words.ts";
+import { AntifreezeFigure } from "./antifreeze.tsx";
+import { SetupForm } from "./setup-form.tsx";
+import { PlanSteps } from "./steps.tsx";
+
+/** The plan for this unit: what it takes, what it comes to, what stays unprotected, and its steps. */
+export const PlanScreen = () => {
+  const { unitId = "" } = useParams();
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const { data: me } = useMeQuery();
+  const { data: unit, error: unitError } = useUnitQuery(unitId);
+  const { map, revision, error } = useUnitMap(unitId);
+  const [setup, setSetup] = useState<RunSetup>();
+  const [wrong, setWrong] = useState<string>();
+  const [good, setGood] = useState(true);
+  const [start, starting] = useStartRunMutation();
+  const { system, holds, text, q } = useUnits();
+  useTitle(unit ? `Plan, ${unit.name}` : "Plan");
+  const base = useMemo(() => me && houseSetup(me.workshop), [me]);
+  useEffect(() => setSetup((before) => before ?? base), [base]);
+  const changed = useCallback((next: RunSetup | undefined, problem?: string) => {
+    setGood(next !== undefined);
+    setWrong(problem);
+    if (next) setSetup(next);
+  }, []);
+  const { planned, busy, problem } = usePlan(map, setup);
+  const network = useMemo(() => map && buildNetwork(map), [map]);
+  if (!unit || !map || !network || !me || !base || !setup) return <Waiting error={unitError ?? error} />;
+
+  const begin = async (): Promise<void> => {
+    const reply = await start({ id: uuid(), unitId, visitId: params.get("visit"), mapRevision: revision, setup });
+    if (reply.data) await navigate(`/runs/${reply.data.id}`);
+  };
+  const plan = planned?.plan;
+  return (
+    <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 lg:h-[calc(100dvh-52px)] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
+      <InBar>
+        <Link
+          to={`/units/${unit.id}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
+        >
+          <b>{unit.name}</b> · {unit.craft}
+        </Link>
+        <span className="text-[15px] opacity-90">Plan: winterize with antifreeze</span>
+      </InBar>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-line px-5 py-3 lg:col-span-3">
+        <h1 className="min-w-0 flex-1 text-[19px] font-bold" aria-live="polite">
+          {plan ? (
+            <>
+              When done, {unit.name} holds to{" "}
+              <span className={plan.unprotected.length > 0 ? "text-rust" : "text-green"}>{holds(plan.holdsToC)}</span>
+              {plan.weakest && (
+                <span className="block text-[15px] font-normal text-muted">
+                  Weakest part: {plan.weakest.name}, {text(plan.weakest.evidence)}.{" "}
+                  {plan.meetsMargin
+                    ? `Below the winter low with ${setup.marginC} K in hand.`
+                    : `Less than ${setup.marginC} K below the winter low.`}
+                </span>
+              )}
+            </>
+          ) : (
+            "Reckoning …"
+          )}
+        </h1>
+        {plan && (
+          <p className="text-[15px]">
+            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h
+          </p>
+        )}
+        <Button look="act" big disabled={!plan || busy || !good || starting.isLoading} onClick={() => void begin()}>
+          Begin at the unit
+        </Button>
+        {starting.error !== undefined && (
+          <p role="alert" className="w-full border-l-4 border-rust bg-rust-soft p-2">
+            {problemText(starting.error)}
+          </p>
+        )}
+      </div>
+      <div className="min-h-0 space-y-4 overflow-auto border-r border-line p-5">
+        <SetupForm base={base} system={system} onChange={changed} />
+        {(wrong ?? problem) && (
+          <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+            {wrong ?? problem}
+          </p>
+        )}
+        {planned && <AntifreezeFigure planned={planned} setup={setup} />}
+        {plan && (
+          <section aria-label="What to carry">
+            <h2 className="font-bold">To carry</h2>
+            <ul className="list-disc pl-5 text-[15px]">
+              {plan.carry.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          </section>
+        )}
+      </div>
+      <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-1">
+        {plan && plan.unprotected.length > 0 && (
+          <div role="alert" className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
+            <h2 className="font-bold">Stays unprotected at {q(setup.winterLowC, "temperature")}</h2>
+            <ul className="list-disc pl-5 text-[15px]">
+              {plan.unprotected.slice(0, 12).map((u) => (
+                <li key={u.id}>
+                  {u.name}: holds to {holds(u.holdsToC)}, {text(u.why)}
+                </li>
+              ))}
+              {plan.unprotected.length > 12 && <li>and {plan.unprotected.length - 12} more</li>}
+            </ul>
+          </div>
+        )}
+        {plan && (
+          <p className="mt-3 text-[14px] text-muted">
+            Antifreeze comes in by {plan.entry}. Each outlet should read {Math.round(plan.targetStrength * 100)} % or more.
+          </p>
+        )}
+        {plan && <PlanSteps steps={plan.steps} network={network} />}
+      </section>
+      <div className="hidden border-l border-line lg:block">
+        {plan && <FrostLadder verdict={plan.verdict} winterLowC={setup.winterLowC} />}
+      </div>
+    </div>
+  );
+};

@@ -1,0 +1,123 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { type Dimension, formatQuantity, parseQuantity, type RunSetup, runSetupSchema, type UnitSystem } from "@uppershed/core";
+import { useEffect } from "react";
+import { type FieldErrors, useForm, type UseFormRegister } from "react-hook-form";
+import { z } from "zod";
+
+/** The settings of a plan as typed, with their units; each is read by the same reader as everywhere. */
+
+const quantity = (dimension: Dimension, system: UnitSystem) =>
+  z.string().superRefine((text, context) => {
+    const read = parseQuantity(text, dimension, system);
+    if (!read.ok) context.addIssue({ code: "custom", message: read.problem });
+  });
+
+const schemaFor = (system: UnitSystem) =>
+  z.object({
+    winterLow: quantity("temperature", system),
+    strength: quantity("fraction", system),
+    jug: quantity("volume", system),
+    basis: z.enum(["by-part", "burst", "no-ice"]),
+    name: z.string().trim().min(1, "what product is it?").max(80),
+    lot: z.string().trim().max(60),
+  });
+
+type Typed = z.infer<ReturnType<typeof schemaFor>>;
+
+const si = (text: string, dimension: Dimension, system: UnitSystem): number => {
+  const read = parseQuantity(text, dimension, system);
+  return read.ok ? read.quantity.si : Number.NaN;
+};
+
+const toSetup = (typed: Typed, base: RunSetup, system: UnitSystem): unknown => ({
+  ...base,
+  winterLowC: si(typed.winterLow, "temperature", system),
+  basis: typed.basis,
+  product: {
+    name: typed.name,
+    ...(typed.lot ? { lot: typed.lot } : {}),
+    strength: si(typed.strength, "fraction", system),
+    jugM3: si(typed.jug, "volume", system),
+  },
+});
+
+const Field = ({
+  name,
+  label,
+  register,
+  errors,
+  hint,
+}: {
+  name: keyof Typed;
+  label: string;
+  register: UseFormRegister<Typed>;
+  errors: FieldErrors<Typed>;
+  hint?: string;
+}) => (
+  <label className="block text-[14px]">
+    <span className="font-semibold">{label}</span>
+    <input
+      {...register(name)}
+      className="field mt-0.5 w-full"
+      aria-invalid={errors[name] ? true : undefined}
+      aria-describedby={errors[name] ? `${name}-problem` : undefined}
+    />
+    {errors[name] ? (
+      <span id={`${name}-problem`} role="alert" className="block text-rust">
+        {errors[name]?.message}
+      </span>
+    ) : (
+      hint && <span className="block text-[13px] text-muted">{hint}</span>
+    )}
+  </label>
+);
+
+export const SetupForm = ({
+  base,
+  system,
+  onChange,
+}: {
+  base: RunSetup;
+  system: UnitSystem;
+  onChange: (setup: RunSetup | undefined, problem?: string) => void;
+}) => {
+  const { register, formState, watch } = useForm<Typed>({
+    resolver: zodResolver(schemaFor(system)),
+    mode: "onChange",
+    defaultValues: {
+      winterLow: formatQuantity(base.winterLowC, "temperature", system),
+      strength: formatQuantity(base.product.strength, "fraction", system),
+      jug: formatQuantity(base.product.jugM3, "volume", system),
+      basis: base.basis,
+      name: base.product.name,
+      lot: base.product.lot ?? "",
+    },
+  });
+  useEffect(() => {
+    const watching = watch((typed) => {
+      const read = schemaFor(system).safeParse(typed);
+      if (!read.success) return onChange(undefined);
+      const setup = runSetupSchema.safeParse(toSetup(read.data, base, system));
+      onChange(setup.success ? setup.data : undefined, setup.success ? undefined : setup.error.issues[0]?.message);
+    });
+    return () => watching.unsubscribe();
+  }, [watch, base, system, onChange]);
+  const { errors } = formState;
+  return (
+    <form className="grid grid-cols-2 gap-3" onSubmit={(e) => e.preventDefault()}>
+      <Field name="winterLow" label="Winter low here" register={register} errors={errors} />
+      <label className="block text-[14px]">
+        <span className="font-semibold">Protected means</span>
+        <select {...register("basis")} className="field mt-0.5 w-full">
+          <option value="by-part">by part</option>
+          <option value="burst">nothing bursts</option>
+          <option value="no-ice">no ice at all</option>
+        </select>
+      </label>
+      <Field name="strength" label="Strength in the jug" register={register} errors={errors} />
+      <Field name="jug" label="Jug holds" register={register} errors={errors} />
+      <Field name="name" label="Product" register={register} errors={errors} />
+      <Field name="lot" label="Lot, if on the jug" register={register} errors={errors} />
+    </form>
+  );
+};

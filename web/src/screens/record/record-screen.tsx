@@ -1,0 +1,166 @@
+import { buildNetwork, inUseLineup, looseEnds, positionLabel, readWaterMap, replayRun, type RunState, verdictNow } from "@uppershed/core";
+import { Printer } from "lucide-react";
+import { useMemo } from "react";
+import { Link, useParams } from "react-router";
+import { PaperMap } from "../../drawing/map-drawing.tsx";
+import { buildScene } from "../../drawing/scene.ts";
+import { useRun } from "../../run/use-run.ts";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import { useMeQuery, useRunQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { dayOf, timeOf } from "../../ui/words.ts";
+import { Figures } from "./figures.tsx";
+import { NotDone } from "./not-done.tsx";
+import { StepsDone } from "./steps-done.tsx";
+
+const Turns = ({ state, lineup, empty }: { state: RunState; lineup: RunState["physical"]["lineup"]; empty: string }) => {
+  const use = inUseLineup(state.network);
+  const changed = state.network.controls.filter((c) => c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""));
+  if (changed.length === 0) return <p className="text-[14.5px]">{empty}</p>;
+  return (
+    <ul className="text-[14.5px]">
+      {changed.map((c) => (
+        <li key={c.key}>
+          {c.part.tag && <b>{c.part.tag} </b>}
+          {c.spec.name === "main" ? c.part.name : `${c.part.name}, ${c.spec.label.toLowerCase()}`}:{" "}
+          <b>{positionLabel(c, lineup[c.key] ?? "")}</b>
+          <span className="text-muted"> (in use: {positionLabel(c, use[c.key] ?? "")})</span>
+        </li>
+      ))}
+    </ul>
+  );
+};
+
+const Section = ({ title, children }: { title: string; children: React.ReactNode }) => (
+  <section aria-label={title} className="mt-5 break-inside-avoid">
+    <h2 className="border-b-2 border-green pb-0.5 text-[16px] font-bold">{title}</h2>
+    <div className="mt-2">{children}</div>
+  </section>
+);
+
+/** The finished record, to be read next year by somebody else, and printed. What was not done comes first. */
+export const RecordScreen = () => {
+  const { runId = "" } = useParams();
+  const { data: me } = useMeQuery();
+  const { data: run, error } = useRunQuery(runId);
+  const { live } = useRun(runId);
+  const { holds, text } = useUnits();
+  useTitle(run ? `Record, ${run.unitName}` : "Record");
+  const state = useMemo(() => {
+    const map = run && readWaterMap(run.map);
+    return map?.ok ? replayRun(buildNetwork(map.map), run.setup, run.events).state : undefined;
+  }, [run]);
+  const shown = live?.state.events.length && state && live.state.events.length > state.events.length ? live.state : state;
+  const scene = useMemo(() => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup), [shown]);
+  if (!run || !shown || !scene || !me) return <Waiting error={error} />;
+  const verdict = verdictNow(shown);
+  const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
+  const ends = looseEnds(shown.network, shown.physical, shown.physical.lineup).filter((e) => e.mustTag);
+  const countersign = me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
+  return (
+    <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
+      <InBar>
+        <Link
+          to={`/units/${run.unitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
+        >
+          <b>{run.unitName}</b> · {run.craft}
+        </Link>
+        <span className="text-[15px] opacity-90">Record</span>
+      </InBar>
+      <header className="flex flex-wrap items-start justify-between gap-4">
+        <div>
+          <p className="text-[14px] text-muted">
+            {me.workshop.name} · winterizing, antifreeze school · map revision {run.mapRevision}
+          </p>
+          <h1 className="text-[28px] font-extrabold leading-tight">
+            {run.unitName} holds to <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
+          </h1>
+          <p className="text-[16px]">
+            Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
+            {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here {holds(shown.setup.winterLowC)}.
+          </p>
+          <p className="mt-1 text-[14.5px] text-muted">
+            {shown.closed ? (
+              <>
+                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off {dayOf(shown.closed.at)}{" "}
+                {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
+                {shown.countersigned && `, countersigned by ${shown.countersigned.name}`}
+              </>
+            ) : (
+              <>
+                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; <b className="text-rust">not closed yet</b>
+              </>
+            )}
+          </p>
+        </div>
+        <div className="no-print flex gap-2">
+          {!shown.closed && (
+            <Link to={`/runs/${run.id}`} className="inline-flex min-h-[44px] items-center rounded bg-rust px-4 font-semibold text-on-rust">
+              Go on
+            </Link>
+          )}
+          {countersign && live && (
+            <Button look="act" onClick={() => void live.add({ type: "countersigned", name: me.person.name })}>
+              Countersign
+            </Button>
+          )}
+          <Button onClick={() => window.print()}>
+            <Printer aria-hidden size={18} /> Print
+          </Button>
+        </div>
+      </header>
+      <NotDone state={shown} />
+      <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
+        <div className="border border-line bg-ground p-2">
+          <PaperMap scene={scene} name={run.unitName} />
+        </div>
+        <Figures state={shown} />
+      </div>
+      <div className="grid gap-x-8 md:grid-cols-2">
+        <Section title="As found">
+          <Turns state={shown} lineup={shown.asFound?.lineup ?? {}} empty="Everything as in use." />
+          {shown.asFound?.note && <p className="mt-1 text-[14.5px] italic">{shown.asFound.note}</p>}
+        </Section>
+        <Section title="As left: to turn back in spring">
+          <Turns state={shown} lineup={shown.physical.lineup} empty="Everything as in use." />
+          {ends.length > 0 && (
+            <ul className="mt-2 text-[14.5px]">
+              {ends.map((end) => (
+                <li key={end.id}>
+                  <b>Loose end:</b> {end.text}. Tag: {shown.asLeft?.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
+                </li>
+              ))}
+            </ul>
+          )}
+          {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
+          <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+            Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay off until then.
+          </p>
+        </Section>
+      </div>
+      {shown.notes.length > 0 && (
+        <Section title="Noted on the way">
+          <ul className="text-[14.5px]">
+            {shown.notes.map((note) => (
+              <li key={`${note.by.at}${note.text}`} className="border-b border-line py-1">
+                {note.severity && note.severity !== "note" && <b className="mr-2 uppercase text-rust">{note.severity}</b>}
+                {note.text}
+                <span className="text-muted">
+                  {" "}
+                  {note.part && `(${shown.network.map.parts.find((p) => p.id === note.part)?.name}) `}
+                  {note.by.name}, {timeOf(note.by.at)}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </Section>
+      )}
+      <Section title="Done, step by step">
+        <StepsDone state={shown} />
+      </Section>
+    </article>
+  );
+};

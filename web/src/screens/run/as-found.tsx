@@ -1,0 +1,48 @@
+import { inUseLineup, type Lineup } from "@uppershed/core";
+import { useState } from "react";
+import type { LiveRun } from "../../run/use-run.ts";
+import { Button } from "../../ui/button.tsx";
+import { changedOnly, LineupForm } from "./lineup-form.tsx";
+
+/** How everything stood when the unit came: the first thing written down. */
+export const AsFound = ({ live }: { live: LiveRun }) => {
+  const { network } = live.state;
+  const [lineup, setLineup] = useState<Lineup>(() => inUseLineup(network));
+  const [note, setNote] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const begin = (): void =>
+    setProblem(live.add({ type: "as-found", lineup: changedOnly(network, lineup), ...(note.trim() ? { note: note.trim() } : {}) }));
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
+        <div>
+          <p className="text-[14px] text-muted">Before the first step</p>
+          <h1 className="text-[25px] font-bold leading-tight">How was it found?</h1>
+          <p className="mt-1 text-[15px] text-muted">
+            Walk round once. Shown is how the map expects it in use; change what stands otherwise. The plan starts from what you write here.
+          </p>
+        </div>
+        <LineupForm
+          network={network}
+          lineup={lineup}
+          against={{ lineup: inUseLineup(network), word: "not as in use" }}
+          onChange={setLineup}
+        />
+        <label className="block text-[15px] font-semibold">
+          Note
+          <textarea className="field mt-1 min-h-20 w-full py-2 font-normal" value={note} onChange={(e) => setNote(e.target.value)} />
+        </label>
+      </div>
+      <div className="border-t border-line px-4 py-3">
+        {problem && (
+          <p role="alert" className="mb-2 text-rust">
+            {problem}
+          </p>
+        )}
+        <Button look="act" big className="w-full" onClick={begin}>
+          Found so, begin
+        </Button>
+      </div>
+    </div>
+  );
+};

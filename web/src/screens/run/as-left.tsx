@@ -1,0 +1,109 @@
+import { inUseLineup, type Lineup, looseEnds } from "@uppershed/core";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import type { LiveRun } from "../../run/use-run.ts";
+import { useMeQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { LineupForm } from "./lineup-form.tsx";
+
+/** How everything is left, what hangs on each loose end, and the signature that closes the job. */
+export const AsLeft = ({ live }: { live: LiveRun }) => {
+  const { state, run, add } = live;
+  const { network } = state;
+  const { holds, text } = useUnits();
+  const { data: me } = useMeQuery();
+  const navigate = useNavigate();
+  const [lineup, setLineup] = useState<Lineup>(state.physical.lineup);
+  const [tags, setTags] = useState<Record<string, string>>({});
+  const [name, setName] = useState("");
+  const [note, setNote] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const ends = looseEnds(network, state.physical, lineup);
+  const must = ends.filter((e) => e.mustTag);
+  const close = (): void => {
+    const tagged = must.flatMap((e) => (tags[e.id]?.trim() ? [{ id: e.id, tag: tags[e.id]?.trim() ?? "" }] : []));
+    const signature = name.trim() || me?.person.name || "";
+    const no =
+      add({ type: "as-left", lineup: changedFrom(state.physical.lineup, lineup), tagged, ...(note.trim() ? { note: note.trim() } : {}) }) ??
+      add({ type: "closed", name: signature });
+    setProblem(no);
+    if (!no) void navigate(`/records/${run.id}`);
+  };
+  const { plan } = state;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
+        <div>
+          <p className="text-[14px] text-muted">Every step is done or answered</p>
+          <h1 className="text-[25px] font-bold leading-tight">How is it left?</h1>
+          <p className="mt-1 text-[15px]">
+            Holds to <b>{holds(plan.holdsToC)}</b> as planned. Spring's list is made from what you write here.
+          </p>
+        </div>
+        {plan.unprotected.length > 0 && (
+          <div className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
+            <b>Stays unprotected</b>
+            <ul className="list-disc pl-5">
+              {plan.unprotected.slice(0, 8).map((u) => (
+                <li key={u.id}>
+                  {u.name}: {text(u.why)}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
+        <section aria-label="Loose ends">
+          <h2 className="border-b-2 border-green text-[15px] font-bold">Loose ends</h2>
+          {must.length === 0 && <p className="py-2 text-[15px] text-muted">None: every end is made, every plug and cap is in.</p>}
+          {must.map((end) => (
+            <label key={end.id} className="block border-b border-line py-2 text-[15px]">
+              {end.text}
+              <input
+                className="field mt-1 w-full"
+                placeholder="what hangs on it, or where it is"
+                value={tags[end.id] ?? ""}
+                onChange={(e) => setTags((now) => ({ ...now, [end.id]: e.target.value }))}
+              />
+            </label>
+          ))}
+        </section>
+        <LineupForm
+          network={network}
+          lineup={lineup}
+          against={{ lineup: inUseLineup(network), word: "to turn in spring" }}
+          onChange={setLineup}
+        />
+        <label className="block text-[15px] font-semibold">
+          Note for spring
+          <textarea className="field mt-1 min-h-16 w-full py-2 font-normal" value={note} onChange={(e) => setNote(e.target.value)} />
+        </label>
+      </div>
+      <div className="border-t border-line px-4 py-3">
+        {problem && (
+          <p role="alert" className="mb-2 border-l-4 border-rust bg-rust-soft px-3 py-1.5">
+            {problem}
+          </p>
+        )}
+        <div className="flex items-end gap-2">
+          <label className="flex-1 text-[14px] font-semibold">
+            Signed
+            <input
+              className="field mt-0.5 min-h-[54px] w-full font-normal"
+              placeholder={me?.person.name}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          </label>
+          <Button look="act" big onClick={close}>
+            Left so, sign off
+          </Button>
+        </div>
+      </div>
+    </div>
+  );
+};
+
+/** What the technician has corrected. */
+const changedFrom = (before: Lineup, now: Lineup): Lineup =>
+  Object.fromEntries(Object.entries(now).filter(([key, position]) => before[key] !== position));

@@ -1,0 +1,182 @@
+import type { Step } from "@uppershed/core";
+import { useState } from "react";
+import type { LiveRun } from "../../run/use-run.ts";
+import { Button } from "../../ui/button.tsx";
+import { Sheet } from "../../ui/sheet.tsx";
+
+const REASONS = ["Cannot be reached", "Seized or broken", "Owner said no", "Not fitted on this unit"] as const;
+
+interface AsideProps {
+  readonly open: boolean;
+  readonly step: Step;
+  readonly live: LiveRun;
+  readonly onClose: () => void;
+}
+
+/** "Can't do this": which part, and why. The sheet plans again and says what stays unprotected. */
+export const CannotSheet = (props: AsideProps) => (
+  <Sheet open={props.open} onClose={props.onClose} title="What can't be done here?">
+    {props.open && <CannotForm key={props.step.id} {...props} />}
+  </Sheet>
+);
+
+const CannotForm = ({ step, live, onClose }: AsideProps) => {
+  const { state, add } = live;
+  const parts = step.parts.flatMap((id) => state.network.map.parts.find((p) => p.id === id) ?? []);
+  const [chosen, setChosen] = useState<string[]>(parts.length === 1 && parts[0] ? [parts[0].id] : []);
+  const [reason, setReason] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const go = (): void => {
+    if (chosen.length === 0) return setProblem("Choose the part that can't be done.");
+    if (reason.trim() === "") return setProblem("Say why, so that the record and the owner know.");
+    const no = add({ type: "step-cannot", stepId: step.id, parts: chosen, reason: reason.trim() });
+    setProblem(no);
+    if (!no) onClose();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        go();
+      }}
+    >
+      <p className="text-muted">"{step.title}". The plan is made again without it, and says what stays unprotected.</p>
+      <fieldset className="mt-3">
+        <legend className="font-semibold">Which part?</legend>
+        <div className="grid grid-cols-2 gap-1">
+          {parts.map((part) => (
+            <label key={part.id} className="flex min-h-11 items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-5 accent-[var(--green)]"
+                checked={chosen.includes(part.id)}
+                onChange={(e) => setChosen((now) => (e.target.checked ? [...now, part.id] : now.filter((id) => id !== part.id)))}
+              />
+              {part.tag ? `${part.tag} ` : ""}
+              {part.name}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <label className="mt-3 block font-semibold">
+        Why?
+        <textarea className="field mt-1 min-h-20 w-full py-2 font-normal" value={reason} onChange={(e) => setReason(e.target.value)} />
+      </label>
+      <div className="mt-1 flex flex-wrap gap-2">
+        {REASONS.map((r) => (
+          <button
+            key={r}
+            type="button"
+            onClick={() => setReason(r)}
+            className="min-h-11 rounded border border-line bg-raised px-3 text-[14px] hover:border-green"
+          >
+            {r}
+          </button>
+        ))}
+      </div>
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button type="submit" look="rust" big>
+          Plan again without it
+        </Button>
+        <Button big onClick={onClose}>
+          Back
+        </Button>
+      </div>
+    </form>
+  );
+};
+
+const SEVERITIES = ["note", "wears", "will fail", "unsafe"] as const;
+
+/** A note, or something noticed on the way: written down, and back at the same step. */
+export const NoticedSheet = (props: AsideProps) => (
+  <Sheet open={props.open} onClose={props.onClose} title="Note or fault">
+    {props.open && <NoticedForm {...props} />}
+  </Sheet>
+);
+
+const NoticedForm = ({ step, live, onClose }: AsideProps) => {
+  const [words, setWords] = useState("");
+  const [severity, setSeverity] = useState<(typeof SEVERITIES)[number]>("note");
+  const [part, setPart] = useState("");
+  const [problem, setProblem] = useState<string>();
+  const { parts } = live.state.network.map;
+  const go = (): void => {
+    if (words.trim() === "") return setProblem("Say what it is.");
+    const where = part ? { part } : {};
+    const no =
+      severity === "note" && !part
+        ? live.add({ type: "note", stepId: step.id, text: words.trim() })
+        : live.add({ type: "noticed", stepId: step.id, severity, text: words.trim(), ...where });
+    setProblem(no);
+    if (!no) onClose();
+  };
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        go();
+      }}
+    >
+      <label className="block font-semibold">
+        What is it?
+        <textarea className="field mt-1 min-h-24 w-full py-2 font-normal" value={words} onChange={(e) => setWords(e.target.value)} />
+      </label>
+      <fieldset className="mt-3">
+        <legend className="font-semibold">How bad?</legend>
+        <div className="flex flex-wrap gap-4">
+          {SEVERITIES.map((s) => (
+            <label key={s} className="flex min-h-11 items-center gap-2">
+              <input
+                type="radio"
+                name="severity"
+                className="size-5 accent-[var(--green)]"
+                checked={severity === s}
+                onChange={() => setSeverity(s)}
+              />
+              {s}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      <label className="mt-2 block font-semibold">
+        Part
+        <select className="field mt-1 w-full font-normal" value={part} onChange={(e) => setPart(e.target.value)}>
+          <option value="">no one part</option>
+          {[...parts]
+            .filter((p) => p.kind !== "tee")
+            .sort((a, b) => (a.name < b.name ? -1 : 1))
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.tag ? `${p.tag} ` : ""}
+                {p.name}
+              </option>
+            ))}
+        </select>
+      </label>
+      {severity === "unsafe" && (
+        <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
+          A danger to people or the hull: stop, make it safe and tell the lead before going on.
+        </p>
+      )}
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button type="submit" look="act" big>
+          Write it down
+        </Button>
+        <Button big onClick={onClose}>
+          Back
+        </Button>
+      </div>
+    </form>
+  );
+};

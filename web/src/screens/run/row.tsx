@@ -1,0 +1,76 @@
+import { type Action, fillIn, type Network, positionLabel, type UnitSystem } from "@uppershed/core";
+import { Check } from "lucide-react";
+
+/** What a row asks of the hand, in words. */
+export const wordsOf = (
+  network: Network,
+  action: Action,
+  units: UnitSystem,
+): { tag: string; title: string; change: string | undefined; to: string | undefined; handle: string } => {
+  switch (action.type) {
+    case "set-valve": {
+      const control = network.controls.find((c) => c.key === action.control);
+      const label = (position: string): string => (control ? positionLabel(control, position) : position);
+      return { tag: action.tag, title: action.label, change: label(action.from), to: label(action.position), handle: action.handle };
+    }
+    case "pump":
+      return {
+        tag: "",
+        title:
+          action.untilAir === undefined
+            ? `Run until it reads ${Math.round((action.untilStrength ?? 0) * 100)} % or more`
+            : "Run until it spits and gives only air",
+        change: undefined,
+        to: undefined,
+        handle: "",
+      };
+    case "drain":
+      return { tag: "", title: "Let it drain", change: undefined, to: undefined, handle: "" };
+    default:
+      return { tag: "", title: fillIn(action.label, units), change: undefined, to: undefined, handle: "" };
+  }
+};
+
+/** One row to tick: a valve by its tag with where it must stand, or a thing to see to. */
+export const RowTick = ({
+  network,
+  action,
+  ticked,
+  onTick,
+  units,
+}: {
+  network: Network;
+  action: Action;
+  ticked: boolean;
+  onTick: (done: boolean) => void;
+  units: UnitSystem;
+}) => {
+  const { tag, title, change, to, handle } = wordsOf(network, action, units);
+  return (
+    <button
+      type="button"
+      role="checkbox"
+      aria-checked={ticked}
+      onClick={() => onTick(!ticked)}
+      className={`flex min-h-[58px] w-full items-center gap-3 rounded border-[1.5px] px-3 py-2 text-left ${ticked ? "border-green bg-green-soft" : "border-line bg-raised hover:border-green"}`}
+    >
+      {tag && <span className="w-12 shrink-0 rounded bg-ground py-1 text-center text-[16px] font-bold">{tag}</span>}
+      <span className="min-w-0 flex-1">
+        <span className="block text-[15.5px]">{title}</span>
+        {to !== undefined && (
+          <span className="block text-[15px]">
+            {change} <span aria-hidden>→</span>
+            <span className="sr-only"> to </span> <b className="text-[17px]">{to}</b>
+            {handle && <span className="ml-2 text-[14px] text-muted">{handle}</span>}
+          </span>
+        )}
+      </span>
+      <span
+        aria-hidden
+        className={`flex size-10 shrink-0 items-center justify-center rounded border-2 ${ticked ? "border-green bg-green text-on-green" : "border-green bg-raised"}`}
+      >
+        {ticked && <Check size={26} strokeWidth={3} />}
+      </span>
+    </button>
+  );
+};

@@ -1,0 +1,186 @@
+import { act, lineupNow, type RunState, verdictNow } from "@uppershed/core";
+import { Map as MapIcon } from "lucide-react";
+import { useMemo, useState } from "react";
+import { Navigate, useParams } from "react-router";
+import { MapDrawing } from "../../drawing/map-drawing.tsx";
+import { Plate } from "../../drawing/plate.tsx";
+import { buildScene } from "../../drawing/scene.ts";
+import { FrostLadder } from "../../frost/ladder.tsx";
+import { type LiveRun, useRun } from "../../run/use-run.ts";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { useNow } from "../../ui/use-now.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { countdown } from "../../ui/words.ts";
+import { AsFound } from "./as-found.tsx";
+import { AsLeft } from "./as-left.tsx";
+import { Meters } from "./meters.tsx";
+import { StepCard } from "./step-card.tsx";
+
+/** Runs in which liquid will move when the step in hand is done, found by doing it on the map. */
+const flowingIn = (state: RunState): Set<string> => {
+  const flowing = new Set<string>();
+  let { physical } = state;
+  for (const action of state.todo[0]?.actions ?? []) {
+    const effect = act(state.network, physical, action, state.setup.product.strength);
+    for (const cell of effect.push?.swept ?? []) {
+      const run = state.network.cells[cell]?.run;
+      if (run) flowing.add(run.id);
+    }
+    physical = effect.physical;
+  }
+  return flowing;
+};
+
+/** Parts to ring: what the hand must turn, and what it has turned. */
+const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
+  const rings = new Map<string, "turn" | "done">();
+  const step = state.todo[0];
+  if (!step || state.phase !== "steps") return rings;
+  for (const part of step.parts) rings.set(part, "turn");
+  const left = new Set<string>();
+  step.actions.forEach((action, i) => {
+    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`)) left.add(action.control.split(":")[0] ?? "");
+  });
+  const turned = step.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : []));
+  for (const part of turned) if (!left.has(part)) rings.set(part, "done");
+  return rings;
+};
+
+const Clocks = ({ state }: { state: RunState }) => {
+  const now = useNow(1000);
+  const shown = state.clocks.filter((c) => Date.parse(c.endsAt) > now - 3_600_000);
+  return shown.map((c) => {
+    const over = Date.parse(c.endsAt) < now;
+    return (
+      <span
+        key={c.label}
+        className={`flex items-baseline gap-2 rounded px-2.5 py-1 text-[14px] ${over ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
+      >
+        {c.label.replace(/^Drain the /u, "")} <b className="text-[17px]">{countdown(c.endsAt, now)}</b>
+      </span>
+    );
+  });
+};
+
+const Kept = ({ live }: { live: LiveRun }) => {
+  const words = live.waiting === 0 ? "Saved" : live.reached ? "Saving …" : `${live.waiting} kept here, no signal`;
+  return (
+    <span
+      role="status"
+      className={`rounded px-2.5 py-1 text-[14px] ${live.reached || live.waiting === 0 ? "bg-black/35" : "bg-rust text-on-rust"}`}
+    >
+      {words}
+    </span>
+  );
+};
+
+const Working = ({ live }: { live: LiveRun }) => {
+  const { state, run } = live;
+  const [selected, setSelected] = useState<string>();
+  const [close, setClose] = useState(false);
+  const [mapOnPhone, setMapOnPhone] = useState(false);
+  const { text } = useUnits();
+  const lineup = useMemo(() => lineupNow(state), [state]);
+  const scene = useMemo(() => buildScene(state.network, state.physical.contents, lineup), [state.network, state.physical.contents, lineup]);
+  const verdict = useMemo(() => verdictNow(state), [state]);
+  const todo = state.todo[0];
+  // The same step moves the same liquid, however many of its rows are ticked.
+  // oxlint-disable-next-line react/exhaustive-deps
+  const flowing = useMemo(() => flowingIn(state), [todo?.id, state.physical]);
+  const rings = useMemo(() => ringsOf(state), [state]);
+  const near = close && state.phase === "steps" ? todo?.parts : undefined;
+  return (
+    <div className="grid h-[calc(100dvh-52px)] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
+      <InBar>
+        <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
+          <b>{run.unitName}</b> <span className="hidden sm:inline">· {run.craft}</span>
+        </span>
+        <span className="hidden text-[15px] opacity-90 xl:inline">Winterize: drain, then antifreeze</span>
+        <span className="ml-auto flex flex-wrap items-center gap-2 text-on-bar">
+          <Clocks state={state} />
+          <Kept live={live} />
+        </span>
+      </InBar>
+      <section
+        aria-label="The work"
+        className="order-2 row-span-1 flex min-h-0 flex-col border-line md:order-3 md:col-span-2 md:border-t lg:order-1 lg:col-span-1 lg:row-span-2 lg:border-r lg:border-t-0"
+      >
+        {live.refused.map((problem) => (
+          <p key={problem} role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
+            The server did not take an entry: {text(problem)}
+          </p>
+        ))}
+        {state.phase === "as-found" && <AsFound live={live} />}
+        {state.phase === "steps" && <StepCard live={live} />}
+        {(state.phase === "as-left" || state.phase === "sign-off") && <AsLeft live={live} />}
+      </section>
+      <section
+        aria-label="The map"
+        className={`relative order-1 min-h-0 overflow-hidden md:order-1 md:block md:h-auto lg:order-2 ${mapOnPhone ? "h-[45dvh]" : "h-12 md:h-auto"}`}
+      >
+        <button
+          type="button"
+          aria-expanded={mapOnPhone}
+          onClick={() => setMapOnPhone((v) => !v)}
+          className="flex h-12 w-full items-center justify-center gap-2 border-b border-line bg-green-soft font-semibold text-green md:hidden"
+        >
+          <MapIcon aria-hidden size={20} /> {mapOnPhone ? "Hide the map" : "Show the map"}
+        </button>
+        <div className={`absolute inset-x-0 bottom-0 top-12 md:top-0 ${mapOnPhone ? "" : "hidden md:block"}`}>
+          <MapDrawing
+            network={state.network}
+            scene={scene}
+            rings={rings}
+            flowing={flowing}
+            selected={selected}
+            onSelect={setSelected}
+            {...(near ? { near } : {})}
+          />
+          <button
+            type="button"
+            aria-pressed={close}
+            onClick={() => setClose((v) => !v)}
+            className="absolute bottom-3 left-3 min-h-11 rounded border-[1.5px] border-green bg-raised px-3 text-[14px] font-semibold text-green"
+          >
+            {close ? "Whole map" : "Close to this step"}
+          </button>
+          {selected && (
+            <div className="absolute inset-y-0 right-0 w-[320px] max-w-full">
+              <Plate
+                network={state.network}
+                id={selected}
+                contents={state.physical.contents}
+                lineup={lineup}
+                verdict={verdict}
+                onClose={() => setSelected(undefined)}
+              />
+            </div>
+          )}
+        </div>
+      </section>
+      <div className="order-3 hidden min-h-0 border-l border-line md:order-2 md:block lg:order-3">
+        <FrostLadder
+          verdict={verdict}
+          winterLowC={state.setup.winterLowC}
+          afterC={state.todo.length > 0 ? state.plan.holdsToC : undefined}
+          onChoose={setSelected}
+        />
+      </div>
+      <div className="order-4 md:col-span-2 lg:col-start-2">
+        <Meters state={state} verdict={verdict} startedAt={run.startedAt} />
+      </div>
+    </div>
+  );
+};
+
+/** The run sheet: the step in hand beside the live map. */
+export const RunScreen = () => {
+  const { runId = "" } = useParams();
+  const { live, problem } = useRun(runId);
+  useTitle(live ? `${live.run.unitName}, run sheet` : "Run sheet");
+  if (!live) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
+  // Entries not yet sent keep the sheet open: only a record that the server has is shown as one.
+  if (live.state.phase === "closed" && live.waiting === 0) return <Navigate to={`/records/${runId}`} replace />;
+  return live.state.phase === "closed" ? <Waiting /> : <Working live={live} />;
+};

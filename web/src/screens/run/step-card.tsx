@@ -1,0 +1,167 @@
+import { type RunState, rowsOf, type Step, STAGES } from "@uppershed/core";
+import { useEffect, useRef, useState } from "react";
+import type { LiveRun } from "../../run/use-run.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { CannotSheet, NoticedSheet } from "./aside-sheets.tsx";
+import { ReadingEntry } from "./reading.tsx";
+import { RowTick } from "./row.tsx";
+
+/** How far the work is: a bar for each stage. */
+const Stages = ({ state }: { state: RunState }) => {
+  const current = state.todo[0]?.stage;
+  return (
+    <ol aria-label="Stages" className="flex gap-1">
+      {STAGES.map(({ stage, label }) => {
+        const done = state.done.filter((d) => d.step.stage === stage).length;
+        const all = done + state.todo.filter((s) => s.stage === stage).length;
+        if (all === 0) return null;
+        return (
+          <li key={stage} aria-current={stage === current ? "step" : undefined} className="min-w-0 flex-1">
+            <div className="h-[7px] bg-line">
+              <div className="h-full bg-green" style={{ width: `${(100 * done) / all}%` }} />
+            </div>
+            <span className={`block truncate text-[12.5px] ${stage === current ? "font-bold" : "text-muted"}`}>
+              {label}
+              <span className="sr-only">
+                {" "}
+                {done} of {all}
+              </span>
+            </span>
+          </li>
+        );
+      })}
+    </ol>
+  );
+};
+
+const Interlocks = ({ state, step }: { state: RunState; step: Step }) => {
+  const signed = step.needs.flatMap((id) => state.done.find((d) => d.step.id === id) ?? []);
+  if (signed.length === 0) return null;
+  return (
+    <p className="text-[13.5px] text-muted">
+      Made safe by:{" "}
+      {signed.map((d) => `${d.step.title.toLowerCase()}, ${d.signed.name} ${new Date(d.signed.at).toTimeString().slice(0, 5)}`).join("; ")}.
+    </p>
+  );
+};
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName);
+
+/** The step in hand: one big next action, its rows, readings, reason and cautions. */
+export const StepCard = ({ live }: { live: LiveRun }) => {
+  const { state, add } = live;
+  const { system, text } = useUnits();
+  const [problem, setProblem] = useState<string>();
+  const [sheet, setSheet] = useState<"cannot" | "noticed" | null>(null);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const step = state.todo[0];
+  const stepId = step?.id;
+  useEffect(() => {
+    setProblem(undefined);
+    heading.current?.scrollIntoView({ block: "nearest" });
+  }, [stepId]);
+
+  const sign = (): void => {
+    if (step) setProblem(add({ type: "step-signed", stepId: step.id }));
+  };
+  const tickNext = (): void => {
+    const next = step && rowsOf(step).find((r) => !state.ticked.includes(r.key));
+    if (step && next) setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
+  };
+  const keys = useRef({ sign, tickNext });
+  keys.current = { sign, tickNext };
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent): void => {
+      if (typing(event.target) || event.metaKey || event.ctrlKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      if (event.key === "n") keys.current.sign();
+      if (event.key === "a") keys.current.tickNext();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, []);
+
+  if (!step) return null;
+  const rows = rowsOf(step);
+  const left = rows.filter((r) => !state.ticked.includes(r.key)).length;
+  const number = state.done.length + 1;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col">
+      <div className="px-4 pt-3">
+        <Stages state={state} />
+      </div>
+      <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
+        <div>
+          <p className="text-[14px] text-muted">
+            Step {number} of {state.done.length + state.todo.length}
+          </p>
+          <h1 ref={heading} className="text-[25px] font-bold leading-tight">
+            {step.title}
+          </h1>
+          {step.where && <p className="text-[15px] text-muted">{step.where}.</p>}
+        </div>
+        {step.cautions.map((caution) => (
+          <p key={caution} className="border-l-[6px] border-rust bg-rust-soft px-3 py-2 text-[15px]">
+            {text(caution)}
+          </p>
+        ))}
+        <Interlocks state={state} step={step} />
+        <div className="space-y-2">
+          {rows.map((row) => (
+            <RowTick
+              key={row.key}
+              network={state.network}
+              action={row.action}
+              units={system}
+              ticked={state.ticked.includes(row.key)}
+              onTick={(done) => setProblem(add({ type: "row-ticked", stepId: step.id, row: row.key, done }))}
+            />
+          ))}
+        </div>
+        {step.asks.map((ask) => (
+          <ReadingEntry
+            key={ask.key}
+            ask={ask}
+            reading={state.readings.findLast((r) => r.stepId === step.id && r.ask === ask.key)}
+            onRead={(si, typed) => add({ type: "reading", stepId: step.id, ask: ask.key, si, typed })}
+          />
+        ))}
+        <p className="border-l-[3px] border-green pl-3 text-[15px]">
+          {text(step.why)}
+          <span className="block text-muted">Expect: {text(step.expect)}</span>
+        </p>
+        <ol aria-label="Next steps" className="border-t border-line pt-2 text-[15px] text-muted">
+          {state.todo.slice(1, 5).map((next, i) => (
+            <li key={next.id} className="py-0.5">
+              <b className="mr-2">{number + i + 1}</b>
+              {next.title}
+            </li>
+          ))}
+        </ol>
+      </div>
+      <div className="border-t border-line bg-paper px-4 py-3">
+        {problem && (
+          <p role="alert" className="mb-2 border-l-4 border-rust bg-rust-soft px-3 py-1.5 text-[15px]">
+            {problem}
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button look="act" big className="flex-1" onClick={sign} aria-describedby="rows-left">
+            Done, next step
+          </Button>
+          <Button big onClick={() => setSheet("cannot")}>
+            Can't do this
+          </Button>
+          <Button big onClick={() => setSheet("noticed")} className="px-3">
+            Note
+          </Button>
+        </div>
+        <p id="rows-left" className="mt-1 text-[13px] text-muted">
+          {left > 0 ? `${left} row${left === 1 ? "" : "s"} to tick` : "Every row ticked"}
+        </p>
+      </div>
+      <CannotSheet open={sheet === "cannot"} step={step} live={live} onClose={() => setSheet(null)} />
+      <NoticedSheet open={sheet === "noticed"} step={step} live={live} onClose={() => setSheet(null)} />
+    </div>
+  );
+};

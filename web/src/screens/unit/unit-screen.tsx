@@ -1,0 +1,139 @@
+import type { Unit, UnitRun } from "@uppershed/contract";
+import { buildNetwork, type Contents, frostVerdict, inUseLineup, type Lineup, replayRun, startingContents } from "@uppershed/core";
+import { useMemo, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { MapDrawing } from "../../drawing/map-drawing.tsx";
+import { Plate } from "../../drawing/plate.tsx";
+import { buildScene } from "../../drawing/scene.ts";
+import { FrostLadder } from "../../frost/ladder.tsx";
+import { useUnitMap } from "../../planning/use-map.ts";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import { useInUseMutation, useMeQuery, useRunQuery, useUnitQuery, useUnitRunsQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { dayOf } from "../../ui/words.ts";
+import { RunStrip } from "./run-strip.tsx";
+
+/** The unit's present state in one sentence. */
+const Sentence = ({ unit }: { unit: Unit }) => {
+  const { holds } = useUnits();
+  const { state } = unit;
+  const when = state.at ? dayOf(state.at) : "";
+  if (state.kind === "as left")
+    return (
+      <>
+        Winterized {when}, holds to <b>{holds(state.holdsToC)}</b>
+        {state.weakestPart && `; weakest part: ${state.weakestPart}`}. Nothing recorded since.
+      </>
+    );
+  if (state.kind === "in work")
+    return (
+      <>
+        In work since {when}; now holds to <b className="text-rust">{holds(state.holdsToC)}</b>
+        {state.weakestPart && `, set by ${state.weakestPart}`}.
+      </>
+    );
+  return (
+    <>
+      In use{when && ` since ${when}`}, full of water (assumed): holds to <b className="text-rust">{holds(0)}</b>.
+    </>
+  );
+};
+
+/** What the map shows: the unit in use, or as a run has left it. */
+const useShown = (unitId: string, runId: string | undefined) => {
+  const { map, error } = useUnitMap(unitId);
+  const { data: run } = useRunQuery(runId ?? "", { skip: runId === undefined });
+  const network = useMemo(() => map && buildNetwork(map), [map]);
+  const shown = useMemo<{ contents: Contents; lineup: Lineup } | undefined>(() => {
+    if (!network) return undefined;
+    if (runId !== undefined && run) {
+      const { state } = replayRun(network, run.setup, run.events);
+      return { contents: state.physical.contents, lineup: state.physical.lineup };
+    }
+    return { contents: startingContents(network), lineup: inUseLineup(network) };
+  }, [network, run, runId]);
+  return { network, shown, error, measured: run };
+};
+
+export const UnitScreen = () => {
+  const { unitId = "" } = useParams();
+  const [params] = useSearchParams();
+  const visitId = params.get("visit");
+  const { data: me } = useMeQuery();
+  const { data: unit, error: unitError } = useUnitQuery(unitId);
+  const { data: runs = [] } = useUnitRunsQuery(unitId);
+  const [chosenRun, setChosenRun] = useState<string | undefined | null>(null);
+  const [selected, setSelected] = useState<string>();
+  const [fillAgain, filling] = useInUseMutation();
+  useTitle(unit?.name ?? "Unit");
+  const current = unit?.state.runId ?? undefined;
+  const shownRun = chosenRun === null ? current : chosenRun;
+  const { network, shown, error } = useShown(unitId, shownRun);
+  const scene = useMemo(() => network && shown && buildScene(network, shown.contents, shown.lineup), [network, shown]);
+  const verdict = useMemo(() => network && shown && frostVerdict(network, shown.contents), [network, shown]);
+  if (!unit || !network || !shown || !scene || !verdict || !me) return <Waiting error={unitError ?? error} />;
+  const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);
+  return (
+    <div className="grid h-[calc(100dvh-52px)] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_190px]">
+      <InBar>
+        <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
+          <b>{unit.name}</b> · {unit.craft}
+        </span>
+      </InBar>
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-5 py-3 lg:col-span-2">
+        <div className="min-w-0 flex-1">
+          <h1 className="sr-only">{unit.name}</h1>
+          <p className="text-[17px]">
+            <Sentence unit={unit} />
+          </p>
+          <p className="text-[14px] text-muted">
+            {unit.owner}, {unit.phone} · {unit.mark} · lies at {unit.berth} · map revision {unit.mapRevision}
+          </p>
+        </div>
+        {unit.state.kind === "as left" && (
+          <Button onClick={() => void fillAgain(unit.id)} disabled={filling.isLoading}>
+            Filled again, in use
+          </Button>
+        )}
+        {open ? (
+          <Link
+            to={`/runs/${open.id}`}
+            className="inline-flex min-h-[54px] items-center rounded bg-rust px-5 text-[17px] font-semibold text-on-rust"
+          >
+            Go on with the winterizing
+          </Link>
+        ) : (
+          <Link
+            to={`/units/${unit.id}/plan${visitId ? `?visit=${visitId}` : ""}`}
+            className="inline-flex min-h-[54px] items-center rounded bg-green px-5 text-[17px] font-semibold text-on-green"
+          >
+            Plan a winterizing
+          </Link>
+        )}
+      </div>
+      <div className="relative min-h-0 overflow-hidden">
+        <MapDrawing network={network} scene={scene} selected={selected} onSelect={setSelected} />
+        {selected && (
+          <div className="absolute inset-y-0 right-0 w-[320px] max-w-full">
+            <Plate
+              network={network}
+              id={selected}
+              contents={shown.contents}
+              lineup={shown.lineup}
+              verdict={verdict}
+              onClose={() => setSelected(undefined)}
+            />
+          </div>
+        )}
+      </div>
+      <div className="hidden border-l border-line lg:block">
+        <FrostLadder verdict={verdict} winterLowC={me.workshop.winterLowC} onChoose={setSelected} />
+      </div>
+      <div className="border-t border-line lg:col-span-2">
+        <RunStrip runs={runs} chosen={shownRun} onChoose={setChosenRun} />
+      </div>
+    </div>
+  );
+};

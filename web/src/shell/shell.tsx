@@ -1,0 +1,130 @@
+import { Lamp, LogOut, Sun } from "lucide-react";
+import { useEffect, useState } from "react";
+import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
+import { useMeQuery, useSignOutMutation } from "../store/api.ts";
+import { Sheet } from "../ui/sheet.tsx";
+import { Waiting } from "../ui/waiting.tsx";
+import { Finder } from "./finder.tsx";
+import { BarPlace, usePlace } from "./slots.tsx";
+import { useTheme } from "./theme.ts";
+
+const KEYS: readonly (readonly [string, string])[] = [
+  ["/", "Find a unit"],
+  ["?", "This list"],
+  ["g b", "Go to the bench"],
+  ["g u", "Go to the units"],
+  ["l", "Lamp or daylight"],
+  ["n", "On a run sheet: done, next step"],
+  ["a", "On a run sheet: tick the next row"],
+];
+
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
+
+/** The bar over every screen, sign-in kept outside it. */
+export const Shell = () => {
+  const { data: me, isLoading, isError, error } = useMeQuery();
+  const [signOut] = useSignOutMutation();
+  const [theme, turnTheme] = useTheme();
+  const [place, setPlace] = usePlace();
+  const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
+  const navigate = useNavigate();
+  const location = useLocation();
+
+  useEffect(() => {
+    let before = "";
+    const pressed = (event: KeyboardEvent): void => {
+      if (typing(event.target) || event.metaKey || event.ctrlKey || event.altKey) return;
+      if (event.key === "?") setSheet("keys");
+      else if (event.key === "/") {
+        event.preventDefault();
+        setSheet("find");
+      } else if (event.key === "l") turnTheme();
+      else if (before === "g" && event.key === "b") void navigate("/");
+      else if (before === "g" && event.key === "u") void navigate("/units");
+      before = event.key;
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, [navigate, turnTheme]);
+
+  if (isLoading) return <Waiting />;
+  const signedOut = isError && (error as { status?: unknown }).status === 401;
+  if (signedOut) return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
+
+  const leave = async (): Promise<void> => {
+    await signOut();
+    // A fresh page keeps nothing of the last person in memory.
+    window.location.assign("/sign-in");
+  };
+  const nav = (to: string, label: string) => {
+    const here = to === "/" ? location.pathname === "/" : location.pathname.startsWith(to);
+    return (
+      <Link
+        to={to}
+        aria-current={here ? "page" : undefined}
+        className={`flex min-h-11 items-center px-2 text-[15px] text-on-bar ${here ? "underline decoration-2 underline-offset-8" : "opacity-90 hover:underline"}`}
+      >
+        {label}
+      </Link>
+    );
+  };
+  return (
+    <BarPlace value={place}>
+      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3">
+        Skip to the work
+      </a>
+      <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 text-on-bar">
+        <Link to="/" className="wide mr-1 text-[16px] font-extrabold uppercase tracking-wide text-on-bar">
+          Upper Shed
+        </Link>
+        <nav aria-label="Screens" className="flex">
+          {nav("/", "Bench")}
+          {nav("/units", "Units")}
+        </nav>
+        <div ref={setPlace} className="flex min-w-0 flex-1 flex-wrap items-center gap-3" />
+        <div className="flex items-center">
+          <span className="mr-1 hidden text-[14px] opacity-90 md:inline">
+            {me?.person.name}, {me?.person.role}
+          </span>
+          <button
+            type="button"
+            onClick={turnTheme}
+            aria-label={theme === "lamp" ? "Daylight" : "Lamp"}
+            title={theme === "lamp" ? "Daylight" : "Lamp"}
+            className="flex size-11 items-center justify-center rounded hover:bg-white/10"
+          >
+            {theme === "lamp" ? <Sun aria-hidden size={20} /> : <Lamp aria-hidden size={20} />}
+          </button>
+          <button
+            type="button"
+            onClick={() => void leave()}
+            aria-label="Sign out"
+            title="Sign out"
+            className="flex size-11 items-center justify-center rounded hover:bg-white/10"
+          >
+            <LogOut aria-hidden size={20} />
+          </button>
+        </div>
+      </header>
+      <main id="main">
+        <Outlet />
+      </main>
+      <Sheet open={sheet === "keys"} onClose={() => setSheet(null)} title="Keys">
+        <dl className="grid grid-cols-[5rem_1fr] gap-y-2">
+          {KEYS.map(([key, does]) => (
+            <div key={key} className="contents">
+              <dt>
+                <kbd className="rounded border border-line bg-raised px-2 py-0.5">{key}</kbd>
+              </dt>
+              <dd>{does}</dd>
+            </div>
+          ))}
+        </dl>
+      </Sheet>
+      <Sheet open={sheet === "find"} onClose={() => setSheet(null)} title="Find a unit">
+        <Finder onFound={(to) => (setSheet(null), void navigate(to))} />
+      </Sheet>
+    </BarPlace>
+  );
+};

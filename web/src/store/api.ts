@@ -1,0 +1,71 @@
+import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import type { MapRevision, Me, NewRun, Problem, Run, SignIn, Unit, UnitRun, Visit } from "@uppershed/contract";
+
+/** Everything that the screens ask of the server, but for a run's events: those go through the outbox. */
+export const api = createApi({
+  reducerPath: "api",
+  baseQuery: fetchBaseQuery({ baseUrl: "/api", credentials: "same-origin" }),
+  tagTypes: ["Me", "Units", "Visits", "Runs"],
+  endpoints: (build) => ({
+    me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),
+    signIn: build.mutation<Me, SignIn>({
+      query: (body) => ({ url: "/sign-in", method: "POST", body }),
+      invalidatesTags: ["Me", "Units", "Visits", "Runs"],
+    }),
+    signOut: build.mutation<{ signedOut: boolean }, void>({ query: () => ({ url: "/sign-out", method: "POST" }) }),
+    units: build.query<Unit[], void>({
+      query: () => "/units",
+      transformResponse: (reply: { units: Unit[] }) => reply.units,
+      providesTags: ["Units"],
+    }),
+    unit: build.query<Unit, string>({ query: (id) => `/units/${id}`, providesTags: ["Units"] }),
+    map: build.query<MapRevision, string>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
+    unitRuns: build.query<UnitRun[], string>({
+      query: (id) => `/units/${id}/runs`,
+      transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
+      providesTags: ["Runs"],
+    }),
+    inUse: build.mutation<Unit, string>({
+      query: (id) => ({ url: `/units/${id}/in-use`, method: "POST" }),
+      invalidatesTags: ["Units", "Runs"],
+    }),
+    visits: build.query<Visit[], { from: string; to: string; unit?: string }>({
+      query: (params) => ({ url: "/visits", params }),
+      transformResponse: (reply: { visits: Visit[] }) => reply.visits,
+      providesTags: ["Visits"],
+    }),
+    changeVisit: build.mutation<Visit, { id: string; state: Visit["state"] }>({
+      query: ({ id, state }) => ({ url: `/visits/${id}`, method: "PATCH", body: { state } }),
+      invalidatesTags: ["Visits"],
+    }),
+    startRun: build.mutation<Run, NewRun>({
+      query: (body) => ({ url: "/runs", method: "POST", body }),
+      invalidatesTags: ["Runs", "Units", "Visits"],
+    }),
+    run: build.query<Run, string>({ query: (id) => `/runs/${id}`, providesTags: ["Runs"], keepUnusedDataFor: 0 }),
+  }),
+});
+
+export const {
+  useMeQuery,
+  useSignInMutation,
+  useSignOutMutation,
+  useUnitsQuery,
+  useUnitQuery,
+  useMapQuery,
+  useUnitRunsQuery,
+  useInUseMutation,
+  useVisitsQuery,
+  useChangeVisitMutation,
+  useStartRunMutation,
+  useRunQuery,
+} = api;
+
+/** The server's own sentence for a failed request, or what to do when it cannot be reached. */
+export const problemText = (error: unknown): string => {
+  const { data, status } = (error ?? {}) as { data?: Partial<Problem>; status?: number | string };
+  if (data?.error?.message) return data.error.message;
+  return status === "FETCH_ERROR"
+    ? "The server cannot be reached. Check the connection; nothing is lost."
+    : "That did not work. Try again.";
+};
