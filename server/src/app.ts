@@ -152,10 +152,10 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
 
   const { webRoot } = settings;
   if (webRoot && existsSync(webRoot)) {
-    await app.register(fastifyStatic, { root: webRoot, wildcard: false, maxAge: "1h", immutable: false });
-    // Every other address is a screen of the application.
+    await app.register(fastifyStatic, { root: webRoot, maxAge: "1h" });
+    // Every other address is a screen of the application; a file that is not there is not.
     app.setNotFoundHandler((request, reply) =>
-      request.method === "GET"
+      request.method === "GET" && !request.url.startsWith("/assets/")
         ? reply.header("cache-control", "no-cache").sendFile("index.html", { maxAge: 0 })
         : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
     );

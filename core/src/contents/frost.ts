@@ -28,6 +28,8 @@ export interface OwnerVerdict {
   readonly source: Source;
   readonly strength: number;
   readonly part: boolean;
+  /** Of several that are hurt at one temperature, the one with the highest rank is named first: vessels, then fragile parts, then the rest. */
+  readonly rank: number;
 }
 
 export interface FrostVerdict {
@@ -130,7 +132,7 @@ export const frostVerdict = (
     const owner = network.cells[i]?.ownerId ?? "";
     byOwner.set(owner, [...(byOwner.get(owner) ?? []), v]);
   });
-  const owners = [...byOwner].map<OwnerVerdict & { rank: number }>(([id, all]) => {
+  const owners = [...byOwner].map<OwnerVerdict>(([id, all]) => {
     const worst = all.reduce((a, b) => (rank(network, b) > rank(network, a) ? b : a));
     return {
       id,
@@ -149,10 +151,8 @@ export const frostVerdict = (
   const weakest = limited.length ? limited.reduce((a, b) => (b.rank > a.rank ? b : a)) : null;
   return {
     holdsToC: weakest?.holdsToC ?? null,
-    weakest: weakest && withoutRank(weakest),
-    owners: owners.map(withoutRank).sort((a, b) => (a.id < b.id ? -1 : 1)),
+    weakest,
+    owners: owners.sort((a, b) => (a.id < b.id ? -1 : 1)),
     cells,
   };
 };
-
-const withoutRank = ({ rank: _rank, ...owner }: OwnerVerdict & { rank: number }): OwnerVerdict => owner;

@@ -24,6 +24,7 @@ export interface MapDrawingProps {
 
 const Drawing = createContext<MapDrawingProps | null>(null);
 
+const RING = 5;
 const LENGTHS_FROM_ZOOM = 1.25;
 
 const PipesNode = () => {
@@ -49,7 +50,7 @@ const PipesNode = () => {
           y={label.at.y * UNIT_PX + 5}
           textAnchor={label.anchor}
           className="narrow"
-          fontSize="14"
+          fontSize="16"
           fontWeight="600"
           fill="var(--ink)"
           paintOrder="stroke"
@@ -87,8 +88,8 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
       <PartSymbol part={part} />
       {ring && (
         <ellipse
-          rx={Math.max(w, 14) + 9}
-          ry={Math.max(h, 14) + 9}
+          rx={Math.max(w, 12) + RING}
+          ry={Math.max(h, 12) + RING}
           fill="none"
           stroke={ring === "turn" ? "var(--rust)" : "var(--green)"}
           strokeWidth="4"
@@ -122,7 +123,8 @@ const nodesOf = (network: Network, scene: Scene): Node[] => [
   }),
 ];
 
-const PADDING = 0.04;
+const PADDING = 0.03;
+const LEGEND_UNITS = 1.6;
 const NEAR_ZOOM = 1.15;
 
 const Canvas = (props: MapDrawingProps) => {
@@ -140,7 +142,9 @@ const Canvas = (props: MapDrawingProps) => {
         return;
       }
       const [width, height] = [(bounds.right - bounds.left) * UNIT_PX, (bounds.bottom - bounds.top) * UNIT_PX];
-      void flow.fitBounds({ x: bounds.left * UNIT_PX, y: bounds.top * UNIT_PX, width, height }, { padding: PADDING });
+      // The legend stands over the top edge.
+      const top = LEGEND_UNITS * UNIT_PX;
+      void flow.fitBounds({ x: bounds.left * UNIT_PX, y: bounds.top * UNIT_PX - top, width, height: height + top }, { padding: PADDING });
     };
     show();
     const watch = new ResizeObserver(show);
@@ -185,7 +189,7 @@ export const MapDrawing = (props: MapDrawingProps) => (
         <Canvas {...props} />
       </ReactFlowProvider>
     </Drawing>
-    <div className="pointer-events-none absolute left-3 top-2 max-w-[calc(100%-1.5rem)]">
+    <div className="pointer-events-none absolute left-3 top-2 hidden max-w-[calc(100%-1.5rem)] sm:block">
       <Legend turning={props.rings !== undefined && props.rings.size > 0} />
     </div>
   </div>
@@ -212,7 +216,7 @@ export const PaperMap = ({ scene, name }: { scene: Scene; name: string }) => {
             y={label.at.y * UNIT_PX + 5}
             textAnchor={label.anchor}
             className="narrow"
-            fontSize="14"
+            fontSize="16"
             fontWeight="600"
             fill="var(--ink)"
           >

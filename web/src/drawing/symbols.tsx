@@ -95,17 +95,17 @@ const Pickup = ({ part }: { part: ScenePart }) =>
     </>
   );
 
+/** A water seal: what falls in by the pipe stands in the cup and runs over to the way out. */
 const Trap = ({ part }: { part: ScenePart }) => {
   const cell = part.cells["seal"];
-  const ink = cell && cell.share > 0.02 ? paint(inkOf(cell.liquid)) : "var(--empty)";
-  const way = "M0 -16V4A7 7 0 0 0 12 4V0";
   return (
-    <g transform="translate(-4 0)">
-      <path d={way} fill="none" stroke="var(--pipe)" strokeWidth="9" />
-      <path d={way} fill="none" stroke="var(--empty)" strokeWidth="5.6" />
-      <path d="M0 -2V4A7 7 0 0 0 12 4V-2" fill="none" stroke={ink} strokeWidth="5.6" />
-      <path d="M12 2A7 7 0 0 1 4 16" fill="none" stroke="var(--pipe)" strokeWidth="3" />
-    </g>
+    <>
+      <path d="M0 11V17" stroke="var(--pipe)" strokeWidth="4" />
+      <path d="M-10 -9V1A10 10 0 0 0 10 1V-9Z" fill="var(--empty)" />
+      {cell && cell.share > 0.02 && <path d="M-10 -4V1A10 10 0 0 0 10 1V-4Z" fill={paint(inkOf(cell.liquid))} />}
+      <path d="M-10 -9V1A10 10 0 0 0 10 1V-9" fill="none" {...LINE} strokeWidth="2.4" />
+      <path d="M0 -17V1" stroke="var(--pipe)" strokeWidth="3.4" />
+    </>
   );
 };
 
@@ -120,12 +120,12 @@ const Overboard = () => (
 /** Splits a name over two lines where it is long. */
 const lines = (name: string): string[] => {
   const words = name.split(" ");
-  if (name.length < 10 || words.length === 1) return [name];
+  if (name.length < 9 || words.length === 1) return [name];
   const half = Math.ceil(words.length / 2);
   return [words.slice(0, half).join(" "), words.slice(half).join(" ")];
 };
 
-const Name = ({ name, y = 0, size = 13 }: { name: string; y?: number; size?: number }) => {
+const Name = ({ name, y = 0, size = 16 }: { name: string; y?: number; size?: number }) => {
   const all = lines(name);
   return (
     <text
@@ -180,23 +180,36 @@ const Heater = ({ part }: { part: ScenePart }) => {
   );
 };
 
+// Half the side of an outlet's box, and the height of the strip of each of its sides.
+const OUTLET = 32;
+const STRIP = 12;
+
 /** One side of an outlet: a strip that shows what its cartridge holds, lettered C or H, and whether its handle is open. */
 const Strip = ({ cell, y, letter, open }: { cell: SceneCell | undefined; y: number; letter: string; open: boolean }) => {
   if (!cell) return null;
+  const middle = y + STRIP / 2;
   return (
     <>
-      <rect x="-31" y={y} width="62" height="7" fill={cell.share > 0.25 ? paint(inkOf(cell.liquid)) : "var(--empty)"} />
-      <circle cx="0" cy={y + 3.5} r="4.6" fill={open ? HOLLOW : SOLID} {...LINE} strokeWidth="1.6" />
+      <rect
+        x={-OUTLET}
+        y={y}
+        width={2 * OUTLET}
+        height={STRIP}
+        fill={cell.share > 0.25 ? paint(inkOf(cell.liquid)) : "var(--empty)"}
+        stroke="var(--pipe)"
+        strokeWidth="1"
+      />
+      <circle cx="0" cy={middle} r="5" fill={open ? HOLLOW : SOLID} {...LINE} strokeWidth="1.6" />
       <text
-        x="24"
-        y={y < 0 ? y - 3 : y + 16}
-        fontSize="10"
-        fontWeight="700"
+        x="-21"
+        y={middle + 4}
+        fontSize="11"
+        fontWeight="750"
         textAnchor="middle"
-        fill="var(--muted)"
+        fill="var(--ink)"
         paintOrder="stroke"
-        stroke="var(--ground)"
-        strokeWidth="3"
+        stroke="var(--raised)"
+        strokeWidth="3.5"
       >
         {letter}
       </text>
@@ -207,13 +220,14 @@ const Strip = ({ cell, y, letter, open }: { cell: SceneCell | undefined; y: numb
 const Outlet = ({ part }: { part: ScenePart }) => {
   const cold = part.cells["cold"] ?? part.cells["valve"] ?? part.cells["body"];
   const coldOpen = [part.positions["cold"], part.positions["flush"], part.positions["main"]].includes("open");
+  const hot = part.cells["hot"];
   return (
     <>
-      <rect x="-32" y="-16" width="64" height="32" rx="4" fill={HOLLOW} />
-      <Strip cell={part.cells["hot"]} y={-16} letter="H" open={part.positions["hot"] === "open"} />
-      <Strip cell={cold} y={9} letter={part.cells["hot"] ? "C" : ""} open={coldOpen} />
-      <rect x="-32" y="-16" width="64" height="32" rx="4" fill="none" {...LINE} />
-      <Name name={part.part.name} size={12} y={part.cells["hot"] ? 0 : -3} />
+      <rect x={-OUTLET} y={-OUTLET} width={2 * OUTLET} height={2 * OUTLET} rx="4" fill={HOLLOW} />
+      <Strip cell={hot} y={-OUTLET} letter="H" open={part.positions["hot"] === "open"} />
+      <Strip cell={cold} y={OUTLET - STRIP} letter={hot ? "C" : ""} open={coldOpen} />
+      <rect x={-OUTLET} y={-OUTLET} width={2 * OUTLET} height={2 * OUTLET} rx="4" fill="none" {...LINE} strokeWidth="2.4" />
+      <Name name={part.part.name} size={15} y={hot ? 0 : -5} />
     </>
   );
 };

@@ -50,7 +50,6 @@ export const hang = (owners: readonly OwnerVerdict[], scale: LadderScale, spacin
     const at = placeOn(scale, temperatureC);
     const textAt = Math.max(at, last + spacing);
     last = textAt;
-    // A part is looked for by name sooner than a pipe.
-    return { temperatureC, at, textAt, owners: group.sort((a, b) => Number(b.part) - Number(a.part)) };
+    return { temperatureC, at, textAt, owners: group.sort((a, b) => b.rank - a.rank) };
   });
 };

@@ -2,7 +2,16 @@ import type { FrostVerdict } from "@uppershed/core";
 import { useUnits } from "../ui/units.ts";
 import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
 
-const NAMES = 2;
+// What fits on two lines beside the scale.
+const LETTERS = 24;
+
+/** As many names as fit, and how many are left. */
+const shortList = (all: readonly string[]): { names: string; more: number } => {
+  const distinct = [...new Set(all)];
+  const two = distinct.slice(0, 2).join(", ");
+  const names = two.length <= LETTERS ? two : (distinct[0] ?? "");
+  return { names, more: distinct.length - (names === two ? Math.min(2, distinct.length) : 1) };
+};
 
 export interface LadderProps {
   readonly verdict: FrostVerdict;
@@ -48,12 +57,21 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
             <span className="text-[12px] font-bold text-[var(--glycol)]">when done</span>
           </div>
         )}
+        <svg aria-hidden className="absolute inset-y-0 left-[35px] h-full w-[15px]" viewBox="0 0 15 100" preserveAspectRatio="none">
+          {marks.map((mark) => (
+            <path
+              key={mark.at}
+              d={`M0 ${mark.at * 100}L12 ${mark.textAt * 100}`}
+              stroke="var(--ink)"
+              strokeWidth="1.2"
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+        </svg>
         <ul>
           {marks.map((mark) => {
             const bad = mark.temperatureC > winterLowC;
-            const shown = mark.owners.slice(0, NAMES).map((o) => o.name.split(",")[0]);
-            const names = [...new Set(shown)].join(", ");
-            const more = mark.owners.length - NAMES;
+            const { names, more } = shortList(mark.owners.map((o) => o.name.split(",")[0] ?? ""));
             const first = mark.owners[0];
             return (
               <li key={`${mark.temperatureC} ${first?.id}`}>

@@ -82,9 +82,12 @@ export const Shell = () => {
           {nav("/", "Bench")}
           {nav("/units", "Units")}
         </nav>
-        <div ref={setPlace} className="flex min-w-0 flex-1 flex-wrap items-center gap-3" />
-        <div className="flex items-center">
-          <span className="mr-1 hidden text-[14px] opacity-90 md:inline">
+        <div
+          ref={setPlace}
+          className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:gap-3 sm:pb-0"
+        />
+        <div className="ml-auto flex items-center">
+          <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">
             {me?.person.name}, {me?.person.role}
           </span>
           <button

@@ -99,6 +99,8 @@ export const rehearse = (context: Context, actions: readonly Action[]): Rehearsa
   return { physical, effects };
 };
 
+const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3" | "where"> &
   Partial<Pick<Step, "asks" | "needs" | "cautions" | "parts" | "where">>;
 
@@ -112,14 +114,14 @@ export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): 
   const parts = draft.parts ?? [...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : [])))];
   const places = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "").filter(Boolean))];
   const access = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "").filter(Boolean))];
-  const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).join(". ");
+  const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).map(sentence).join(". ");
   context.steps.push({
     ...draft,
     asks: draft.asks ?? [],
     cautions: draft.cautions ?? [],
     needs: (draft.needs ?? []).filter((id) => context.steps.some((s) => s.id === id)),
     parts,
-    where: where ? where[0]?.toUpperCase() + where.slice(1) : "",
+    where: sentence(where),
     antifreezeM3: physical.drawnM3 - context.physical.drawnM3,
   });
   context.physical = physical;

@@ -28,12 +28,12 @@ export interface Shape {
 
 const OUTLET: Shape = {
   halfW: 2,
-  halfH: 1,
+  halfH: 2,
   fixed: {
-    cold: { dx: 0, dy: 1, side: "down" },
-    water: { dx: 0, dy: 1, side: "down" },
-    hot: { dx: 0, dy: -1, side: "up" },
-    waste: { dx: 1, dy: 1, side: "down" },
+    cold: { dx: 0, dy: 2, side: "down" },
+    water: { dx: 0, dy: 2, side: "down" },
+    hot: { dx: 0, dy: -2, side: "up" },
+    waste: { dx: 1, dy: 2, side: "down" },
   },
 };
 

@@ -47,7 +47,8 @@ const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => bool
     const todo = [neck];
     depth.set(neck, 0);
     for (let at = todo.shift(); at !== undefined; at = todo.shift())
-      for (const hop of graph.near.get(at) ?? [])
+      for (const hop of graph.isOutlet(at) ? [] : (graph.near.get(at) ?? []))
+        // Water ends at an outlet: its hot side is not fed by its cold.
         if (!depth.has(hop.to)) {
           depth.set(hop.to, (depth.get(at) ?? 0) + 1);
           todo.push(hop.to);

@@ -16,9 +16,9 @@ export interface Label {
 }
 
 // Width of a letter and height of a line, in grid units, at the size labels are drawn.
-const LETTER = 0.46;
-const LINE = 1;
-const OFF = 0.35;
+const LETTER = 0.47;
+const LINE = 1.1;
+const OFF = 0.45;
 
 const candidates = (wish: LabelWish): Omit<Label, "id" | "text">[] => {
   const width = wish.text.length * LETTER;

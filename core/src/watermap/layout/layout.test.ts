@@ -94,6 +94,7 @@ describe("the drawing", () => {
     expect(forward("r-pump-out-t-join-a")).toBe(true);
     expect(forward("r-fresh-tank-outlet-v2-a")).toBe(true);
     expect(forward("r-galley-waste-trap-galley-in")).toBe(true);
+    for (const hot of ["r-t-d2-c-t-gh-a", "r-t-gh-b-galley-hot", "r-t-sh-c-deck-shower-hot"]) expect(forward(hot), hot).toBe(true);
   });
 
   it("moves a nudged part and little else", () => {

@@ -17,7 +17,7 @@ export interface Placed {
 const GAP = 2;
 const OUTLET_PITCH = 5;
 const DRAIN_PITCH = 4;
-const LEAST_RAIL_DISTANCE = 13;
+const LEAST_RAIL_DISTANCE = 15;
 const TANK_ABOVE_ROW = 8;
 
 interface Desk {

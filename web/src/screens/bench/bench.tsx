@@ -42,7 +42,7 @@ export const Bench = () => {
       <div className="border-t border-line px-5 py-4 lg:border-l lg:border-t-0">
         <LotLadder units={units} winterLowC={me.workshop.winterLowC} />
       </div>
-      <div className="border-t-2 border-line bg-green-soft px-5 py-3 lg:col-span-2">
+      <div className="sticky bottom-0 z-20 border-t-2 border-green bg-green-soft px-5 py-3 lg:col-span-2">
         <Load visits={todays} workshop={me.workshop} />
       </div>
     </div>

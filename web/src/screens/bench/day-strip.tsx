@@ -4,7 +4,7 @@ import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { clock, countdown, timeOf } from "../../ui/words.ts";
 
-const PX_PER_HOUR = 66;
+const PX_PER_HOUR = 54;
 
 const minutesIn = (iso: string): number => {
   const at = new Date(iso);

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { placeOn, scaleFor } from "../../frost/ladder-marks.ts";
 import { useUnits } from "../../ui/units.ts";
 
-const SPACING = 0.1;
+const SPACING = 0.085;
 
 /** The frost ladder of the whole lot: one mark a unit. */
 export const LotLadder = ({ units, winterLowC }: { units: readonly Unit[]; winterLowC: number }) => {
@@ -41,6 +41,17 @@ export const LotLadder = ({ units, winterLowC }: { units: readonly Unit[]; winte
         <div className="absolute left-[28px] right-0 border-t-2 border-rust" style={{ top: `${placeOn(scale, winterLowC) * 100}%` }}>
           <span className="absolute right-1 top-[2px] text-[13px] font-bold text-rust">winter low {q(winterLowC, "temperature")}</span>
         </div>
+        <svg aria-hidden className="absolute inset-y-0 left-[41px] h-full w-[17px]" viewBox="0 0 17 100" preserveAspectRatio="none">
+          {marks.map(({ unit, at, textAt }) => (
+            <path
+              key={unit.id}
+              d={`M0 ${at * 100}L14 ${textAt * 100}`}
+              stroke="var(--ink)"
+              strokeWidth="1.2"
+              vectorEffect="non-scaling-stroke"
+            />
+          ))}
+        </svg>
         <ul>
           {marks.map(({ unit, at, textAt, bad }) => (
             <li key={unit.id}>

@@ -1,4 +1,5 @@
 import { buildNetwork, type RunSetup } from "@uppershed/core";
+import { addDays, startOfDay } from "date-fns";
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
@@ -7,7 +8,7 @@ import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../run/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useMeQuery, useStartRunMutation, useUnitQuery } from "../../store/api.ts";
+import { problemText, useMeQuery, useStartRunMutation, useUnitQuery, useVisitsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -15,6 +16,14 @@ import { clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { PlanSteps } from "./steps.tsx";
+
+/** The visit that the work belongs to: the one named, or the one that the unit is here for today. */
+const useVisitOfToday = (unitId: string, named: string | null): string | null => {
+  const today = startOfDay(new Date()).getTime();
+  const span = useMemo(() => ({ from: new Date(today).toISOString(), to: addDays(today, 1).toISOString(), unit: unitId }), [today, unitId]);
+  const { data = [] } = useVisitsQuery(span);
+  return named ?? data.find((v) => v.state !== "ready" && v.state !== "gone" && v.run === null)?.id ?? null;
+};
 
 /** The plan for this unit: what it takes, what it comes to, what stays unprotected, and its steps. */
 export const PlanScreen = () => {
@@ -24,6 +33,7 @@ export const PlanScreen = () => {
   const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { map, revision, error } = useUnitMap(unitId);
+  const visitId = useVisitOfToday(unitId, params.get("visit"));
   const [setup, setSetup] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);
@@ -42,7 +52,7 @@ export const PlanScreen = () => {
   if (!unit || !map || !network || !me || !base || !setup) return <Waiting error={unitError ?? error} />;
 
   const begin = async (): Promise<void> => {
-    const reply = await start({ id: uuid(), unitId, visitId: params.get("visit"), mapRevision: revision, setup });
+    const reply = await start({ id: uuid(), unitId, visitId, mapRevision: revision, setup });
     if (reply.data) await navigate(`/runs/${reply.data.id}`);
   };
   const plan = planned?.plan;

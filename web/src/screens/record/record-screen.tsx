@@ -1,4 +1,4 @@
-import { buildNetwork, inUseLineup, looseEnds, positionLabel, readWaterMap, replayRun, type RunState, verdictNow } from "@uppershed/core";
+import { inUseLineup, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
@@ -6,7 +6,7 @@ import { PaperMap } from "../../drawing/map-drawing.tsx";
 import { buildScene } from "../../drawing/scene.ts";
 import { useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useMeQuery, useRunQuery } from "../../store/api.ts";
+import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -44,17 +44,13 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
 export const RecordScreen = () => {
   const { runId = "" } = useParams();
   const { data: me } = useMeQuery();
-  const { data: run, error } = useRunQuery(runId);
-  const { live } = useRun(runId);
+  const { live, problem } = useRun(runId);
   const { holds, text } = useUnits();
+  const run = live?.run;
+  const shown = live?.state;
   useTitle(run ? `Record, ${run.unitName}` : "Record");
-  const state = useMemo(() => {
-    const map = run && readWaterMap(run.map);
-    return map?.ok ? replayRun(buildNetwork(map.map), run.setup, run.events).state : undefined;
-  }, [run]);
-  const shown = live?.state.events.length && state && live.state.events.length > state.events.length ? live.state : state;
   const scene = useMemo(() => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup), [shown]);
-  if (!run || !shown || !scene || !me) return <Waiting error={error} />;
+  if (!live || !run || !shown || !scene || !me) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
   const verdict = verdictNow(shown);
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
   const ends = looseEnds(shown.network, shown.physical, shown.physical.lineup).filter((e) => e.mustTag);
@@ -102,7 +98,7 @@ export const RecordScreen = () => {
               Go on
             </Link>
           )}
-          {countersign && live && (
+          {countersign && (
             <Button look="act" onClick={() => void live.add({ type: "countersigned", name: me.person.name })}>
               Countersign
             </Button>

@@ -1,4 +1,4 @@
-import { inUseLineup, type Lineup, looseEnds } from "@uppershed/core";
+import { inUseLineup, type Lineup, looseEnds, verdictNow } from "@uppershed/core";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { LiveRun } from "../../run/use-run.ts";
@@ -6,6 +6,8 @@ import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { LineupForm } from "./lineup-form.tsx";
+
+const LISTED = 8;
 
 /** How everything is left, what hangs on each loose end, and the signature that closes the job. */
 export const AsLeft = ({ live }: { live: LiveRun }) => {
@@ -30,7 +32,8 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
     setProblem(no);
     if (!no) void navigate(`/records/${run.id}`);
   };
-  const { plan } = state;
+  const verdict = verdictNow(state);
+  const open = verdict.owners.filter((o) => o.holdsToC !== null && o.holdsToC > state.setup.winterLowC).sort((a, b) => b.rank - a.rank);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
@@ -38,18 +41,21 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
           <p className="text-[14px] text-muted">Every step is done or answered</p>
           <h1 className="text-[25px] font-bold leading-tight">How is it left?</h1>
           <p className="mt-1 text-[15px]">
-            Holds to <b>{holds(plan.holdsToC)}</b> as planned. Spring's list is made from what you write here.
+            Holds to <b>{holds(verdict.holdsToC)}</b>
+            {verdict.weakest && `, set by ${verdict.weakest.name}, ${text(verdict.weakest.evidence)}`}. Spring's list is made from what you
+            write here.
           </p>
         </div>
-        {plan.unprotected.length > 0 && (
+        {open.length > 0 && (
           <div className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
             <b>Stays unprotected</b>
             <ul className="list-disc pl-5">
-              {plan.unprotected.slice(0, 8).map((u) => (
-                <li key={u.id}>
-                  {u.name}: {text(u.why)}
+              {open.slice(0, LISTED).map((o) => (
+                <li key={o.id}>
+                  {o.name}: holds to {holds(o.holdsToC)}, {text(o.evidence)}
                 </li>
               ))}
+              {open.length > LISTED && <li>and {open.length - LISTED} more</li>}
             </ul>
           </div>
         )}

@@ -6,15 +6,15 @@ import { clock } from "../../ui/words.ts";
 
 const MINUTE = 60_000;
 
-const Meter = ({ label, children }: { label: string; children: React.ReactNode }) => (
-  <div className="min-w-0 border-l border-line px-4 py-2 first:border-l-0">
+const Meter = ({ label, children, roomy = false }: { label: string; children: React.ReactNode; roomy?: boolean }) => (
+  <div className={`${roomy ? "hidden md:block " : ""}min-w-0 border-l border-line px-3 py-1.5 first:border-l-0 xl:px-4 xl:py-2`}>
     <dt className="text-[13px] text-muted">{label}</dt>
-    <dd className="text-[15px] leading-snug">{children}</dd>
+    <dd className="text-[14px] leading-snug xl:text-[15px]">{children}</dd>
   </div>
 );
 
 const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boolean }) => (
-  <b className={`text-[25px] font-extrabold leading-none ${rust ? "text-rust" : ""}`}>{children}</b>
+  <b className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}>{children}</b>
 );
 
 const CORE = ["suction", "cold", "hot"] as const;
@@ -69,7 +69,7 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
   const end = state.closed ? Date.parse(state.closed.at) : now;
   const bad = verdict.holdsToC !== null && verdict.holdsToC > state.setup.winterLowC;
   return (
-    <dl className="grid grid-cols-2 border-t border-line bg-paper xl:grid-cols-[1.5fr_1.1fr_1.1fr_0.9fr]" aria-label="Meters">
+    <dl className="grid grid-cols-2 border-t border-line bg-paper md:grid-cols-4 xl:grid-cols-[1.4fr_1.3fr_1fr_0.8fr]" aria-label="Meters">
       <Meter label="Holds to, now">
         <Big rust={bad}>{holds(verdict.holdsToC)}</Big>{" "}
         <span className="text-muted">{verdict.weakest?.name ?? "nothing aboard has a limit"}</span>
@@ -81,13 +81,13 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
           {drawn.unit} of about {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
         </span>
       </Meter>
-      <Meter label="Water still in the lines">
+      <Meter label="Water still in the lines" roomy>
         <Big>{left.value}</Big> <span className="text-muted">{left.unit}</span>
         <WetBar state={state} />
       </Meter>
-      <Meter label="On the clock">
+      <Meter label="On the clock" roomy>
         <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>{" "}
-        <span className="text-muted">of about {clock(state.firstPlan.minutes)}</span>
+        <span className="text-muted">of {clock(state.firstPlan.minutes)}</span>
       </Meter>
     </dl>
   );

@@ -17,6 +17,8 @@ import { AsLeft } from "./as-left.tsx";
 import { Meters } from "./meters.tsx";
 import { StepCard } from "./step-card.tsx";
 
+const PHONE_PX = 700;
+
 /** Runs in which liquid will move when the step in hand is done, found by doing it on the map. */
 const flowingIn = (state: RunState): Set<string> => {
   const flowing = new Set<string>();
@@ -78,7 +80,8 @@ const Kept = ({ live }: { live: LiveRun }) => {
 const Working = ({ live }: { live: LiveRun }) => {
   const { state, run } = live;
   const [selected, setSelected] = useState<string>();
-  const [close, setClose] = useState(false);
+  // On a phone the whole map is too small to read: it opens near the step in hand.
+  const [close, setClose] = useState(() => window.innerWidth < PHONE_PX);
   const [mapOnPhone, setMapOnPhone] = useState(false);
   const { text } = useUnits();
   const lineup = useMemo(() => lineupNow(state), [state]);

@@ -54,12 +54,12 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   const { system, text } = useUnits();
   const [problem, setProblem] = useState<string>();
   const [sheet, setSheet] = useState<"cannot" | "noticed" | null>(null);
-  const heading = useRef<HTMLHeadingElement>(null);
+  const sheetTop = useRef<HTMLDivElement>(null);
   const step = state.todo[0];
   const stepId = step?.id;
   useEffect(() => {
     setProblem(undefined);
-    heading.current?.scrollIntoView({ block: "nearest" });
+    sheetTop.current?.scrollTo({ top: 0 });
   }, [stepId]);
 
   const sign = (): void => {
@@ -90,14 +90,12 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
       <div className="px-4 pt-3">
         <Stages state={state} />
       </div>
-      <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
+      <div ref={sheetTop} className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
         <div>
           <p className="text-[14px] text-muted">
             Step {number} of {state.done.length + state.todo.length}
           </p>
-          <h1 ref={heading} className="text-[25px] font-bold leading-tight">
-            {step.title}
-          </h1>
+          <h1 className="text-[25px] font-bold leading-tight">{step.title}</h1>
           {step.where && <p className="text-[15px] text-muted">{step.where}.</p>}
         </div>
         {step.cautions.map((caution) => (
@@ -145,11 +143,11 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             {problem}
           </p>
         )}
-        <div className="flex gap-2">
-          <Button look="act" big className="flex-1" onClick={sign} aria-describedby="rows-left">
+        <div className="flex flex-wrap gap-2">
+          <Button look="act" big className="min-w-full flex-1 whitespace-nowrap sm:min-w-0" onClick={sign} aria-describedby="rows-left">
             Done, next step
           </Button>
-          <Button big onClick={() => setSheet("cannot")}>
+          <Button big className="flex-1 whitespace-nowrap px-3 sm:flex-none" onClick={() => setSheet("cannot")}>
             Can't do this
           </Button>
           <Button big onClick={() => setSheet("noticed")} className="px-3">
