@@ -31,9 +31,7 @@ const newest = async (folder) => {
 /** Builds the application, unless nothing has changed since. */
 export const buildWeb = async () => {
   const stamp = join(ROOT, "web", "dist", ".built");
-  const sources = await Promise.all(
-    ["core/src", "contract/src", "web/src", "web/public"].map((f) => (existsSync(join(ROOT, f)) ? newest(join(ROOT, f)) : 0)),
-  );
+  const sources = await Promise.all(["core/src", "contract/src", "web/src", "web/public"].map((f) => newest(join(ROOT, f))));
   const key = createHash("sha256")
     .update(readFileSync(join(ROOT, "package-lock.json")))
     .update(readFileSync(join(ROOT, "web", "vite.config.ts")))

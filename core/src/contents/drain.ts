@@ -166,7 +166,7 @@ export const drain = (situation: Situation, before: Contents): DrainResult => {
       if (Number.isFinite(level) && supplied && (!exit || level < exit.level)) exit = { opening: way.opening, level };
     }
     if (!vented[i] || !exit) {
-      kept.push({ cell: i, why: ways.some((w) => Number.isFinite(w.spill[i] as number)) ? "no air can enter" : "no way out" });
+      kept.push({ cell: i, why: ways.some((w) => Number.isFinite(w.spill[i])) ? "no air can enter" : "no way out" });
       return;
     }
     const keep = keptBelow(cell, exit.level);

@@ -95,7 +95,7 @@ const solve = (rows: Map<number, number>[], right: number[]): number[] => {
     }
   }
   const x = Array.from({ length: rows.length }, () => 0);
-  for (const { node, row } of order.reverse()) {
+  for (const { node, row } of order.toReversed()) {
     let value = right[node] as number;
     for (const [k, entry] of row) if (k !== node) value -= entry * (x[k] as number);
     const pivot = row.get(node) ?? 0;

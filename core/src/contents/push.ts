@@ -156,7 +156,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const fullStep = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, pathM3 * STEP_SHARE));
   let step = fullStep;
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
-  let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING as Mixture, 0];
+  let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
   let arrivalM3: number | undefined;
   let outcome: PushResult["outcome"] = "stopped at volume";
 
@@ -178,7 +178,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   while (moved < order.maxM3 - 1e-12) {
     step = Math.min(fullStep, order.maxM3 - moved);
     onLink.clear();
-    let [seenLiquid, seenAir] = [NOTHING as Mixture, 0];
+    let [seenLiquid, seenAir] = [NOTHING, 0];
     for (const station of path) {
       const { cell, index } = station;
       const packets = station.in.map((way) => ({ way, packet: comesIn(way) }));

@@ -72,4 +72,4 @@ export const networkOf = (map: WaterMap): Network => {
   return buildNetwork(read.map);
 };
 
-export const shuffled = (map: WaterMap): WaterMap => ({ ...map, parts: [...map.parts].reverse(), runs: [...map.runs].reverse() });
+export const shuffled = (map: WaterMap): WaterMap => ({ ...map, parts: map.parts.toReversed(), runs: map.runs.toReversed() });

@@ -149,7 +149,7 @@ export const buildNetwork = (map: WaterMap): Network => {
       portAt.set(`${part.id}.${p.name}`, {
         cell: at(p.cell),
         heightM: part.heightM + p.heightM,
-        ...(p.gate ? { gate: bindGate(part, p.gate) as CellGate } : {}),
+        ...(p.gate ? { gate: bindGate(part, p.gate) } : {}),
         ...(p.check ? { check: p.check } : {}),
         crackPa: p.crackPa ?? 0,
         ...(p.drivenBy ? { drivenBy: controlKey(part.id, p.drivenBy) } : {}),

@@ -51,13 +51,10 @@ const Filling = ({ pipe, d }: { pipe: ScenePipe; d: string }) => {
     if (!all || pipe.share < 0.005) return null;
     return <path {...common} stroke={paint(inkOf(all))} strokeWidth={Math.max(1.4, bore * pipe.share)} />;
   }
-  let start = 0;
   return pipe.plugs.map((plug, i) => {
-    const from = start;
-    start += plug.share;
-    const key = `${i}-${plug.share}`;
+    const from = pipe.plugs.slice(0, i).reduce((sum, p) => sum + p.share, 0);
     return (
-      <path key={key} {...common} stroke={paint(inkOf(plug.liquid))} strokeWidth={bore} strokeDasharray={`0 ${from} ${plug.share} 2`} />
+      <path key={from} {...common} stroke={paint(inkOf(plug.liquid))} strokeWidth={bore} strokeDasharray={`0 ${from} ${plug.share} 2`} />
     );
   });
 };

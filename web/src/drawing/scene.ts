@@ -1,7 +1,6 @@
 import {
   type Contents,
   kindOfPart,
-  layOut,
   type LaidPart,
   type LaidRun,
   type Lineup,
@@ -11,10 +10,12 @@ import {
   type Network,
   type Part,
   paramsOf,
+  plus,
   PIPE_SYSTEMS,
   type Run,
   volumeOf,
 } from "@uppershed/core";
+import { inkOf } from "./inks.tsx";
 
 /** One grid unit of the layout on the drawing, px. */
 export const UNIT_PX = 16;
@@ -66,7 +67,18 @@ const cellsOf = (network: Network, contents: Contents, part: Part): Record<strin
   );
 };
 
-export const buildScene = (network: Network, contents: Contents, lineup: Lineup, layout: MapLayout = layOut(network.map)): Scene => {
+/** Plugs that look the same are drawn as one. */
+const sameInkTogether = (plugs: readonly Mixture[], capacityM3: number): { liquid: Mixture; share: number }[] => {
+  const together: Mixture[] = [];
+  for (const plug of plugs) {
+    const last = together.at(-1);
+    if (last && inkOf(last) === inkOf(plug)) together[together.length - 1] = plus(last, plug);
+    else together.push(plug);
+  }
+  return together.map((liquid) => ({ liquid, share: volumeOf(liquid) / capacityM3 }));
+};
+
+export const buildScene = (network: Network, contents: Contents, lineup: Lineup, layout: MapLayout): Scene => {
   const parts = layout.parts.flatMap<ScenePart>((laid) => {
     const part = network.map.parts.find((p) => p.id === laid.id);
     if (!part) return [];
@@ -82,7 +94,7 @@ export const buildScene = (network: Network, contents: Contents, lineup: Lineup,
     const cell = index === undefined ? undefined : network.cells[index];
     if (!run || index === undefined || !cell) return [];
     const bore = (PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0.012) * 1000;
-    const plugs = (contents[index]?.plugs ?? []).map((liquid) => ({ liquid, share: volumeOf(liquid) / cell.capacityM3 }));
+    const plugs = sameInkTogether(contents[index]?.plugs ?? [], cell.capacityM3);
     return [
       {
         laid,

@@ -29,6 +29,10 @@ export const scaleFor = (temperatures: readonly number[], winterLowC: number): L
 export const placeOn = (scale: LadderScale, celsius: number): number =>
   Math.min(1, Math.max(0, (scale.topC - celsius) / (scale.topC - scale.footC)));
 
+/** Pushes words apart that would lie on each other: each keeps its place or goes just below the one before. */
+export const spaced = (places: readonly number[], spacing: number): number[] =>
+  places.reduce<number[]>((all, at) => [...all, Math.max(at, (all.at(-1) ?? Number.NEGATIVE_INFINITY) + spacing)], []);
+
 /** Parts nearer to each other than this hang from one mark. */
 const TOGETHER_C = 2.5;
 
@@ -44,12 +48,13 @@ export const hang = (owners: readonly OwnerVerdict[], scale: LadderScale, spacin
     if (group?.[0] && (group[0].holdsToC ?? 0) - (owner.holdsToC ?? 0) < TOGETHER_C) group.push(owner);
     else groups.push([owner]);
   }
-  let last = Number.NEGATIVE_INFINITY;
-  return groups.map((group) => {
-    const temperatureC = group[0]?.holdsToC ?? 0;
-    const at = placeOn(scale, temperatureC);
-    const textAt = Math.max(at, last + spacing);
-    last = textAt;
-    return { temperatureC, at, textAt, owners: group.sort((a, b) => b.rank - a.rank) };
-  });
+  const temperatures = groups.map((group) => group[0]?.holdsToC ?? 0);
+  const places = temperatures.map((t) => placeOn(scale, t));
+  const words = spaced(places, spacing);
+  return groups.map((group, i) => ({
+    temperatureC: temperatures[i] ?? 0,
+    at: places[i] ?? 0,
+    textAt: words[i] ?? 0,
+    owners: group.sort((a, b) => b.rank - a.rank),
+  }));
 };

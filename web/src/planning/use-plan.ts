@@ -20,24 +20,19 @@ export const usePlan = (
   map: WaterMap | undefined,
   setup: RunSetup | undefined,
 ): { planned: Planned | undefined; busy: boolean; problem: string | undefined } => {
-  const [planned, setPlanned] = useState<Planned>();
-  const [busy, setBusy] = useState(false);
-  const [problem, setProblem] = useState<string>();
+  const [made, setMade] = useState<{ map: WaterMap; setup: RunSetup; planned?: Planned | undefined; problem?: string }>();
   useEffect(() => {
     if (!map || !setup) return undefined;
     let wanted = true;
-    setBusy(true);
     planOnce(map, setup)
-      .then((made) => {
-        if (!wanted) return;
-        setPlanned(made);
-        setProblem(undefined);
-      })
-      .catch((error: unknown) => wanted && setProblem(error instanceof Error ? error.message : "The plan could not be made."))
-      .finally(() => wanted && setBusy(false));
+      .then((planned) => wanted && setMade({ map, setup, planned }))
+      .catch((error: unknown) => {
+        const problem = error instanceof Error ? error.message : "The plan could not be made.";
+        if (wanted) setMade((before) => ({ map, setup, planned: before?.planned, problem }));
+      });
     return () => {
       wanted = false;
     };
   }, [map, setup]);
-  return { planned, busy, problem };
+  return { planned: made?.planned, problem: made?.problem, busy: made === undefined || made.map !== map || made.setup !== setup };
 };

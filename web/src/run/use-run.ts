@@ -113,6 +113,8 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
   }, [runId, load]);
 
   useEffect(() => {
+    // What is set is set later, when the server or this device's store has answered.
+    // oxlint-disable-next-line react/set-state-in-effect
     void load().then(flush);
     const again = setInterval(() => void flush(), RETRY_MS);
     const online = (): void => void flush();

@@ -36,7 +36,7 @@ const randomMap: fc.Arbitrary<WaterMap> = fc
 
 const boxes = (layout: MapLayout): { id: string; box: Box }[] => layout.parts.map((p) => ({ id: p.id, box: boxAt(p.at, p) }));
 
-const check = (map: WaterMap): void => {
+const expectSound = (map: WaterMap): void => {
   const layout = layOut(map);
   expect(layout.parts.map((p) => p.id).sort()).toEqual(map.parts.map((p) => p.id).sort());
   expect(layout.runs.map((r) => r.id).sort()).toEqual(map.runs.map((r) => r.id).sort());
@@ -63,11 +63,11 @@ const check = (map: WaterMap): void => {
 describe("the drawing", () => {
   it.each(maps.map((m) => [`${m.name}, ${m.parts.length} parts`, m] as const))(
     "of %s has every part, nothing on top of anything",
-    (_, map) => check(map),
+    (_, map) => expectSound(map),
   );
 
   it("of any tree of pipes has every part, nothing on top of anything", () => {
-    fc.assert(fc.property(randomMap, check), { seed: 5, numRuns: 60 });
+    fc.assert(fc.property(randomMap, expectSound), { seed: 5, numRuns: 60 });
   });
 
   it.each(maps.map((m) => [`${m.name}, ${m.parts.length} parts`, m] as const))(

@@ -243,7 +243,7 @@ const placeHouse = (desk: Desk, neck: string, railY: number): number => {
       hotHop && after.length > 0
         ? graph.near.get(after.at(-1) as string)?.find((h) => h.to !== heater && !after.includes(h.to))?.to
         : hotHop?.to;
-    return { heater, chain: up.slice(0, -1).reverse(), foot: up.at(-1) ?? neck, after, top };
+    return { heater, chain: up.slice(0, -1).toReversed(), foot: up.at(-1) ?? neck, after, top };
   });
   const height = (id: string): number => half(desk, id).halfH * 2 + GAP;
   const tallest = Math.max(0, ...stacks.map((s) => [...s.chain, s.heater, ...s.after].reduce((sum, id) => sum + height(id), GAP)));

@@ -90,7 +90,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                 .map((visit) => {
                   const working = visit.state === "in work";
                   const summary = visit.run?.summary;
-                  const to_ = visit.run
+                  const address = visit.run
                     ? summary?.phase === "closed"
                       ? `/records/${visit.run.id}`
                       : `/runs/${visit.run.id}`
@@ -102,7 +102,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                       style={{ top: y(minutesIn(visit.startsAt)), minHeight: (visit.minutes * PX_PER_HOUR) / 60 - 6 }}
                     >
                       <Link
-                        to={to_}
+                        to={address}
                         className={`block size-full border-l-[6px] px-3 py-2 hover:brightness-105 ${working ? "border-rust bg-green text-on-green" : "border-green bg-raised shadow-sm outline outline-1 outline-line"}`}
                         style={{ minHeight: "inherit" }}
                       >

@@ -1,6 +1,6 @@
 import type { Unit } from "@uppershed/contract";
 import { Link } from "react-router";
-import { placeOn, scaleFor } from "../../frost/ladder-marks.ts";
+import { placeOn, scaleFor, spaced } from "../../frost/ladder-marks.ts";
 import { useUnits } from "../../ui/units.ts";
 
 const SPACING = 0.085;
@@ -12,15 +12,15 @@ export const LotLadder = ({ units, winterLowC }: { units: readonly Unit[]; winte
     units.flatMap((u) => u.state.holdsToC ?? []),
     winterLowC,
   );
-  let last = Number.NEGATIVE_INFINITY;
-  const marks = [...units]
-    .sort((a, b) => (b.state.holdsToC ?? -99) - (a.state.holdsToC ?? -99) || (a.name < b.name ? -1 : 1))
-    .map((unit) => {
-      const at = unit.state.holdsToC === null ? 1 : placeOn(scale, unit.state.holdsToC);
-      const textAt = Math.max(at, last + SPACING);
-      last = textAt;
-      return { unit, at, textAt, bad: unit.state.holdsToC !== null && unit.state.holdsToC > winterLowC };
-    });
+  const sorted = [...units].sort((a, b) => (b.state.holdsToC ?? -99) - (a.state.holdsToC ?? -99) || (a.name < b.name ? -1 : 1));
+  const places = sorted.map((u) => (u.state.holdsToC === null ? 1 : placeOn(scale, u.state.holdsToC)));
+  const words = spaced(places, SPACING);
+  const marks = sorted.map((unit, i) => ({
+    unit,
+    at: places[i] ?? 1,
+    textAt: words[i] ?? 1,
+    bad: unit.state.holdsToC !== null && unit.state.holdsToC > winterLowC,
+  }));
   return (
     <section aria-label="Frost ladder of the lot" className="flex h-full min-h-[420px] flex-col">
       <h2 className="font-bold">Frost ladder of the lot</h2>

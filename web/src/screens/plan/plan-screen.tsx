@@ -1,6 +1,6 @@
 import { buildNetwork, type RunSetup } from "@uppershed/core";
 import { addDays, startOfDay } from "date-fns";
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { houseSetup } from "../../planning/house.ts";
@@ -19,7 +19,7 @@ import { PlanSteps } from "./steps.tsx";
 
 /** The visit that the work belongs to: the one named, or the one that the unit is here for today. */
 const useVisitOfToday = (unitId: string, named: string | null): string | null => {
-  const today = startOfDay(new Date()).getTime();
+  const [today] = useState(() => startOfDay(new Date()).getTime());
   const span = useMemo(() => ({ from: new Date(today).toISOString(), to: addDays(today, 1).toISOString(), unit: unitId }), [today, unitId]);
   const { data = [] } = useVisitsQuery(span);
   return named ?? data.find((v) => v.state !== "ready" && v.state !== "gone" && v.run === null)?.id ?? null;
@@ -34,18 +34,18 @@ export const PlanScreen = () => {
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { map, revision, error } = useUnitMap(unitId);
   const visitId = useVisitOfToday(unitId, params.get("visit"));
-  const [setup, setSetup] = useState<RunSetup>();
+  const [chosen, setChosen] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);
   const [start, starting] = useStartRunMutation();
   const { system, holds, text, q } = useUnits();
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
   const base = useMemo(() => me && houseSetup(me.workshop), [me]);
-  useEffect(() => setSetup((before) => before ?? base), [base]);
+  const setup = chosen ?? base;
   const changed = useCallback((next: RunSetup | undefined, problem?: string) => {
     setGood(next !== undefined);
     setWrong(problem);
-    if (next) setSetup(next);
+    if (next) setChosen(next);
   }, []);
   const { planned, busy, problem } = usePlan(map, setup);
   const network = useMemo(() => map && buildNetwork(map), [map]);

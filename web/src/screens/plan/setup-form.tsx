@@ -81,7 +81,7 @@ export const SetupForm = ({
   system: UnitSystem;
   onChange: (setup: RunSetup | undefined, problem?: string) => void;
 }) => {
-  const { register, formState, watch } = useForm<Typed>({
+  const { register, formState, subscribe } = useForm<Typed>({
     resolver: zodResolver(schemaFor(system)),
     mode: "onChange",
     defaultValues: {
@@ -94,14 +94,14 @@ export const SetupForm = ({
     },
   });
   useEffect(() => {
-    const watching = watch((typed) => {
-      const read = schemaFor(system).safeParse(typed);
+    const followed = ({ values }: { values: Typed }): void => {
+      const read = schemaFor(system).safeParse(values);
       if (!read.success) return onChange(undefined);
       const setup = runSetupSchema.safeParse(toSetup(read.data, base, system));
       onChange(setup.success ? setup.data : undefined, setup.success ? undefined : setup.error.issues[0]?.message);
-    });
-    return () => watching.unsubscribe();
-  }, [watch, base, system, onChange]);
+    };
+    return subscribe({ formState: { values: true }, callback: followed });
+  }, [subscribe, base, system, onChange]);
   const { errors } = formState;
   return (
     <form className="grid grid-cols-2 gap-3" onSubmit={(e) => e.preventDefault()}>

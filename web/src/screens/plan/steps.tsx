@@ -18,7 +18,6 @@ const rowText = (action: Action): string | undefined => {
 /** The steps of a plan, by stage; each opens to its rows, reason and cautions. */
 export const PlanSteps = ({ steps }: { steps: readonly Step[]; network: Network }) => {
   const { text } = useUnits();
-  let number = 0;
   return (
     <ol className="pb-10">
       {STAGES.map(({ stage, label }) => {
@@ -35,12 +34,11 @@ export const PlanSteps = ({ steps }: { steps: readonly Step[]; network: Network 
             </h3>
             <ol>
               {all.map((step) => {
-                number += 1;
                 return (
                   <li key={step.id} className="border-b border-line">
                     <details>
                       <summary className="flex min-h-11 items-center gap-3 hover:bg-green-soft">
-                        <b className="w-7 shrink-0 text-right text-muted">{number}</b>
+                        <b className="w-7 shrink-0 text-right text-muted">{steps.indexOf(step) + 1}</b>
                         <span className="min-w-0 flex-1 font-semibold">
                           {step.title}
                           {step.cautions.length > 0 && (

@@ -1,4 +1,4 @@
-import { inUseLineup, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
+import { inUseLineup, layOut, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
@@ -49,7 +49,10 @@ export const RecordScreen = () => {
   const run = live?.run;
   const shown = live?.state;
   useTitle(run ? `Record, ${run.unitName}` : "Record");
-  const scene = useMemo(() => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup), [shown]);
+  const scene = useMemo(
+    () => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup, layOut(shown.network.map)),
+    [shown],
+  );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
   const verdict = verdictNow(shown);
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;

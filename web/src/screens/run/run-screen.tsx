@@ -1,4 +1,4 @@
-import { act, lineupNow, type RunState, verdictNow } from "@uppershed/core";
+import { act, layOut, lineupNow, type RunState, verdictNow } from "@uppershed/core";
 import { Map as MapIcon } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Navigate, useParams } from "react-router";
@@ -85,7 +85,12 @@ const Working = ({ live }: { live: LiveRun }) => {
   const [mapOnPhone, setMapOnPhone] = useState(false);
   const { text } = useUnits();
   const lineup = useMemo(() => lineupNow(state), [state]);
-  const scene = useMemo(() => buildScene(state.network, state.physical.contents, lineup), [state.network, state.physical.contents, lineup]);
+  // The drawing is laid out once; only what it shows changes.
+  const layout = useMemo(() => layOut(state.network.map), [state.network]);
+  const scene = useMemo(
+    () => buildScene(state.network, state.physical.contents, lineup, layout),
+    [state.network, state.physical.contents, lineup, layout],
+  );
   const verdict = useMemo(() => verdictNow(state), [state]);
   const todo = state.todo[0];
   // The same step moves the same liquid, however many of its rows are ticked.
@@ -115,7 +120,7 @@ const Working = ({ live }: { live: LiveRun }) => {
           </p>
         ))}
         {state.phase === "as-found" && <AsFound live={live} />}
-        {state.phase === "steps" && <StepCard live={live} />}
+        {state.phase === "steps" && <StepCard key={todo?.id} live={live} />}
         {(state.phase === "as-left" || state.phase === "sign-off") && <AsLeft live={live} />}
       </section>
       <section

@@ -1,5 +1,5 @@
 import { type RunState, rowsOf, type Step, STAGES } from "@uppershed/core";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -54,13 +54,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   const { system, text } = useUnits();
   const [problem, setProblem] = useState<string>();
   const [sheet, setSheet] = useState<"cannot" | "noticed" | null>(null);
-  const sheetTop = useRef<HTMLDivElement>(null);
   const step = state.todo[0];
-  const stepId = step?.id;
-  useEffect(() => {
-    setProblem(undefined);
-    sheetTop.current?.scrollTo({ top: 0 });
-  }, [stepId]);
 
   const sign = (): void => {
     if (step) setProblem(add({ type: "step-signed", stepId: step.id }));
@@ -69,17 +63,16 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
     const next = step && rowsOf(step).find((r) => !state.ticked.includes(r.key));
     if (step && next) setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
   };
-  const keys = useRef({ sign, tickNext });
-  keys.current = { sign, tickNext };
   useEffect(() => {
     const pressed = (event: KeyboardEvent): void => {
       if (typing(event.target) || event.metaKey || event.ctrlKey || event.altKey || document.querySelector('[role="dialog"]')) return;
-      if (event.key === "n") keys.current.sign();
-      if (event.key === "a") keys.current.tickNext();
+      if (event.key === "n") sign();
+      if (event.key === "a") tickNext();
     };
     window.addEventListener("keydown", pressed);
     return () => window.removeEventListener("keydown", pressed);
-  }, []);
+    // Listens anew after every change, so that it always acts on the step that is seen.
+  });
 
   if (!step) return null;
   const rows = rowsOf(step);
@@ -90,7 +83,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
       <div className="px-4 pt-3">
         <Stages state={state} />
       </div>
-      <div ref={sheetTop} className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
+      <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
         <div>
           <p className="text-[14px] text-muted">
             Step {number} of {state.done.length + state.todo.length}

@@ -14,7 +14,7 @@ export const RunStrip = ({
   onChoose: (id: string | undefined) => void;
 }) => {
   const { holds } = useUnits();
-  const oldestFirst = [...runs].reverse();
+  const oldestFirst = runs.toReversed();
   const chip = (on: boolean): string =>
     `min-h-11 rounded border-[1.5px] px-3 text-[14px] ${on ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`;
   return (

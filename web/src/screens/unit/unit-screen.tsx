@@ -1,5 +1,5 @@
 import type { Unit, UnitRun } from "@uppershed/contract";
-import { buildNetwork, type Contents, frostVerdict, inUseLineup, type Lineup, replayRun, startingContents } from "@uppershed/core";
+import { buildNetwork, type Contents, frostVerdict, inUseLineup, layOut, type Lineup, replayRun, startingContents } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
@@ -71,7 +71,11 @@ export const UnitScreen = () => {
   const current = unit?.state.runId ?? undefined;
   const shownRun = chosenRun === null ? current : chosenRun;
   const { network, shown, error } = useShown(unitId, shownRun);
-  const scene = useMemo(() => network && shown && buildScene(network, shown.contents, shown.lineup), [network, shown]);
+  const layout = useMemo(() => network && layOut(network.map), [network]);
+  const scene = useMemo(
+    () => network && shown && layout && buildScene(network, shown.contents, shown.lineup, layout),
+    [network, shown, layout],
+  );
   const verdict = useMemo(() => network && shown && frostVerdict(network, shown.contents), [network, shown]);
   if (!unit || !network || !shown || !scene || !verdict || !me) return <Waiting error={unitError ?? error} />;
   const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);

@@ -1,0 +1,84 @@
+import { expect, test } from "./support/test.ts";
+
+test("signing in: a wrong password gets a clear answer; without a session every screen asks for one", async ({ tech, page, server }) => {
+  await page.goto(`${server.url}/units`);
+  await expect(page).toHaveURL(/\/sign-in\?to=%2Funits/u);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByText("give your password")).toBeVisible();
+  await tech.tryToSignIn("amadi", "wrong");
+  await expect(page.getByRole("alert")).toHaveText("Name and password do not go together. Nobody was signed in.");
+  await page.goto(`${server.url}/sign-in?to=%2Funits`);
+  await page.getByLabel("Sign-in name").fill("Amadi");
+  await page.getByLabel("Password").fill("demo password of the tests");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { level: 1, name: "Units" })).toBeVisible();
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await expect(page).toHaveURL(/\/sign-in$/u);
+  expect((await page.request.get(`${server.url}/api/me`)).status()).toBe(401);
+});
+
+test("a reading that cannot be is refused where it is typed, and nothing is written down", async ({ tech, page, server }) => {
+  await tech.signIn();
+  await tech.begin("Teasel");
+  await tech.doUntil(/^Make sure the heater has cooled/u);
+  await tech.tickAll();
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(page.getByRole("alert")).toContainText("needed before this step can be signed");
+  await tech.read(/^Temperature/u, "62");
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(page.getByRole("alert")).toContainText("above 40 °C. Wait and read again");
+  await tech.doStep();
+  await tech.doUntil(/^Drain the heater/u);
+  for (const [typed, answer] of [
+    ["-3 L", "A volume cannot be negative."],
+    ["90 L", "It holds only 38.0 L."],
+    ["a lot", "does not start with a number"],
+    ["3 psi", "is a pressure; a volume is asked for"],
+  ] as const) {
+    await tech.read(/^How much came out/u, typed);
+    await expect(page.getByRole("alert")).toContainText(answer);
+  }
+  await tech.doUntil(/^Deck shower, cold/u);
+  await tech.read(/^Strength/u, "140 %");
+  await expect(page.getByRole("alert")).toContainText("A strength lies between 0 and 100 %.");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  const runId = new URL(page.url()).pathname.split("/").at(-1);
+  const run = (await (await page.request.get(`${server.url}/api/runs/${runId}`)).json()) as {
+    events: { body: { type: string; typed?: string } }[];
+  };
+  expect(run.events.flatMap((e) => (e.body.type === "reading" ? [e.body.typed] : []))).toEqual(["62 °C", "22 C", "35.5 L"]);
+});
+
+test("a plan's settings say what is wrong with them, and the plan follows those that are right", async ({ tech, page }) => {
+  await tech.signIn();
+  await page.keyboard.press("/");
+  await page.getByLabel("Name, owner, number or place").fill("indermaur");
+  await page.keyboard.press("Enter");
+  await page.getByRole("link", { name: "Plan a winterizing" }).click();
+  await expect(page.getByRole("region", { name: "Antifreeze" })).toContainText(/No way round the heater on this unit: it takes 15\.0 L/u);
+  await page.getByLabel("Winter low here").fill("-18");
+  await expect(page.getByText('"-18" needs a unit.')).toBeVisible();
+  await expect(page.getByRole("button", { name: "Begin at the unit" })).toBeDisabled();
+  await page.getByLabel("Winter low here").fill("-35 C");
+  await expect(page.getByRole("alert").filter({ hasText: "Stays unprotected at −35 °C" })).toBeVisible();
+  await page.getByLabel("Winter low here").fill("0 F");
+  await expect(page.getByText(/Stays unprotected/u)).toHaveCount(0);
+  await page.getByLabel("Strength in the jug").fill("80 %");
+  await expect(page.getByRole("alert")).toContainText("the tables end at 60 %");
+});
+
+test("last year's record of the river boat can be read, and its map as it was left", async ({ tech, page }) => {
+  await tech.signIn("tam");
+  await page.getByRole("link", { name: "Units" }).click();
+  await page.getByRole("link", { name: /Plover/u }).click();
+  await expect(page.getByText(/In use since/u)).toBeVisible();
+  await page.getByRole("button", { name: /^as left/u }).click();
+  await expect(tech.onMap(/^Pump, off, .*antifreeze/u)).toBeVisible();
+  await page.getByRole("link", { name: "record" }).click();
+  await expect(tech.title).toContainText(/Plover holds to −2\d °C/u);
+  await expect(page.getByRole("region", { name: "Not done" })).toContainText("Strength not read at");
+  await expect(page.getByText("Head hose chafed at the bulkhead")).toBeVisible();
+  await page.emulateMedia({ media: "print" });
+  await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
+  await expect(page.getByRole("img", { name: "Water map of Plover, as left" })).toBeVisible();
+});

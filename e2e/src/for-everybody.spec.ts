@@ -1,0 +1,89 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./support/test.ts";
+
+/** Readable in both lights, without a mouse, on a phone. */
+
+const faults = async (page: Page): Promise<string[]> => {
+  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
+};
+
+for (const theme of ["Daylight", "Lamp"] as const)
+  test(`every screen passes the accessibility checks in ${theme}`, async ({ tech, page, server }) => {
+    await page.goto(`${server.url}/sign-in`);
+    expect(await faults(page), "sign-in").toEqual([]);
+    await tech.signIn();
+    await expect(page.getByText("To load today")).toBeVisible();
+    if (theme === "Lamp") await page.getByRole("button", { name: "Lamp" }).click();
+    await expect(page.getByText(/jugs of antifreeze/u)).toBeVisible();
+    expect(await faults(page), "bench").toEqual([]);
+    await page.getByRole("link", { name: "Units" }).click();
+    await expect(page.getByRole("heading", { level: 1, name: "Units" })).toBeVisible();
+    expect(await faults(page), "units").toEqual([]);
+    await page.getByRole("link", { name: /Teasel/u }).click();
+    await tech.onMap(/^Heater, /u).click();
+    expect(await faults(page), "unit").toEqual([]);
+    await page.getByRole("link", { name: "Plan a winterizing" }).click();
+    await expect(tech.title).toContainText("When done");
+    expect(await faults(page), "plan").toEqual([]);
+    await page.getByRole("button", { name: "Begin at the unit" }).click();
+    await expect(tech.title).toHaveText("How was it found?");
+    expect(await faults(page), "as found").toEqual([]);
+    await page.getByRole("button", { name: "Found so, begin" }).click();
+    await tech.doUntil(/^Open every tap/u);
+    expect(await faults(page), "run sheet").toEqual([]);
+    await page.getByRole("button", { name: "Can't do this" }).click();
+    expect(await faults(page), "can't do this").toEqual([]);
+    await page.keyboard.press("Escape");
+    await tech.doUntil(/^never$/u);
+    expect(await faults(page), "as left").toEqual([]);
+    await tech.leave();
+    await expect(tech.title).toContainText("Teasel holds to");
+    expect(await faults(page), "record").toEqual([]);
+  });
+
+test("the keyboard alone opens a unit, a part's plate, and does a step", async ({ tech, page }) => {
+  await tech.signIn();
+  await expect(page.getByText("To load today")).toBeVisible();
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("/");
+  await page.keyboard.type("tease");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText(/Wren Hollis/u)).toBeVisible();
+  await tech.onMap(/^V5, /u).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("complementary", { name: "Plate of Heater cold in" })).toContainText("Four screws");
+  await page.getByRole("link", { name: "Plan a winterizing" }).focus();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("button", { name: "Begin at the unit" })).toBeEnabled();
+  await page.getByRole("button", { name: "Begin at the unit" }).press("Enter");
+  await page.getByRole("button", { name: "Found so, begin" }).press("Enter");
+  await expect(tech.title).toHaveText("Turn the heater off");
+  await page.keyboard.press("a");
+  await page.keyboard.press("a");
+  await expect(page.getByRole("checkbox", { checked: false })).toHaveCount(0);
+  await page.keyboard.press("n");
+  await expect(tech.title).toHaveText("Pump off, supply hose off");
+});
+
+test.describe("on a phone", () => {
+  test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
+  test("a step is done with big targets, the map at a tap, nothing wider than the screen", async ({ tech, page }) => {
+    await tech.signIn();
+    await tech.begin("Teasel");
+    for (const name of ["Done, next step", "Can't do this"]) {
+      const box = await page.getByRole("button", { name }).boundingBox();
+      expect(box?.height).toBeGreaterThanOrEqual(54);
+      expect((box?.x ?? 0) + (box?.width ?? 0)).toBeLessThanOrEqual(390);
+    }
+    const row = await page.getByRole("checkbox").first().boundingBox();
+    expect(row?.height).toBeGreaterThanOrEqual(44);
+    await tech.doStep();
+    await page.getByRole("button", { name: "Show the map" }).click();
+    await expect(tech.onMap(/^Pump, /u)).toBeVisible();
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+});

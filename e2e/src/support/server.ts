@@ -1,0 +1,92 @@
+import { type ChildProcess, spawn } from "node:child_process";
+import { randomUUID } from "node:crypto";
+import { createServer } from "node:net";
+import { fileURLToPath } from "node:url";
+import pg from "pg";
+
+/** The real server on a database of its own, started and killed as an operating system would. */
+
+const ROOT = fileURLToPath(new URL("../../..", import.meta.url));
+export const PASSWORD = "demo password of the tests";
+
+export interface Server {
+  readonly url: string;
+  /** Ends the server at once, as a crash would. */
+  readonly crash: () => Promise<void>;
+  readonly start: () => Promise<void>;
+  readonly close: () => Promise<void>;
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve, reject) => {
+    const probe = createServer();
+    probe.on("error", reject);
+    probe.listen(0, "127.0.0.1", () => {
+      const address = probe.address();
+      probe.close(() => (address && typeof address === "object" ? resolve(address.port) : reject(new Error("no port"))));
+    });
+  });
+
+const answers = async (url: string): Promise<boolean> => {
+  try {
+    return (await fetch(`${url}/api/health`)).ok;
+  } catch {
+    return false;
+  }
+};
+
+/** Looks again and again until a thing is so; the only waiting here, and bounded. */
+const until = async (so: () => Promise<boolean>, what: string): Promise<void> => {
+  const end = Date.now() + 30_000;
+  while (!(await so())) {
+    if (Date.now() > end) throw new Error(`${what} did not happen within 30 s`);
+    await new Promise((again) => setTimeout(again, 50));
+  }
+};
+
+export const openServer = async (): Promise<Server> => {
+  const base = process.env["TEST_DATABASE_URL"];
+  if (!base) throw new Error('The browser tests need PostgreSQL: run "npm test".');
+  const admin = new pg.Client({ connectionString: base });
+  await admin.connect();
+  const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
+  await admin.query(`create database ${name}`);
+  const database = new URL(base);
+  database.pathname = `/${name}`;
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  let child: ChildProcess | undefined;
+  const start = async (): Promise<void> => {
+    child = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
+      cwd: ROOT,
+      stdio: ["ignore", "ignore", "inherit"],
+      env: {
+        ...process.env,
+        DATABASE_URL: database.href,
+        PORT: String(port),
+        DEMO_PASSWORD: PASSWORD,
+        SIGN_INS_PER_MINUTE: "1000",
+        REQUESTS_PER_MINUTE: "100000",
+      },
+    });
+    await until(() => answers(url), "the server's start");
+  };
+  const end = async (signal: NodeJS.Signals): Promise<void> => {
+    const ending = child;
+    if (!ending || ending.exitCode !== null || ending.signalCode !== null) return;
+    const gone = new Promise((resolve) => ending.once("exit", resolve));
+    ending.kill(signal);
+    await gone;
+  };
+  await start();
+  return {
+    url,
+    start,
+    crash: () => end("SIGKILL"),
+    close: async () => {
+      await end("SIGTERM");
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    },
+  };
+};

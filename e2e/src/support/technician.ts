@@ -1,0 +1,92 @@
+import { expect, type Locator, type Page } from "@playwright/test";
+import { PASSWORD, type Server } from "./server.ts";
+
+/** What a technician does, in a technician's words: the tests are written with this and touch the page through nothing else where it serves. */
+export class Technician {
+  readonly page: Page;
+  readonly server: Server;
+  constructor(page: Page, server: Server) {
+    this.page = page;
+    this.server = server;
+  }
+
+  async signIn(name = "amadi"): Promise<void> {
+    await this.tryToSignIn(name, PASSWORD);
+    await expect(this.page.getByRole("navigation", { name: "Screens" })).toBeVisible();
+  }
+
+  async tryToSignIn(name: string, password: string): Promise<void> {
+    await this.page.goto(`${this.server.url}/sign-in`);
+    await this.page.getByLabel("Sign-in name").fill(name);
+    await this.page.getByLabel("Password").fill(password);
+    await this.page.getByRole("button", { name: "Sign in" }).click();
+  }
+
+  get title(): Locator {
+    return this.page.getByRole("heading", { level: 1 });
+  }
+
+  meter(label: RegExp): Locator {
+    return this.page.locator("dl[aria-label=Meters] > div").filter({ hasText: label });
+  }
+
+  /** A part on the drawing, by how it is said to a screen reader. */
+  onMap(said: RegExp): Locator {
+    return this.page.getByRole("group", { name: /^Water map of/u }).getByRole("button", { name: said });
+  }
+
+  /** From the bench to a run that has just begun, with the lineup found as in use. */
+  async begin(unit: string): Promise<void> {
+    await this.page
+      .getByRole("region", { name: "Today" })
+      .getByRole("link", { name: new RegExp(unit, "u") })
+      .click();
+    await this.page.getByRole("link", { name: "Plan a winterizing" }).click();
+    await this.page.getByRole("button", { name: "Begin at the unit" }).click();
+    await expect(this.title).toHaveText("How was it found?");
+    await this.page.getByRole("button", { name: "Found so, begin" }).click();
+    await expect(this.title).not.toHaveText("How was it found?");
+  }
+
+  async read(label: RegExp, value: string): Promise<void> {
+    await this.page.getByLabel(label).fill(value);
+    await this.page.getByRole("button", { name: "Enter" }).click();
+  }
+
+  async tickAll(): Promise<void> {
+    const open = this.page.getByRole("checkbox", { checked: false });
+    for (let left = await open.count(); left > 0; left--) await open.first().click();
+    await expect(open).toHaveCount(0);
+  }
+
+  /** Does the step in hand: what must be read, every row, the signature. */
+  async doStep(strength?: string): Promise<string> {
+    const title = await this.title.innerText();
+    if (title.startsWith("Make sure")) await this.read(/^Temperature/u, "22 C");
+    else if (title.startsWith("Drain the heater")) await this.read(/^How much came out/u, "35.5 L");
+    else if (strength && (await this.page.getByLabel(/^Strength/u).count()) > 0) await this.read(/^Strength/u, strength);
+    const number = await this.page.getByText(/^Step \d+ of \d+$/u).innerText();
+    await this.tickAll();
+    await this.page.getByRole("button", { name: "Done, next step" }).click();
+    await expect(this.page.getByText(number, { exact: true })).toHaveCount(0);
+    return title;
+  }
+
+  /** Goes on until a step with this title is in hand, or how it is left is asked. */
+  async doUntil(stop: RegExp, strength?: string): Promise<string[]> {
+    const done: string[] = [];
+    for (let i = 0; i < 80; i++) {
+      const title = await this.title.innerText();
+      if (stop.test(title) || title === "How is it left?") return done;
+      done.push(await this.doStep(strength));
+    }
+    throw new Error("the run has no end");
+  }
+
+  async leave(): Promise<void> {
+    await expect(this.title).toHaveText("How is it left?");
+    await this.page.getByRole("textbox", { name: "Heater, drain plug" }).fill("red tag at the breaker");
+    await this.page.getByRole("button", { name: "Left so, sign off" }).click();
+    await this.page.waitForURL(/\/records\//u);
+  }
+}
