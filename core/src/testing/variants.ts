@@ -4,7 +4,7 @@ import { buildNetwork, type Network, readWaterMap, type WaterMap } from "../wate
 
 /** Variants of the canal cruiser for the tests: the same boat with other plumbing. */
 
-const without = (map: WaterMap, partIds: readonly string[]): WaterMap => ({
+export const without = (map: WaterMap, partIds: readonly string[]): WaterMap => ({
   ...map,
   parts: map.parts.filter((p) => !partIds.includes(p.id)),
   runs: map.runs.filter((r) => !partIds.includes(r.from.part) && !partIds.includes(r.to.part)),

@@ -22,6 +22,8 @@ export interface LiveRun {
   readonly waiting: number;
   /** Whether the server answered last time. */
   readonly reached: boolean;
+  /** Whose entries wait here for them to sign in, when somebody else has. */
+  readonly heldFor: string | undefined;
   /** What the server did not take, in words. */
   readonly refused: readonly string[];
   /** Adds an entry; returns why it cannot be, or nothing. */
@@ -38,18 +40,27 @@ const fold = (run: Run, waiting: readonly RunEvent[]): RunState => {
   return replayRun(buildNetwork(map.map), run.setup, [...run.events, ...waiting.filter((e) => !kept.has(e.id))]).state;
 };
 
-/** Sends a batch; the server's outcomes, or nothing when it cannot be reached. */
-const post = async (runId: string, events: readonly RunEvent[]): Promise<EventOutcome[] | undefined> => {
+/** The entries at the head of the queue that one person made: order is kept, names are not mixed. */
+const mine = (waiting: readonly RunEvent[], personId: string): RunEvent[] => {
+  const other = waiting.findIndex((e) => e.by.id !== personId);
+  return waiting.slice(0, other < 0 ? BATCH : Math.min(other, BATCH));
+};
+
+type Answer = EventOutcome[] | "signed out" | "no answer";
+
+/** Sends a batch; the server's outcomes, or why there are none. */
+const post = async (runId: string, events: readonly RunEvent[]): Promise<Answer> => {
   try {
     const reply = await fetch(`/api/runs/${runId}/events`, {
       method: "POST",
       headers: { "content-type": "application/json" },
       body: JSON.stringify({ events: events.map(({ by: _by, ...event }) => event) }),
     });
+    if (reply.status === 401) return "signed out";
     const parsed = sentEventsSchema.safeParse(await reply.json());
-    return parsed.success ? parsed.data.outcomes : undefined;
+    return parsed.success ? parsed.data.outcomes : "no answer";
   } catch {
-    return undefined;
+    return "no answer";
   }
 };
 
@@ -65,6 +76,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
   const [waiting, setWaiting] = useState(0);
   const [reached, setReached] = useState(true);
   const [refused, setRefused] = useState<string[]>([]);
+  const [heldFor, setHeldFor] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const now = useRef<RunState>(undefined);
   const sending = useRef(false);
@@ -96,9 +108,14 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
     sending.current = true;
     try {
       for (let own = await waitingFor(runId); own.length > 0; own = await waitingFor(runId)) {
-        const outcomes = await post(runId, own.slice(0, BATCH));
-        setReached(outcomes !== undefined);
-        if (!outcomes) break;
+        // An entry goes out under the name of whoever made it, or not at all.
+        const author = own[0]?.by;
+        setHeldFor(author && me && author.id !== me.person.id ? author.name : undefined);
+        if (!me || author?.id !== me.person.id) break;
+        const outcomes = await post(runId, mine(own, me.person.id));
+        setReached(outcomes !== "no answer");
+        if (outcomes === "signed out") dispatch(api.util.invalidateTags(["Me"]));
+        if (typeof outcomes === "string") break;
         await takeOut(outcomes.map((o) => o.id));
         const no = outcomes.find((o) => o.outcome === "refused");
         if (no) {
@@ -110,7 +127,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
     } finally {
       sending.current = false;
     }
-  }, [runId, load]);
+  }, [runId, load, me, dispatch]);
 
   useEffect(() => {
     // What is set is set later, when the server or this device's store has answered.
@@ -143,5 +160,5 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
     [me, runId, flush],
   );
 
-  return { live: run && state ? { run, state, waiting, reached, refused, add } : undefined, problem };
+  return { live: run && state ? { run, state, waiting, reached, heldFor, refused, add } : undefined, problem };
 };

@@ -1,7 +1,37 @@
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, has, sortedByPlace, turn } from "./context.ts";
+import { addStep, confirm, type Context, controlsOf, has, heldIn, sortedByPlace, turn } from "./context.ts";
+import { forcedReach } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells } from "./secure.ts";
+
+// Water grows by 9.07 % on freezing (IAPWS R10-06): a vessel less than 10/11 full has room for it.
+const FULL_SHARE = 10 / 11;
+
+/** Not for choice: a heater is never left shut in and full. One that could not be drained gets a valve opened again. */
+const freeShutIn = (context: Context, heater: { id: string; name: string; cell: number }): void => {
+  const { network } = context;
+  const cell = network.cells[heater.cell];
+  if (!cell || heldIn(context, heater.cell) < cell.capacityM3 * FULL_SHARE) return;
+  const outlets = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.cell));
+  const free = (lineup: Context["physical"]["lineup"]): boolean =>
+    [...forcedReach({ network, lineup, apart: context.physical.apart }, heater.cell)].some((c) => outlets.has(c));
+  if (free(context.physical.lineup)) return;
+  const shut = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].flatMap((c) =>
+    c.spec.positions.flatMap((p) => (free({ ...context.physical.lineup, [c.key]: p.name }) ? turn(context, c, p.name) : [])),
+  );
+  const [opened] = shut;
+  if (opened)
+    addStep(context, {
+      id: `button-up:${heater.id}:free`,
+      stage: "button-up",
+      title: `Do not leave the ${heater.name.toLowerCase()} shut in`,
+      actions: [opened],
+      why: "It is still full. Shut in, its water has nowhere to grow when it freezes or is heated. This does not protect it: drain it before frost.",
+      cautions: ["A full heater that is shut in splits in frost and lifts its relief valve when heated."],
+      expect: "Handle as shown; antifreeze stays in the lines.",
+      minutes: 2,
+    });
+};
 
 const COUNTED = "antifreeze-counted";
 
@@ -48,6 +78,7 @@ export const planButtonUp = (context: Context, entry: Entry | undefined): void =
       expect: "Each cap hand tight.",
       minutes: 1,
     });
+  for (const heater of heaterCells(context)) freeShutIn(context, heater);
   for (const heater of heaterCells(context)) {
     const fact = `tagged:${heater.id}`;
     if (has(context, fact) || context.blocked.has(heater.id)) continue;

@@ -12,6 +12,7 @@ import {
   rehearse,
   setValve,
   sortedByPlace,
+  TAP_M3_PER_S,
   turn,
   v,
 } from "./context.ts";
@@ -27,6 +28,8 @@ export const planDrain = (context: Context): void => {
   emptyWaste(context);
   drainFresh(context);
   pumpDry(context);
+  // A tank that had to be pumped out through a sink has filled the waste tank again.
+  emptyWaste(context, "again", REFILLED_SHARE);
   for (const heater of heaterCells(context)) drainHeater(context, heater);
   drainLines(context);
 };
@@ -38,17 +41,20 @@ const vessels = (context: Context, role: "fresh" | "waste"): { cell: number; id:
       : [],
   );
 
-const emptyWaste = (context: Context): void => {
+const EMPTIED_SHARE = 0.05;
+const REFILLED_SHARE = 0.3;
+
+const emptyWaste = (context: Context, time: "first" | "again" = "first", fromShare = EMPTIED_SHARE): void => {
   for (const tank of vessels(context, "waste")) {
-    const fact = `emptied:${tank.id}`;
+    const fact = time === "first" ? `emptied:${tank.id}` : `emptied-again:${tank.id}`;
     const dump = context.network.openings.find((o) => o.part.id === tank.id && o.use === "dump");
     const control = dump?.gate && controlByKey(context, dump.gate.key);
     const holds = heldIn(context, tank.cell);
-    if (!control || has(context, fact) || holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * 0.05) continue;
+    if (!control || has(context, fact) || holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * fromShare) continue;
     addStep(context, {
-      id: `drain:${tank.id}`,
+      id: time === "first" ? `drain:${tank.id}` : `drain:${tank.id}:again`,
       stage: "drain",
-      title: `Empty the ${tank.name.toLowerCase()}`,
+      title: `Empty the ${tank.name.toLowerCase()}${time === "again" ? " again" : ""}`,
       actions: [
         ...turn(context, control, "open"),
         { type: "drain" },
@@ -115,26 +121,38 @@ const drainFresh = (context: Context): void => {
   }
 };
 
-/** The outlet whose way from the pump holds least, with what opens it. */
-const nearestOutlet = (context: Context, pump: Control): { control: Control; watch: string; wayM3: number } | undefined => {
+/** The outlet whose way from the pump holds least, with what opens it; one that runs to the ground where a whole tank is to go. */
+const nearestOutlet = (
+  context: Context,
+  pump: Control,
+  toGround: boolean,
+): { control: Control; watch: string; wayM3: number } | undefined => {
   const found = controlsOf(context, "outlet").flatMap((control) => {
     const watched = watchedBy(context, control, { kind: "pump", switchKey: pump.key });
     return watched ? [{ control, ...watched }] : [];
   });
-  return found.sort((a, b) => a.wayM3 - b.wayM3)[0];
+  const falls = (watch: string): number => (context.network.openings.find((o) => o.id === watch)?.fallsTo === undefined ? 0 : 1);
+  return found.sort((a, b) => (toGround ? falls(a.watch) - falls(b.watch) : 0) || a.wayM3 - b.wayM3)[0];
 };
 
 /** Draws the tank's line, strainer and pump empty through the nearest tap; gravity cannot pass the pump. */
 const pumpDry = (context: Context): void => {
   if (has(context, PUMPED_DRY)) return;
   for (const pump of controlsOf(context, "switch")) {
-    const near = nearestOutlet(context, pump);
+    // A tank without a drain of its own is emptied by the pump first.
+    const inTanks = vessels(context, "fresh").reduce((sum, t) => {
+      const spare =
+        heldIn(context, t.cell) -
+        (context.network.cells[t.cell]?.drainRemainder ?? 0) * (context.network.cells[t.cell]?.capacityM3 ?? 0) * NEARLY_EMPTY;
+      return sum + Math.max(0, spare);
+    }, 0);
+    const near = nearestOutlet(context, pump, inTanks > 0);
     if (!near) continue;
     const open = turn(context, near.control, "open");
     const actions: Action[] = [
       ...open,
       ...turn(context, pump, "on"),
-      { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) },
+      { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) + inTanks },
       setValve(pump, "on", "off"),
       confirm(PUMPED_DRY, "Spat and ran dry"),
       ...(open.length > 0 ? [shutAgain(near.control)] : []),
@@ -149,11 +167,11 @@ const pumpDry = (context: Context): void => {
       title: `Run the ${pump.part.name.toLowerCase()} until it spits`,
       actions,
       where: [pump.part.place, near.control.part.place].filter(Boolean).join("; "),
-      why: "The tank's line, strainer and pump do not drain by gravity: the pump's valves hold them. Air drawn through takes most of it.",
+      why: `${inTanks > 0 ? `The tank has no drain on this map: the pump takes out its ${v(inTanks)}. ` : ""}The tank's line, strainer and pump do not drain by gravity: the pump's valves hold them. Air drawn through takes most of it.`,
       cautions: ["Not longer than half a minute dry; the pump's maker may allow less."],
       expect: `${near.control.part.name} spits and gives only air.`,
       parts: [pump.part.id, near.control.part.id],
-      minutes: 2,
+      minutes: 2 + inTanks / TAP_M3_PER_S / 60,
     });
   }
 };

@@ -1,7 +1,7 @@
 import { frostVerdict, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, setValve, turn, v } from "./context.ts";
+import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -71,9 +71,6 @@ const titleOf = (side: Side): string => {
   if (kindOfPart(side.control.part).role.flushes) return `${side.control.part.name}: flush in short bursts to full strength`;
   return (role === "drain" || role === "check" ? TITLE[role] : TITLE.outlet)(side);
 };
-
-// Common practice, no source: a tap on a 12 V pump gives about 7 L a minute.
-const TAP_M3_PER_S = 0.00012;
 
 const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;

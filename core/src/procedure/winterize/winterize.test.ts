@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { totalAboard } from "../../contents/index.ts";
-import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
-import { extraOutsideShower, networkOf, noBypass, noPickup, shuffled, singleValveBypass } from "../../testing/variants.ts";
+import { burdock, EXAMPLE_MAPS, plover, teasel } from "../../examples/index.ts";
+import { extraOutsideShower, networkOf, noBypass, noPickup, shuffled, singleValveBypass, without } from "../../testing/variants.ts";
 import type { WaterMap } from "../../watermap/index.ts";
 import { startPhysical } from "../physical.ts";
 import type { Step } from "../step.ts";
@@ -151,6 +151,23 @@ describe("the plan follows the map", () => {
   });
 });
 
+describe("a map that is odd", () => {
+  const torn = [plover, burdock].flatMap((map) => map.parts.map((p) => [`${map.name} without ${p.name}`, without(map, [p.id])] as const));
+  it.each(torn)("%s is planned all the same, and what it cannot protect is named", (_, map) => {
+    const plan = planFor(map);
+    expect(plan.steps.length).toBeGreaterThan(0);
+    const open = plan.verdict.owners.filter((o) => o.holdsToC !== null && o.holdsToC > -18).map((o) => o.id);
+    expect(plan.unprotected.map((u) => u.id).sort()).toEqual(open.sort());
+  });
+
+  it("a tank without a drain is emptied by the pump", () => {
+    const plan = planFor(without(teasel, ["d3"]));
+    expect(plan.steps.find((s) => s.id === "drain:pump:dry")?.why).toContain("no drain");
+    expect(plan.verdict.owners.find((o) => o.id === "fresh-tank")?.evidence).toMatch(/^[0-4] % full/u);
+    expect(plan.unprotected).toEqual([]);
+  });
+});
+
 describe("what cannot be done", () => {
   it("the deck shower: no step touches it, the boat holds to 0 °C and the deck shower is named with the reason", () => {
     const plan = planFor(teasel, { cannot: [{ stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" }] });
@@ -164,6 +181,12 @@ describe("what cannot be done", () => {
     const plan = planFor(teasel, { cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }] });
     expect(plan.holdsToC).toBe(0);
     expect(plan.unprotected.map((u) => u.id)).toContain("heater");
+  });
+
+  it("a heater that stays full is never left shut in: its hot valve is opened again", () => {
+    const plan = planFor(teasel, { cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }] });
+    expect(turnsOf(plan.steps.find((s) => s.id === "button-up:heater:free"))).toEqual(["v6=open"]);
+    expect(planFor(teasel).steps.some((s) => s.id.endsWith(":free"))).toBe(false);
   });
 
   it("a blocked bypass valve is left as it stands", () => {

@@ -56,7 +56,8 @@ const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => bool
   }
   return ({ from, to, service }) => {
     if (service === "waste" || towards.get(from.part) === to.part) return true;
-    if (towards.get(to.part) === from.part) return false;
+    if (towards.get(to.part) === from.part || graph.isOutlet(from.part)) return false;
+    if (graph.isOutlet(to.part)) return true;
     return (depth.get(from.part) ?? 0) <= (depth.get(to.part) ?? 0);
   };
 };

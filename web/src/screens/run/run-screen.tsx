@@ -66,12 +66,11 @@ const Clocks = ({ state }: { state: RunState }) => {
 };
 
 const Kept = ({ live }: { live: LiveRun }) => {
-  const words = live.waiting === 0 ? "Saved" : live.reached ? "Saving …" : `${live.waiting} kept here, no signal`;
+  const held = live.heldFor ? `${live.waiting} kept here until ${live.heldFor} signs in` : `${live.waiting} kept here, no signal`;
+  const fine = live.waiting === 0 || (live.reached && !live.heldFor);
+  const words = live.waiting === 0 ? "Saved" : fine ? "Saving …" : held;
   return (
-    <span
-      role="status"
-      className={`rounded px-2.5 py-1 text-[14px] ${live.reached || live.waiting === 0 ? "bg-black/35" : "bg-rust text-on-rust"}`}
-    >
+    <span role="status" className={`rounded px-2.5 py-1 text-[14px] ${fine ? "bg-black/35" : "bg-rust text-on-rust"}`}>
       {words}
     </span>
   );
