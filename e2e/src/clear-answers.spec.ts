@@ -67,6 +67,35 @@ test("a plan's settings say what is wrong with them, and the plan follows those 
   await expect(page.getByRole("alert")).toContainText("the tables end at 60 %");
 });
 
+test("the bench follows the day: a visit that is here, and one handed over by the lead after an apprentice's work", async ({
+  tech,
+  page,
+  server,
+}) => {
+  await tech.signIn("tam");
+  const today = page.getByRole("region", { name: "Today" });
+  await today.getByRole("button", { name: "It is here" }).click();
+  await expect(today.getByRole("link", { name: /Burdock/u })).toContainText("here, not begun");
+  await tech.begin("Teasel");
+  await tech.doUntil(/^Run the pump/u);
+  await page.getByRole("link", { name: "Bench" }).click();
+  await expect(today.getByRole("link", { name: /Teasel/u })).toContainText(/Drain the fresh tank \d+:\d\d/u);
+  await today.getByRole("link", { name: /Teasel/u }).click();
+  await tech.doUntil(/^never$/u);
+  await tech.leave();
+  await expect(page.getByRole("button", { name: "Countersign" })).toHaveCount(0);
+  const record = page.url();
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await expect(page).toHaveURL(/sign-in/u);
+  await tech.signIn("odile");
+  await page.goto(record);
+  await page.getByRole("button", { name: "Countersign" }).click();
+  await expect(page.getByText("countersigned by O. Marchbank")).toBeVisible();
+  await page.goto(`${server.url}/`);
+  await today.getByRole("button", { name: "Handed over" }).click();
+  await expect(today.getByRole("link", { name: /Teasel/u })).toContainText("gone");
+});
+
 test("last year's record of the river boat can be read, and its map as it was left", async ({ tech, page }) => {
   await tech.signIn("tam");
   await page.getByRole("link", { name: "Units" }).click();

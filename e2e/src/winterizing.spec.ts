@@ -11,6 +11,8 @@ test("the canal cruiser is winterized from the bench to a record that is there t
   await expect(tech.onMap(/^V7, Bypass, shut, .*water/u)).toBeVisible();
   await tech.onMap(/^Heater, /u).click();
   await expect(page.getByRole("complementary", { name: "Plate of Heater" })).toContainText("38.0 L water");
+  await page.locator('g[data-run="r-t-cold-c-t-gc-a"] path').last().click();
+  await expect(page.getByRole("complementary", { name: "Plate of pipe" })).toContainText("15 mm tube, cold, 1.6 m");
 
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
   await expect(tech.title).toContainText(/When done, Teasel holds to −2\d °C/u);

@@ -15,9 +15,27 @@ const port = Number(process.env["PORT"] ?? "4700");
 const host = process.env["HOST"] ?? "127.0.0.1";
 const database = openDatabase(need("DATABASE_URL"));
 
-await migrateDatabase(database.db);
-const demoPassword = process.env["DEMO_PASSWORD"];
-if (demoPassword) await loadDemo(database.db, demoPassword, new Date());
+/** What a person can do about a database that does not come up; its own words may hold passwords and are not printed. */
+const WORDS: Record<string, string> = {
+  ECONNREFUSED: "nothing answers there",
+  ENOTFOUND: "there is no such host",
+  "28P01": "the password is wrong",
+  "3D000": "there is no such database",
+  "42501": "the user may not make tables there",
+};
+
+try {
+  await migrateDatabase(database.db);
+  const demoPassword = process.env["DEMO_PASSWORD"];
+  if (demoPassword) await loadDemo(database.db, demoPassword, new Date());
+} catch (error) {
+  const cause = (error as { cause?: { code?: string } }).cause ?? (error as { code?: string });
+  const { hostname, port: at, pathname } = new URL(need("DATABASE_URL"));
+  console.error(
+    `The database at ${hostname}:${at || "5432"}${pathname} cannot be used: ${WORDS[cause.code ?? ""] ?? `error ${cause.code ?? "unknown"}`}. Check DATABASE_URL.`,
+  );
+  process.exit(1);
+}
 
 const app = await buildApp(database.db, {
   secureCookies: process.env["SECURE_COOKIES"] === "1",

@@ -11,7 +11,7 @@ import {
   volumeOf,
 } from "@uppershed/core";
 import { X } from "lucide-react";
-import { useUnits } from "../ui/units.ts";
+import { type Units, useUnits } from "../ui/units.ts";
 import { capital } from "../ui/words.ts";
 import { INK_WORDS, inkOf } from "./inks.tsx";
 import type { Contents, Lineup } from "@uppershed/core";
@@ -31,6 +31,25 @@ const Row = ({ label, children }: { label: string; children: React.ReactNode }) 
     <dd className="min-w-0">{children}</dd>
   </div>
 );
+
+/** A parameter in the workshop's units. */
+const inWords = (value: number | string | boolean, unit: string | undefined, q: Units["q"]): string => {
+  if (typeof value !== "number") return String(value);
+  switch (unit) {
+    case "L":
+      return q(value / 1000, "volume");
+    case "m":
+      return q(value, "length");
+    case "Pa":
+      return q(value, "pressure");
+    case "m³/s":
+      return `${q(value * 60, "volume")} a minute`;
+    case "":
+      return q(value, "fraction");
+    default:
+      return `${value} ${unit ?? ""}`;
+  }
+};
 
 const SOURCE_WORDS = { assumed: "assumed", "worked out": "worked out", measured: "measured" } as const;
 
@@ -104,7 +123,7 @@ export const Plate = ({ network, id, contents, lineup, verdict, onClose }: Plate
         {part &&
           params.map(([name, spec]) => (
             <Row key={name} label={spec.label}>
-              {String(paramsOf(part)[name])} {spec.unit}
+              {inWords(paramsOf(part)[name] ?? "", spec.unit, q)}
               {part.params[name] === undefined && <span className="text-muted"> (assumed)</span>}
             </Row>
           ))}

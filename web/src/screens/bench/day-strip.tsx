@@ -1,5 +1,7 @@
 import type { Visit } from "@uppershed/contract";
 import { Link } from "react-router";
+import { useChangeVisitMutation } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { clock, countdown, timeOf } from "../../ui/words.ts";
@@ -42,6 +44,23 @@ const Clocks = ({ visit }: { visit: Visit }) => {
       </span>
     );
   });
+};
+
+/** What a visit comes to next that no run can say: it is here, it is gone. */
+const MoveOn = ({ visit }: { visit: Visit }) => {
+  const [change, { isLoading }] = useChangeVisitMutation();
+  const next =
+    visit.state === "booked"
+      ? (["arrived", "It is here"] as const)
+      : visit.state === "ready"
+        ? (["gone", "Handed over"] as const)
+        : undefined;
+  if (!next) return null;
+  return (
+    <Button disabled={isLoading} onClick={() => void change({ id: visit.id, state: next[0] })} className="absolute bottom-2 right-2">
+      {next[1]}
+    </Button>
+  );
 };
 
 /** The day as a strip: hours run down, one lane a bay; what is being done is solid, what is to come is outlined. */
@@ -125,6 +144,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                         {visit.ownerSaid && !visit.run && <q className="mt-1 block text-[14px] italic">{visit.ownerSaid}</q>}
                         <Clocks visit={visit} />
                       </Link>
+                      <MoveOn visit={visit} />
                     </li>
                   );
                 })}

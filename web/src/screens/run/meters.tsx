@@ -70,7 +70,7 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
   const bad = verdict.holdsToC !== null && verdict.holdsToC > state.setup.winterLowC;
   return (
     <dl className="grid grid-cols-2 border-t border-line bg-paper md:grid-cols-4 xl:grid-cols-[1.4fr_1.3fr_1fr_0.8fr]" aria-label="Meters">
-      <Meter label="Holds to, now">
+      <Meter label={`Holds to, now (${verdict.weakest?.source ?? "worked out"})`}>
         <Big rust={bad}>{holds(verdict.holdsToC)}</Big>{" "}
         <span className="text-muted">{verdict.weakest?.name ?? "nothing aboard has a limit"}</span>
         {state.todo.length > 0 && <span className="block text-[13px] text-muted">{holds(state.plan.holdsToC)} when done</span>}
@@ -81,7 +81,7 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
           {drawn.unit} of about {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
         </span>
       </Meter>
-      <Meter label="Water still in the lines" roomy>
+      <Meter label="Water still in the lines (worked out)" roomy>
         <Big>{left.value}</Big> <span className="text-muted">{left.unit}</span>
         <WetBar state={state} />
       </Meter>

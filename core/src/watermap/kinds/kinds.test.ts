@@ -1,0 +1,108 @@
+import { describe, expect, it } from "vitest";
+import { PART_KINDS, paramsOf } from "../index.ts";
+
+/** Every kind is data that the engine reads without asking what it is: these are the promises that it leans on. */
+
+const kinds = [...PART_KINDS.values()].map((kind) => [kind.kind, kind] as const);
+
+const anatomyOf = (name: string) => {
+  const kind = PART_KINDS.get(name);
+  if (!kind) throw new Error(name);
+  return kind.anatomy(paramsOf({ id: "x", kind: name, name: "X", heightM: 0, params: {} }));
+};
+
+describe.each(kinds)("%s", (name, kind) => {
+  const anatomy = anatomyOf(name);
+  const cells = new Set(anatomy.cells.map((c) => c.name));
+
+  it("says what it is, how it is drawn and what to look at", () => {
+    expect(kind.label.length).toBeGreaterThan(2);
+    expect(kind.about).toMatch(/\.$/u);
+    expect(kind.symbol.length).toBeGreaterThan(2);
+    expect(kind.inspect.length).toBeGreaterThan(0);
+  });
+
+  it("has standard parameters that its own schemas take, each with a name", () => {
+    for (const spec of Object.values(kind.params)) {
+      expect(spec.schema.safeParse(spec.standard).success).toBe(true);
+      expect(spec.label.length).toBeGreaterThan(0);
+    }
+  });
+
+  it("has cells with a volume, a bottom not above its top, and shares between 0 and 1", () => {
+    expect(anatomy.cells.length).toBeGreaterThan(0);
+    expect(cells.size).toBe(anatomy.cells.length);
+    for (const cell of anatomy.cells) {
+      expect(cell.volumeM3, cell.name).toBeGreaterThan(0);
+      expect(cell.bottomM).toBeLessThanOrEqual(cell.topM);
+      for (const share of [cell.drainRemainder, cell.sweepRemainder, cell.inUseFraction, cell.allowedRemainder ?? 0]) {
+        expect(share).toBeGreaterThanOrEqual(0);
+        expect(share).toBeLessThanOrEqual(1);
+      }
+      expect(cell.sweepRemainder, "air takes at least what gravity takes").toBeLessThanOrEqual(cell.drainRemainder);
+    }
+  });
+
+  it("names in ports, links and openings only cells that it has", () => {
+    const named = [
+      ...anatomy.ports.map((p) => p.cell),
+      ...anatomy.openings.map((o) => o.cell),
+      ...anatomy.links.flatMap((l) => [l.from, l.to]),
+      ...anatomy.openings.flatMap((o) => (o.fallsTo && "cell" in o.fallsTo ? [o.fallsTo.cell] : [])),
+    ];
+    for (const cell of named) expect(cells).toContain(cell);
+    expect(new Set(anatomy.ports.map((p) => p.name)).size).toBe(anatomy.ports.length);
+    for (const o of anatomy.openings)
+      if (o.fallsTo && "port" in o.fallsTo) expect(anatomy.ports.map((p) => p.name)).toContain(o.fallsTo.port);
+  });
+
+  it("has gates that some position of its own controls opens", () => {
+    const gates = [...anatomy.ports, ...anatomy.links, ...anatomy.openings].flatMap((x) => (x.gate ? [x.gate] : []));
+    for (const gate of gates) {
+      const control = kind.controls.find((c) => c.name === gate.control);
+      expect(control, gate.control).toBeDefined();
+      for (const position of gate.in) expect(control?.positions.map((p) => p.name)).toContain(position);
+    }
+    for (const control of kind.controls) {
+      const names = control.positions.map((p) => p.name);
+      expect(names).toContain(control.inUse);
+      expect(names).toContain(control.stored);
+      expect(new Set(names).size).toBe(names.length);
+    }
+  });
+});
+
+describe("the registry", () => {
+  it("has the kinds that the demo units need", () => {
+    const needed = [
+      "pressurised-inlet",
+      "pressure-regulator",
+      "check-valve",
+      "gravity-fill",
+      "fresh-tank",
+      "winterizing-pickup",
+      "strainer",
+      "diaphragm-pump",
+    ];
+    const rest = [
+      "storage-heater",
+      "ball-valve",
+      "selector-valve",
+      "low-point-drain",
+      "mixer-tap",
+      "shower",
+      "outside-shower",
+      "toilet",
+      "trap",
+      "waste-tank",
+    ];
+    for (const kind of [...needed, ...rest]) expect(PART_KINDS.has(kind), kind).toBe(true);
+  });
+
+  it("has exactly one driven port on a pump, and nowhere else", () => {
+    for (const [name] of kinds) {
+      const driven = anatomyOf(name).ports.filter((p) => p.drivenBy).length;
+      expect(driven, name).toBe(PART_KINDS.get(name)?.role.pump ? 1 : 0);
+    }
+  });
+});
