@@ -171,7 +171,8 @@ export const drain = (situation: Situation, before: Contents): DrainResult => {
     }
     const keep = keptBelow(cell, exit.level);
     drained.push(i);
-    if (held <= keep) return;
+    // What rounding leaves above the level is not there.
+    if (held <= keep * (1 + 1e-9)) return;
     if (keep > 0.5 * cell.capacityM3) kept.push({ cell: i, why: "below every way out" });
     const { taken, left } = take(liquidIn(before[i]), held - keep);
     after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };

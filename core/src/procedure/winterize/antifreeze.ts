@@ -49,8 +49,8 @@ const between = (random: () => number, [low, high]: readonly [number, number]): 
 // Common practice, no source: gal/ft of half-inch tube 0.0092, pump and hose 0.15, each outlet 0.05, each trap 0.125 US gal, and a tenth over.
 const GAL = 3.785411784e-3;
 const ruleOfThumb = (network: Network, steps: readonly Step[], heaterM3: number): AntifreezeFigure["ruleOfThumb"] => {
-  const lengthM = network.map.runs.filter((r) => r.service === "cold" || r.service === "hot").reduce((s, r) => s + r.lengthM, 0);
-  const outlets = steps.filter((s) => s.id.startsWith("fill:") && s.asks.length > 0).length;
+  const lengthM = network.cells.reduce((s, { run }) => s + (run?.service === "cold" || run?.service === "hot" ? run.lengthM : 0), 0);
+  const outlets = steps.filter((s) => s.asks.some((a) => a.kind === "strength")).length;
   const traps = steps.filter((s) => s.stage === "traps").length;
   const gallons = (lengthM / 0.3048) * 0.0092 + 0.15 + outlets * 0.05 + traps * 0.125;
   const volumeM3 = (gallons * GAL + heaterM3) * 1.1;
@@ -111,7 +111,7 @@ export const estimateAntifreeze = (
     p90M3,
     workedM3,
     lines,
-    jugs: Math.ceil(p90M3 / jugM3 - 1e-9),
+    jugs: Math.max(0, Math.ceil(p90M3 / jugM3 - 1e-9)),
     ruleOfThumb: ruleOfThumb(network, steps, heater),
   };
 };
