@@ -17,9 +17,10 @@ npm start -- --help     this text
 PORT=4700               port of the application, on loopback
 HOST=127.0.0.1          address to listen on
 DATABASE_URL=…          an existing PostgreSQL database instead of the private one (never dropped)
-DEMO=0                  do not load the demo workshop`;
+DEMO=0                  do not load the demo workshop
+SHED_HOME=…             where the private database lives (the project's own folder .shed)`;
 
-const HOME = join(ROOT, ".shed");
+const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
 
 const newest = async (folder) => {
   let latest = 0;

@@ -4,7 +4,7 @@ import type { MapRevision, Me, NewRun, Problem, Run, SignIn, Unit, UnitRun, Visi
 /** Everything that the screens ask of the server, but for a run's events: those go through the outbox. */
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: "/api", credentials: "same-origin" }),
+  baseQuery: fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" }),
   tagTypes: ["Me", "Units", "Visits", "Runs"],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),

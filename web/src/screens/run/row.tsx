@@ -51,6 +51,7 @@ export const RowTick = ({
       type="button"
       role="checkbox"
       aria-checked={ticked}
+      aria-label={[`${tag} ${title}`.trim(), to === undefined ? "" : `${change} to ${to}`, handle].filter(Boolean).join(", ")}
       onClick={() => onTick(!ticked)}
       className={`flex min-h-[58px] w-full items-center gap-3 rounded border-[1.5px] px-3 py-2 text-left ${ticked ? "border-green bg-green-soft" : "border-line bg-raised hover:border-green"}`}
     >
@@ -60,7 +61,7 @@ export const RowTick = ({
         {to !== undefined && (
           <span className="block text-[15px]">
             {change} <span aria-hidden>→</span>
-            <span className="sr-only"> to </span> <b className="text-[17px]">{to}</b>
+            <b className="text-[17px]">{to}</b>
             {handle && <span className="ml-2 text-[14px] text-muted">{handle}</span>}
           </span>
         )}

@@ -1,0 +1,60 @@
+import type { Me, Run } from "@uppershed/contract";
+import { buildNetwork, EXAMPLE_MAPS, type RunEvent, type RunSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
+import { render } from "@testing-library/react";
+import type { ReactNode } from "react";
+import { Provider } from "react-redux";
+import { MemoryRouter } from "react-router";
+import { api } from "../store/api.ts";
+import { makeStore } from "../store/index.ts";
+
+/** A made-up workshop for the screens' tests. */
+export const ME: Me = {
+  person: { id: "00000000-0000-4000-8000-000000000001", name: "R. Amadi", role: "technician" },
+  workshop: { id: "00000000-0000-4000-8000-0000000000aa", name: "Upper Shed", place: "", units: "metric", winterLowC: -18 },
+};
+
+export const SETUP: RunSetup = {
+  method: "antifreeze",
+  winterLowC: -18,
+  marginC: 5,
+  basis: "by-part",
+  product: { name: "Antifreeze 50", strength: 0.5, jugM3: 0.005 },
+  trapDoseM3: 0.0005,
+};
+
+export const mapOf = (id: string): WaterMap => {
+  const found = EXAMPLE_MAPS.find((m) => m.id === id);
+  if (!found) throw new Error(id);
+  return found;
+};
+
+export const RUN_ID = "00000000-0000-4000-8000-0000000000bb";
+
+export const runOf = (map: WaterMap, events: RunEvent[] = []): Run => ({
+  id: RUN_ID,
+  unitId: "00000000-0000-4000-8000-0000000000cc",
+  unitName: map.name,
+  craft: map.craft,
+  mapRevision: 1,
+  map,
+  setup: SETUP,
+  startedAt: "2025-10-14T08:00:00.000Z",
+  startedBy: "R. Amadi",
+  closedAt: null,
+  summary: { ...summarize(startRun(buildNetwork(map), SETUP)), clocks: [] },
+  events: events as Run["events"],
+});
+
+/** Everything that a component finds round it in the application. */
+export const inHouse = async (me: Me = ME) => {
+  const store = makeStore();
+  await store.dispatch(api.util.upsertQueryData("me", undefined, me));
+  const House = ({ children }: { children: ReactNode }) => (
+    <Provider store={store}>
+      <MemoryRouter>{children}</MemoryRouter>
+    </Provider>
+  );
+  return House;
+};
+
+export const show = async (element: ReactNode, me: Me = ME) => render(element, { wrapper: await inHouse(me) });
