@@ -83,9 +83,14 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
             {from + i}:00
           </span>
         ))}
+        {nowY > 0 && nowY < (to - from) * PX_PER_HOUR && (
+          <span className="absolute right-0 -translate-y-1/2 bg-rust px-1 text-[12px] font-bold text-on-rust" style={{ top: nowY + 30 }}>
+            {timeOf(nowAt.toISOString())}
+          </span>
+        )}
       </div>
       <div className="grid min-w-0 flex-1 gap-3" style={{ gridTemplateColumns: `repeat(${bays.length}, minmax(0, 1fr))` }}>
-        {bays.map((bay, lane) => (
+        {bays.map((bay) => (
           <div key={bay}>
             <h2 className="h-[30px] text-[14px] font-bold uppercase tracking-wide text-muted">{bay}</h2>
             <ol
@@ -96,13 +101,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
               }}
             >
               {nowY > 0 && nowY < (to - from) * PX_PER_HOUR && (
-                <div aria-hidden className="absolute inset-x-0 z-10 border-t-2 border-rust" style={{ top: nowY }}>
-                  {lane === 0 && (
-                    <span className="absolute -top-[11px] left-1 bg-rust px-1 text-[12px] font-bold text-on-rust">
-                      {timeOf(nowAt.toISOString())}
-                    </span>
-                  )}
-                </div>
+                <li aria-hidden className="absolute inset-x-0 border-t-2 border-rust" style={{ top: nowY }} />
               )}
               {visits
                 .filter((v) => (v.bay || "anywhere") === bay)

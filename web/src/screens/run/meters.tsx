@@ -78,10 +78,10 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       <Meter label={use.usedM3 === undefined ? "Antifreeze drawn (worked out)" : "Antifreeze used (measured)"}>
         <Big>{drawn.value}</Big>{" "}
         <span className="text-muted">
-          {drawn.unit} of about {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
+          {drawn.unit} of {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
         </span>
       </Meter>
-      <Meter label="Water still in the lines (worked out)" roomy>
+      <Meter label="Water in the lines (worked out)" roomy>
         <Big>{left.value}</Big> <span className="text-muted">{left.unit}</span>
         <WetBar state={state} />
       </Meter>

@@ -60,8 +60,7 @@ export const RowTick = ({
         <span className="block text-[15.5px]">{title}</span>
         {to !== undefined && (
           <span className="block text-[15px]">
-            {change} <span aria-hidden>→</span>
-            <b className="text-[17px]">{to}</b>
+            {change} <span aria-hidden>→</span> <b className="text-[17px]">{to}</b>
             {handle && <span className="ml-2 text-[14px] text-muted">{handle}</span>}
           </span>
         )}
