@@ -46,6 +46,9 @@ declare module "fastify" {
 
 const BODY_LIMIT_BYTES = 2 * 1024 * 1024;
 
+// PostgreSQL error codes, class 23: unique_violation.
+const UNIQUE_VIOLATION = "23505";
+
 const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
 
 /** Whatever goes wrong becomes a code and a sentence; nothing of the database's own words leaves the server. */
@@ -67,6 +70,8 @@ const answerErrors = (app: FastifyInstance): void => {
         );
     }
     if (error instanceof Refused) return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
+    if ((error.cause as { code?: string } | undefined)?.code === UNIQUE_VIOLATION)
+      return reply.code(409).send(problemOf("conflict", "That id is taken. Nothing was changed."));
     const status = error.statusCode ?? 500;
     if (status === 413) return reply.code(413).send(problemOf("too-large", "That is more than this server takes in one request."));
     if (status === 415) return reply.code(415).send(problemOf("not-json", "Send JSON."));

@@ -3,6 +3,9 @@ import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { beginRun, getRun, takeEvents } from "./store.ts";
 
+/** An event that was refused, or the request as a whole. */
+const refusedSchema = z.union([sentEventsSchema, problemSchema]);
+
 const byId = z.strictObject({ runId: z.uuid("not a run's id") });
 
 /** Procedure runs and their append-only events. */
@@ -43,7 +46,7 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
           "Events are taken in order until one is refused (status 409, or 422 for a reading that cannot be); those before it are kept, it and those after it change nothing.",
         params: byId,
         body: sendEventsSchema,
-        response: { 200: sentEventsSchema, 404: problemSchema, 409: sentEventsSchema, 422: sentEventsSchema },
+        response: { 200: sentEventsSchema, 404: problemSchema, 409: refusedSchema, 422: refusedSchema },
       },
     },
     async (request, reply) => {
