@@ -87,6 +87,7 @@ test("a deck shower that can't be done keeps the boat at 0 °C, by name, to the 
   await sheet.getByRole("button", { name: "Plan again without it" }).click();
   await expect(sheet).toHaveCount(0);
   await expect(tech.meter(/Holds to, now/u)).toContainText("0 °C when done");
+  await expect(page.getByText(/^Stays unprotected: .*Deck shower/u)).toBeVisible();
   await expect(page.getByRole("checkbox", { name: /Deck shower/u })).toHaveCount(0);
 
   const done = await tech.doUntil(/^never$/u, "46 %");

@@ -5,6 +5,8 @@ import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
 // What fits on two lines beside the scale.
 const LETTERS = 24;
 
+const CROWDED = 0.05;
+
 /** As many names as fit, and how many are left. */
 const shortList = (all: readonly string[]): { names: string; more: number } => {
   const distinct = [...new Set(all)];
@@ -27,6 +29,8 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
   const temperatures = [...verdict.owners.flatMap((o) => o.holdsToC ?? []), ...(afterC === null || afterC === undefined ? [] : [afterC])];
   const scale = scaleFor(temperatures, winterLowC);
   const marks = hang(verdict.owners, scale, 0.085);
+  // The words of the mark for "when done" step up where a part's words stand.
+  const crowded = afterC !== null && afterC !== undefined && marks.some((m) => Math.abs(m.textAt - placeOn(scale, afterC)) < CROWDED);
   const free = verdict.owners.filter((o) => o.holdsToC === null && o.part).length;
   const top = (share: number): string => `${share * 100}%`;
   return (
@@ -54,7 +58,7 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
         {afterC !== null && afterC !== undefined && (
           <div className="absolute left-[35px] flex -translate-y-1/2 items-center gap-2" style={{ top: top(placeOn(scale, afterC)) }}>
             <span aria-hidden className="-ml-[7px] size-[14px] rounded-full border-[3px] border-[var(--glycol)] bg-paper" />
-            <span className="text-[12px] font-bold text-[var(--glycol)]">when done</span>
+            <span className={`text-[12px] font-bold text-[var(--glycol)] ${crowded ? "-translate-y-[17px]" : ""}`}>when done</span>
           </div>
         )}
         <svg aria-hidden className="absolute inset-y-0 left-[35px] h-full w-[15px]" viewBox="0 0 15 100" preserveAspectRatio="none">
@@ -85,14 +89,11 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
                   onClick={() => first && onChoose?.(first.id)}
                   className="absolute left-[50px] right-0 max-h-[34px] -translate-y-[9px] overflow-hidden text-left text-[12.5px] leading-[16px] hover:underline"
                   style={{ top: top(mark.textAt) }}
+                  aria-label={`${names}${more > 0 ? ` and ${more} more` : ""}, ${bad ? "hurt above the winter low" : "safe at the winter low"}: ${q(mark.temperatureC, "temperature")}`}
                   title={mark.owners.map((o) => o.name).join(", ")}
                 >
                   <b>{names}</b>
                   {more > 0 && <span className="text-muted"> +{more}</span>}
-                  <span className="sr-only">
-                    {" "}
-                    {bad ? "hurt above the winter low" : "safe at the winter low"}: {q(mark.temperatureC, "temperature")}
-                  </span>
                 </button>
               </li>
             );

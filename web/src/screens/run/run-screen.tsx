@@ -101,7 +101,7 @@ const Working = ({ live }: { live: LiveRun }) => {
     <div className="grid h-[calc(100dvh-52px)] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
-          <b>{run.unitName}</b> <span className="hidden sm:inline">· {run.craft}</span>
+          <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
         <span className="hidden text-[15px] opacity-90 xl:inline">Winterize: drain, then antifreeze</span>
         <span className="ml-auto flex flex-wrap items-center gap-2 text-on-bar">

@@ -46,6 +46,35 @@ const Interlocks = ({ state, step }: { state: RunState; step: Step }) => {
   );
 };
 
+const NAMED = 3;
+
+/** What the plan, made again without what could not be done, leaves unprotected. */
+const Unprotected = ({ state }: { state: RunState }) => {
+  const { holds, text } = useUnits();
+  const { unprotected } = state.plan;
+  if (state.cannot.length === 0 || unprotected.length === 0) return null;
+  const more = unprotected.length - NAMED;
+  return (
+    <details className="border-l-[6px] border-rust bg-rust-soft px-3 py-2 text-[15px]">
+      <summary className="min-h-8">
+        <b>Stays unprotected:</b>{" "}
+        {unprotected
+          .slice(0, NAMED)
+          .map((u) => u.name)
+          .join("; ")}
+        {more > 0 && ` and ${more} more`}
+      </summary>
+      <ul className="list-disc pl-5 text-[14px]">
+        {unprotected.map((u) => (
+          <li key={u.id}>
+            {u.name}: holds to {holds(u.holdsToC)}, {text(u.why)}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+};
+
 const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName);
 
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
@@ -84,6 +113,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
         <Stages state={state} />
       </div>
       <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
+        <Unprotected state={state} />
         <div>
           <p className="text-[14px] text-muted">
             Step {number} of {state.done.length + state.todo.length}
