@@ -22,6 +22,8 @@ const SHARE_FLOOR = 1e-9;
 const OPENING_CONDUCTANCE = 0.01 ** 4;
 
 interface Edge {
+  /** Place in the list of all edges. */
+  readonly index: number;
   readonly link: number;
   readonly a: number;
   readonly b: number;
@@ -29,41 +31,51 @@ interface Edge {
   readonly oneWay: boolean;
 }
 
-/** Cells joined to a start, passing links either way. */
-const reach = (start: number, edges: readonly Edge[], size: number): boolean[] => {
-  const near: number[][] = Array.from({ length: size }, () => []);
-  for (const e of edges) {
-    near[e.a]?.push(e.b);
-    near[e.b]?.push(e.a);
-  }
-  const seen = Array.from({ length: size }, () => false);
+/** Whether a cell is joined to one of the ends, passing links either way. */
+const reaches = (
+  start: number,
+  edges: readonly Edge[],
+  near: readonly (readonly number[])[],
+  shut: Uint8Array,
+  ends: ReadonlyMap<number, number>,
+): boolean => {
+  const seen = new Uint8Array(near.length);
   const todo = [start];
-  seen[start] = true;
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const next of near[at] ?? [])
-      if (!seen[next]) {
-        seen[next] = true;
-        todo.push(next);
-      }
-  return seen;
+  seen[start] = 1;
+  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
+    if (ends.has(at)) return true;
+    for (const i of near[at] ?? []) {
+      const e = edges[i] as Edge;
+      const next = e.a === at ? e.b : e.a;
+      if (shut[i] || seen[next]) continue;
+      seen[next] = 1;
+      todo.push(next);
+    }
+  }
+  return false;
 };
 
 /** Drops pieces that lead nowhere: a cell with one way and nothing forced or open there carries no flow. */
-const pruned = (edges: readonly Edge[], keep: (cell: number) => boolean): Edge[] => {
-  const at = new Map<number, Set<Edge>>();
-  for (const e of edges) for (const c of [e.a, e.b]) at.set(c, (at.get(c) ?? new Set()).add(e));
-  const ends = [...at].filter(([cell, near]) => near.size === 1 && !keep(cell)).map(([cell]) => cell);
-  const alive = new Set(edges);
+const pruned = (
+  edges: readonly Edge[],
+  near: readonly (readonly number[])[],
+  shut: Uint8Array,
+  keep: (cell: number) => boolean,
+): Edge[] => {
+  const dead = Uint8Array.from(shut);
+  const degree = near.map((list) => list.reduce((n, i) => n + (dead[i] ? 0 : 1), 0));
+  const ends = degree.flatMap((n, cell) => (n === 1 && !keep(cell) ? [cell] : []));
   for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
-    for (const e of at.get(cell) ?? []) {
-      alive.delete(e);
+    for (const i of near[cell] ?? []) {
+      if (dead[i]) continue;
+      dead[i] = 1;
+      const e = edges[i] as Edge;
       for (const c of [e.a, e.b]) {
-        const near = at.get(c);
-        near?.delete(e);
-        if (near?.size === 1 && !keep(c)) ends.push(c);
+        degree[c] = (degree[c] as number) - 1;
+        if (degree[c] === 1 && !keep(c)) ends.push(c);
       }
     }
-  return edges.filter((e) => alive.has(e));
+  return edges.filter((_, i) => !dead[i]);
 };
 
 /**
@@ -128,23 +140,26 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
 
   const ground = new Map<number, number>();
   for (const o of openings) ground.set(o.cell, (ground.get(o.cell) ?? 0) + OPENING_CONDUCTANCE);
-  const allEdges = network.links.flatMap<Edge>((link, i) => {
+  const half = (cell: number): number => (network.cells[cell]?.resistance ?? 0) / 2;
+  const allEdges: Edge[] = [];
+  network.links.forEach(({ a, b, oneWay }, link) => {
     // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
-    if (!passable[i] || i === driven) return [];
-    const half = (cell: number): number => (network.cells[cell]?.resistance ?? 0) / 2;
-    return [{ link: i, a: link.a, b: link.b, g: 1 / (half(link.a) + half(link.b)), oneWay: link.oneWay }];
+    if (passable[link] && link !== driven) allEdges.push({ index: allEdges.length, link, a, b, g: 1 / (half(a) + half(b)), oneWay });
   });
   const keep = (cell: number): boolean => injected.has(cell) || ground.has(cell);
-  let standing = allEdges;
-  let edges = standing;
+  const near: number[][] = Array.from({ length: size }, () => []);
+  allEdges.forEach((e, i) => {
+    near[e.a]?.push(i);
+    near[e.b]?.push(i);
+  });
+  const shut = new Uint8Array(allEdges.length);
+  let edges: Edge[] = [];
   let potential: number[] = [];
   // Each turn shuts at least one check, so this ends.
   for (let turn = 0; turn <= allEdges.length; turn++) {
-    for (const [cell, q] of injected) {
-      const joined = reach(cell, edges, size);
-      if (![...ground.keys()].some((g) => joined[g])) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
-    }
-    const active = pruned(edges, keep);
+    for (const [cell, q] of injected)
+      if (!reaches(cell, allEdges, near, shut, ground)) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
+    const active = pruned(allEdges, near, shut, keep);
     const nodes = [...new Set([...injected.keys(), ...ground.keys(), ...active.flatMap((e) => [e.a, e.b])])];
     const at = new Map(nodes.map((cell, i) => [cell, i]));
     const matrix = nodes.map(() => new Map<number, number>());
@@ -164,12 +179,10 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
     const x = solve(matrix, right);
     potential = Array.from({ length: size }, () => 0);
     nodes.forEach((cell, i) => (potential[cell] = x[i] as number));
-    const backward = active.filter((e) => e.oneWay && ((potential[e.a] as number) - (potential[e.b] as number)) * e.g < -SHARE_FLOOR);
     edges = active;
+    const backward = active.filter((e) => e.oneWay && ((potential[e.a] as number) - (potential[e.b] as number)) * e.g < -SHARE_FLOOR);
     if (backward.length === 0) break;
-    const shut = new Set(backward.map((e) => e.link));
-    standing = standing.filter((e) => !shut.has(e.link));
-    edges = standing;
+    for (const e of backward) shut[e.index] = 1;
   }
 
   const link = network.links.map(() => 0);

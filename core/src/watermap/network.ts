@@ -280,6 +280,6 @@ export const cellName = (network: Network, index: number): string => {
   return `pipe from ${partName(run.from.part)} to ${partName(run.to.part)}`;
 };
 
-/** Whether the part does what a control of its kind says, e.g. is a heater. */
+/** What a part is to a planner: a heater, a pump, a joint. */
 export const roleOf = (part: Part): PartKind["role"] => kindOf(part).role;
 export const kindOfPart = kindOf;
