@@ -33,6 +33,9 @@ export const takeOut = async (ids: readonly string[]): Promise<void> => {
   await Promise.all([...ids.map((id) => tx.store.delete(id)), tx.done]);
 };
 
+/** How many entries of all runs this device still keeps. */
+export const waitingInAll = async (): Promise<number> => (await store()).count("outbox");
+
 export const rememberRun = async (run: Run): Promise<void> => {
   await (await store()).put("runs", run);
 };

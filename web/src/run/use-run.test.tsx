@@ -129,7 +129,7 @@ describe("a run on a device", () => {
     );
     add({ type: "as-found", lineup: { v1: "b" } });
     await waitFor(() => expect(live()?.refused).toHaveLength(1));
-    expect(live()?.refused[0]).toContain("Work has begun");
+    expect(live()?.refused[0]).toMatch(/^the lineup as found: Work has begun/u);
     await waitFor(() => expect(live()?.state.done).toHaveLength(1));
     expect(await waitingFor(RUN_ID)).toEqual([]);
   });

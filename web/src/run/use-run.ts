@@ -46,6 +46,29 @@ const mine = (waiting: readonly RunEvent[], personId: string): RunEvent[] => {
   return waiting.slice(0, other < 0 ? BATCH : Math.min(other, BATCH));
 };
 
+/** An entry in words, so that what was not taken can be written down again by hand. */
+const inWords = (body: RunEventBody): string => {
+  switch (body.type) {
+    case "reading":
+    case "corrected":
+      return `reading ${body.typed}`;
+    case "note":
+    case "noticed":
+      return `note "${body.text}"`;
+    case "step-cannot":
+      return `can't be done, "${body.reason}"`;
+    case "step-signed":
+      return "signature of a step";
+    case "row-ticked":
+      return "tick of a row";
+    case "as-found":
+    case "as-left":
+      return body.type === "as-found" ? "the lineup as found" : "the lineup as left";
+    default:
+      return `signature ${body.name}`;
+  }
+};
+
 type Answer = EventOutcome[] | "signed out" | "no answer";
 
 /** Sends a batch; the server's outcomes, or why there are none. */
@@ -119,7 +142,8 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
         await takeOut(outcomes.map((o) => o.id));
         const no = outcomes.find((o) => o.outcome === "refused");
         if (no) {
-          setRefused((before) => [...before, no.problem ?? "An entry was not taken."]);
+          const entry = own.find((e) => e.id === no.id);
+          setRefused((before) => [...before, `${entry ? inWords(entry.body) : "an entry"}: ${no.problem ?? "no reason given"}`]);
           await load();
         }
       }

@@ -2,6 +2,8 @@ import { Lamp, LogOut, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
 import { useMeQuery, useSignOutMutation } from "../store/api.ts";
+import { waitingInAll } from "../run/outbox.ts";
+import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { Waiting } from "../ui/waiting.tsx";
 import { Finder } from "./finder.tsx";
@@ -27,7 +29,8 @@ export const Shell = () => {
   const [signOut] = useSignOutMutation();
   const [theme, turnTheme] = useTheme();
   const [place, setPlace] = usePlace();
-  const [sheet, setSheet] = useState<"keys" | "find" | null>(null);
+  const [sheet, setSheet] = useState<"keys" | "find" | "unsent" | null>(null);
+  const [unsent, setUnsent] = useState(0);
   const navigate = useNavigate();
   const location = useLocation();
 
@@ -52,6 +55,12 @@ export const Shell = () => {
   const signedOut = isError && (error as { status?: unknown }).status === 401;
   if (signedOut) return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
 
+  const wantToLeave = async (): Promise<void> => {
+    const kept = await waitingInAll();
+    if (kept === 0) return leave();
+    setUnsent(kept);
+    setSheet("unsent");
+  };
   const leave = async (): Promise<void> => {
     await signOut();
     // A fresh page keeps nothing of the last person in memory.
@@ -101,7 +110,7 @@ export const Shell = () => {
           </button>
           <button
             type="button"
-            onClick={() => void leave()}
+            onClick={() => void wantToLeave()}
             aria-label="Sign out"
             title="Sign out"
             className="flex size-11 items-center justify-center rounded hover:bg-white/10"
@@ -124,6 +133,20 @@ export const Shell = () => {
             </div>
           ))}
         </dl>
+      </Sheet>
+      <Sheet open={sheet === "unsent"} onClose={() => setSheet(null)} title="Not everything is sent yet">
+        <p>
+          {unsent} {unsent === 1 ? "entry is" : "entries are"} kept on this device and not on the server yet. They stay here, and go out
+          when whoever made them signs in again on this device.
+        </p>
+        <div className="mt-4 flex gap-2">
+          <Button look="act" big onClick={() => setSheet(null)}>
+            Stay
+          </Button>
+          <Button big onClick={() => void leave()}>
+            Sign out all the same
+          </Button>
+        </div>
       </Sheet>
       <Sheet open={sheet === "find"} onClose={() => setSheet(null)} title="Find a unit">
         <Finder onFound={(to) => (setSheet(null), void navigate(to))} />

@@ -1,6 +1,5 @@
 import { inUseLineup, type Lineup, looseEnds, verdictNow } from "@uppershed/core";
 import { useState } from "react";
-import { useNavigate } from "react-router";
 import type { LiveRun } from "../../run/use-run.ts";
 import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -11,11 +10,10 @@ const LISTED = 8;
 
 /** How everything is left, what hangs on each loose end, and the signature that closes the job. */
 export const AsLeft = ({ live }: { live: LiveRun }) => {
-  const { state, run, add } = live;
+  const { state, add } = live;
   const { network } = state;
   const { holds, text } = useUnits();
   const { data: me } = useMeQuery();
-  const navigate = useNavigate();
   const [lineup, setLineup] = useState<Lineup>(state.physical.lineup);
   const [tags, setTags] = useState<Record<string, string>>({});
   const [name, setName] = useState("");
@@ -30,7 +28,6 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
       add({ type: "as-left", lineup: changedFrom(state.physical.lineup, lineup), tagged, ...(note.trim() ? { note: note.trim() } : {}) }) ??
       add({ type: "closed", name: signature });
     setProblem(no);
-    if (!no) void navigate(`/records/${run.id}`);
   };
   const verdict = verdictNow(state);
   const open = verdict.owners.filter((o) => o.holdsToC !== null && o.holdsToC > state.setup.winterLowC).sort((a, b) => b.rank - a.rank);

@@ -1,7 +1,7 @@
 import { act, layOut, lineupNow, type RunState, verdictNow } from "@uppershed/core";
 import { Map as MapIcon } from "lucide-react";
 import { useMemo, useState } from "react";
-import { Navigate, useParams } from "react-router";
+import { Link, Navigate, useParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
 import { buildScene } from "../../drawing/scene.ts";
@@ -115,7 +115,7 @@ const Working = ({ live }: { live: LiveRun }) => {
       >
         {live.refused.map((problem) => (
           <p key={problem} role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
-            The server did not take an entry: {text(problem)}
+            The server did not take {text(problem)}
           </p>
         ))}
         {state.phase === "as-found" && <AsFound live={live} />}
@@ -181,6 +181,21 @@ const Working = ({ live }: { live: LiveRun }) => {
   );
 };
 
+/** Signed off on this device, not yet on the server. */
+const SignedOff = ({ live }: { live: LiveRun }) => (
+  <div role="status" className="m-8 max-w-xl border-l-[6px] border-green bg-green-soft p-5">
+    <h1 className="text-xl font-bold">Signed off</h1>
+    <p className="mt-1">
+      {live.reached && !live.heldFor
+        ? "The last entries are on their way."
+        : `${live.waiting} entries are kept on this device and go out as soon as there is a signal. The work is done; leave this page open, or come back to it.`}
+    </p>
+    <Link to={`/records/${live.run.id}`} className="mt-3 inline-block text-green underline">
+      Read what was written down
+    </Link>
+  </div>
+);
+
 /** The run sheet: the step in hand beside the live map. */
 export const RunScreen = () => {
   const { runId = "" } = useParams();
@@ -189,5 +204,5 @@ export const RunScreen = () => {
   if (!live) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
   // Entries not yet sent keep the sheet open: only a record that the server has is shown as one.
   if (live.state.phase === "closed" && live.waiting === 0) return <Navigate to={`/records/${runId}`} replace />;
-  return live.state.phase === "closed" ? <Waiting /> : <Working live={live} />;
+  return live.state.phase === "closed" ? <SignedOff live={live} /> : <Working live={live} />;
 };

@@ -66,8 +66,8 @@ export const SignInScreen = () => {
             <path d="M-20 600H420V430" />
           </g>
           <g stroke="var(--pipe)" strokeWidth="8" fill="var(--paper)" strokeLinejoin="round">
-            <path d="M160 380 240 440V380L160 440Z" />
-            <path d="M600 380 680 440V380L600 440Z" fill="var(--rust)" />
+            <path d="M166 382H234L166 470H234Z" />
+            <path d="M606 382H674L606 470H674Z" fill="var(--rust)" />
           </g>
         </svg>
       </div>
