@@ -1,5 +1,18 @@
 import type { Unit, UnitRun } from "@uppershed/contract";
-import { buildNetwork, type Contents, frostVerdict, inUseLineup, layOut, type Lineup, replayRun, startingContents } from "@uppershed/core";
+import {
+  buildNetwork,
+  type Contents,
+  type FrostVerdict,
+  frostVerdict,
+  inUseLineup,
+  layOut,
+  type Lineup,
+  type Network,
+  readWaterMap,
+  replayRun,
+  startingContents,
+  verdictNow,
+} from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
@@ -41,20 +54,24 @@ const Sentence = ({ unit }: { unit: Unit }) => {
   );
 };
 
-/** What the map shows: the unit in use, or as a run has left it. */
+/** What the map shows: the unit in use on its newest map, or as a run has left it on the map of that day. */
 const useShown = (unitId: string, runId: string | undefined) => {
   const { map, error } = useUnitMap(unitId);
   const { data: run } = useRunQuery(runId ?? "", { skip: runId === undefined });
-  const network = useMemo(() => map && buildNetwork(map), [map]);
-  const shown = useMemo<{ contents: Contents; lineup: Lineup } | undefined>(() => {
-    if (!network) return undefined;
-    if (runId !== undefined && run) {
-      const { state } = replayRun(network, run.setup, run.events);
-      return { contents: state.physical.contents, lineup: state.physical.lineup };
+  const shown = useMemo<{ network: Network; contents: Contents; lineup: Lineup; verdict: FrostVerdict } | undefined>(() => {
+    if (runId !== undefined) {
+      const then = run?.id === runId ? readWaterMap(run.map) : undefined;
+      if (!run || !then?.ok) return undefined;
+      const { state } = replayRun(buildNetwork(then.map), run.setup, run.events);
+      const { contents, lineup } = state.physical;
+      return { network: state.network, contents, lineup, verdict: verdictNow(state) };
     }
-    return { contents: startingContents(network), lineup: inUseLineup(network) };
-  }, [network, run, runId]);
-  return { network, shown, error, measured: run };
+    if (!map) return undefined;
+    const network = buildNetwork(map);
+    const contents = startingContents(network);
+    return { network, contents, lineup: inUseLineup(network), verdict: frostVerdict(network, contents) };
+  }, [map, run, runId]);
+  return { network: shown?.network, shown, error };
 };
 
 export const UnitScreen = () => {
@@ -76,7 +93,7 @@ export const UnitScreen = () => {
     () => network && shown && layout && buildScene(network, shown.contents, shown.lineup, layout),
     [network, shown, layout],
   );
-  const verdict = useMemo(() => network && shown && frostVerdict(network, shown.contents), [network, shown]);
+  const verdict = shown?.verdict;
   if (!unit || !network || !shown || !scene || !verdict || !me) return <Waiting error={unitError ?? error} />;
   const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);
   return (
