@@ -4,7 +4,7 @@ export default defineConfig({
   test: {
     projects: [
       { test: { name: "core", root: "core", include: ["src/**/*.test.ts"], environment: "node" } },
-      { test: { name: "contract", root: "contract", include: ["src/**/*.test.ts"], environment: "node", passWithNoTests: true } },
+      { test: { name: "contract", root: "contract", include: ["src/**/*.test.ts"], environment: "node" } },
       {
         test: {
           name: "server",
