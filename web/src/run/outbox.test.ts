@@ -27,6 +27,14 @@ describe("the outbox", () => {
   });
 });
 
+describe("entries made in one moment", () => {
+  it("go out in the order in which they were made", async () => {
+    const made = Array.from({ length: 40 }, (_, i) => event(i + 1));
+    await Promise.all(made.map((e) => putAside("run c", e)));
+    expect((await waitingFor("run c")).map((e) => e.seq)).toEqual(made.map((e) => e.seq));
+  });
+});
+
 describe("ids", () => {
   it("are random version 4 ids, also where the page is not served securely", () => {
     const own = Object.getOwnPropertyDescriptor(crypto, "randomUUID");

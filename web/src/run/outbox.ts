@@ -19,8 +19,17 @@ const store = (): Promise<IDBPDatabase<Store>> =>
     },
   }));
 
+let lastOrder = 0;
+
+/** A whole number that only grows: two entries of one millisecond keep the order in which they were made, also after a reload. */
+const nextOrder = (): number => {
+  lastOrder = Math.max(Date.now() * 1000, lastOrder + 1);
+  return lastOrder;
+};
+
 export const putAside = async (runId: string, event: RunEvent): Promise<void> => {
-  await (await store()).put("outbox", { id: event.id, runId, order: Date.now() + event.seq / 1e6, event });
+  const order = nextOrder();
+  await (await store()).put("outbox", { id: event.id, runId, order, event });
 };
 
 export const waitingFor = async (runId: string): Promise<RunEvent[]> => {
