@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { InjectOptions } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openTestServer, type TestServer, type TestWorkshop } from "./testing/bench.ts";
+import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
 
 /** Nobody sees or touches what belongs to another workshop, on any route of the OpenAPI document. */
 
@@ -9,14 +9,6 @@ let server: TestServer;
 let home: TestWorkshop;
 let other: TestWorkshop;
 const theirs: Record<string, string> = {};
-const SETUP = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "A", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
 
 beforeAll(async () => {
   server = await openTestServer();

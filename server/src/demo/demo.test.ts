@@ -2,7 +2,7 @@ import { buildNetwork, EXAMPLE_MAPS, replayRun } from "@uppershed/core";
 import type { Run, Unit, UnitRun, Visit } from "@uppershed/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mapRevisions, people, runEvents, units, visits } from "../schema.ts";
-import { openTestServer, type TestServer } from "../testing/bench.ts";
+import { openTestServer, SETUP, type TestServer } from "../testing/bench.ts";
 import { DEMO_PEOPLE, loadDemo } from "./load.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
 
@@ -86,17 +86,9 @@ describe("ids made from words", () => {
 
 describe("a winterizing done by the demo", () => {
   it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("of %s goes through the same fold as any other, to its end", (_, map) => {
-    const setup = {
-      method: "antifreeze" as const,
-      winterLowC: -18,
-      marginC: 5,
-      basis: "by-part" as const,
-      product: { name: "A", strength: 0.5, jugM3: 0.005 },
-      trapDoseM3: 0.0005,
-    };
     const by = { id: demoId("p"), name: "R. Amadi", role: "technician" };
-    const events = demoWinterizing(map, setup, demoId(map.id), by, NOW);
-    const { state, refused } = replayRun(buildNetwork(map), setup, events);
+    const events = demoWinterizing(map, SETUP, demoId(map.id), by, NOW);
+    const { state, refused } = replayRun(buildNetwork(map), SETUP, events);
     expect(refused).toEqual([]);
     expect(state.phase).toBe("closed");
     expect(events.map((e) => Date.parse(e.at))).toEqual(events.map((e) => Date.parse(e.at)).sort((a, b) => a - b));

@@ -6,16 +6,8 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { buildApp } from "../app.ts";
 import { openDatabase } from "../db.ts";
 import { demoWinterizing } from "../demo/winterizing.ts";
-import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
+import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
-const SETUP = {
-  method: "antifreeze" as const,
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part" as const,
-  product: { name: "A", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
 let server: TestServer;
 let home: TestWorkshop;
 let me: Awaited<ReturnType<TestWorkshop["as"]>>;

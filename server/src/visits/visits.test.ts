@@ -1,7 +1,7 @@
 import type { Visit } from "@uppershed/contract";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
+import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
 let server: TestServer;
 let home: TestWorkshop;
@@ -13,14 +13,6 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
-const SETUP = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "A", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
 const book = (more: object = {}) =>
   me({
     method: "POST",

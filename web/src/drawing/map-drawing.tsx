@@ -24,6 +24,24 @@ export interface MapDrawingProps {
 
 const Drawing = createContext<MapDrawingProps | null>(null);
 
+/** Names and tags of the parts that do not carry theirs inside; a halo keeps them readable over pipes. */
+const Labels = ({ scene, halo = false }: { scene: Scene; halo?: boolean }) =>
+  scene.layout.labels.map((label) => (
+    <text
+      key={label.id}
+      x={label.at.x * UNIT_PX}
+      y={label.at.y * UNIT_PX + 5}
+      textAnchor={label.anchor}
+      className="narrow"
+      fontSize="16"
+      fontWeight="600"
+      fill="var(--ink)"
+      {...(halo ? { paintOrder: "stroke", stroke: "var(--ground)", strokeWidth: 4 } : {})}
+    >
+      {label.text}
+    </text>
+  ));
+
 const RING = 5;
 const LENGTHS_FROM_ZOOM = 1.25;
 
@@ -43,23 +61,7 @@ const PipesNode = () => {
         onSelect={shown.onSelect}
         lengths={zoom >= LENGTHS_FROM_ZOOM ? (id) => q(runs.get(id)?.lengthM ?? 0, "length") : undefined}
       />
-      {scene.layout.labels.map((label) => (
-        <text
-          key={label.id}
-          x={label.at.x * UNIT_PX}
-          y={label.at.y * UNIT_PX + 5}
-          textAnchor={label.anchor}
-          className="narrow"
-          fontSize="16"
-          fontWeight="600"
-          fill="var(--ink)"
-          paintOrder="stroke"
-          stroke="var(--ground)"
-          strokeWidth="4"
-        >
-          {label.text}
-        </text>
-      ))}
+      <Labels scene={scene} halo />
     </svg>
   );
 };
@@ -209,20 +211,7 @@ export const PaperMap = ({ scene, name }: { scene: Scene; name: string }) => {
             <PartSymbol part={part} />
           </g>
         ))}
-        {scene.layout.labels.map((label) => (
-          <text
-            key={label.id}
-            x={label.at.x * UNIT_PX}
-            y={label.at.y * UNIT_PX + 5}
-            textAnchor={label.anchor}
-            className="narrow"
-            fontSize="16"
-            fontWeight="600"
-            fill="var(--ink)"
-          >
-            {label.text}
-          </text>
-        ))}
+        <Labels scene={scene} />
       </svg>
     </>
   );
