@@ -2,8 +2,9 @@ import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
   testDir: "./src",
-  timeout: 120_000,
-  expect: { timeout: 10_000 },
+  // A whole winterizing is some two hundred clicks; a busy machine takes several times the usual half minute.
+  timeout: 300_000,
+  expect: { timeout: 20_000 },
   workers: 1,
   fullyParallel: false,
   forbidOnly: true,
@@ -14,7 +15,7 @@ export default defineConfig({
     locale: "en-GB",
     timezoneId: "UTC",
     contextOptions: { reducedMotion: "reduce" },
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
     launchOptions: {
       executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
       args: [
