@@ -1,7 +1,7 @@
 import type { Cell } from "../watermap/network.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
-import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
+import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
 import { fall, type Spill } from "./waste.ts";
 
 /**
@@ -203,6 +203,3 @@ export const emptyingTimeS = (volumeM3: number, depthM: number, levelM: number, 
   const hole = (Math.PI / 4) * boreM * boreM;
   return (2 * area * Math.sqrt(Math.max(0, levelM))) / (DISCHARGE_COEFFICIENT * hole * Math.sqrt(2 * GRAVITY));
 };
-
-/** All that left, as one liquid. */
-export const totalLeft = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liquid));

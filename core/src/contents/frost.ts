@@ -40,6 +40,15 @@ export interface FrostVerdict {
   readonly cells: readonly CellVerdict[];
 }
 
+/** What does not hold a temperature: warmest limit first, and of equals what is looked for first. */
+export const unprotectedAt = (verdict: FrostVerdict, winterLowC: number): OwnerVerdict[] =>
+  verdict.owners
+    .filter((o) => o.holdsToC !== null && o.holdsToC > winterLowC + TOLERANCE_K)
+    .sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0) || b.rank - a.rank || (a.id < b.id ? -1 : 1));
+
+// Rounding in a table's interpolation is no frost.
+const TOLERANCE_K = 1e-9;
+
 /** A strength read with an instrument, by cell. It replaces the computed one. */
 export type Measured = ReadonlyMap<number, number>;
 

@@ -1,7 +1,15 @@
 export { type CellContents, type Contents, liquidIn, liquidVolume, type Source, startingContents, totalAboard } from "./contents.ts";
-export { drain, type DrainResult, emptyingTimeS, totalLeft } from "./drain.ts";
+export { drain, type DrainResult, emptyingTimeS } from "./drain.ts";
 export { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
-export { type CellState, type FrostBasis, type FrostVerdict, frostVerdict, type Measured, type OwnerVerdict } from "./frost.ts";
+export {
+  type CellState,
+  type FrostBasis,
+  type FrostVerdict,
+  frostVerdict,
+  type Measured,
+  type OwnerVerdict,
+  unprotectedAt,
+} from "./frost.ts";
 export { type Mixture, plus, product, strengthOf, sum, take, volumeOf, water } from "./mixture.ts";
 export { push, type Push, type PushResult } from "./push.ts";
 export { pour, runDown, type Spill } from "./waste.ts";

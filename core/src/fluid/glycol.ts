@@ -39,7 +39,7 @@ const BURST_PERCENT_BY_F: Rows = [
 /** The strongest mixture whose burst point the table tells apart; above it the table only says "−51 °C (−60 °F) or colder". */
 export const BURST_TABLE_TOP = 0.35;
 /** Coldest burst figure of the table, −60 °F. */
-export const BURST_COLDEST_C = (-60 - 32) / 1.8;
+const BURST_COLDEST_C = (-60 - 32) / 1.8;
 
 const toC = (f: number): number => (f - 32) / 1.8;
 const BURST_C_BY_PERCENT: Rows = BURST_PERCENT_BY_F.map(([f, percent]) => [percent, toC(f)] as const).sort((a, b) => a[0] - b[0]);

@@ -1,5 +1,6 @@
 export { act, type Effect, type Physical, situationOf, startPhysical } from "./physical.ts";
 export * from "./run/index.ts";
+export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, type Row, rowsOf, type Stage, STAGES, type Step } from "./step.ts";
 export {
   type AntifreezeFigure,
@@ -11,6 +12,5 @@ export {
   standardRequest,
   targetStrengthFor,
   type Unprotected,
-  waterInLines,
   type WinterizeRequest,
 } from "./winterize/index.ts";

@@ -1,4 +1,4 @@
-import { EXAMPLE_MAPS, type RunSetup } from "@uppershed/core";
+import { EXAMPLE_MAPS, standardSetup } from "@uppershed/core";
 import type { FastifyInstance, InjectOptions, LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";
 import pg from "pg";
@@ -10,14 +10,7 @@ import { scopeFor } from "../scope.ts";
 import { TEMPLATE } from "./global-setup.ts";
 
 /** How a run is asked for in the tests. */
-export const SETUP: RunSetup = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "A", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
+export const SETUP = standardSetup();
 
 export const PASSWORD = "correct horse battery";
 

@@ -1,11 +1,13 @@
 import type { FrostVerdict } from "@uppershed/core";
 import { useUnits } from "../ui/units.ts";
 import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
+import { LadderScale, LadderSign } from "./ladder-scale.tsx";
 
 // What fits on two lines beside the scale.
 const LETTERS = 24;
 
 const CROWDED = 0.05;
+const UPRIGHT_PX = 34;
 
 /** As many names as fit, and how many are left. */
 const shortList = (all: readonly string[]): { names: string; more: number } => {
@@ -38,40 +40,18 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
       <h2 className="text-[14px] font-bold">Frost ladder</h2>
       <p className="text-[12px] text-muted">lowest that each part holds</p>
       <div className="relative mt-2 min-h-40 flex-1">
-        <div className="absolute bottom-0 left-[34px] top-0 w-[3px] bg-ink" />
-        <div className="absolute left-[34px] right-0 bg-rust-soft" style={{ top: 0, height: top(placeOn(scale, winterLowC)) }} />
-        <div className="absolute bottom-0 left-[34px] top-0 w-[3px] bg-ink" />
-        {scale.ticks.map((tick) => (
-          <div
-            key={tick}
-            aria-hidden
-            className="absolute left-0 flex w-[40px] -translate-y-1/2 items-center justify-end text-[12px] text-muted"
-            style={{ top: top(placeOn(scale, tick)) }}
-          >
-            <span className="mr-[3px]">{q(tick, "temperature").replace(/ .*/u, "°")}</span>
-            <span className="h-[2px] w-[7px] bg-ink" />
-          </div>
-        ))}
-        <div className="absolute left-[20px] right-0 border-t-2 border-rust" style={{ top: top(placeOn(scale, winterLowC)) }}>
-          <span className="absolute right-0 top-[2px] text-[12px] font-bold text-rust">winter low {q(winterLowC, "temperature")}</span>
-        </div>
+        <LadderScale
+          scale={scale}
+          winterLowC={winterLowC}
+          leftPx={UPRIGHT_PX}
+          threads={marks.map((m) => ({ key: String(m.temperatureC), at: m.at, textAt: m.textAt }))}
+        />
         {afterC !== null && afterC !== undefined && (
           <div className="absolute left-[35px] flex -translate-y-1/2 items-center gap-2" style={{ top: top(placeOn(scale, afterC)) }}>
             <span aria-hidden className="-ml-[7px] size-[14px] rounded-full border-[3px] border-[var(--glycol)] bg-paper" />
             <span className={`text-[12px] font-bold text-[var(--glycol)] ${crowded ? "-translate-y-[17px]" : ""}`}>when done</span>
           </div>
         )}
-        <svg aria-hidden className="absolute inset-y-0 left-[35px] h-full w-[15px]" viewBox="0 0 15 100" preserveAspectRatio="none">
-          {marks.map((mark) => (
-            <path
-              key={mark.at}
-              d={`M0 ${mark.at * 100}L12 ${mark.textAt * 100}`}
-              stroke="var(--ink)"
-              strokeWidth="1.2"
-              vectorEffect="non-scaling-stroke"
-            />
-          ))}
-        </svg>
         <ul>
           {marks.map((mark) => {
             const bad = mark.temperatureC > winterLowC;
@@ -79,11 +59,7 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
             const first = mark.owners[0];
             return (
               <li key={`${mark.temperatureC} ${first?.id}`}>
-                <span
-                  aria-hidden
-                  className={`absolute left-[35px] size-[13px] -translate-x-1/2 -translate-y-1/2 border-2 border-paper ${bad ? "rotate-45 bg-rust" : "rounded-full bg-green"}`}
-                  style={{ top: top(mark.at) }}
-                />
+                <LadderSign at={mark.at} bad={bad} leftPx={UPRIGHT_PX} />
                 <button
                   type="button"
                   onClick={() => first && onChoose?.(first.id)}

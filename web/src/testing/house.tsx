@@ -1,5 +1,5 @@
 import type { Me, Run } from "@uppershed/contract";
-import { buildNetwork, EXAMPLE_MAPS, type RunEvent, type RunSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
+import { buildNetwork, EXAMPLE_MAPS, type RunEvent, standardSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { Provider } from "react-redux";
@@ -13,14 +13,7 @@ export const ME: Me = {
   workshop: { id: "00000000-0000-4000-8000-0000000000aa", name: "Upper Shed", place: "", units: "metric", winterLowC: -18 },
 };
 
-export const SETUP: RunSetup = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "Antifreeze 50", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
+export const SETUP = standardSetup();
 
 export const mapOf = (id: string): WaterMap => {
   const found = EXAMPLE_MAPS.find((m) => m.id === id);

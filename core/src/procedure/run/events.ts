@@ -10,8 +10,6 @@ const text = z.string().trim().min(1, "say something here").max(2000);
 const lineup = z.record(z.string().max(130), z.string().max(40));
 const typed = z.string().trim().min(1).max(60);
 
-export const READING_KINDS = ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const;
-
 const readingFields = {
   stepId,
   ask: z.string().min(1).max(200),

@@ -67,7 +67,7 @@ const notInHand = (state: RunState, stepId: string): Applied | undefined => {
 const MEASURE_SLACK = 1.1;
 
 /** Why a reading cannot be, or nothing. */
-const impossible = (network: Network, ask: Ask, si: number): string | undefined => {
+const impossible = ({ network, readings }: RunState, ask: Ask, si: number): string | undefined => {
   if (!Number.isFinite(si)) return "That is not a number.";
   switch (ask.kind) {
     case "strength":
@@ -78,6 +78,11 @@ const impossible = (network: Network, ask: Ask, si: number): string | undefined 
       if (si < 0) return "A volume cannot be negative.";
       const cell = network.cells[network.cellIndex.get(ask.cell ?? "") ?? -1];
       return cell && si > cell.capacityM3 * MEASURE_SLACK ? `It holds only {m3:${cell.capacityM3}}.` : undefined;
+    }
+    case "antifreeze-left": {
+      const brought = readings.findLast((r) => r.kind === "antifreeze-in");
+      if (si < 0) return "A volume cannot be negative.";
+      return brought && si > brought.si ? `Only ${brought.typed} was brought.` : undefined;
     }
     default:
       return si < 0 ? "A volume cannot be negative." : undefined;
@@ -176,14 +181,16 @@ const correct = (state: RunState, body: Extract<RunEventBody, { type: "corrected
   const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === old.stepId);
   const ask = step?.asks.find((a) => a.key === old.ask);
   if (!ask) return refuse("unknown-event", "The step of that reading is no longer in the plan.");
-  const no = impossible(state.network, ask, body.si);
+  const no = impossible(state, ask, body.si);
   if (no) return refuse("reading-impossible", no);
   const corrected = { ...old, si: body.si, typed: body.typed, earlier: [...old.earlier, { typed: old.typed, reason: body.reason }] };
   const readings = state.readings.map((r) => (r === old ? corrected : r));
   const signed = state.done.some((d) => d.step.id === old.stepId);
   const index = state.network.cellIndex.get(ask.cell ?? "");
   let { physical } = state;
-  if (signed && index !== undefined && ask.kind === "strength")
+  // A reading that a later one at the same place, or more antifreeze, has overtaken says nothing of how the unit stands now.
+  const stands = state.readings.findLast((r) => r.ask === old.ask) === old;
+  if (signed && stands && index !== undefined && ask.kind === "strength" && physical.measured.has(index))
     physical = { ...physical, measured: new Map([...physical.measured, [index, body.si]]) };
   if (signed && index !== undefined && ask.kind === "recovered") {
     const held = volumeOf(liquidIn(physical.contents[index])) + old.si;
@@ -240,7 +247,7 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
       if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
       if (state.done.some((d) => d.step.id === body.stepId))
         return refuse("already-signed", "That step is signed. Correct the reading instead, with a reason.");
-      const no = impossible(state.network, ask, body.si);
+      const no = impossible(state, ask, body.si);
       if (no) return refuse("reading-impossible", no);
       const reading: Reading = {
         event: event.id,

@@ -8,22 +8,15 @@ import {
   replayRun,
   type RunEvent,
   type RunEventBody,
-  type RunSetup,
   type RunState,
+  standardSetup,
   startRun,
   summarize,
   verdictNow,
 } from "./index.ts";
 
 const network = networkOf(teasel);
-const setup: RunSetup = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "Antifreeze 50", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
+const setup = standardSetup();
 const START = Date.parse("2025-10-14T08:00:00Z");
 
 /** A device that makes events, and the run they make. */

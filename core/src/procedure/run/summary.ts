@@ -1,7 +1,8 @@
 import { frostVerdict, type FrostVerdict } from "../../contents/index.ts";
 import type { Lineup } from "../../watermap/index.ts";
 import { rowsOf } from "../step.ts";
-import { waterInLines } from "../winterize/index.ts";
+import { act } from "../physical.ts";
+import { waterInLines } from "../wet.ts";
 import type { RunPhase, RunState } from "./state.ts";
 
 /** The verdict on the unit as it stands in a run. */
@@ -16,6 +17,21 @@ export const lineupNow = (state: RunState): Lineup => {
     action.type === "set-valve" && state.ticked.includes(key) ? [[action.control, action.position] as const] : [],
   );
   return { ...state.physical.lineup, ...Object.fromEntries(turned) };
+};
+
+/** The runs of the map in which liquid will move when the step in hand is done, found by doing it on the map. */
+export const runsMovedNext = (state: RunState): Set<string> => {
+  const moved = new Set<string>();
+  let { physical } = state;
+  for (const action of state.todo[0]?.actions ?? []) {
+    const effect = act(state.network, physical, action, state.setup.product.strength);
+    for (const cell of effect.push?.swept ?? []) {
+      const run = state.network.cells[cell]?.run;
+      if (run) moved.add(run.id);
+    }
+    physical = effect.physical;
+  }
+  return moved;
 };
 
 export interface AntifreezeUse {
@@ -62,7 +78,7 @@ export const summarize = (state: RunState): RunSummary => {
     stepsInAll: state.done.length + state.todo.length,
     holdsToC: verdict.holdsToC,
     weakestPart: verdict.weakest?.name ?? null,
-    waterInLinesM3: waterInLines(state, state.physical),
+    waterInLinesM3: waterInLines(state.network, state.physical).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
     clocks: state.clocks,
   };

@@ -4,7 +4,7 @@ import { strengthOf } from "../../contents/index.ts";
 import { plover, teasel } from "../../examples/index.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { startPhysical } from "../physical.ts";
-import { planWinterize, standardRequest, targetStrengthFor, waterInLines, type WinterizeRequest } from "./index.ts";
+import { planWinterize, standardRequest, targetStrengthFor, type WinterizeRequest } from "./index.ts";
 import { trapDose } from "./traps.ts";
 
 const requestFor = (more: Partial<WinterizeRequest> = {}): WinterizeRequest => {
@@ -99,15 +99,5 @@ describe("the figure to carry", () => {
     const plan = planWinterize(standardRequest(network, startPhysical(network)));
     expect(plan.antifreeze).toMatchObject({ medianM3: 0, p90M3: 0, jugs: 0 });
     expect(plan.entry).toContain("nothing on this map lets antifreeze in");
-  });
-});
-
-describe("water in the lines", () => {
-  it("goes down to what films and sags keep, and does not count antifreeze", () => {
-    const request = requestFor();
-    const before = waterInLines(request, request.start);
-    const after = waterInLines(request, planWinterize(request).after);
-    expect(before).toBeGreaterThan(0.004);
-    expect(after).toBeLessThan(0.01 * before);
   });
 });

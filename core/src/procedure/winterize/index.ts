@@ -1,4 +1,4 @@
-import { type FrostBasis, type FrostVerdict, frostVerdict, liquidVolume, type OwnerVerdict } from "../../contents/index.ts";
+import { type FrostBasis, type FrostVerdict, frostVerdict, type OwnerVerdict, unprotectedAt } from "../../contents/index.ts";
 import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Physical } from "../physical.ts";
@@ -41,17 +41,16 @@ export interface Plan {
 }
 
 /** House settings where nobody has said otherwise: winter low −18 °C, 5 K in hand, half-and-half antifreeze in 5 L jugs. */
-export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({
-  network,
-  start,
+export const HOUSE_SETTINGS = {
   winterLowC: -18,
   marginC: 5,
   basis: "by-part",
-  product: { name: "propylene glycol antifreeze, 50 %", strength: 0.5, jugM3: 0.005 },
-  cannot: [],
+  product: { name: "Propylene glycol antifreeze", strength: 0.5, jugM3: 0.005 },
   // Common practice, no source: half a litre a trap.
   trapDoseM3: 0.0005,
-});
+} as const;
+
+export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({ network, start, cannot: [], ...HOUSE_SETTINGS });
 
 /** The strength that holds a temperature on a basis; nothing if no mixture in the tables does. */
 const strengthFor = (temperatureC: number, basis: FrostBasis): number | undefined => {
@@ -88,10 +87,12 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
   planButtonUp(context, entry);
   const verdict = frostVerdict(request.network, context.physical.contents, request.basis, context.physical.measured);
   const limited = verdict.owners.filter((o) => o.holdsToC !== null);
-  const unprotected = limited
-    .filter((o) => (o.holdsToC ?? -999) > request.winterLowC + 1e-9)
-    .map((o) => ({ id: o.id, name: o.name, holdsToC: o.holdsToC ?? 0, why: whyNot(request, o) }))
-    .sort((a, b) => b.holdsToC - a.holdsToC || (a.id < b.id ? -1 : 1));
+  const unprotected = unprotectedAt(verdict, request.winterLowC).map((o) => ({
+    id: o.id,
+    name: o.name,
+    holdsToC: o.holdsToC ?? 0,
+    why: whyNot(request, o),
+  }));
   const antifreeze = estimateAntifreeze(request.network, context.steps, context.swept, request.product.jugM3);
   return {
     method: "antifreeze",
@@ -127,16 +128,6 @@ const carryList = (steps: readonly Step[], antifreeze: AntifreezeFigure, product
   ...(steps.some((s) => s.id.endsWith(":tag")) ? ["Tag: heater, do not switch on"] : []),
   "Gloves, eye protection, rags",
 ];
-
-/** Water still on the wet side, m3: what could freeze in lines and bodies, tanks and heaters apart. */
-export const waterInLines = (request: Pick<WinterizeRequest, "network">, physical: Physical): number =>
-  request.network.cells.reduce((sum, cell, i) => {
-    if (cell.form === "vessel" || cell.form === "trap" || cell.form === "waste-pipe") return sum;
-    const held = physical.contents[i];
-    const liquid = liquidVolume(held);
-    const glycol = held?.plugs.reduce((g, p) => g + p.glycolM3, 0) ?? 0;
-    return sum + (glycol > 0.02 * liquid ? 0 : liquid);
-  }, 0);
 
 export { type AntifreezeFigure, type AntifreezeLine } from "./antifreeze.ts";
 export { type Cannot, type Product, type WinterizeRequest } from "./context.ts";

@@ -88,7 +88,7 @@ export const PlanScreen = () => {
         </h1>
         {plan && (
           <p className="text-[15px]">
-            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h
+            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h <span className="text-muted">(our estimate)</span>
           </p>
         )}
         <Button look="act" big disabled={!plan || busy || !good || starting.isLoading} onClick={() => void begin()}>

@@ -1,5 +1,6 @@
-import { antifreezeUse, type RunState } from "@uppershed/core";
+import { antifreezeUse, type Reading, type RunEventBody, type RunState } from "@uppershed/core";
 import { useUnits } from "../../ui/units.ts";
+import { CorrectReading } from "./correct.tsx";
 
 const Line = ({ label, children }: { label: string; children: React.ReactNode }) => (
   <div className="border-b border-line py-1.5">
@@ -8,13 +9,36 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
   </div>
 );
 
-/** What was used and what was read. */
-export const Figures = ({ state }: { state: RunState }) => {
+/** A reading as it stands, what stood there before, and a way to correct it. */
+const Read = ({ reading, title, add }: { reading: Reading; title: string; add?: Add | undefined }) => {
+  const { q } = useUnits();
+  return (
+    <li>
+      {title}: <b>{reading.typed}</b>
+      {reading.expected !== undefined && reading.kind === "recovered" && (
+        <span className="text-muted"> of {q(reading.expected, "volume")} worked out</span>
+      )}
+      {reading.earlier.map((e) => (
+        <span key={e.typed + e.reason} className="text-muted">
+          {" "}
+          (was {e.typed}: {e.reason})
+        </span>
+      ))}
+      {add && <CorrectReading reading={reading} add={add} />}
+    </li>
+  );
+};
+
+type Add = (body: RunEventBody) => string | undefined;
+
+/** What was used and what was read; with a way to add to the run, each reading can be corrected. */
+export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
   const { q } = useUnits();
   const use = antifreezeUse(state);
   const { product } = state.setup;
   const strengths = state.readings.filter((r) => r.kind === "strength");
-  const others = state.readings.filter((r) => r.kind === "recovered" || r.kind === "temperature");
+  const others = state.readings.filter((r) => r.kind !== "strength");
+  const titleOf = (r: Reading): string => state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
   return (
     <dl className="mt-4 md:mt-0">
       <Line label="Antifreeze">
@@ -41,15 +65,7 @@ export const Figures = ({ state }: { state: RunState }) => {
         ) : (
           <ul>
             {strengths.map((r) => (
-              <li key={r.event}>
-                {state.done.find((d) => d.step.id === r.stepId)?.step.title.split(":")[0] ?? r.label}: <b>{r.typed}</b>
-                {r.earlier.map((e) => (
-                  <span key={e.typed + e.reason} className="text-muted">
-                    {" "}
-                    (was {e.typed}: {e.reason})
-                  </span>
-                ))}
-              </li>
+              <Read key={r.event} reading={r} title={titleOf(r).split(":")[0] ?? r.label} add={add} />
             ))}
           </ul>
         )}
@@ -58,12 +74,7 @@ export const Figures = ({ state }: { state: RunState }) => {
         <Line label="Caught and measured">
           <ul>
             {others.map((r) => (
-              <li key={r.event}>
-                {state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label}: <b>{r.typed}</b>
-                {r.expected !== undefined && r.kind === "recovered" && (
-                  <span className="text-muted"> of {q(r.expected, "volume")} worked out</span>
-                )}
-              </li>
+              <Read key={r.event} reading={r} title={r.kind.startsWith("antifreeze") ? r.label : titleOf(r)} add={add} />
             ))}
           </ul>
         </Line>

@@ -1,14 +1,10 @@
-import type { RunState } from "@uppershed/core";
-import { verdictNow } from "@uppershed/core";
+import { type RunState, unprotectedAt, verdictNow } from "@uppershed/core";
 import { useUnits } from "../../ui/units.ts";
 
 /** What was not done, and what therefore stays unprotected; printed first, because silence reads as done. */
 export const NotDone = ({ state }: { state: RunState }) => {
   const { holds, text } = useUnits();
-  const verdict = verdictNow(state);
-  const open = verdict.owners
-    .filter((o) => o.holdsToC !== null && o.holdsToC > state.setup.winterLowC)
-    .sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0) || Number(b.part) - Number(a.part));
+  const open = unprotectedAt(verdictNow(state), state.setup.winterLowC);
   const unread = state.done.filter(
     (d) => d.step.asks.some((a) => a.kind === "strength") && !state.readings.some((r) => r.stepId === d.step.id),
   );

@@ -116,7 +116,7 @@ export const RecordScreen = () => {
         <div className="border border-line bg-ground p-2">
           <PaperMap scene={scene} name={run.unitName} />
         </div>
-        <Figures state={shown} />
+        <Figures state={shown} add={live.add} />
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">
         <Section title="As found">

@@ -1,4 +1,4 @@
-import { inUseLineup, type Lineup, looseEnds, verdictNow } from "@uppershed/core";
+import { inUseLineup, type Lineup, looseEnds, unprotectedAt, verdictNow } from "@uppershed/core";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { useMeQuery } from "../../store/api.ts";
@@ -30,7 +30,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
     setProblem(no);
   };
   const verdict = verdictNow(state);
-  const open = verdict.owners.filter((o) => o.holdsToC !== null && o.holdsToC > state.setup.winterLowC).sort((a, b) => b.rank - a.rank);
+  const open = unprotectedAt(verdict, state.setup.winterLowC);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">

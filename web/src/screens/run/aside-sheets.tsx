@@ -1,7 +1,7 @@
 import type { Step } from "@uppershed/core";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
-import { Button } from "../../ui/button.tsx";
+import { SheetForm } from "../../ui/sheet-form.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 
 const REASONS = ["Cannot be reached", "Seized or broken", "Owner said no", "Not fitted on this unit"] as const;
@@ -25,21 +25,13 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
   const parts = step.parts.flatMap((id) => state.network.map.parts.find((p) => p.id === id) ?? []);
   const [chosen, setChosen] = useState<string[]>(parts.length === 1 && parts[0] ? [parts[0].id] : []);
   const [reason, setReason] = useState("");
-  const [problem, setProblem] = useState<string>();
-  const go = (): void => {
-    if (chosen.length === 0) return setProblem("Choose the part that can't be done.");
-    if (reason.trim() === "") return setProblem("Say why, so that the record and the owner know.");
-    const no = add({ type: "step-cannot", stepId: step.id, parts: chosen, reason: reason.trim() });
-    setProblem(no);
-    if (!no) onClose();
+  const go = (): string | undefined => {
+    if (chosen.length === 0) return "Choose the part that can't be done.";
+    if (reason.trim() === "") return "Say why, so that the record and the owner know.";
+    return add({ type: "step-cannot", stepId: step.id, parts: chosen, reason: reason.trim() });
   };
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        go();
-      }}
-    >
+    <SheetForm act="Plan again without it" look="rust" onAct={go} onClose={onClose}>
       <p className="text-muted">"{step.title}". The plan is made again without it, and says what stays unprotected.</p>
       <fieldset className="mt-3">
         <legend className="font-semibold">Which part?</legend>
@@ -74,20 +66,7 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
           </button>
         ))}
       </div>
-      {problem && (
-        <p role="alert" className="mt-2 text-rust">
-          {problem}
-        </p>
-      )}
-      <div className="mt-4 flex gap-2">
-        <Button type="submit" look="rust" big>
-          Plan again without it
-        </Button>
-        <Button big onClick={onClose}>
-          Back
-        </Button>
-      </div>
-    </form>
+    </SheetForm>
   );
 };
 
@@ -104,25 +83,14 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
   const [words, setWords] = useState("");
   const [severity, setSeverity] = useState<(typeof SEVERITIES)[number]>("note");
   const [part, setPart] = useState("");
-  const [problem, setProblem] = useState<string>();
   const { parts } = live.state.network.map;
-  const go = (): void => {
-    if (words.trim() === "") return setProblem("Say what it is.");
-    const where = part ? { part } : {};
-    const no =
-      severity === "note" && !part
-        ? live.add({ type: "note", stepId: step.id, text: words.trim() })
-        : live.add({ type: "noticed", stepId: step.id, severity, text: words.trim(), ...where });
-    setProblem(no);
-    if (!no) onClose();
+  const go = (): string | undefined => {
+    if (words.trim() === "") return "Say what it is.";
+    if (severity === "note" && !part) return live.add({ type: "note", stepId: step.id, text: words.trim() });
+    return live.add({ type: "noticed", stepId: step.id, severity, text: words.trim(), ...(part ? { part } : {}) });
   };
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        go();
-      }}
-    >
+    <SheetForm act="Write it down" onAct={go} onClose={onClose}>
       <label className="block font-semibold">
         What is it?
         <textarea className="field mt-1 min-h-24 w-full py-2 font-normal" value={words} onChange={(e) => setWords(e.target.value)} />
@@ -164,19 +132,6 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
           A danger to people or the hull: stop, make it safe and tell the lead before going on.
         </p>
       )}
-      {problem && (
-        <p role="alert" className="mt-2 text-rust">
-          {problem}
-        </p>
-      )}
-      <div className="mt-4 flex gap-2">
-        <Button type="submit" look="act" big>
-          Write it down
-        </Button>
-        <Button big onClick={onClose}>
-          Back
-        </Button>
-      </div>
-    </form>
+    </SheetForm>
   );
 };

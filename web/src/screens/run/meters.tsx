@@ -1,4 +1,4 @@
-import { antifreezeUse, type FrostVerdict, type RunState, waterInLines } from "@uppershed/core";
+import { antifreezeUse, type FrostVerdict, type RunState, waterInLines, type WetLines } from "@uppershed/core";
 import { useMemo } from "react";
 import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
@@ -17,44 +17,41 @@ const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boo
   <b className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}>{children}</b>
 );
 
-const CORE = ["suction", "cold", "hot"] as const;
+const PLACES = [
+  ["suction", "suctionM3", "S", 0.4],
+  ["cold", "coldM3", "C", 1],
+  ["hot", "hotM3", "H", 0.7],
+  ["bodies", "bodiesM3", "", 0.25],
+] as const;
 
-/** How much water is still in the lines, and where. */
-const WetBar = ({ state }: { state: RunState }) => {
+/** How much water is still in the lines, and where: lettered, because hot and cold are the same water. */
+const WetBar = ({ wet }: { wet: WetLines }) => {
   const { q } = useUnits();
-  const share = useMemo(() => {
-    const sums = { suction: 0, cold: 0, hot: 0, capacity: 0 };
-    state.network.cells.forEach((cell, i) => {
-      const service = cell.run?.service;
-      if (service !== "suction" && service !== "cold" && service !== "hot") return;
-      sums.capacity += cell.capacityM3;
-      const plugs = state.physical.contents[i]?.plugs ?? [];
-      const glycol = plugs.reduce((s, p) => s + p.glycolM3, 0);
-      const all = plugs.reduce((s, p) => s + p.glycolM3 + p.waterM3, 0);
-      if (glycol <= 0.02 * all) sums[service] += all;
-    });
-    return sums;
-  }, [state]);
-  const dash = { suction: "var(--muted)", cold: "var(--water)", hot: "var(--rust)" };
+  const shares = PLACES.map(([, key]) => (100 * wet[key]) / wet.capacityM3);
+  const words = PLACES.map(([name, key]) => `${name} ${q(wet[key], "volume")}`).join(", ");
   return (
-    <svg aria-hidden viewBox="0 0 200 12" preserveAspectRatio="none" className="mt-1 h-3 w-full max-w-48 border border-ink">
-      {
-        CORE.reduce<{ x: number; bars: React.ReactNode[] }>(
-          ({ x, bars }, service) => {
-            const width = (200 * share[service]) / Math.max(share.capacity, 1e-9);
-            return {
-              x: x + width,
-              bars: [
-                ...bars,
-                <rect key={service} x={x} y="0" width={width} height="12" fill={dash[service]}>
-                  <title>{`${service} ${q(share[service], "volume")}`}</title>
-                </rect>,
-              ],
-            };
-          },
-          { x: 0, bars: [] },
-        ).bars
-      }
+    <svg
+      role="img"
+      aria-label={`Still in: ${words}`}
+      viewBox="0 0 100 14"
+      preserveAspectRatio="none"
+      className="mt-1 h-[15px] w-full max-w-48 border border-ink"
+    >
+      <title>{words}</title>
+      {PLACES.map(([name, , , opacity], i) => (
+        <rect
+          key={name}
+          x={shares.slice(0, i).reduce((sum, s) => sum + s, 0)}
+          y="0"
+          width={shares[i]}
+          height="14"
+          fill="var(--water)"
+          fillOpacity={opacity}
+          stroke="var(--paper)"
+          strokeWidth="1"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
     </svg>
   );
 };
@@ -65,7 +62,8 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
   const now = useNow(MINUTE / 4);
   const use = antifreezeUse(state);
   const drawn = parts(use.usedM3 ?? use.workedOutM3, "volume");
-  const left = parts(waterInLines(state, state.physical), "volume");
+  const wet = useMemo(() => waterInLines(state.network, state.physical), [state.network, state.physical]);
+  const left = parts(wet.totalM3, "volume");
   const end = state.closed ? Date.parse(state.closed.at) : now;
   const bad = verdict.holdsToC !== null && verdict.holdsToC > state.setup.winterLowC;
   return (
@@ -83,9 +81,9 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       </Meter>
       <Meter label="Water in the lines (worked out)" roomy>
         <Big>{left.value}</Big> <span className="text-muted">{left.unit}</span>
-        <WetBar state={state} />
+        <WetBar wet={wet} />
       </Meter>
-      <Meter label="On the clock" roomy>
+      <Meter label="On the clock (plan estimated)" roomy>
         <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>{" "}
         <span className="text-muted">of {clock(state.firstPlan.minutes)}</span>
       </Meter>

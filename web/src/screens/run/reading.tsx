@@ -1,25 +1,8 @@
-import { type Ask, type Dimension, parseQuantity, type Reading, type UnitSystem } from "@uppershed/core";
+import type { Ask, Reading } from "@uppershed/core";
 import { useState } from "react";
+import { dimensionOf, readValue, unitBeside } from "../../run/read-value.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
-
-const DIMENSION: Record<Ask["kind"], Dimension> = {
-  strength: "fraction",
-  recovered: "volume",
-  temperature: "temperature",
-  "antifreeze-in": "volume",
-  "antifreeze-left": "volume",
-};
-
-const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
-  fraction: { us: "%", metric: "%", imperial: "%" },
-  volume: { us: "gal", metric: "L", imperial: "gal" },
-  temperature: { us: "°F", metric: "°C", imperial: "°C" },
-  pressure: { us: "psi", metric: "bar", imperial: "psi" },
-  length: { us: "ft", metric: "m", imperial: "ft" },
-  time: { us: "min", metric: "min", imperial: "min" },
-  mass: { us: "lb", metric: "kg", imperial: "lb" },
-};
 
 /** A value to be read off something; a bare number takes the unit that stands beside the field. */
 export const ReadingEntry = ({
@@ -34,13 +17,11 @@ export const ReadingEntry = ({
   const { system, q } = useUnits();
   const [words, setWords] = useState("");
   const [problem, setProblem] = useState<string>();
-  const dimension = DIMENSION[ask.kind];
-  const unit = UNIT_HINT[dimension][system];
+  const unit = unitBeside(ask.kind, system);
   const enter = (): void => {
-    const text = /^[\s\d.,+\-−/]+$/u.test(words) && words.trim() !== "" ? `${words.trim()} ${unit}` : words;
-    const read = parseQuantity(text, dimension, system);
+    const read = readValue(ask.kind, words, system);
     if (!read.ok) return setProblem(read.problem);
-    const no = onRead(read.quantity.si, text);
+    const no = onRead(read.si, read.typed);
     setProblem(no);
     if (!no) setWords("");
   };
@@ -83,8 +64,8 @@ export const ReadingEntry = ({
       )}
       {ask.expected !== undefined && (
         <p className="mt-1 text-[13.5px] text-muted">
-          Worked out: {q(ask.expected, dimension)}
-          {ask.atMost !== undefined && `; at most ${q(ask.atMost, dimension)}`}
+          Worked out: {q(ask.expected, dimensionOf(ask.kind))}
+          {ask.atMost !== undefined && `; at most ${q(ask.atMost, dimensionOf(ask.kind))}`}
         </p>
       )}
     </form>

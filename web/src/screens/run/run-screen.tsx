@@ -1,4 +1,4 @@
-import { act, layOut, lineupNow, type RunState, verdictNow } from "@uppershed/core";
+import { layOut, lineupNow, runsMovedNext, type RunState, verdictNow } from "@uppershed/core";
 import { Map as MapIcon } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
@@ -18,21 +18,6 @@ import { Meters } from "./meters.tsx";
 import { StepCard } from "./step-card.tsx";
 
 const PHONE_PX = 700;
-
-/** Runs in which liquid will move when the step in hand is done, found by doing it on the map. */
-const flowingIn = (state: RunState): Set<string> => {
-  const flowing = new Set<string>();
-  let { physical } = state;
-  for (const action of state.todo[0]?.actions ?? []) {
-    const effect = act(state.network, physical, action, state.setup.product.strength);
-    for (const cell of effect.push?.swept ?? []) {
-      const run = state.network.cells[cell]?.run;
-      if (run) flowing.add(run.id);
-    }
-    physical = effect.physical;
-  }
-  return flowing;
-};
 
 /** Parts to ring: what the hand must turn, and what it has turned. */
 const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
@@ -94,7 +79,7 @@ const Working = ({ live }: { live: LiveRun }) => {
   const todo = state.todo[0];
   // The same step moves the same liquid, however many of its rows are ticked.
   // oxlint-disable-next-line react/exhaustive-deps
-  const flowing = useMemo(() => flowingIn(state), [todo?.id, state.physical]);
+  const flowing = useMemo(() => runsMovedNext(state), [todo?.id, state.physical]);
   const rings = useMemo(() => ringsOf(state), [state]);
   const near = close && state.phase === "steps" ? todo?.parts : undefined;
   return (

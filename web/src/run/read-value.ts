@@ -1,0 +1,36 @@
+import { type Ask, type Dimension, parseQuantity, type UnitSystem } from "@uppershed/core";
+
+const DIMENSION: Record<Ask["kind"], Dimension> = {
+  strength: "fraction",
+  recovered: "volume",
+  temperature: "temperature",
+  "antifreeze-in": "volume",
+  "antifreeze-left": "volume",
+};
+
+const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
+  fraction: { us: "%", metric: "%", imperial: "%" },
+  volume: { us: "gal", metric: "L", imperial: "gal" },
+  temperature: { us: "°F", metric: "°C", imperial: "°C" },
+  pressure: { us: "psi", metric: "bar", imperial: "psi" },
+  length: { us: "ft", metric: "m", imperial: "ft" },
+  time: { us: "min", metric: "min", imperial: "min" },
+  mass: { us: "lb", metric: "kg", imperial: "lb" },
+};
+
+export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];
+
+/** The unit that stands beside the field of a kind of reading. */
+export const unitBeside = (kind: Ask["kind"], system: UnitSystem): string => UNIT_HINT[DIMENSION[kind]][system];
+
+export type ReadValue =
+  | { readonly ok: true; readonly si: number; readonly typed: string }
+  | { readonly ok: false; readonly problem: string };
+
+/** Reads what was typed for a reading; a bare number takes the unit that stands beside the field. */
+export const readValue = (kind: Ask["kind"], words: string, system: UnitSystem): ReadValue => {
+  const bare = /^[\s\d.,+\-−/]+$/u.test(words) && words.trim() !== "";
+  const typed = bare ? `${words.trim()} ${unitBeside(kind, system)}` : words.trim();
+  const read = parseQuantity(typed, DIMENSION[kind], system);
+  return read.ok ? { ok: true, si: read.quantity.si, typed } : { ok: false, problem: read.problem };
+};

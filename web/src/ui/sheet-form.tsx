@@ -1,0 +1,45 @@
+import { type ReactNode, useState } from "react";
+import { Button } from "./button.tsx";
+
+/** A small form on a sheet: does its one act, or says why not; closes when it is done. */
+export const SheetForm = ({
+  act,
+  look = "act",
+  onAct,
+  onClose,
+  children,
+}: {
+  act: string;
+  look?: "act" | "rust";
+  /** Does it; returns why it cannot be, or nothing. */
+  onAct: () => string | undefined;
+  onClose: () => void;
+  children: ReactNode;
+}) => {
+  const [problem, setProblem] = useState<string>();
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        const no = onAct();
+        setProblem(no);
+        if (!no) onClose();
+      }}
+    >
+      {children}
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+      <div className="mt-4 flex gap-2">
+        <Button type="submit" look={look} big>
+          {act}
+        </Button>
+        <Button big onClick={onClose}>
+          Back
+        </Button>
+      </div>
+    </form>
+  );
+};
