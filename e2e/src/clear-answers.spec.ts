@@ -110,6 +110,16 @@ test("last year's record of the river boat can be read, and its map as it was le
   await expect(tech.title).toContainText(/Plover holds to −2\d °C/u);
   await expect(page.getByRole("region", { name: "Not done" })).toContainText("Strength not read at");
   await expect(page.getByText("Head hose chafed at the bulkhead")).toBeVisible();
+  await page.getByRole("button", { name: "Correct strength at the outlet, 43 %" }).click();
+  const sheet = page.getByRole("dialog", { name: "Correct a reading" });
+  await sheet.getByLabel(/^What it should be/u).fill("47");
+  await sheet.getByRole("button", { name: "Correct it" }).click();
+  await expect(sheet.getByRole("alert")).toContainText("Say why");
+  await sheet.getByLabel("Why?").fill("lens was fogged");
+  await sheet.getByRole("button", { name: "Correct it" }).click();
+  await expect(page.getByText("Sink tap, cold: 47 % (was 43 %: lens was fogged)")).toBeVisible();
+  await page.reload();
+  await expect(page.getByText("Sink tap, cold: 47 % (was 43 %: lens was fogged)")).toBeVisible();
   await page.emulateMedia({ media: "print" });
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expect(page.getByRole("img", { name: "Water map of Plover, as left" })).toBeVisible();

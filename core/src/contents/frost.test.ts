@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { teasel } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { type Contents, frostVerdict, product, startingContents, volumeOf, water } from "./index.ts";
+import { type Contents, frostVerdict, product, startingContents, unprotectedAt, volumeOf, water } from "./index.ts";
 
 const network = networkOf(teasel);
 const at = (id: string): number => network.cellIndex.get(id) ?? -1;
@@ -61,6 +61,15 @@ describe("the frost verdict", () => {
       i === at(pipe) ? { ...cell, plugs: [product(0.8 * capacity(pipe), 0.5), water(0.2 * capacity(pipe))] } : cell,
     );
     expect(frostVerdict(network, contents).holdsToC).toBe(0);
+  });
+
+  it("lists what does not hold a temperature, warmest first, vessels before small bodies", () => {
+    const contents = holding({ heater: water(0.038), pump: water(0.06e-3), "galley:cold": product(capacity("galley:cold"), 0.2) });
+    const verdict = frostVerdict(network, contents);
+    expect(unprotectedAt(verdict, -18).map((o) => o.id)).toEqual(["heater", "pump", "galley"]);
+    // ASHRAE: 19.4 % by volume freezes at −7.1 °C, 24.4 % at −9.6 °C, from memory; 20 % lies between.
+    expect(unprotectedAt(verdict, -6).map((o) => o.id)).toEqual(["heater", "pump"]);
+    expect(unprotectedAt(verdict, 0)).toEqual([]);
   });
 
   it("does not go below the tables for a stronger mixture than they hold", () => {

@@ -6,6 +6,7 @@ import {
   applyEvent,
   looseEnds,
   replayRun,
+  runsMovedNext,
   type RunEvent,
   type RunEventBody,
   type RunState,
@@ -184,6 +185,59 @@ describe("a run", () => {
       { typed: "2 L", reason: "read the wrong line of the bucket" },
     ]);
     expect(device.refused({ type: "corrected", event: id, reason: "again", si: -1, typed: "-1 L" })).toBe("reading-impossible");
+  });
+
+  it("a corrected strength counts from now on; one overtaken by a second reading does not", () => {
+    const device = begun();
+    const stepId = "fill:galley:hot";
+    const cell = network.cellIndex.get("galley:hot");
+    const holds = () => verdictNow(device.state).cells.find((c) => c.cell === cell)?.holdsToC ?? 0;
+    device.doUntil((s) => s.id === stepId);
+    device.do({ type: "reading", stepId, ask: "strength:galley:hot", si: 0.2, typed: "20 %" });
+    const first = device.events.at(-1)?.id ?? "";
+    device.tickAll();
+    device.do({ type: "step-signed", stepId });
+    device.do({ type: "reading", stepId: `${stepId}~2`, ask: "strength:galley:hot", si: 0.44, typed: "44 %" });
+    const second = device.events.at(-1)?.id ?? "";
+    device.tickAll();
+    device.do({ type: "step-signed", stepId: `${stepId}~2` });
+    const strong = holds();
+    device.do({ type: "corrected", event: first, reason: "misread", si: 0.25, typed: "25 %" });
+    expect(holds()).toBe(strong);
+    device.do({ type: "corrected", event: second, reason: "misread too", si: 0.36, typed: "36 %" });
+    expect(holds()).toBeGreaterThan(strong);
+    expect(device.state.readings.map((r) => r.earlier.length).filter(Boolean)).toEqual([1, 1]);
+  });
+
+  it("cannot have more antifreeze left than was brought, typed at once or corrected later", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "fill:jug");
+    device.do({ type: "reading", stepId: "fill:jug", ask: "antifreeze-in", si: 0.015, typed: "15 L" });
+    device.doUntil((s) => s.id === "button-up:count");
+    const left = (si: number): RunEventBody => ({
+      type: "reading",
+      stepId: "button-up:count",
+      ask: "antifreeze-left",
+      si,
+      typed: `${si * 1000} L`,
+    });
+    expect(device.refused(left(0.016))).toBe("reading-impossible");
+    expect(device.refused(left(-0.001))).toBe("reading-impossible");
+    device.do(left(0.006));
+    expect(summarize(device.state).antifreezeUsedM3).toBeCloseTo(0.009, 12);
+    const event = device.events.at(-1)?.id ?? "";
+    expect(device.refused({ type: "corrected", event, reason: "x", si: 0.02, typed: "20 L" })).toBe("reading-impossible");
+    device.do({ type: "corrected", event, reason: "read again", si: 0.005, typed: "5 L" });
+    expect(summarize(device.state).antifreezeUsedM3).toBeCloseTo(0.01, 12);
+  });
+
+  it("says in which pipes liquid will move in the step in hand: those on the way, no others", () => {
+    const device = begun();
+    expect(runsMovedNext(device.state).size).toBe(0);
+    device.doUntil((s) => s.id === "fill:basin:hot");
+    const moved = runsMovedNext(device.state);
+    for (const id of ["r-pickup-out-v2-b", "r-pump-out-t-join-a", "r-v7-b-t-hh-b", "r-t-bh-b-basin-hot"]) expect(moved, id).toContain(id);
+    for (const id of ["r-t-gh-b-galley-hot", "r-v5-b-heater-check-in", "r-fresh-tank-outlet-v2-a"]) expect(moved, id).not.toContain(id);
   });
 
   it("keeps a clock for what runs by itself", () => {
