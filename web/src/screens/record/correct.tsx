@@ -1,4 +1,5 @@
 import type { Reading, RunEventBody } from "@uppershed/core";
+import { PenLine } from "lucide-react";
 import { useState } from "react";
 import { readValue, unitBeside } from "../../run/read-value.ts";
 import { SheetForm } from "../../ui/sheet-form.tsx";
@@ -14,9 +15,10 @@ export const CorrectReading = ({ reading, add }: { reading: Reading; add: (body:
         type="button"
         onClick={() => setOpen(true)}
         aria-label={`Correct ${reading.label.toLowerCase()}, ${reading.typed}`}
-        className="no-print ml-2 min-h-8 px-1 text-[13px] text-green underline"
+        title="Correct it"
+        className="no-print -my-1 flex size-8 shrink-0 items-center justify-center rounded text-green hover:bg-green-soft"
       >
-        correct
+        <PenLine aria-hidden size={17} />
       </button>
       <Sheet open={open} onClose={() => setOpen(false)} title="Correct a reading">
         {open && <CorrectForm reading={reading} add={add} onClose={() => setOpen(false)} />}

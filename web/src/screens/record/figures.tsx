@@ -13,17 +13,19 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
 const Read = ({ reading, title, add }: { reading: Reading; title: string; add?: Add | undefined }) => {
   const { q } = useUnits();
   return (
-    <li>
-      {title}: <b>{reading.typed}</b>
-      {reading.expected !== undefined && reading.kind === "recovered" && (
-        <span className="text-muted"> of {q(reading.expected, "volume")} worked out</span>
-      )}
-      {reading.earlier.map((e) => (
-        <span key={e.typed + e.reason} className="text-muted">
-          {" "}
-          (was {e.typed}: {e.reason})
-        </span>
-      ))}
+    <li className="flex items-start justify-between gap-2">
+      <span>
+        {title}: <b>{reading.typed}</b>
+        {reading.expected !== undefined && reading.kind === "recovered" && (
+          <span className="text-muted"> of {q(reading.expected, "volume")} worked out</span>
+        )}
+        {reading.earlier.map((e) => (
+          <span key={e.typed + e.reason} className="text-muted">
+            {" "}
+            (was {e.typed}: {e.reason})
+          </span>
+        ))}
+      </span>
       {add && <CorrectReading reading={reading} add={add} />}
     </li>
   );

@@ -113,7 +113,7 @@ export const RecordScreen = () => {
       </header>
       <NotDone state={shown} />
       <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
-        <div className="border border-line bg-ground p-2">
+        <div className="self-start border border-line bg-ground p-2">
           <PaperMap scene={scene} name={run.unitName} />
         </div>
         <Figures state={shown} add={live.add} />

@@ -67,7 +67,10 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
   const end = state.closed ? Date.parse(state.closed.at) : now;
   const bad = verdict.holdsToC !== null && verdict.holdsToC > state.setup.winterLowC;
   return (
-    <dl className="grid grid-cols-2 border-t border-line bg-paper md:grid-cols-4 xl:grid-cols-[1.4fr_1.3fr_1fr_0.8fr]" aria-label="Meters">
+    <dl
+      className="grid grid-cols-2 border-t border-line bg-paper md:grid-cols-4 xl:grid-cols-[1.35fr_1.3fr_1.15fr_0.7fr]"
+      aria-label="Meters"
+    >
       <Meter label={`Holds to, now (${verdict.weakest?.source ?? "worked out"})`}>
         <Big rust={bad}>{holds(verdict.holdsToC)}</Big>{" "}
         <span className="text-muted">{verdict.weakest?.name ?? "nothing aboard has a limit"}</span>
@@ -79,13 +82,13 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
           {drawn.unit} of {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
         </span>
       </Meter>
-      <Meter label="Water in the lines (worked out)" roomy>
+      <Meter label="Water in lines (worked out)" roomy>
         <Big>{left.value}</Big> <span className="text-muted">{left.unit}</span>
         <WetBar wet={wet} />
       </Meter>
-      <Meter label="On the clock (plan estimated)" roomy>
-        <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>{" "}
-        <span className="text-muted">of {clock(state.firstPlan.minutes)}</span>
+      <Meter label="On the clock" roomy>
+        <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>
+        <span className="block text-[13px] text-muted">of {clock(state.firstPlan.minutes)}, estimated</span>
       </Meter>
     </dl>
   );
