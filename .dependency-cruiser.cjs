@@ -1,5 +1,5 @@
 /** Inside core, each room imports only from rooms below it. */
-const ROOMS = ["quantity", "fluid", "watermap", "contents", "procedure"];
+const ROOMS = ["quantity", "fluid", "watermap", "patterns", "contents", "survey", "drawing", "procedure", "formats"];
 
 const roomRules = ROOMS.map((room, i) => ({
   name: `core-${room}-looks-down`,
@@ -18,14 +18,21 @@ module.exports = {
     {
       name: "core-is-pure",
       severity: "error",
-      from: { path: "^core/src", pathNot: "\\.test\\.ts$" },
-      to: { pathNot: ["^core/src", "(^|/)node_modules/zod/"] },
+      from: { path: "^core/src", pathNot: ["\\.test\\.ts$", "^core/src/testing/"] },
+      // Zod for schemas, Papa Parse for CSV: small, pure, and no work of ours.
+      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse)/"] },
     },
     {
       name: "core-tests-look-at-core",
       severity: "error",
       from: { path: "^core/src" },
-      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|vitest|fast-check)/"] },
+      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse|vitest|fast-check|epanet-js)/"] },
+    },
+    {
+      name: "testing-is-for-tests",
+      severity: "error",
+      from: { pathNot: ["\\.test\\.tsx?$", "^core/src/testing/", "^core/bench/"] },
+      to: { path: "^core/src/testing/" },
     },
     { name: "contract-knows-core-only", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|e2e)/" } },
     { name: "server-not-web", severity: "error", from: { path: "^server/src" }, to: { path: "^(web|e2e)/" } },

@@ -3,3 +3,4 @@ export * from "./problems.ts";
 export * from "./runs.ts";
 export * from "./units.ts";
 export * from "./visits.ts";
+export * from "./parts.ts";

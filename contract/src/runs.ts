@@ -9,6 +9,8 @@ export const runSummarySchema = z.object({
   stepsInAll: z.number().int(),
   holdsToC: z.number().nullable(),
   weakestPart: z.string().nullable(),
+  /** Parts that are not known yet and on which the verdict rests. */
+  cannotTell: z.array(z.string()).readonly().default([]),
   waterInLinesM3: z.number(),
   antifreezeUsedM3: z.number(),
   clocks: z.array(z.object({ label: z.string(), endsAt: z.iso.datetime() })),

@@ -1,3 +1,4 @@
+import { partLifeSchema } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
@@ -7,6 +8,7 @@ export const unitStateSchema = z.object({
   kind: z.enum(["in use", "as left", "in work"]),
   holdsToC: z.number().nullable(),
   weakestPart: z.string().nullable(),
+  cannotTell: z.array(z.string()).readonly(),
   at: z.iso.datetime().nullable(),
   runId: z.uuid().nullable(),
 });
@@ -21,6 +23,8 @@ export const unitSchema = z.object({
   mark: z.string(),
   berth: z.string(),
   mapRevision: z.number().int(),
+  /** The unit whose map this one was copied from, and the revision up to which its changes have been brought over. */
+  siblingOf: z.object({ unitId: z.uuid(), name: z.string(), revision: z.number().int() }).nullable(),
   state: unitStateSchema,
 });
 
@@ -41,7 +45,28 @@ export const newMapRevisionSchema = z.strictObject({
   basedOn: z.number().int().min(0),
   why: z.string().trim().min(1, "say why the map changes").max(300),
   document: z.unknown(),
+  /** What the register is to keep of parts from now on, by part id or "part id/item". */
+  lives: z.record(z.string().max(120), partLifeSchema).optional(),
+  /** Changes of the sibling have been brought over up to this revision of it. */
+  siblingRevision: z.number().int().min(1).optional(),
 });
+
+export const newUnitSchema = z.strictObject({
+  name: z.string().trim().min(1, "give the unit a name").max(80),
+  craft: z.string().trim().min(1, "say what it is").max(60),
+  owner: z.string().trim().min(1, "say whose it is").max(80),
+  phone: z.string().trim().max(40).default(""),
+  mark: z.string().trim().max(40).default(""),
+  berth: z.string().trim().max(80).default(""),
+  why: z.string().trim().min(1).max(300).default("Drawn at intake"),
+  document: z.unknown(),
+  /** The unit whose map was copied. */
+  siblingOf: z.uuid().optional(),
+});
+
+/** A revision without its document. */
+export const revisionLineSchema = mapRevisionSchema.omit({ document: true }).extend({ parts: z.number().int() });
+export const revisionListSchema = z.object({ revisions: z.array(revisionLineSchema) });
 
 export const unitRunSchema = z.object({
   id: z.uuid(),
@@ -57,4 +82,7 @@ export const unitRunsSchema = z.object({ runs: z.array(unitRunSchema) });
 export type Unit = z.infer<typeof unitSchema>;
 export type UnitState = z.infer<typeof unitStateSchema>;
 export type UnitRun = z.infer<typeof unitRunSchema>;
+export type NewUnit = z.input<typeof newUnitSchema>;
+export type NewMapRevision = z.input<typeof newMapRevisionSchema>;
+export type RevisionLine = z.infer<typeof revisionLineSchema>;
 export type MapRevision = z.infer<typeof mapRevisionSchema>;

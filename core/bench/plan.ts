@@ -1,19 +1,59 @@
-import { EXAMPLE_MAPS } from "../src/examples/index.ts";
-import { startPhysical } from "../src/procedure/physical.ts";
-import { planWinterize, standardRequest } from "../src/procedure/winterize/index.ts";
-import { buildNetwork } from "../src/watermap/index.ts";
+import {
+  addOnRun,
+  buildNetwork,
+  EXAMPLE_MAPS,
+  layOut,
+  planWinterize,
+  readMapJson,
+  standardRequest,
+  startPhysical,
+  surveyMap,
+  mapFlows,
+  modeLineup,
+  solveHydraulics,
+  type WaterMap,
+  writeMapJson,
+} from "../src/index.ts";
+import { randomPipes } from "../src/testing/random-pipes.ts";
 
-/** Prints how long a plan with its proof takes, per demo map: median of 15 after 5 to warm up. */
-const median = (values: number[]): number => values.sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0;
+/** Prints how long things take on this machine. Nothing is judged here. */
 
-for (const map of EXAMPLE_MAPS) {
-  const network = buildNetwork(map);
-  const times: number[] = [];
-  for (let i = 0; i < 20; i++) {
-    const started = performance.now();
-    planWinterize(standardRequest(network, startPhysical(network)));
-    times.push(performance.now() - started);
-  }
-  const ms = median(times.slice(5));
-  console.log(`plan and proof, ${map.name}: ${map.parts.length} parts, ${map.runs.length} runs: ${ms.toFixed(1)} ms`);
+const ROUNDS = 20;
+
+const timed = (name: string, work: () => unknown): void => {
+  for (let i = 0; i < 3; i++) work();
+  const times = Array.from({ length: ROUNDS }, () => {
+    const start = performance.now();
+    work();
+    return performance.now() - start;
+  }).toSorted((a, b) => a - b);
+  const at = (share: number): string => (times[Math.floor((times.length - 1) * share)] ?? 0).toFixed(0).padStart(5);
+  console.log(`${name.padEnd(44)} median ${at(0.5)} ms   nine of ten within ${at(0.9)} ms`);
+};
+
+const map = (id: string): WaterMap => {
+  const found = EXAMPLE_MAPS.find((m) => m.id === id);
+  if (!found) throw new Error(id);
+  return found;
+};
+
+for (const m of EXAMPLE_MAPS) timed(`layout, ${m.name}, ${m.parts.length} parts`, () => layOut(m));
+const yarrow = map("yarrow");
+timed("layout after a valve is spliced in, 81 parts", () => {
+  const added = addOnRun(yarrow, "ball-valve", yarrow.runs[30]?.id ?? "");
+  return layOut(added.ok ? added.map : yarrow);
+});
+timed("survey, 80 parts", () => surveyMap(yarrow));
+timed("map file written and read, 80 parts", () => readMapJson(writeMapJson(yarrow)));
+for (const id of ["plover", "teasel", "foxglove", "yarrow"]) {
+  const network = buildNetwork(map(id));
+  timed(`winterizing planned and proved, ${network.map.parts.length} parts`, () =>
+    planWinterize(standardRequest(network, startPhysical(network))),
+  );
 }
+
+const large = randomPipes(300, 270);
+timed(`flows and pressures solved, ${large.elements.length} runs with loops`, () => solveHydraulics(large));
+const afloat = buildNetwork(yarrow);
+const lineup = modeLineup(afloat, "use on tank");
+timed("flows of a map, 80 parts", () => mapFlows(afloat, lineup));

@@ -1,6 +1,12 @@
 export * from "./contents/index.ts";
+export * from "./drawing/index.ts";
 export { EXAMPLE_MAPS } from "./examples/index.ts";
 export * from "./fluid/index.ts";
+export * from "./formats/index.ts";
+export * from "./hydraulics/index.ts";
+export * from "./patterns/index.ts";
 export * from "./procedure/index.ts";
 export * from "./quantity/index.ts";
+export * from "./reckon/index.ts";
+export * from "./survey/index.ts";
 export * from "./watermap/index.ts";

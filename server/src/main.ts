@@ -2,6 +2,10 @@ import { fileURLToPath } from "node:url";
 import { buildApp } from "./app.ts";
 import { migrateDatabase, openDatabase } from "./db.ts";
 import { loadDemo } from "./demo/load.ts";
+import { getMap } from "./maps/store.ts";
+import { registerMissing } from "./parts/store.ts";
+import { workshops } from "./schema.ts";
+import { scopeFor } from "./scope.ts";
 
 /** Settings from the environment; `npm start` sets them. */
 const need = (name: string): string => {
@@ -26,6 +30,10 @@ const WORDS: Record<string, string> = {
 
 try {
   await migrateDatabase(database.db);
+  for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
+    const scope = scopeFor(database.db, id);
+    await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
+  }
   const demoPassword = process.env["DEMO_PASSWORD"];
   if (demoPassword) await loadDemo(database.db, demoPassword, new Date());
 } catch (error) {

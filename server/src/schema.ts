@@ -1,6 +1,21 @@
 import type { RunSetup, RunSummary } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, real, text, timestamp, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  boolean,
+  check,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  timestamp,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 
 /**
  * Every row carries its workshop, and every reference names it too, so that the database itself refuses a row of one workshop that
@@ -74,12 +89,17 @@ export const units = pgTable(
     mark: text().notNull().default(""),
     berth: text().notNull().default(""),
     mapRevision: integer().notNull(),
+    /** The unit whose map was copied, and the revision of it up to which changes have been brought over. */
+    siblingOf: uuid(),
+    siblingRevision: integer(),
     /** When it was last filled again after a closed record. */
     inUseSince: at(),
   },
   (t) => [
     unique("units_in_workshop").on(t.workshopId, t.id),
     foreignKey({ columns: [t.workshopId, t.customerId], foreignColumns: [customers.workshopId, customers.id] }),
+    foreignKey({ columns: [t.workshopId, t.siblingOf], foreignColumns: [t.workshopId, t.id] }),
+    check("units_sibling_whole", sql`(${t.siblingOf} is null) = (${t.siblingRevision} is null)`),
   ],
 );
 
@@ -99,6 +119,41 @@ export const mapRevisions = pgTable(
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
     check("map_revisions_from_one", sql`${t.revision} >= 1`),
+  ],
+);
+
+/** The parts register: what is kept of a part, or of a piece of it that wears, over every revision of its unit's map. */
+export const parts = pgTable(
+  "parts",
+  {
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    /** The part's id on the map; it stays the same over revisions. */
+    partId: text().notNull(),
+    /** "" for the part itself. */
+    item: text().notNull().default(""),
+    kind: text().notNull(),
+    name: text().notNull(),
+    tag: text().notNull().default(""),
+    place: text().notNull().default(""),
+    /** Words by which it is found: kind, what it is made of. */
+    words: text().notNull().default(""),
+    onMap: boolean().notNull(),
+    description: text().notNull().default(""),
+    serial: text().notNull().default(""),
+    size: text().notNull().default(""),
+    fittedOn: date({ mode: "string" }),
+    expectedLifeMonths: integer(),
+    condition: text().$type<"good" | "watch" | "bad" | "not looked at">().notNull().default("not looked at"),
+    lookedAt: date({ mode: "string" }),
+    note: text().notNull().default(""),
+  },
+  (t) => [
+    primaryKey({ columns: [t.unitId, t.partId, t.item] }),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    check("parts_condition", sql`${t.condition} in ('good', 'watch', 'bad', 'not looked at')`),
+    check("parts_life", sql`${t.expectedLifeMonths} is null or ${t.expectedLifeMonths} > 0`),
+    index("parts_by_kind").on(t.workshopId, t.kind, t.fittedOn),
   ],
 );
 

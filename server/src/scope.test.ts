@@ -27,7 +27,7 @@ beforeAll(async () => {
     payload: { id: runId, unitId: other.unitId, visitId: null, mapRevision: 1, setup: SETUP },
   });
   expect([visit.statusCode, run.statusCode]).toEqual([201, 201]);
-  Object.assign(theirs, { unitId: other.unitId, visitId: visit.json<{ id: string }>().id, runId, revision: "1" });
+  Object.assign(theirs, { unitId: other.unitId, visitId: visit.json<{ id: string }>().id, runId, revision: "1", partId: "pump" });
 });
 afterAll(() => server.close());
 
@@ -35,6 +35,7 @@ const EVENT = { id: randomUUID(), seq: 1, at: new Date().toISOString(), body: { 
 /** Sound bodies for the routes that take one, so that only the workshop can be the reason for a refusal. */
 const BODIES: Record<string, () => unknown> = {
   "POST /api/units/{unitId}/map": () => ({ basedOn: 1, why: "theft", document: {} }),
+  "PATCH /api/units/{unitId}/parts/{partId}": () => ({ note: "mine now" }),
   "PATCH /api/visits/{visitId}": () => ({ state: "gone" }),
   "POST /api/runs/{runId}/events": () => ({ events: [EVENT] }),
 };

@@ -1,6 +1,11 @@
 import { createBrowserRouter } from "react-router";
 import { Bench } from "./screens/bench/bench.tsx";
+import { Compare } from "./screens/compare/compare.tsx";
+import { MapBench } from "./screens/map/map-bench.tsx";
+import { NewUnit } from "./screens/new-unit/new-unit.tsx";
+import { Parts } from "./screens/parts/parts.tsx";
 import { PlanScreen } from "./screens/plan/plan-screen.tsx";
+import { Reckoner } from "./screens/reckoner/reckoner.tsx";
 import { RecordScreen } from "./screens/record/record-screen.tsx";
 import { RunScreen } from "./screens/run/run-screen.tsx";
 import { SignInScreen } from "./screens/sign-in/sign-in.tsx";
@@ -16,7 +21,13 @@ export const router = createBrowserRouter([
     children: [
       { path: "/", element: <Bench /> },
       { path: "/units", element: <Units /> },
+      { path: "/units/new", element: <NewUnit /> },
       { path: "/units/:unitId", element: <UnitScreen /> },
+      { path: "/units/:unitId/map", element: <MapBench /> },
+      { path: "/units/:unitId/map/revisions", element: <Compare /> },
+      { path: "/parts", element: <Parts /> },
+      { path: "/reckoner", element: <Reckoner /> },
+      { path: "/reckoner/:name", element: <Reckoner /> },
       { path: "/units/:unitId/plan", element: <PlanScreen /> },
       { path: "/runs/:runId", element: <RunScreen /> },
       { path: "/records/:runId", element: <RecordScreen /> },

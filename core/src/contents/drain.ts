@@ -1,5 +1,6 @@
 import type { Cell } from "../watermap/network.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import { type Arc, betweenOpenEnds } from "./between.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
 import { fall, type Spill } from "./waste.ts";
@@ -28,55 +29,6 @@ export interface DrainResult {
   /** Cells on the wet side that keep liquid although something stands open, and why. */
   readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
 }
-
-interface Arc {
-  readonly to: number;
-  readonly id: number;
-}
-
-/** Cells that lie on a way between two different open ends: those in a two-connected block with the outside air. */
-const betweenOpenEnds = (size: number, arcs: readonly (readonly Arc[])[], air: number): boolean[] => {
-  const inBlock = Array.from({ length: size + 1 }, () => false);
-  const depth = Array.from({ length: size + 1 }, () => -1);
-  const low = Array.from({ length: size + 1 }, () => 0);
-  const edges: { a: number; b: number }[] = [];
-  // Depth-first search with its own stack (Hopcroft and Tarjan); deep maps must not overflow the call stack.
-  const walk = [{ at: air, byEdge: -1, next: 0 }];
-  depth[air] = 0;
-  while (walk.length > 0) {
-    const top = walk.at(-1) as { at: number; byEdge: number; next: number };
-    const arc = arcs[top.at]?.[top.next];
-    if (arc) {
-      top.next++;
-      if (arc.id === top.byEdge) continue;
-      const seen = depth[arc.to] as number;
-      if (seen < 0) {
-        edges.push({ a: top.at, b: arc.to });
-        depth[arc.to] = (depth[top.at] as number) + 1;
-        low[arc.to] = depth[arc.to] as number;
-        walk.push({ at: arc.to, byEdge: arc.id, next: 0 });
-      } else if (seen < (depth[top.at] as number)) {
-        edges.push({ a: top.at, b: arc.to });
-        low[top.at] = Math.min(low[top.at] as number, seen);
-      }
-      continue;
-    }
-    walk.pop();
-    const parent = walk.at(-1)?.at;
-    if (parent === undefined) continue;
-    low[parent] = Math.min(low[parent] as number, low[top.at] as number);
-    if ((low[top.at] as number) >= (depth[parent] as number)) {
-      const block: { a: number; b: number }[] = [];
-      for (let e = edges.pop(); e; e = edges.pop()) {
-        block.push(e);
-        if (e.a === parent && e.b === top.at) break;
-      }
-      if (block.length > 1 && block.some((e) => e.a === air || e.b === air))
-        for (const e of block) for (const c of [e.a, e.b]) inBlock[c] = true;
-    }
-  }
-  return inBlock;
-};
 
 /** Smallest cost from a start to every cell, where a step combines the cost so far with a link's own; grows only. */
 const spread = (
@@ -119,7 +71,8 @@ export const drain = (situation: Situation, before: Contents): DrainResult => {
   const { network } = situation;
   const size = network.cells.length;
   const passable = passableLinks(situation).map((open, i) => open && (network.links[i]?.crackPa ?? 0) * HEAD_PER_PA < GRAVITY_LIMIT_M);
-  const openings = liveOpenings(situation);
+  // A seacock opens under water: no air there.
+  const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
   const arcs: Arc[][] = Array.from({ length: size + 1 }, () => []);
   const join = (a: number, b: number, id: number): void => {
     arcs[a]?.push({ to: b, id });

@@ -23,7 +23,10 @@ export const burdock: WaterMap = compose(
     part("lc", "low-point-drain", "Cold low-point drain", 0.02, { tag: "D1", place: OUTSIDE }),
     part("t-heater", "tee", "Heater tee", 0.3, { place: BAY }),
     part("v4", "selector-valve", "Heater bypass", 0.35, { tag: "V4", place: BAY, params: { a: "heater", b: "bypass" } }),
-    part("heater", "storage-heater", "Heater", 0.25, { place: BAY, params: { volumeL: 22, depthM: 0.3, element: true, gas: true } }),
+    part("heater", "storage-heater", "Heater", 0.25, {
+      place: BAY,
+      params: { metal: "steel", anode: true, volumeL: 22, depthM: 0.3, element: true, gas: true },
+    }),
     part("hot-check", "check-valve", "Heater hot check", 0.55, { place: BAY }),
     part("t-hot", "tee", "Bypass tee, hot", 0.5, { place: BAY }),
     part("t-lowh", "tee", "Tee to the hot drain", 0.1, { place: BAY }),

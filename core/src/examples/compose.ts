@@ -36,10 +36,11 @@ export const compose = (
   runs: readonly Run[],
 ): WaterMap => ({
   format: "upper-shed/water-map",
-  version: 1,
+  version: 2,
   places: [],
   lineup: {},
   contents: {},
+  modes: {},
   ...head,
   parts: [...parts],
   runs: [...runs],

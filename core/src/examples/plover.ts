@@ -29,7 +29,7 @@ export const plover: WaterMap = compose(
     part("heater-check", "check-valve", "Heater check", 0.22, { place: COCKPIT }),
     part("heater", "storage-heater", "Heater", 0.2, {
       place: COCKPIT,
-      params: { volumeL: 15, depthM: 0.3, element: false, engineLoop: true },
+      params: { metal: "aluminium", volumeL: 15, depthM: 0.3, element: false, engineLoop: true },
     }),
     part("t-bc", "tee", "Head tee, cold", 0.2, { place: GALLEY }),
     part("t-sh", "tee", "Hot tee", 0.2, { place: GALLEY }),

@@ -31,7 +31,7 @@ export const teasel: WaterMap = compose(
     part("heater", "storage-heater", "Heater", 0.2, {
       place: GALLEY,
       access: "four screws",
-      params: { volumeL: 38, depthM: 0.45, element: true, engineLoop: true },
+      params: { metal: "stainless steel", volumeL: 38, depthM: 0.45, element: true, engineLoop: true },
     }),
     part("v6", "ball-valve", "Heater hot out", 0.65, { tag: "V6", place: GALLEY, access: "four screws" }),
     part("v7", "ball-valve", "Bypass", 0.4, { tag: "V7", place: GALLEY, access: "four screws" }),

@@ -77,6 +77,16 @@ describe("propylene glycol", () => {
     expect(value(fluid.brixFromStrength(0.294))).toBeCloseTo(21.6, 6);
   });
 
+  it("is as stiff as water with no glycol in it, and stiffer the colder and the stronger", () => {
+    expect(value(fluid.glycolViscosityPaS(0, 20))).toBeCloseTo(value(fluid.waterViscosityPaS(20)), 9);
+    expect(value(fluid.glycolViscosityPaS(0, 0))).toBeCloseTo(value(fluid.waterViscosityPaS(0)), 9);
+    // 45 % by mass halfway between the rows for 40 and 50: the mean of their logarithms.
+    expect(value(fluid.glycolViscosityPaS(0.45, 20)) * 1e3).toBeCloseTo(Math.sqrt(4.4 * 6.4), 6);
+    expect(value(fluid.glycolViscosityPaS(0.5, 10)) * 1e3).toBeCloseTo(Math.sqrt(17 * 6.4), 6);
+    expect(fluid.glycolViscosityPaS(0.5, -10)).toMatchObject({ ok: false });
+    expect(fluid.glycolViscosityPaS(0.7, 10)).toMatchObject({ ok: false });
+  });
+
   it.each([
     ["freezing above 60 %", () => fluid.freezingPointC(0.7)],
     ["burst above 60 %", () => fluid.burstPointC(0.61)],

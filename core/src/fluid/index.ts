@@ -6,6 +6,7 @@ export {
   burstPointC,
   freezingPointC,
   glycolDensityKgM3,
+  glycolViscosityPaS,
   massFractionFromStrength,
   strengthForBurst,
   strengthForFreezing,

@@ -1,3 +1,4 @@
+export { type Doubt, doubtsOf } from "./doubt.ts";
 export { act, type Effect, type Physical, situationOf, startPhysical } from "./physical.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";

@@ -1,9 +1,20 @@
 /**
  * Units by dimension, each with its exact factor to SI.
- * SI inside: m3, Pa, K difference as °C, m, s, kg, W, and plain fractions.
+ * SI inside: m3, Pa, K difference as °C, m, s, kg, m3/s, W, J, N, and plain fractions.
  */
 
-export type Dimension = "volume" | "pressure" | "temperature" | "length" | "time" | "mass" | "fraction";
+export type Dimension =
+  | "volume"
+  | "pressure"
+  | "temperature"
+  | "length"
+  | "time"
+  | "mass"
+  | "fraction"
+  | "flow"
+  | "power"
+  | "energy"
+  | "force";
 
 export interface Unit {
   /** Symbol as written on screen. */
@@ -32,6 +43,8 @@ const IMPERIAL_GALLON_M3 = 4.54609e-3;
 const POUND_KG = 0.45359237;
 const STANDARD_GRAVITY = 9.80665;
 const PSI_PA = (POUND_KG * STANDARD_GRAVITY) / 0.0254 ** 2;
+// Source: NIST SP 811 Appendix B, international table British thermal unit.
+const BTU_J = 1055.05585262;
 
 export const UNITS = {
   m3: unit("volume", "m³", 1, ["m3", "m³"]),
@@ -67,6 +80,19 @@ export const UNITS = {
   hour: unit("time", "h", 3600, ["h", "hr", "hour", "hours"]),
   kilogram: unit("mass", "kg", 1, ["kg"]),
   pound: unit("mass", "lb", POUND_KG, ["lb", "lbs", "pound", "pounds"]),
+  litrePerMinute: unit("flow", "L/min", 1e-3 / 60, ["l/min", "lpm"]),
+  usGallonPerMinute: unit("flow", "US gal/min", US_GALLON_M3 / 60, ["us gal/min", "gpm", "us gpm"]),
+  imperialGallonPerMinute: unit("flow", "imp gal/min", IMPERIAL_GALLON_M3 / 60, ["imp gal/min", "imp gpm"]),
+  cubicFootPerMinute: unit("flow", "ft³/min", 0.3048 ** 3 / 60, ["cfm", "scfm", "ft3/min"]),
+  watt: unit("power", "W", 1, ["w", "watt", "watts"]),
+  kilowatt: unit("power", "kW", 1e3, ["kw"]),
+  btuPerHour: unit("power", "Btu/h", BTU_J / 3600, ["btu/h", "btuh"]),
+  joule: unit("energy", "J", 1, ["j"]),
+  kilojoule: unit("energy", "kJ", 1e3, ["kj"]),
+  kilowattHour: unit("energy", "kWh", 3.6e6, ["kwh"]),
+  btu: unit("energy", "Btu", BTU_J, ["btu"]),
+  newton: unit("force", "N", 1, ["n"]),
+  poundForce: unit("force", "lbf", POUND_KG * STANDARD_GRAVITY, ["lbf"]),
   percent: unit("fraction", "%", 0.01, ["%", "percent", "per cent"]),
 } as const satisfies Record<string, Unit>;
 
@@ -90,6 +116,10 @@ export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, Unit>> = {
     time: UNITS.minute,
     mass: UNITS.pound,
     fraction: UNITS.percent,
+    flow: UNITS.usGallonPerMinute,
+    power: UNITS.btuPerHour,
+    energy: UNITS.btu,
+    force: UNITS.poundForce,
   },
   metric: {
     volume: UNITS.litre,
@@ -99,6 +129,10 @@ export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, Unit>> = {
     time: UNITS.minute,
     mass: UNITS.kilogram,
     fraction: UNITS.percent,
+    flow: UNITS.litrePerMinute,
+    power: UNITS.watt,
+    energy: UNITS.kilojoule,
+    force: UNITS.newton,
   },
   imperial: {
     volume: UNITS.imperialGallon,
@@ -108,5 +142,9 @@ export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, Unit>> = {
     time: UNITS.minute,
     mass: UNITS.pound,
     fraction: UNITS.percent,
+    flow: UNITS.imperialGallonPerMinute,
+    power: UNITS.watt,
+    energy: UNITS.kilojoule,
+    force: UNITS.poundForce,
   },
 };

@@ -51,7 +51,7 @@ describe("reading a water map", () => {
     ["a control that is not there", { ...teasel, lineup: { v99: "open" } }, "no such control"],
     ["a negative length", { ...teasel, runs: [{ ...firstRun, lengthM: -1 }, ...teasel.runs.slice(1)] }, "runs[0].lengthM"],
     ["something else", [1, 2, 3], "document"],
-    ["a newer version", { ...teasel, version: 2 }, "version"],
+    ["a newer version", { ...teasel, version: 3 }, "version"],
   ])("refuses %s and says where", (_, data, where) => {
     expect(problems(data).join("\n")).toContain(where);
   });

@@ -1,8 +1,18 @@
 import { z } from "zod";
+import type { PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
+import { THREADS } from "./mating.ts";
+import { migrate } from "./migrate.ts";
 import { PIPE_SYSTEMS } from "./pipes.ts";
 
 /** The water map document. Heights are metres above any fixed level of the unit, e.g. its floor. */
+
+/** The newest document version; older ones are brought up by numbered migrations. */
+export const MAP_VERSION = 2;
+
+/** The lineups that every map knows. */
+export const MODES = ["use on tank", "use on supply", "fill tank", "drain", "blow", "draw antifreeze", "sanitize", "stored"] as const;
+export type Mode = (typeof MODES)[number];
 
 const id = z
   .string()
@@ -22,8 +32,14 @@ export const partSchema = z.strictObject({
   access: z.string().max(120).optional(),
   heightM: z.number().min(-10).max(20),
   params: z.record(z.string(), z.union([z.number(), z.string(), z.boolean()])).default({}),
-  /** Where a technician nudged it on the drawing. */
-  nudge: z.strictObject({ x: z.number(), y: z.number() }).optional(),
+  /** What a port takes where that is known: a pipe system or a thread, by port. */
+  ends: z.record(z.string(), z.string().max(30)).optional(),
+  /** Its figures were not looked at: typical ones stand in their place. */
+  assumed: z.literal(true).optional(),
+  /** Not known yet: whether it is fitted, or what its positions join. Blocks every verdict that depends on it. */
+  unknown: z.strictObject({ of: z.enum(["fitted", "role"]), ask: z.string().max(200).optional() }).optional(),
+  /** Where a technician nudged it on the drawing, grid units from its automatic place. */
+  nudge: z.strictObject({ x: z.number().min(-400).max(400), y: z.number().min(-400).max(400) }).optional(),
 });
 
 export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
@@ -40,13 +56,15 @@ export const runSchema = z.strictObject({
   sag: z.strictObject({ depthM: z.number().min(0.01).max(5), lengthM: z.number().min(0.02).max(100) }).optional(),
   heated: z.boolean().default(false),
   insulated: z.boolean().default(false),
+  /** Length and size are typical, not looked at. */
+  assumed: z.literal(true).optional(),
 });
 
 const liquidSchema = z.strictObject({ waterM3: z.number().min(0), glycolM3: z.number().min(0) });
 
 export const waterMapSchema = z.strictObject({
   format: z.literal("upper-shed/water-map"),
-  version: z.literal(1),
+  version: z.literal(MAP_VERSION),
   id,
   name: z.string().min(1).max(80),
   /** What it is: canal cruiser, slide-in truck camper, ... */
@@ -60,6 +78,8 @@ export const waterMapSchema = z.strictObject({
   lineup: z.record(z.string(), z.string()).default({}),
   /** Starting contents that differ from a unit in use, by cell: "run id", "part id" or "part id:cell". */
   contents: z.record(z.string(), liquidSchema).default({}),
+  /** Corrections to the lineups that the graph proposes, by mode and control. */
+  modes: z.partialRecord(z.enum(MODES), z.record(z.string(), z.string())).default({}),
 });
 
 export type WaterMap = z.infer<typeof waterMapSchema>;
@@ -89,24 +109,52 @@ export const splitControl = (key: string): { partId: string; control: string } =
 /** The lineup key of a control. */
 export const controlKey = (partId: string, control: string): string => (control === "main" ? partId : `${partId}:${control}`);
 
-const duplicates = (ids: readonly string[]): string[] => ids.filter((value, i) => ids.indexOf(value) !== i);
+const duplicates = (ids: readonly string[]): string[] => {
+  const seen = new Set<string>();
+  return ids.filter((id) => seen.has(id) || !seen.add(id));
+};
+
+const checkEnds = (part: Part, i: number, ports: readonly string[]): MapProblem[] =>
+  Object.entries(part.ends ?? {}).flatMap(([port, end]) => [
+    ...(ports.includes(port) ? [] : [{ where: `parts[${i}].ends.${port}`, problem: `${part.name} has no port "${port}".` }]),
+    ...(PIPE_SYSTEMS.has(end) || THREADS.has(end)
+      ? []
+      : [{ where: `parts[${i}].ends.${port}`, problem: `no pipe or thread is called "${end}".` }]),
+  ]);
 
 const checkParts = (map: WaterMap): MapProblem[] =>
   map.parts.flatMap((part, i) => {
     const kind = PART_KINDS.get(part.kind);
     if (!kind) return [{ where: `parts[${i}].kind`, problem: `no part kind is called "${part.kind}".` }];
-    return Object.entries(part.params).flatMap(([name, value]) => {
-      const spec = kind.params[name];
+    const figures = Object.entries(part.params).flatMap(([name, value]) => {
+      const spec = Object.hasOwn(kind.params, name) ? kind.params[name] : undefined;
       if (!spec) return [{ where: `parts[${i}].params.${name}`, problem: `a ${kind.label.toLowerCase()} has no parameter "${name}".` }];
       const parsed = spec.schema.safeParse(value);
       return parsed.success
         ? []
         : [{ where: `parts[${i}].params.${name}`, problem: `${spec.label}: ${parsed.error.issues[0]?.message ?? "not allowed"}.` }];
     });
+    return figures.length ? figures : checkEnds(part, i, portsOf(part));
   });
+
+/** The names of a part's ports. */
+export const portsOf = (part: Part): string[] =>
+  PART_KINDS.get(part.kind)
+    ?.anatomy(paramsOf(part))
+    .ports.map((p) => p.name) ?? [];
+
+/** The controls that a part has: those of its kind that are fitted. */
+export const controlsOfPart = (part: Part): PartKind["controls"] => {
+  const kind = PART_KINDS.get(part.kind);
+  if (!kind) return [];
+  const { fitted } = kind;
+  return fitted ? kind.controls.filter((control) => fitted(paramsOf(part), control.name)) : kind.controls;
+};
 
 const checkRuns = (map: WaterMap): MapProblem[] => {
   const taken = new Map<string, string>();
+  const parts = new Map(map.parts.map((part) => [part.id, part]));
+  const ports = new Map(map.parts.map((part) => [part.id, new Set(portsOf(part))]));
   return map.runs.flatMap((run, i) => {
     const found: MapProblem[] = PIPE_SYSTEMS.has(run.pipe)
       ? []
@@ -114,11 +162,9 @@ const checkRuns = (map: WaterMap): MapProblem[] => {
     for (const end of ["from", "to"] as const) {
       const { part: partId, port } = run[end];
       const where = `runs[${i}].${end}`;
-      const part = map.parts.find((candidate) => candidate.id === partId);
-      const kind = part && PART_KINDS.get(part.kind);
+      const part = parts.get(partId);
       if (!part) found.push({ where, problem: `there is no part "${partId}".` });
-      else if (kind && !kind.anatomy(paramsOf(part)).ports.some((p) => p.name === port))
-        found.push({ where, problem: `${part.name} has no port "${port}".` });
+      else if (!ports.get(partId)?.has(port)) found.push({ where, problem: `${part.name} has no port "${port}".` });
       const key = `${partId}.${port}`;
       const other = taken.get(key);
       if (other) found.push({ where, problem: `port "${port}" of "${partId}" already holds run "${other}".` });
@@ -128,16 +174,29 @@ const checkRuns = (map: WaterMap): MapProblem[] => {
   });
 };
 
-const checkLineup = (map: WaterMap): MapProblem[] =>
-  Object.entries(map.lineup).flatMap(([key, position]) => {
+const checkLineup = (map: WaterMap, lineup: Readonly<Record<string, string>>, at: string): MapProblem[] =>
+  Object.entries(lineup).flatMap(([key, position]) => {
     const { partId, control } = splitControl(key);
     const part = map.parts.find((candidate) => candidate.id === partId);
-    const spec = part && PART_KINDS.get(part.kind)?.controls.find((candidate) => candidate.name === control);
-    if (!spec) return [{ where: `lineup.${key}`, problem: "there is no such control." }];
+    const spec = part && controlsOfPart(part).find((candidate) => candidate.name === control);
+    if (!spec) return [{ where: `${at}.${key}`, problem: "there is no such control." }];
     return spec.positions.some((p) => p.name === position)
       ? []
-      : [{ where: `lineup.${key}`, problem: `"${position}" is not a position (${spec.positions.map((p) => p.name).join(", ")}).` }];
+      : [{ where: `${at}.${key}`, problem: `"${position}" is not a position (${spec.positions.map((p) => p.name).join(", ")}).` }];
   });
+
+const checkContents = (map: WaterMap): MapProblem[] => {
+  const owners = new Set([...map.parts, ...map.runs].map((x) => x.id));
+  return Object.keys(map.contents).flatMap((key) =>
+    owners.has(key.split(":")[0] ?? "") ? [] : [{ where: `contents.${key}`, problem: "there is no such part or run." }],
+  );
+};
+
+const checkLineups = (map: WaterMap): MapProblem[] => [
+  ...checkLineup(map, map.lineup, "lineup"),
+  ...Object.entries(map.modes).flatMap(([mode, lineup]) => checkLineup(map, lineup, `modes.${mode}`)),
+  ...checkContents(map),
+];
 
 /** A part's parameters with the kind's standard values filled in. */
 export const paramsOf = (part: Part): Record<string, number | string | boolean> => {
@@ -151,7 +210,7 @@ export const paramsOf = (part: Part): Record<string, number | string | boolean> 
  * @returns the map, or every problem with the field it stands in; unknown fields are problems, never dropped
  */
 export const readWaterMap = (data: unknown): MapResult => {
-  const parsed = waterMapSchema.safeParse(data);
+  const parsed = waterMapSchema.safeParse(migrate(data));
   if (!parsed.success)
     return {
       ok: false,
@@ -163,6 +222,6 @@ export const readWaterMap = (data: unknown): MapResult => {
     problem: `the id "${name}" is used twice.`,
   }));
   const parts = checkParts(map);
-  const problems = [...twice, ...parts, ...(parts.length ? [] : [...checkRuns(map), ...checkLineup(map)])];
+  const problems = [...twice, ...parts, ...(parts.length ? [] : [...checkRuns(map), ...checkLineups(map)])];
   return problems.length ? { ok: false, problems } : { ok: true, map };
 };

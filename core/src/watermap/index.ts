@@ -1,16 +1,26 @@
 export {
   controlKey,
+  controlsOfPart,
+  MAP_VERSION,
+  MODES,
+  type Mode,
+  portsOf,
+  partSchema,
   type MapProblem,
   type MapResult,
   paramsOf,
   type Part,
   readWaterMap,
+  RUN_SERVICES,
   type Run,
   splitControl,
   type WaterMap,
   waterMapSchema,
 } from "./document.ts";
-export type { ControlRole, OpeningUse, PartKind, PartRole } from "./kind.ts";
+export { num } from "./kind.ts";
+export type { ControlRole, KindGroup, OpeningUse, WearItem, ParamSpec, PartKind, PartRole } from "./kind.ts";
+export { endLabel, mate, type Mating, pitchMm, type Thread, THREADS } from "./mating.ts";
+export { migrate } from "./migrate.ts";
 export { PART_KINDS } from "./kinds/index.ts";
 export {
   buildNetwork,
@@ -23,11 +33,13 @@ export {
   kindOfPart,
   type Lineup,
   type Link,
+  linkOpen,
   type Network,
   type Opening,
   positionLabel,
   roleOf,
 } from "./network.ts";
-export { PIPE_SYSTEMS, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
+export { PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
 export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
 export { type Box, type Label, type LaidPart, type LaidRun, layOut, type MapLayout, type Point, type Side } from "./layout/index.ts";
+export * from "./edit/index.ts";

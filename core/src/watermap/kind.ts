@@ -67,7 +67,22 @@ export interface LinkSpec {
 }
 
 /** What an opening is for; planners choose by this. */
-export type OpeningUse = "outlet" | "low-point" | "plug" | "relief" | "vent" | "supply" | "fill" | "pickup" | "bowl" | "dump" | "overboard";
+export type OpeningUse =
+  | "outlet"
+  | "low-point"
+  | "plug"
+  | "relief"
+  | "vent"
+  | "supply"
+  | "fill"
+  | "pickup"
+  | "bowl"
+  | "dump"
+  | "overboard"
+  /** A black tank's rinse: a way in of its own that joins nothing of the drinking side. */
+  | "flush"
+  /** Sea, lake or canal. */
+  | "raw";
 
 export interface OpeningSpec {
   readonly name: string;
@@ -132,8 +147,26 @@ export interface PartRole {
   /** Must be flushed in short bursts. */
   readonly flushes?: boolean;
   /** Guards that validation looks for. */
-  readonly guard?: "check" | "regulator" | "strainer";
+  readonly guard?: "check" | "regulator" | "strainer" | "breaker" | "vent";
+  /** Takes chlorine out of the water: must not stand before a tank that stores it. */
+  readonly takesChlorine?: (params: Params) => boolean;
+  /** Holds pressed air over its water: softens every pressure test, pushes water back after a blow-out. */
+  readonly cushion?: boolean;
+  /** Joins pipe systems that do not mate by themselves. */
+  readonly adapts?: boolean;
+  /** Nobody knows what this is. */
+  readonly mystery?: boolean;
 }
+
+/** A piece that is renewed by itself: an anode, a cartridge. */
+export interface WearItem {
+  readonly item: string;
+  /** Usual life, months; common practice, no source. */
+  readonly lifeMonths: number;
+}
+
+/** Where a kind stands in the palette. */
+export type KindGroup = "ways in" | "tanks" | "movers" | "conditioning" | "control" | "heat" | "outlets" | "drains" | "waste" | "line";
 
 export interface PartKind {
   readonly kind: string;
@@ -141,10 +174,19 @@ export interface PartKind {
   /** What it is and what is assumed about it, with the source or "common practice, no source". */
   readonly about: string;
   readonly symbol: string;
+  readonly group: KindGroup;
+  /** Other words by which the trade looks for it. */
+  readonly also?: readonly string[];
+  /** How long it commonly serves, months; common practice, no source. */
+  readonly lifeMonths?: number;
   readonly params: Readonly<Record<string, ParamSpec>>;
   readonly controls: readonly ControlSpec[];
   readonly role: PartRole;
   readonly inspect: readonly string[];
+  /** Pieces of it that wear out before it does, each with a life of its own in the register. */
+  readonly wears?: (params: Params) => readonly WearItem[];
+  /** Which of the controls this very part has; all of them where it is not said. */
+  readonly fitted?: (params: Params, control: string) => boolean;
   readonly anatomy: (params: Params) => Anatomy;
 }
 

@@ -1,4 +1,4 @@
-import { type Part, paramsOf, type Run, type WaterMap, controlKey } from "./document.ts";
+import { type Part, paramsOf, type Run, type WaterMap, controlKey, controlsOfPart } from "./document.ts";
 import type { CellSpec, Gate, OpeningUse, PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
@@ -163,7 +163,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         oneWay: l.check === true,
         crackPa: l.crackPa ?? 0,
       });
-    for (const spec of kind.controls) controls.push({ key: controlKey(part.id, spec.name), part, spec });
+    for (const spec of controlsOfPart(part)) controls.push({ key: controlKey(part.id, spec.name), part, spec });
   }
 
   const runAt = new Map<string, number>();

@@ -1,4 +1,4 @@
-import { EXAMPLE_MAPS } from "@uppershed/core";
+import { EXAMPLE_MAPS, PATTERNS, starterMap } from "@uppershed/core";
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
@@ -24,7 +24,7 @@ const write = (name: string, data: unknown): string => {
 
 describe("shed", () => {
   it("writes the demo maps, one file a unit", () => {
-    expect(readdirSync(folder).sort()).toEqual(["burdock.json", "plover.json", "teasel.json"]);
+    expect(readdirSync(folder).sort()).toEqual(EXAMPLE_MAPS.map((m) => `${m.id}.json`).toSorted());
     expect(JSON.parse(readFileSync(join(folder, "teasel.json"), "utf8"))).toEqual(EXAMPLE_MAPS[0]);
   });
 
@@ -62,7 +62,70 @@ describe("shed", () => {
     expect(verdict.parts.find((p: { id: string }) => p.id === "pump")).toMatchObject({ state: "water", holdsToC: 0 });
   });
 
+  it("solves for flows by run and pressures by part, valves and taps named by tag or id", () => {
+    const solve = (...more: string[]) => JSON.parse(shed("solve", "teasel.json", ...more).stdout);
+    const open = solve("--open", "galley:cold");
+    expect(open.outM3PerS["galley:cold"]).toBeGreaterThan(5e-5);
+    const drawn = EXAMPLE_MAPS[0]?.runs.find((r) => r.from.part === "fresh-tank" && r.from.port === "outlet");
+    expect(open.flowsM3PerS[drawn?.id ?? ""]).toBeCloseTo(open.outM3PerS["galley:cold"], 7);
+    expect(open.pressuresPa.pump).toBeGreaterThan(open.pressuresPa.galley);
+    expect(solve("--open=galley:hot=0.5", "--set", "V6=shut").outM3PerS["galley:hot"]).toBe(0);
+    const shore = solve("--set", "pump=off", "--set", "shore-inlet=open", "--supply", "30psi", "--temperature", "5C");
+    expect(shore.pressuresPa["shore-inlet"]).toBeCloseTo(30 * 6894.757, -2);
+  });
+
+  it("reckons with units said, and names what it can reckon", () => {
+    const loss = JSON.parse(
+      shed("reckon", "pipe-loss", "flow=2gpm", "bore=0.475in", "length=10ft", "temperature=60F", "--units", "us").stdout,
+    );
+    expect(loss.answer).toMatchObject({ unit: "Pa", shownUnit: "psi" });
+    // 0.664 psi, worked by hand from the Swamee-Jain formula.
+    expect(loss.answer.shown).toBeCloseTo(0.664, 2);
+    expect(loss.working.at(-1)).toMatchObject({ formula: expect.any(String), with: { L: 3.048 } });
+    expect(loss.source).toContain("Darcy");
+    const { calculations } = JSON.parse(shed("reckon", "--list").stdout);
+    expect(calculations.map((c: { name: string }) => c.name)).toContain("night");
+  });
+
+  it("checks a map: problems with code, message and parts, in the units asked for", () => {
+    const found = JSON.parse(shed("check", "foxglove.json", "--units", "us").stdout);
+    expect(found.problems.map((p: { code: string }) => p.code)).toContain("not-known");
+    expect(found.problems[0]).toMatchObject({ code: expect.any(String), message: expect.any(String), parts: [expect.any(String)] });
+    expect(JSON.parse(shed("check", "teasel.json").stdout).problems).toEqual([]);
+    const unsound = shed(
+      "check",
+      write("unsound.json", { ...EXAMPLE_MAPS[0], parts: [{ id: "x", kind: "teapot", name: "X", heightM: 0 }] }),
+    );
+    expect(unsound.status).toBe(1);
+    expect(JSON.parse(unsound.stdout).problems[0]).toMatchObject({
+      code: "not-sound",
+      message: expect.stringMatching(/^line \d+, parts/u),
+    });
+  });
+
+  it("converts by file ending, there and back, and says what could not be carried", () => {
+    const inp = JSON.parse(shed("convert", "teasel.json", "teasel.inp").stdout);
+    expect(inp.report.join()).toContain("waste side is not carried");
+    expect(shed("convert", "teasel.inp", "again.json", "--onto", "teasel.json").status).toBe(0);
+    expect(JSON.parse(readFileSync(join(folder, "again.json"), "utf8")).runs).toHaveLength(EXAMPLE_MAPS[0]?.runs.length ?? 0);
+    expect(shed("convert", "teasel.json", "teasel.svg").status).toBe(0);
+    expect(readFileSync(join(folder, "teasel.svg"), "utf8")).toContain("</svg>");
+    expect(shed("convert", "teasel.json", "teasel.csv").status).toBe(0);
+    expect(shed("convert", "teasel.csv", "fromcsv.json", "--onto", "teasel.json").status).toBe(0);
+    expect(JSON.parse(readFileSync(join(folder, "fromcsv.json"), "utf8"))).toEqual(EXAMPLE_MAPS[0]);
+  });
+
+  it("ships the schema and the families as files that are current", () => {
+    const docs = (path: string): unknown => JSON.parse(readFileSync(join(ROOT, "docs", path), "utf8"));
+    expect(JSON.parse(shed("schema").stdout)).toEqual(docs("water-map.schema.json"));
+    for (const pattern of PATTERNS)
+      expect(docs(`families/${pattern.id.toLowerCase()}.json`)).toEqual(JSON.parse(JSON.stringify(starterMap(pattern))));
+  });
+
   it.each([
+    ["a parts list without its map", () => shed("convert", write("p.csv", "id,kind,name\nx,tee,X\n"), "out.json"), "--onto"],
+    ["a format that is none", () => shed("convert", "teasel.json", "teasel.dwg"), "only .json, .csv, .inp and .svg"],
+    ["a wrong file: nothing is written", () => shed("convert", write("bad.inp", "hello"), "never.json"), "no EPANET input file"],
     ["no such file", () => shed("plan", "winterize", "nowhere.json"), "nowhere.json: cannot be read"],
     ["a file that is not JSON", () => shed("verdict", write("bad.json", "{")), "not JSON"],
     ["an unsound map", () => shed("verdict", write("unsound.json", { ...EXAMPLE_MAPS[0], colour: 1 })), "colour"],
@@ -70,6 +133,14 @@ describe("shed", () => {
     ["a winter low in summer", () => shed("plan", "winterize", "teasel.json", "--winter-low", "18C"), "not between"],
     ["a product of 140 %", () => shed("plan", "winterize", "teasel.json", "--product", "140%"), "between 5 and 60 %"],
     ["units that are not known", () => shed("verdict", "teasel.json", "--units", "cubits"), "must be one of"],
+    ["a valve that is not there", () => shed("solve", "teasel.json", "--set", "V99=shut"), 'no control "V99"'],
+    ["a position that it has not", () => shed("solve", "teasel.json", "--set", "V5=ajar"), "open, shut"],
+    ["a tap with two sides", () => shed("solve", "teasel.json", "--open", "galley"), "galley:cold, galley:hot"],
+    ["a tap open twice over", () => shed("solve", "teasel.json", "--open", "galley:cold=2"), "from 0 to 1"],
+    ["a supply of 4,000 psi", () => shed("solve", "teasel.json", "--supply", "4000psi"), "outside"],
+    ["a calculation that is none", () => shed("reckon", "tea-time"), "shed reckon --list"],
+    ["what it does not ask for", () => shed("reckon", "brix", "salt=1"), "asks for brix"],
+    ["a figure without its unit", () => shed("reckon", "tank-fill", "volume=60"), "needs a unit"],
     ["an option that is not known", () => shed("verdict", "teasel.json", "--loud"), "--loud"],
     ["a verb that is not known", () => shed("dance"), "not known"],
   ])("answers %s with one line and code 2", (_, call, words) => {

@@ -1,38 +1,58 @@
-import { EXAMPLE_MAPS, fillIn, formatQuantity, readWaterMap, type UnitSystem, type WaterMap } from "@uppershed/core";
-import { mkdirSync, readFileSync, writeFileSync } from "node:fs";
+import {
+  EXAMPLE_MAPS,
+  fillIn,
+  mapJsonSchema,
+  parseQuantity,
+  PATTERNS,
+  starterMap,
+  type UnitSystem,
+  type WaterMap,
+  writeMapJson,
+} from "@uppershed/core";
+import { mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { isAbsolute, join } from "node:path";
 import { parseArgs } from "node:util";
 import { planAnswer, verdictAnswer, winterLow } from "./answers.ts";
+import { solveAnswer } from "./flows.ts";
+import { reckonAnswer, reckonList } from "./reckoner.ts";
+import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 
 /** The command line for scripts: JSON on standard output; bad input is one line on standard error and exit code 2. */
 
 const HELP = `shed plan winterize FILE.json [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
 shed verdict FILE.json [--basis by-part|burst|no-ice] [--units metric|us|imperial]
-shed examples DIR       writes the demo maps as files, one a unit`;
+shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
+shed reckon NAME [key=value …] | --list   a calculation that stands alone, with its working
+shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, what is missing, what is not known
+shed convert A B [--onto MAP.json]                    by file ending: .json .csv .inp in, .json .csv .inp .svg out
+shed schema             the JSON Schema of the map document
+shed examples DIR       writes the demo maps as files, one a unit
+shed families DIR       writes the starting maps of all families`;
 
 class BadInput extends Error {}
 
 const file = (path: string): string => (isAbsolute(path) ? path : join(process.env["CALLED_FROM"] ?? process.cwd(), path));
 
-const readMap = (path: string | undefined): WaterMap => {
+const MOST_READ_BYTES = 50 * 1024 * 1024;
+
+const bytesOf = (path: string | undefined): Uint8Array => {
   if (path === undefined) throw new BadInput("a map file is needed");
-  let text: string;
   try {
-    text = readFileSync(file(path), "utf8");
-  } catch {
+    // A file far too large is not even read.
+    if (statSync(file(path)).size > MOST_READ_BYTES) throw new BadInput(`${path}: is far larger than any map`);
+    return readFileSync(file(path));
+  } catch (error) {
+    if (error instanceof BadInput) throw error;
     throw new BadInput(`${path}: cannot be read`);
   }
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch (error) {
-    throw new BadInput(`${path}: not JSON (${(error as Error).message})`);
-  }
-  const read = readWaterMap(data);
+};
+
+const readMap = (path: string | undefined): WaterMap => {
+  const read = readMapFile(path ?? "", bytesOf(path));
   if (read.ok) return read.map;
   const [first] = read.problems;
   const more = read.problems.length > 1 ? ` (and ${read.problems.length - 1} more)` : "";
-  throw new BadInput(`${path}: ${first?.where}: ${first?.problem}${more}`);
+  throw new BadInput(`${path}: ${first ? problemLine(first) : "not a water map"}${more}`);
 };
 
 const oneOf = <T extends string>(value: string | undefined, allowed: readonly T[], name: string, standard: T): T => {
@@ -40,6 +60,23 @@ const oneOf = <T extends string>(value: string | undefined, allowed: readonly T[
   const found = allowed.find((a) => a === value);
   if (!found) throw new BadInput(`--${name} must be one of ${allowed.join(", ")}, not "${value}"`);
   return found;
+};
+
+/** A figure with its unit and between two bounds in SI, or nothing where it was not given. */
+const figure = (
+  text: string | undefined,
+  dimension: "pressure" | "temperature",
+  name: string,
+  low: number,
+  high: number,
+  units: UnitSystem,
+) => {
+  if (text === undefined) return undefined;
+  const read = parseQuantity(text, dimension, units);
+  if (!read.ok) throw new BadInput(`${name}: ${read.problem}`);
+  const { si } = read.quantity;
+  if (si < low || si > high) throw new BadInput(`${name}: ${text} lies outside what can be reckoned with (${low} to ${high} in SI units)`);
+  return si;
 };
 
 /** Sets every text of an answer in the reader's units. */
@@ -57,6 +94,12 @@ const OPTIONS = {
   jug: { type: "string" },
   basis: { type: "string" },
   units: { type: "string" },
+  onto: { type: "string" },
+  set: { type: "string", multiple: true },
+  open: { type: "string", multiple: true },
+  list: { type: "boolean" },
+  supply: { type: "string" },
+  temperature: { type: "string" },
   help: { type: "boolean" },
 } as const;
 
@@ -87,27 +130,61 @@ const answer = (args: string[]): unknown => {
       if (!quantity.ok) throw new BadInput(quantity.problem);
       return inUnits(planAnswer(readMap(rest[1]), { ...quantity.settings, basis }), units);
     }
+    case "solve": {
+      const supply = figure(values.supply, "pressure", "--supply", 0, 1_500_000, units);
+      const temperature = figure(values.temperature, "temperature", "--temperature", 0, 20, units);
+      const found = solveAnswer(
+        readMap(rest[0]),
+        { set: values.set ?? [], open: values.open ?? [] },
+        { ...(supply === undefined ? {} : { supplyPa: supply }), ...(temperature === undefined ? {} : { temperatureC: temperature }) },
+      );
+      if (!found.ok) throw new BadInput(found.problem);
+      return found.value;
+    }
+    case "reckon": {
+      if (values.list) return reckonList();
+      const found = reckonAnswer(rest[0], rest.slice(1), units);
+      if (!found.ok) throw new BadInput(found.problem);
+      return found.value;
+    }
     case "verdict":
       return inUnits(verdictAnswer(readMap(rest[0]), basis), units);
+    case "check": {
+      const { answer: found, sound } = checkAnswer(rest[0] ?? "", bytesOf(rest[0]));
+      if (!sound) process.exitCode = 1;
+      return inUnits(found, units);
+    }
+    case "schema":
+      return mapJsonSchema();
+    case "convert": {
+      const [from, to] = rest;
+      if (from === undefined || to === undefined) throw new BadInput('two files are needed: "shed convert A.inp B.json"');
+      const done = convert(from, bytesOf(from), to, values.onto === undefined ? undefined : readMap(values.onto));
+      if (!done.ok) throw new BadInput(done.problem);
+      writeFileSync(file(to), done.text);
+      return { from, to, parts: done.parts, report: done.report };
+    }
+    case "families":
+      return writeMaps(rest[0], PATTERNS.map(starterMap));
     case "examples": {
-      const [folder] = rest;
-      if (folder === undefined) throw new BadInput("a folder is needed");
-      mkdirSync(file(folder), { recursive: true });
-      return {
-        written: EXAMPLE_MAPS.map((map) => {
-          const path = join(file(folder), `${map.id}.json`);
-          writeFileSync(path, `${JSON.stringify(map, null, 2)}\n`);
-          return { file: path, name: map.name, parts: map.parts.length, freshTank: formatQuantity(tankM3(map), "volume", units) };
-        }),
-      };
+      return writeMaps(rest[0], EXAMPLE_MAPS);
     }
     default:
-      throw new BadInput(`"${verb}" is not known; try plan, verdict or examples`);
+      throw new BadInput(`"${verb}" is not known; try plan, verdict, check, convert, schema, examples or families`);
   }
 };
 
-const tankM3 = (map: WaterMap): number =>
-  map.parts.filter((p) => p.kind === "fresh-tank").reduce((sum, p) => sum + Number(p.params["volumeL"] ?? 150) / 1000, 0);
+const writeMaps = (folder: string | undefined, maps: readonly WaterMap[]): object => {
+  if (folder === undefined) throw new BadInput("a folder is needed");
+  mkdirSync(file(folder), { recursive: true });
+  return {
+    written: maps.map((map) => {
+      const path = join(file(folder), `${map.id}.json`);
+      writeFileSync(path, writeMapJson(map));
+      return { file: path, name: map.name, parts: map.parts.length };
+    }),
+  };
+};
 
 try {
   const result = answer(process.argv.slice(2));

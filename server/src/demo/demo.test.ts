@@ -1,5 +1,5 @@
 import { buildNetwork, EXAMPLE_MAPS, replayRun } from "@uppershed/core";
-import type { Run, Unit, UnitRun, Visit } from "@uppershed/contract";
+import type { RegisteredPart, RevisionLine, Run, Unit, UnitRun, Visit } from "@uppershed/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mapRevisions, people, runEvents, units, visits } from "../schema.ts";
 import { openTestServer, SETUP, type TestServer } from "../testing/bench.ts";
@@ -30,7 +30,7 @@ describe("the demo workshop", () => {
     const before = await count();
     expect(await loadDemo(server.database.db, "another password", NOW)).toBe(false);
     expect(await count()).toEqual(before);
-    expect(before.slice(0, 3)).toEqual([3, 3, 5]);
+    expect(before.slice(0, 3)).toEqual([3, 10, 5]);
   });
 
   it("has a lead, a technician and an apprentice, whose passwords are kept as argon2 hashes", async () => {
@@ -59,7 +59,8 @@ describe("the demo workshop", () => {
   it("has last year's finished winterizing, with readings that were taken and a loose end that was tagged", async () => {
     const all = await get<{ units: Unit[] }>("/api/units");
     const plover = all.units.find((u) => u.name === "Plover");
-    expect(all.units.map((u) => u.state.kind)).toEqual(["in use", "in use", "in use"]);
+    expect(all.units.map((u) => u.state.kind)).toEqual(all.units.map(() => "in use"));
+    expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     expect(runs).toHaveLength(1);
     expect(runs[0]?.closedAt).toMatch(/^2025-11-26/u);
@@ -73,6 +74,25 @@ describe("the demo workshop", () => {
     expect(state.readings.length).toBeGreaterThan(6);
     expect(state.asLeft?.tagged).toEqual([]);
     expect(state.closed?.name).toBe("R. Amadi");
+  });
+});
+
+describe("the demo's parts register", () => {
+  it("knows most parts that have a life, some overdue, some good, and a piece that wears", async () => {
+    const { parts } = await get<{ parts: RegisteredPart[] }>("/api/parts");
+    const known = parts.filter((p) => p.life.fittedOn !== null);
+    expect(known.length).toBeGreaterThan(60);
+    expect(new Set(known.map((p) => p.life.condition)).size).toBeGreaterThan(2);
+    expect(known.some((p) => p.item === "anode")).toBe(true);
+    const overdue = (await get<{ parts: RegisteredPart[] }>("/api/parts?dueBy=2026-11-25")).parts;
+    expect(overdue.length).toBeGreaterThan(3);
+    expect(overdue.length).toBeLessThan(known.length / 2);
+  });
+
+  it("has a unit whose map was looked at twice", async () => {
+    const haywain = (await get<{ units: Unit[] }>("/api/units")).units.find((u) => u.name === "Haywain");
+    const { revisions } = await get<{ revisions: RevisionLine[] }>(`/api/units/${haywain?.id}/map/revisions`);
+    expect(revisions.map((r) => r.revision)).toEqual([2, 1]);
   });
 });
 

@@ -1,10 +1,12 @@
-import { EXAMPLE_MAPS, type RunSetup } from "@uppershed/core";
+import { changeRun, EXAMPLE_MAPS, removePart, type RunSetup } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
+import { followMap } from "../parts/store.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { beginRun, takeEvents } from "../runs/store.ts";
 import { customers, mapRevisions, people, units, visits, workshops } from "../schema.ts";
-import { scopeFor } from "../scope.ts";
+import { type Scope, scopeFor } from "../scope.ts";
+import { demoLives } from "./lives.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
 
 /** The made-up workshop. All people, units and marks are invented. */
@@ -20,6 +22,13 @@ const UNITS = [
   { map: "teasel", owner: "Wren Hollis", phone: "0555 0101", mark: "UL 2207", berth: "basin, stage 4" },
   { map: "burdock", owner: "Jo Tarrant", phone: "0555 0102", mark: "TB 441 K", berth: "yard, row B" },
   { map: "plover", owner: "Pascal Indermaur", phone: "0555 0103", mark: "UL 1184", berth: "reservoir pontoon 12" },
+  { map: "sundew", owner: "Ottilie Brandreth", phone: "0555 0104", mark: "UL 3310", berth: "dinghy park, row 2" },
+  { map: "wagtail", owner: "Silas Quennell", phone: "0555 0105", mark: "WG 207 P", berth: "yard, row A" },
+  { map: "haywain", owner: "Fernhill Livery", phone: "0555 0106", mark: "HY 880 T", berth: "yard, long bay" },
+  { map: "dipper", owner: "Upper Valley Rangers", phone: "0555 0107", mark: "UL 0042", berth: "ranger slip" },
+  { map: "turnstone", owner: "Lockhead Day Charter", phone: "0555 0108", mark: "UL 2960", berth: "reservoir pontoon 3" },
+  { map: "foxglove", owner: "Halfmoon Location Hire", phone: "0555 0109", mark: "FX 315 L", berth: "yard, power post 2" },
+  { map: "yarrow", owner: "Ines Corrigan", phone: "0555 0110", mark: "YR 674 M", berth: "yard, row C" },
 ] as const;
 
 const SETUP: RunSetup = {
@@ -37,6 +46,25 @@ const on = (now: Date, days: number, hours: number, minutes = 0): Date => {
   at.setUTCDate(at.getUTCDate() + days);
   at.setUTCHours(hours, minutes, 0, 0);
   return at;
+};
+
+/** Haywain was looked at again: the wash-down stop has been found, and the line measured. Its first map did not have the stop. */
+const secondLook = async (scope: Scope, unitId: string, personId: string, at: Date): Promise<void> => {
+  const map = EXAMPLE_MAPS.find((m) => m.id === "haywain");
+  const before = map && removePart(map, "v2");
+  if (!map || !before?.ok) return;
+  const first = changeRun(before.map, before.map.runs.find((run) => run.to.part === "wash")?.id ?? "", { lengthM: 4.5, sag: null });
+  if (!first.ok) return;
+  await scope.change(mapRevisions, { document: first.map }, eq(mapRevisions.unitId, unitId));
+  await scope.add(mapRevisions, {
+    unitId,
+    revision: 2,
+    document: map,
+    personId,
+    why: "Wash-down stop found behind the ramp, line measured",
+    at,
+  });
+  await scope.change(units, { mapRevision: 2 }, eq(units.id, unitId));
 };
 
 /** Loads the demo workshop once; a database that has it already is left as it is. */
@@ -70,7 +98,9 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
         why: "Drawn at intake",
         at: on(now, -420, 9),
       });
+      await followMap(scope, unitId(unit.map), map, demoLives(map, now));
     }
+    await secondLook(scope, unitId("haywain"), idOf("amadi"), on(now, -200, 11));
     const visit = (
       key: string,
       map: string,

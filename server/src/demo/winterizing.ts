@@ -55,7 +55,7 @@ export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, b
       } else if (ask.kind === "temperature") reading(24, "24 °C");
       else if (ask.kind === "antifreeze-in") reading(jugsM3, litres(jugsM3));
       else if (ask.kind === "antifreeze-left") {
-        const left = Math.round((jugsM3 - state.physical.drawnM3 * 1.09) * 1e4) / 1e4;
+        const left = Math.max(0, Math.round((jugsM3 - state.physical.drawnM3 * 1.09) * 1e4) / 1e4);
         reading(left, litres(left));
       } else {
         const si = Math.round((ask.expected ?? 0) * 0.98 * 1e4) / 1e4;

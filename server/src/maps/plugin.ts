@@ -1,7 +1,7 @@
-import { mapRevisionSchema, newMapRevisionSchema, problemSchema } from "@uppershed/contract";
+import { mapRevisionSchema, newMapRevisionSchema, problemSchema, revisionListSchema } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { getMap, saveMap } from "./store.ts";
+import { getMap, listRevisions, saveMap } from "./store.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byRevision = byId.extend({ revision: z.coerce.number().int().min(1).max(1_000_000) });
@@ -18,6 +18,19 @@ export const mapsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => getMap(request.scope, request.params.unitId),
+  );
+
+  app.get(
+    "/units/:unitId/map/revisions",
+    {
+      schema: {
+        tags: ["maps"],
+        summary: "Every revision of a unit's map: who, when, why",
+        params: byId,
+        response: { 200: revisionListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ revisions: await listRevisions(request.scope, request.params.unitId) }),
   );
 
   app.get(
@@ -44,9 +57,6 @@ export const mapsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 201: mapRevisionSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
       },
     },
-    async (request, reply) => {
-      const { basedOn, why, document } = request.body;
-      return reply.code(201).send(await saveMap(request.scope, request.params.unitId, request.me.person.id, basedOn, why, document));
-    },
+    async (request, reply) => reply.code(201).send(await saveMap(request.scope, request.params.unitId, request.me.person.id, request.body)),
   );
 };

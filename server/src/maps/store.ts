@@ -1,7 +1,9 @@
-import type { MapRevision } from "@uppershed/contract";
-import { readWaterMap, type WaterMap } from "@uppershed/core";
-import { and, eq, sql } from "drizzle-orm";
+import type { MapRevision, NewMapRevision, RevisionLine } from "@uppershed/contract";
+import { partLifeSchema, readWaterMap, type WaterMap } from "@uppershed/core";
+import { and, desc, eq, sql } from "drizzle-orm";
+import { z } from "zod";
 import { notFound, Refused } from "../errors.ts";
+import { followMap } from "../parts/store.ts";
 import { mapRevisions, units } from "../schema.ts";
 import type { Scope } from "../scope.ts";
 import { namesOf } from "../units/store.ts";
@@ -32,16 +34,30 @@ export const getMap = async (scope: Scope, unitId: string, revision?: number): P
   };
 };
 
+const livesSchema = z.record(z.string(), partLifeSchema);
+
+/** Every revision of a unit's map, newest first, without the documents. */
+export const listRevisions = async (scope: Scope, unitId: string): Promise<RevisionLine[]> => {
+  if (!(await scope.first(units, eq(units.id, unitId)))) throw notFound("unit");
+  const rows = await scope.find(mapRevisions, eq(mapRevisions.unitId, unitId), { order: desc(mapRevisions.revision) });
+  const names = await namesOf(
+    scope,
+    rows.map((row) => row.personId),
+  );
+  return rows.map((row) => ({
+    unitId,
+    revision: row.revision,
+    at: row.at.toISOString(),
+    by: names.get(row.personId) ?? "",
+    why: row.why,
+    parts: (row.document as Partial<WaterMap>).parts?.length ?? 0,
+  }));
+};
+
 /** Saves a map as the next revision; the one it was made from must still be the newest. */
-export const saveMap = (
-  scope: Scope,
-  unitId: string,
-  personId: string,
-  basedOn: number,
-  why: string,
-  document: unknown,
-): Promise<MapRevision> =>
+export const saveMap = (scope: Scope, unitId: string, personId: string, asked: NewMapRevision): Promise<MapRevision> =>
   scope.together(async (tx) => {
+    const { basedOn, why, document, lives, siblingRevision } = asked;
     const map = soundMap(document);
     const [unit] = await tx.find(units, eq(units.id, unitId), { lock: true });
     if (!unit) throw notFound("unit");
@@ -52,6 +68,8 @@ export const saveMap = (
       );
     const revision = unit.mapRevision + 1;
     await tx.add(mapRevisions, { unitId, revision, document: map, personId, why });
-    await tx.change(units, { mapRevision: revision }, eq(units.id, unitId));
+    const sibling = siblingRevision !== undefined && unit.siblingOf !== null ? { siblingRevision } : {};
+    await tx.change(units, { mapRevision: revision, ...sibling }, eq(units.id, unitId));
+    await followMap(tx, unitId, map, livesSchema.parse(lives ?? {}));
     return getMap(tx, unitId, revision);
   });

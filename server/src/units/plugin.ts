@@ -1,9 +1,10 @@
-import { problemSchema, unitListSchema, unitRunsSchema, unitSchema } from "@uppershed/contract";
+import { newUnitSchema, problemSchema, unitListSchema, unitRunsSchema, unitSchema } from "@uppershed/contract";
 import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { Refused } from "../errors.ts";
 import { units } from "../schema.ts";
+import { addUnit } from "./add.ts";
 import { getUnit, listUnitRuns, listUnits } from "./store.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });
@@ -15,6 +16,19 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     async (request) => ({
       units: await listUnits(request.scope),
     }),
+  );
+
+  app.post(
+    "/units",
+    {
+      schema: {
+        tags: ["units"],
+        summary: "Take in a unit with the first revision of its map",
+        body: newUnitSchema,
+        response: { 201: unitSchema, 404: problemSchema, 422: problemSchema },
+      },
+    },
+    async (request, reply) => reply.code(201).send(await addUnit(request.scope, request.me.person.id, request.body)),
   );
 
   app.get(

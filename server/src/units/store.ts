@@ -14,12 +14,21 @@ export const namesOf = async (scope: Scope, ids: readonly string[]): Promise<Map
 };
 
 const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
-  const inUse = { kind: "in use" as const, holdsToC: 0, weakestPart: null, at: unit.inUseSince?.toISOString() ?? null, runId: null };
+  const inUse = {
+    kind: "in use" as const,
+    holdsToC: 0,
+    weakestPart: null,
+    cannotTell: [],
+    at: unit.inUseSince?.toISOString() ?? null,
+    runId: null,
+  };
   if (!run) return inUse;
   const { holdsToC, weakestPart } = run.summary;
-  if (!run.closedAt) return { kind: "in work", holdsToC, weakestPart, at: run.startedAt.toISOString(), runId: run.id };
+  // Records from before this was told do not have it.
+  const cannotTell = [...((run.summary.cannotTell as readonly string[] | undefined) ?? [])];
+  if (!run.closedAt) return { kind: "in work", holdsToC, weakestPart, cannotTell, at: run.startedAt.toISOString(), runId: run.id };
   if (unit.inUseSince && unit.inUseSince > run.closedAt) return inUse;
-  return { kind: "as left", holdsToC, weakestPart, at: run.closedAt.toISOString(), runId: run.id };
+  return { kind: "as left", holdsToC, weakestPart, cannotTell, at: run.closedAt.toISOString(), runId: run.id };
 };
 
 /** Units with owner and state; all, or those named. */
@@ -37,6 +46,8 @@ export const listUnits = async (scope: Scope, ids?: readonly string[]): Promise<
     { order: sql`${runs.startedAt}` },
   ))
     latest.set(run.unitId, run);
+  const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
+  const sisters = new Map((sisterIds.length > 0 ? await scope.find(units, inArray(units.id, sisterIds)) : []).map((u) => [u.id, u.name]));
   return rows.map((unit) => ({
     id: unit.id,
     name: unit.name,
@@ -46,6 +57,10 @@ export const listUnits = async (scope: Scope, ids?: readonly string[]): Promise<
     mark: unit.mark,
     berth: unit.berth,
     mapRevision: unit.mapRevision,
+    siblingOf:
+      unit.siblingOf === null
+        ? null
+        : { unitId: unit.siblingOf, name: sisters.get(unit.siblingOf) ?? "", revision: unit.siblingRevision ?? 1 },
     state: stateOf(unit, latest.get(unit.id)),
   }));
 };
@@ -69,6 +84,6 @@ export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRu
     closedAt: run.closedAt?.toISOString() ?? null,
     startedBy: names.get(run.personId) ?? "",
     mapRevision: run.mapRevision,
-    summary: { ...run.summary, clocks: [...run.summary.clocks] },
+    summary: { ...run.summary, cannotTell: [...(run.summary.cannotTell ?? [])], clocks: [...run.summary.clocks] },
   }));
 };

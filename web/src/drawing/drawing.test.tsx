@@ -1,8 +1,11 @@
 import {
   buildNetwork,
+  buildScene,
   EXAMPLE_MAPS,
+  inkOf,
   inUseLineup,
   layOut,
+  pathOf,
   planWinterize,
   product,
   standardRequest,
@@ -12,11 +15,8 @@ import {
 } from "@uppershed/core";
 import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
-import { inkOf } from "./inks.tsx";
 import { PaperMap } from "./map-drawing.tsx";
-import { pathOf } from "./pipes.tsx";
 import { sayPart } from "./say-part.ts";
-import { buildScene } from "./scene.ts";
 
 afterEach(cleanup);
 

@@ -1,12 +1,25 @@
-import type { Network } from "@uppershed/core";
-import { Controls, type Node, type NodeProps, ReactFlow, ReactFlowProvider, useReactFlow, useStore } from "@xyflow/react";
-import { createContext, useContext, useEffect, useMemo, useRef } from "react";
+import { cellName, type Network, type Scene, type ScenePart, UNIT_PX } from "@uppershed/core";
+import {
+  ConnectionMode,
+  Controls,
+  Handle,
+  type Node,
+  type NodeProps,
+  Position,
+  ReactFlow,
+  ReactFlowProvider,
+  useReactFlow,
+  useStore,
+} from "@xyflow/react";
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { useUnits } from "../ui/units.ts";
 import { Inks, Legend } from "./inks.tsx";
-import { Pipes } from "./pipes.tsx";
+import { type Halo, haloStroke, Pipes } from "./pipes.tsx";
 import { sayPart } from "./say-part.ts";
-import { type Scene, type ScenePart, UNIT_PX } from "./scene.ts";
+import { shareAlong } from "./share.ts";
 import { PartSymbol } from "./symbols.tsx";
+import { Tether } from "./tether.tsx";
+import type { DrawTools } from "./tools.ts";
 
 /** The drawing of a unit's water map: pan, zoom, tap or walk with the Tab key to a part. */
 
@@ -20,6 +33,17 @@ export interface MapDrawingProps {
   readonly onSelect?: (id: string | undefined) => void;
   /** Parts to bring into view; none means the whole map. */
   readonly near?: readonly string[];
+  /** What else is to be seen of parts and pipes: the reach path, sections, standing water, differences. */
+  readonly halos?: ReadonlyMap<string, Halo>;
+  /** Present where the map is being drawn. */
+  readonly draw?: DrawTools;
+  /** Pipes can be reached with the Tab key and are named. */
+  readonly walkPipes?: boolean;
+  /** Part or pipe from which a line runs to the margin's entry with this element id. */
+  readonly tether?: { readonly to: string; readonly entry: string } | undefined;
+  /** Keeps the view as it is while the map changes. */
+  readonly still?: boolean;
+  readonly legend?: ReactNode;
 }
 
 const Drawing = createContext<MapDrawingProps | null>(null);
@@ -48,17 +72,26 @@ const LENGTHS_FROM_ZOOM = 1.25;
 const PipesNode = () => {
   const shown = useContext(Drawing);
   const { q } = useUnits();
+  const flow = useReactFlow();
   const zoom = useStore((s) => s.transform[2]);
   if (!shown) return null;
-  const { scene } = shown;
-  const runs = new Map(shown.network.map.runs.map((r) => [r.id, r]));
+  const { scene, draw, network } = shown;
+  const runs = new Map(network.map.runs.map((r) => [r.id, r]));
+  const select = (id: string, event: React.MouseEvent | React.KeyboardEvent): void => {
+    if (!draw?.held) return shown.onSelect?.(id);
+    const laid = scene.layout.runs.find((r) => r.id === id);
+    const at = "clientX" in event ? flow.screenToFlowPosition({ x: event.clientX, y: event.clientY }) : undefined;
+    draw.onDrop({ on: "run", run: id, share: laid && at ? shareAlong(laid, { x: at.x / UNIT_PX, y: at.y / UNIT_PX }) : 0.5 });
+  };
   return (
-    <svg width="1" height="1" overflow="visible" aria-hidden style={{ pointerEvents: "none" }}>
+    <svg width="1" height="1" overflow="visible" aria-hidden={shown.walkPipes ? undefined : true} style={{ pointerEvents: "none" }}>
       <Pipes
         scene={scene}
         {...(shown.flowing ? { flowing: shown.flowing } : {})}
         selected={shown.selected}
-        onSelect={shown.onSelect}
+        onSelect={shown.onSelect || draw ? select : undefined}
+        halos={shown.halos}
+        say={shown.walkPipes ? (id) => `${runs.get(id)?.service ?? ""} ${cellName(network, network.cellIndex.get(id) ?? -1)}` : undefined}
         lengths={zoom >= LENGTHS_FROM_ZOOM ? (id) => q(runs.get(id)?.lengthM ?? 0, "length") : undefined}
       />
       <Labels scene={scene} halo />
@@ -74,37 +107,76 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
   const [w, h] = [Math.max(halfW, 0.5) * UNIT_PX, Math.max(halfH, 0.5) * UNIT_PX];
   const ring = shown.rings?.get(part.part.id);
   const chosen = shown.selected === part.part.id;
+  const halo = shown.halos?.get(part.part.id);
   return (
-    <svg width={2 * w} height={2 * h} viewBox={`${-w} ${-h} ${2 * w} ${2 * h}`} overflow="visible" aria-hidden>
-      <rect
-        className="focus-box"
-        x={-w - 6}
-        y={-h - 6}
-        width={2 * w + 12}
-        height={2 * h + 12}
-        rx="8"
-        fill="none"
-        stroke={chosen ? "var(--rust)" : "transparent"}
-        strokeWidth="3"
-      />
-      <PartSymbol part={part} />
-      {ring && (
-        <ellipse
-          rx={Math.max(w, 12) + RING}
-          ry={Math.max(h, 12) + RING}
+    <>
+      <svg width={2 * w} height={2 * h} viewBox={`${-w} ${-h} ${2 * w} ${2 * h}`} overflow="visible" aria-hidden>
+        <rect
+          className="focus-box"
+          x={-w - 6}
+          y={-h - 6}
+          width={2 * w + 12}
+          height={2 * h + 12}
+          rx="8"
           fill="none"
-          stroke={ring === "turn" ? "var(--rust)" : "var(--green)"}
-          strokeWidth="4"
-          strokeDasharray={ring === "turn" ? undefined : "9 5"}
+          stroke={chosen ? "var(--rust)" : "transparent"}
+          strokeWidth="3"
         />
-      )}
-    </svg>
+        {halo && (
+          <rect
+            x={-w - 5}
+            y={-h - 5}
+            width={2 * w + 10}
+            height={2 * h + 10}
+            rx="8"
+            fill="none"
+            strokeWidth="5"
+            opacity="0.8"
+            {...haloStroke(halo)}
+          />
+        )}
+        <PartSymbol part={part} />
+        {ring && (
+          <ellipse
+            rx={Math.max(w, 12) + RING}
+            ry={Math.max(h, 12) + RING}
+            fill="none"
+            stroke={ring === "turn" ? "var(--rust)" : "var(--green)"}
+            strokeWidth="4"
+            strokeDasharray={ring === "turn" ? undefined : "9 5"}
+          />
+        )}
+      </svg>
+      {shown.draw && <OpenPorts part={part} open={shown.draw.openPorts.get(part.part.id) ?? []} />}
+    </>
   );
+};
+
+const SIDE_POSITION = { left: Position.Left, right: Position.Right, up: Position.Top, down: Position.Bottom } as const;
+
+/** A ring at each port that has no pipe: drag from one to another to pipe them. */
+const OpenPorts = ({ part, open }: { part: ScenePart; open: readonly string[] }) => {
+  const [w, h] = [Math.max(part.laid.halfW, 0.5) * UNIT_PX, Math.max(part.laid.halfH, 0.5) * UNIT_PX];
+  return open.flatMap((name) => {
+    const place = part.laid.ports[name];
+    if (!place) return [];
+    return [
+      <Handle
+        key={name}
+        id={name}
+        type="source"
+        position={SIDE_POSITION[place.side ?? "right"]}
+        className="open-port"
+        data-port={`${part.part.id}.${name}`}
+        style={{ left: w + place.dx * UNIT_PX, top: h + place.dy * UNIT_PX }}
+      />,
+    ];
+  });
 };
 
 const NODE_TYPES = { pipes: PipesNode, part: PartNode };
 
-const nodesOf = (network: Network, scene: Scene): Node[] => [
+const nodesOf = (network: Network, scene: Scene, draw: boolean): Node[] => [
   { id: "pipes", type: "pipes", position: { x: 0, y: 0 }, data: {}, selectable: false, focusable: false, draggable: false, zIndex: 0 },
   ...scene.parts.map((part) => {
     const [halfW, halfH] = [Math.max(part.laid.halfW, 0.5), Math.max(part.laid.halfH, 0.5)];
@@ -115,9 +187,10 @@ const nodesOf = (network: Network, scene: Scene): Node[] => [
       width: 2 * halfW * UNIT_PX,
       height: 2 * halfH * UNIT_PX,
       data: { part },
-      draggable: false,
+      draggable: draw,
+      connectable: draw,
       // Joints carry nothing to look up: the Tab key passes them by.
-      focusable: part.laid.symbol !== "tee",
+      focusable: draw || part.laid.symbol !== "tee",
       ariaLabel: sayPart(network, part),
       ariaRole: "button" as const,
       zIndex: 1,
@@ -130,12 +203,20 @@ const LEGEND_UNITS = 1.6;
 const NEAR_ZOOM = 1.15;
 
 const Canvas = (props: MapDrawingProps) => {
-  const { network, scene, onSelect, near } = props;
-  const nodes = useMemo(() => nodesOf(network, scene), [network, scene]);
+  const { network, scene, onSelect, near, draw, still = false } = props;
+  const drawing = draw !== undefined;
+  const drawn = useMemo(() => nodesOf(network, scene, drawing), [network, scene, drawing]);
+  // The part under the finger moves at once; the pipes follow when it is let go.
+  const [dragged, setDragged] = useState<{ id: string; x: number; y: number }>();
+  const nodes = useMemo(
+    () => (dragged ? drawn.map((n) => (n.id === dragged.id ? { ...n, position: { x: dragged.x, y: dragged.y } } : n)) : drawn),
+    [drawn, dragged],
+  );
   const flow = useReactFlow();
   const { bounds } = scene.layout;
   const frame = useRef<HTMLDivElement>(null);
   const nearKey = near?.join() ?? "";
+  const chosenBefore = useRef<string | undefined>(undefined);
   useEffect(() => {
     const show = (): void => {
       const chosen = nearKey === "" ? [] : scene.parts.filter((p) => nearKey.split(",").includes(p.part.id));
@@ -148,35 +229,107 @@ const Canvas = (props: MapDrawingProps) => {
       const top = LEGEND_UNITS * UNIT_PX;
       void flow.fitBounds({ x: bounds.left * UNIT_PX, y: bounds.top * UNIT_PX - top, width, height: height + top }, { padding: PADDING });
     };
-    show();
-    const watch = new ResizeObserver(show);
+    if (!still || chosenBefore.current === undefined || nearKey !== "") show();
+    chosenBefore.current = nearKey;
+    const watch = new ResizeObserver(() => !still && show());
     if (frame.current) watch.observe(frame.current);
     return () => watch.disconnect();
     // The view moves when the map or the wish changes, not with every change of contents.
     // oxlint-disable-next-line react/exhaustive-deps
-  }, [flow, nearKey, bounds.left, bounds.right, bounds.top, bounds.bottom]);
+  }, [flow, still, nearKey, bounds.left, bounds.right, bounds.top, bounds.bottom]);
+  // While the map is drawn, what stood still stands still on the screen: the view follows the middle of how far parts have moved.
+  const before = useRef(scene.layout);
+  useEffect(() => {
+    const was = new Map(before.current.parts.map((p) => [p.id, p.at]));
+    before.current = scene.layout;
+    if (!still) return;
+    const moved = scene.layout.parts.flatMap((p) => {
+      const at = was.get(p.id);
+      return at ? [{ x: p.at.x - at.x, y: p.at.y - at.y }] : [];
+    });
+    const middle = (values: number[]): number => values.toSorted((a, b) => a - b)[values.length >> 1] ?? 0;
+    const [dx, dy] = [middle(moved.map((m) => m.x)), middle(moved.map((m) => m.y))];
+    const view = flow.getViewport();
+    if (dx !== 0 || dy !== 0)
+      void flow.setViewport({ ...view, x: view.x - dx * UNIT_PX * view.zoom, y: view.y - dy * UNIT_PX * view.zoom });
+    const made = scene.layout.parts.find((p) => !was.has(p.id));
+    const box = frame.current?.getBoundingClientRect();
+    if (!made || !box || moved.length === 0) return;
+    const at = flow.flowToScreenPosition({ x: made.at.x * UNIT_PX, y: made.at.y * UNIT_PX });
+    if (at.x < box.left || at.x > box.right || at.y < box.top || at.y > box.bottom)
+      void flow.fitView({ nodes: scene.layout.parts.map((p) => ({ id: p.id })), padding: PADDING });
+  }, [scene.layout, still, flow]);
+  /** A part tapped or entered: what is in the hand goes onto its open port, else the part is chosen. */
+  const choose = (id: string): void => {
+    const port = draw?.held ? draw.openPorts.get(id)?.[0] : undefined;
+    if (draw && port !== undefined) draw.onDrop({ on: "port", end: { part: id, port } });
+    else onSelect?.(id);
+  };
   return (
-    <div ref={frame} className="absolute inset-0">
+    <div
+      ref={frame}
+      role="presentation"
+      className="absolute inset-0"
+      onKeyDown={(event) => {
+        const node =
+          event.target instanceof HTMLElement && event.target.matches(".react-flow__node") ? event.target.dataset["id"] : undefined;
+        if (node === undefined || (event.key !== "Enter" && event.key !== " ")) return;
+        event.preventDefault();
+        choose(node);
+      }}
+    >
       <ReactFlow
         nodes={nodes}
         edges={[]}
         nodeTypes={NODE_TYPES}
         minZoom={0.2}
         maxZoom={3}
-        nodesDraggable={false}
-        nodesConnectable={false}
-        elementsSelectable
+        nodesDraggable={draw !== undefined}
+        nodesConnectable={draw !== undefined}
+        nodeDragThreshold={4}
+        connectionMode={ConnectionMode.Loose}
+        connectionLineStyle={{ stroke: "var(--rust)", strokeWidth: 5 }}
+        connectionRadius={26}
+        onConnect={({ source, sourceHandle, target, targetHandle }) => {
+          if (sourceHandle && targetHandle) draw?.onConnect({ part: source, port: sourceHandle }, { part: target, port: targetHandle });
+        }}
+        onConnectEnd={(event, state) => {
+          if (!draw || state.isValid || !state.fromNode || !state.fromHandle?.id) return;
+          const at = "changedTouches" in event ? event.changedTouches[0] : event;
+          if (!at) return;
+          const run = document
+            .elementsFromPoint(at.clientX, at.clientY)
+            .map((el) => el.getAttribute("data-hit-run"))
+            .find((id) => id !== null);
+          const laid = scene.layout.runs.find((r) => r.id === run);
+          const place = flow.screenToFlowPosition({ x: at.clientX, y: at.clientY });
+          if (run && laid)
+            draw.onConnectToRun(
+              { part: state.fromNode.id, port: state.fromHandle.id },
+              run,
+              shareAlong(laid, { x: place.x / UNIT_PX, y: place.y / UNIT_PX }),
+            );
+        }}
+        onNodeDrag={(_, node) => setDragged({ id: node.id, ...node.position })}
+        onNodeDragStop={(_, node) => {
+          setDragged(undefined);
+          const was = drawn.find((n) => n.id === node.id)?.position;
+          if (!was) return;
+          const [dx, dy] = [Math.round((node.position.x - was.x) / UNIT_PX), Math.round((node.position.y - was.y) / UNIT_PX)];
+          if (dx !== 0 || dy !== 0) draw?.onMove(node.id, dx, dy);
+        }}
+        elementsSelectable={false}
         zoomOnDoubleClick={false}
         proOptions={{ hideAttribution: true }}
-        onNodeClick={(_, node) => node.type === "part" && onSelect?.(node.id)}
-        onNodesChange={(changes) => {
-          // Enter or Space on a focused part selects it.
-          const chosen = changes.find((c) => c.type === "select" && c.selected);
-          if (chosen?.type === "select") onSelect?.(chosen.id);
+        onNodeClick={(_, node) => node.type === "part" && choose(node.id)}
+        onPaneClick={(event) => {
+          if (!draw?.held) return onSelect?.(undefined);
+          const at = flow.screenToFlowPosition({ x: event.clientX, y: event.clientY });
+          draw.onDrop({ on: "empty", x: Math.round(at.x / UNIT_PX), y: Math.round(at.y / UNIT_PX) });
         }}
-        onPaneClick={() => onSelect?.(undefined)}
         ariaLabelConfig={{ "node.a11yDescription.default": "Enter opens its plate" }}
       >
+        {props.tether && <Tether to={props.tether.to} entry={props.tether.entry} scene={scene} />}
         <Controls showInteractive={false} position="bottom-right" aria-label="Zoom" className="no-print" />
       </ReactFlow>
     </div>
@@ -192,7 +345,7 @@ export const MapDrawing = (props: MapDrawingProps) => (
       </ReactFlowProvider>
     </Drawing>
     <div className="pointer-events-none absolute left-3 top-2 hidden max-w-[calc(100%-1.5rem)] sm:block">
-      <Legend turning={props.rings !== undefined && props.rings.size > 0} />
+      {props.legend ?? <Legend turning={props.rings !== undefined && props.rings.size > 0} />}
     </div>
   </div>
 );

@@ -1,43 +1,6 @@
-import type { LaidRun, Point } from "@uppershed/core";
-import { inkOf, paint } from "./inks.tsx";
-import { type Scene, type ScenePipe, UNIT_PX } from "./scene.ts";
-
-const BRIDGE_PX = 8;
-
-/** A pipe's way as a path, with a hump where it is bridged over another. */
-export const pathOf = (laid: LaidRun): string => {
-  const px = (v: number): number => v * UNIT_PX;
-  return laid.points
-    .map((p, i) => {
-      const before = laid.points[i - 1];
-      if (!before) return `M${px(p.x)} ${px(p.y)}`;
-      const right = p.x > before.x;
-      const humps = laid.bridges
-        .filter((b) => b.y === p.y && before.y === p.y && b.x > Math.min(p.x, before.x) && b.x < Math.max(p.x, before.x))
-        .sort((a, b) => (right ? a.x - b.x : b.x - a.x))
-        .map((b) => {
-          const side = right ? BRIDGE_PX : -BRIDGE_PX;
-          return `L${px(b.x) - side} ${px(b.y)}A${BRIDGE_PX} ${BRIDGE_PX} 0 0 ${right ? 1 : 0} ${px(b.x) + side} ${px(b.y)}`;
-        })
-        .join("");
-      return `${humps}L${px(p.x)} ${px(p.y)}`;
-    })
-    .join("");
-};
-
-/** The middle of a pipe's longest straight, and which way water runs there. */
-const middleOf = (laid: LaidRun): { at: Point; angle: number; length: number } | undefined => {
-  let best: { at: Point; angle: number; length: number } | undefined;
-  laid.points.forEach((p, i) => {
-    const q = laid.points[i + 1];
-    if (!q) return;
-    const length = Math.abs(p.x - q.x) + Math.abs(p.y - q.y);
-    if (best && length <= best.length) return;
-    const [from, to] = laid.forward ? [p, q] : [q, p];
-    best = { at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }, angle: (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI, length };
-  });
-  return best;
-};
+import { inkOf, middleOf, pathOf, type Scene, type ScenePipe, UNIT_PX } from "@uppershed/core";
+import type { KeyboardEvent, MouseEvent } from "react";
+import { paint } from "./inks.tsx";
 
 const ARROW_FROM_UNITS = 3.5;
 const FULL = 0.97;
@@ -59,17 +22,132 @@ const Filling = ({ pipe, d }: { pipe: ScenePipe; d: string }) => {
   });
 };
 
+/** Something shown of a pipe or part beside its contents: told by a word or a number, never by colour alone. */
+export interface Halo {
+  readonly tone: "reach" | "standing" | "section" | "added" | "changed" | "problem";
+  readonly text?: string;
+  /** Of several of one tone beside each other, which: they take turns in colour and in stroke. */
+  readonly turn?: number;
+}
+
+const HALO_TONE: Record<Halo["tone"], { colour: string; dash?: string }> = {
+  reach: { colour: "var(--green)" },
+  standing: { colour: "var(--rust)", dash: "10 6" },
+  section: { colour: "var(--mixed)" },
+  added: { colour: "var(--green)", dash: "3 5" },
+  changed: { colour: "var(--rust)", dash: "14 5" },
+  problem: { colour: "var(--rust)" },
+};
+
+const TURNS: readonly { colour: string; dash?: string }[] = [
+  { colour: "var(--mixed)" },
+  { colour: "var(--green)", dash: "16 5" },
+  { colour: "var(--glycol)", dash: "5 4" },
+];
+
+export const haloStroke = (halo: Halo): { stroke: string; strokeDasharray?: string } => {
+  if (halo.turn !== undefined) {
+    const { colour, dash } = TURNS[halo.turn % TURNS.length] ?? { colour: "var(--mixed)" };
+    return { stroke: colour, ...(dash ? { strokeDasharray: dash } : {}) };
+  }
+  const { colour, dash } = HALO_TONE[halo.tone];
+  return { stroke: colour, ...(dash ? { strokeDasharray: dash } : {}) };
+};
+
+const HaloPath = ({ pipe, d, halo }: { pipe: ScenePipe; d: string; halo: Halo }) => {
+  const middle = middleOf(pipe.laid);
+  return (
+    <>
+      <path d={d} fill="none" strokeWidth={pipe.widthPx + 9} strokeLinejoin="round" opacity={0.75} {...haloStroke(halo)} />
+      {halo.text && middle && middle.length >= 1.5 && (
+        <text
+          x={middle.at.x * UNIT_PX + (middle.angle % 180 === 0 ? 0 : 13)}
+          y={middle.at.y * UNIT_PX - (middle.angle % 180 === 0 ? 13 : -5)}
+          textAnchor={middle.angle % 180 === 0 ? "middle" : "start"}
+          fontSize="13"
+          fontWeight="700"
+          fill="var(--ink)"
+          paintOrder="stroke"
+          stroke="var(--ground)"
+          strokeWidth="4"
+        >
+          {halo.text}
+        </text>
+      )}
+    </>
+  );
+};
+
+const Length = ({ pipe, text }: { pipe: ScenePipe; text: string }) => {
+  const middle = middleOf(pipe.laid);
+  if (!middle || middle.length < 2) return null;
+  const level = middle.angle % 180 === 0;
+  return (
+    <text
+      x={middle.at.x * UNIT_PX + (level ? 0 : 9)}
+      y={middle.at.y * UNIT_PX + (level ? -9 : -12)}
+      textAnchor={level ? "middle" : "start"}
+      className="narrow"
+      fontSize="10"
+      fill="var(--muted)"
+      paintOrder="stroke"
+      stroke="var(--ground)"
+      strokeWidth="3"
+    >
+      {text}
+    </text>
+  );
+};
+
 export interface PipesProps {
   readonly scene: Scene;
   /** Runs in which liquid moves in the step in hand. */
   readonly flowing?: ReadonlySet<string>;
   readonly selected?: string | undefined;
-  readonly onSelect?: ((runId: string) => void) | undefined;
+  readonly onSelect?: ((runId: string, event: MouseEvent | KeyboardEvent) => void) | undefined;
   readonly lengths?: ((runId: string) => string) | undefined;
+  readonly halos?: ReadonlyMap<string, Halo> | undefined;
+  /** Names pipes for the keyboard and for those who hear the drawing; without it pipes are passed by. */
+  readonly say?: ((runId: string) => string) | undefined;
 }
 
+/** The wide stroke that a finger, a mouse or the Tab key finds. */
+const Hit = ({ pipe, d, onSelect, say }: { pipe: ScenePipe; d: string } & Pick<PipesProps, "onSelect" | "say">) => {
+  if (!onSelect) return null;
+  const { id } = pipe.laid;
+  const named = say
+    ? {
+        tabIndex: 0,
+        role: "button",
+        "aria-label": say(id),
+        onKeyDown: (event: KeyboardEvent) => {
+          if (event.key !== "Enter" && event.key !== " ") return;
+          event.preventDefault();
+          event.stopPropagation();
+          onSelect(id, event);
+        },
+      }
+    : {};
+  return (
+    <path
+      d={d}
+      fill="none"
+      stroke="transparent"
+      strokeWidth={22}
+      className="pipe-hit cursor-pointer"
+      style={{ pointerEvents: "stroke" }}
+      data-hit-run={id}
+      onClick={(event) => {
+        event.stopPropagation();
+        onSelect(id, event);
+      }}
+      {...named}
+    />
+  );
+};
+
 /** All pipes of a map. */
-export const Pipes = ({ scene, flowing, selected, onSelect, lengths }: PipesProps) => {
+export const Pipes = ({ scene, flowing, selected, onSelect, lengths, halos, say }: PipesProps) => {
   const sorted = [...scene.pipes].sort((a, b) => a.laid.bridges.length - b.laid.bridges.length);
   return (
     <g>
@@ -78,9 +156,11 @@ export const Pipes = ({ scene, flowing, selected, onSelect, lengths }: PipesProp
         const middle = middleOf(pipe.laid);
         const moves = flowing?.has(pipe.laid.id) ?? false;
         const waste = pipe.run.service === "waste";
+        const halo = halos?.get(pipe.laid.id);
         return (
           <g key={pipe.laid.id} data-run={pipe.laid.id}>
             <path d={d} fill="none" stroke="var(--ground)" strokeWidth={pipe.widthPx + 5} strokeLinejoin="round" />
+            {halo && <HaloPath pipe={pipe} d={d} halo={halo} />}
             <path
               d={d}
               fill="none"
@@ -110,32 +190,8 @@ export const Pipes = ({ scene, flowing, selected, onSelect, lengths }: PipesProp
                 transform={`translate(${middle.at.x * UNIT_PX} ${middle.at.y * UNIT_PX}) rotate(${middle.angle})`}
               />
             )}
-            {lengths && middle && middle.length >= 2 && (
-              <text
-                x={middle.at.x * UNIT_PX + (middle.angle % 180 === 0 ? 0 : 9)}
-                y={middle.at.y * UNIT_PX + (middle.angle % 180 === 0 ? -9 : -12)}
-                textAnchor={middle.angle % 180 === 0 ? "middle" : "start"}
-                className="narrow"
-                fontSize="10"
-                fill="var(--muted)"
-                paintOrder="stroke"
-                stroke="var(--ground)"
-                strokeWidth="3"
-              >
-                {lengths(pipe.laid.id)}
-              </text>
-            )}
-            {onSelect && (
-              <path
-                d={d}
-                fill="none"
-                stroke="transparent"
-                strokeWidth={22}
-                className="cursor-pointer"
-                style={{ pointerEvents: "stroke" }}
-                onClick={() => onSelect(pipe.laid.id)}
-              />
-            )}
+            {lengths && <Length pipe={pipe} text={lengths(pipe.laid.id)} />}
+            <Hit pipe={pipe} d={d} onSelect={onSelect} say={say} />
           </g>
         );
       })}

@@ -1,5 +1,7 @@
 import {
   cellName,
+  INK_WORDS,
+  inkOf,
   type FrostVerdict,
   kindOfPart,
   liquidIn,
@@ -10,10 +12,9 @@ import {
   strengthOf,
   volumeOf,
 } from "@uppershed/core";
-import { X } from "lucide-react";
 import { type Units, useUnits } from "../ui/units.ts";
 import { capital } from "../ui/words.ts";
-import { INK_WORDS, inkOf } from "./inks.tsx";
+import { PlateHead } from "./plate-head.tsx";
 import type { Contents, Lineup } from "@uppershed/core";
 
 export interface PlateProps {
@@ -22,6 +23,8 @@ export interface PlateProps {
   readonly contents: Contents;
   readonly lineup: Lineup;
   readonly verdict: FrostVerdict;
+  /** What the register keeps of it, in words: "fitted 3 May 2021, watch". */
+  readonly life?: readonly { readonly label: string; readonly words: string }[];
   readonly onClose: () => void;
 }
 
@@ -54,7 +57,7 @@ const inWords = (value: number | string | boolean, unit: string | undefined, q: 
 const SOURCE_WORDS = { assumed: "assumed", "worked out": "worked out", measured: "measured" } as const;
 
 /** The plate of a part or a pipe: what it is, where, how it stands, what it holds, and how cold it holds with the evidence. */
-export const Plate = ({ network, id, contents, lineup, verdict, onClose }: PlateProps) => {
+export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClose }: PlateProps) => {
   const { q, text, holds } = useUnits();
   const part = network.map.parts.find((p) => p.id === id);
   const run = network.map.runs.find((r) => r.id === id);
@@ -68,18 +71,7 @@ export const Plate = ({ network, id, contents, lineup, verdict, onClose }: Plate
       aria-label={`Plate of ${part?.name ?? "pipe"}`}
       className="flex max-h-full flex-col overflow-auto border-l-4 border-green bg-paper p-4 shadow-xl"
     >
-      <div className="flex items-start gap-2">
-        {part?.tag && <span className="mt-0.5 rounded bg-green-soft px-2 py-0.5 font-bold text-green">{part.tag}</span>}
-        <h2 className="flex-1 text-lg font-bold">{part?.name ?? capital(cellName(network, cells[0]?.i ?? -1))}</h2>
-        <button
-          type="button"
-          onClick={onClose}
-          aria-label="Close the plate"
-          className="-mr-2 -mt-2 flex size-11 items-center justify-center rounded hover:bg-green-soft"
-        >
-          <X aria-hidden size={20} />
-        </button>
-      </div>
+      <PlateHead name={part?.name ?? capital(cellName(network, cells[0]?.i ?? -1))} tag={part?.tag} onClose={onClose} />
       <dl className="mt-2">
         <Row label="What">
           {kind
@@ -120,6 +112,16 @@ export const Plate = ({ network, id, contents, lineup, verdict, onClose }: Plate
             <span className="text-muted">{text(owner.evidence)}</span>
           </Row>
         )}
+        {part?.unknown && (
+          <Row label="Not known">
+            <b className="text-rust">{part.unknown.of === "fitted" ? "Is it fitted?" : "What do its positions join?"}</b> {part.unknown.ask}
+          </Row>
+        )}
+        {life.map(({ label, words }) => (
+          <Row key={label} label={label}>
+            {words}
+          </Row>
+        ))}
         {part &&
           params.map(([name, spec]) => (
             <Row key={name} label={spec.label}>

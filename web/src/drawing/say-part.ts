@@ -1,6 +1,4 @@
-import { type Network, positionLabel } from "@uppershed/core";
-import { INK_WORDS, inkOf } from "./inks.tsx";
-import type { ScenePart } from "./scene.ts";
+import { INK_WORDS, inkOf, type Network, positionLabel, type ScenePart } from "@uppershed/core";
 
 /** A part in words, for those who hear the drawing: what it is, how it stands, what it holds. */
 export const sayPart = (network: Network, scene: ScenePart): string => {

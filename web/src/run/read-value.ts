@@ -16,6 +16,10 @@ const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
   length: { us: "ft", metric: "m", imperial: "ft" },
   time: { us: "min", metric: "min", imperial: "min" },
   mass: { us: "lb", metric: "kg", imperial: "lb" },
+  flow: { us: "gpm", metric: "L/min", imperial: "imp gpm" },
+  power: { us: "Btu/h", metric: "W", imperial: "W" },
+  energy: { us: "Btu", metric: "kJ", imperial: "kJ" },
+  force: { us: "lbf", metric: "N", imperial: "lbf" },
 };
 
 export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];

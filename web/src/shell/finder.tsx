@@ -1,24 +1,38 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { useUnitsQuery } from "../store/api.ts";
 
 /** Find by name, owner, mark, craft or place. */
 export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
-  const { data: units = [] } = useUnitsQuery();
+  const { data, error } = useUnitsQuery();
+  const units = data ?? [];
   const [words, setWords] = useState("");
   const wanted = words.trim().toLowerCase();
   const found = units.filter((u) => `${u.name} ${u.owner} ${u.mark} ${u.craft} ${u.berth}`.toLowerCase().includes(wanted));
+  const first = found[0]?.id;
+  // Enter pressed before the units are here counts when they come, unless more is typed first.
+  const entered = useRef(false);
+  useEffect(() => {
+    if (!entered.current || first === undefined) return;
+    entered.current = false;
+    onFound(`/units/${first}`);
+  }, [first, onFound]);
+  const type = (text: string): void => {
+    entered.current = false;
+    setWords(text);
+  };
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        if (found[0]) onFound(`/units/${found[0].id}`);
+        if (first !== undefined) onFound(`/units/${first}`);
+        else entered.current = !data;
       }}
     >
       <label className="block">
         <span className="text-[15px] font-semibold">Name, owner, number or place</span>
         {/* The sheet was opened to type here. */}
         {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
-        <input autoFocus className="field mt-1 w-full" value={words} onChange={(e) => setWords(e.target.value)} />
+        <input autoFocus className="field mt-1 w-full" value={words} onChange={(e) => type(e.target.value)} />
       </label>
       <ul className="mt-3">
         {found.slice(0, 8).map((unit) => (
@@ -35,7 +49,8 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
             </button>
           </li>
         ))}
-        {found.length === 0 && <li className="p-2 text-muted">No unit of this workshop fits.</li>}
+        {!data && <li className="p-2 text-muted">{error ? "The units cannot be had from the server now." : "Fetching the units …"}</li>}
+        {data && found.length === 0 && <li className="p-2 text-muted">No unit of this workshop fits.</li>}
       </ul>
     </form>
   );

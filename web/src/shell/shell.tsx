@@ -15,9 +15,17 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["?", "This list"],
   ["g b", "Go to the bench"],
   ["g u", "Go to the units"],
+  ["g p", "Go to the parts register"],
   ["l", "Lamp or daylight"],
   ["n", "On a run sheet: done, next step"],
   ["a", "On a run sheet: tick the next row"],
+  ["a … z", "On the map bench: add a part by its first letters"],
+  ["t", "On the map bench: tag valves one after another"],
+  ["Shift arrows", "On the map bench: move the chosen part"],
+  ["Del", "On the map bench: take out what is chosen"],
+  ["Ctrl Z, Y", "On the map bench: undo, do again"],
+  ["Ctrl D", "On the map bench: duplicate"],
+  ["Ctrl S", "On the map bench: save"],
 ];
 
 const typing = (target: EventTarget | null): boolean =>
@@ -45,6 +53,7 @@ export const Shell = () => {
       } else if (event.key === "l") turnTheme();
       else if (before === "g" && event.key === "b") void navigate("/");
       else if (before === "g" && event.key === "u") void navigate("/units");
+      else if (before === "g" && event.key === "p") void navigate("/parts");
       before = event.key;
     };
     window.addEventListener("keydown", pressed);
@@ -83,13 +92,15 @@ export const Shell = () => {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3">
         Skip to the work
       </a>
-      <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 text-on-bar">
+      <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:pt-0">
         <Link to="/" className="wide mr-1 text-[16px] font-extrabold uppercase tracking-wide text-on-bar">
           Upper Shed
         </Link>
         <nav aria-label="Screens" className="flex">
           {nav("/", "Bench")}
           {nav("/units", "Units")}
+          {nav("/parts", "Parts")}
+          {nav("/reckoner", "Reckoner")}
         </nav>
         <div
           ref={setPlace}
@@ -97,7 +108,8 @@ export const Shell = () => {
         />
         <div className="ml-auto flex items-center">
           <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">
-            {me?.person.name}, {me?.person.role}
+            {me?.person.name}
+            <span className="hidden 2xl:inline">, {me?.person.role}</span>
           </span>
           <button
             type="button"
@@ -123,7 +135,7 @@ export const Shell = () => {
         <Outlet />
       </main>
       <Sheet open={sheet === "keys"} onClose={() => setSheet(null)} title="Keys">
-        <dl className="grid grid-cols-[5rem_1fr] gap-y-2">
+        <dl className="grid grid-cols-[8rem_1fr] gap-y-2">
           {KEYS.map(([key, does]) => (
             <div key={key} className="contents">
               <dt>

@@ -1,16 +1,32 @@
 import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
-import type { MapRevision, Me, NewRun, Problem, Run, SignIn, Unit, UnitRun, Visit } from "@uppershed/contract";
+import type {
+  ChangeLife,
+  MapRevision,
+  Me,
+  NewMapRevision,
+  NewRun,
+  NewUnit,
+  PartSearch,
+  RegisteredPart,
+  RevisionLine,
+  Problem,
+  Run,
+  SignIn,
+  Unit,
+  UnitRun,
+  Visit,
+} from "@uppershed/contract";
 
 /** Everything that the screens ask of the server, but for a run's events: those go through the outbox. */
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" }),
-  tagTypes: ["Me", "Units", "Visits", "Runs"],
+  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts"],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),
     signIn: build.mutation<Me, SignIn>({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
-      invalidatesTags: ["Me", "Units", "Visits", "Runs"],
+      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts"],
     }),
     signOut: build.mutation<{ signedOut: boolean }, void>({ query: () => ({ url: "/sign-out", method: "POST" }) }),
     units: build.query<Unit[], void>({
@@ -19,6 +35,33 @@ export const api = createApi({
       providesTags: ["Units"],
     }),
     unit: build.query<Unit, string>({ query: (id) => `/units/${id}`, providesTags: ["Units"] }),
+    addUnit: build.mutation<Unit, NewUnit>({
+      query: (body) => ({ url: "/units", method: "POST", body }),
+      invalidatesTags: ["Units", "Parts"],
+    }),
+    revisions: build.query<RevisionLine[], string>({
+      query: (id) => `/units/${id}/map/revisions`,
+      transformResponse: (reply: { revisions: RevisionLine[] }) => reply.revisions,
+      providesTags: ["Units"],
+    }),
+    mapAt: build.query<MapRevision, { id: string; revision: number }>({ query: ({ id, revision }) => `/units/${id}/map/${revision}` }),
+    saveMap: build.mutation<MapRevision, { id: string; asked: NewMapRevision }>({
+      query: ({ id, asked }) => ({ url: `/units/${id}/map`, method: "POST", body: asked }),
+      invalidatesTags: ["Units", "Parts"],
+    }),
+    parts: build.query<{ parts: RegisteredPart[]; more: boolean }, PartSearch>({
+      query: (params) => ({ url: "/parts", params }),
+      providesTags: ["Parts"],
+    }),
+    changeLife: build.mutation<RegisteredPart, { unitId: string; partId: string; item: string; change: ChangeLife }>({
+      query: ({ unitId, partId, item, change }) => ({
+        url: `/units/${unitId}/parts/${partId}`,
+        method: "PATCH",
+        params: { item },
+        body: change,
+      }),
+      invalidatesTags: ["Parts"],
+    }),
     map: build.query<MapRevision, string>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
     unitRuns: build.query<UnitRun[], string>({
       query: (id) => `/units/${id}/runs`,
@@ -53,6 +96,12 @@ export const {
   useUnitsQuery,
   useUnitQuery,
   useMapQuery,
+  useAddUnitMutation,
+  useRevisionsQuery,
+  useMapAtQuery,
+  useSaveMapMutation,
+  usePartsQuery,
+  useChangeLifeMutation,
   useUnitRunsQuery,
   useInUseMutation,
   useVisitsQuery,

@@ -12,4 +12,13 @@ export { applyEvent, replayRun, startRun } from "./fold.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";
 export type { Applied, CannotEntry, DoneStep, Noticed, Reading, Refusal, RunPhase, RunState, Signature } from "./state.ts";
 export { requestOf } from "./state.ts";
-export { type AntifreezeUse, antifreezeUse, lineupNow, runsMovedNext, type RunSummary, summarize, verdictNow } from "./summary.ts";
+export {
+  type AntifreezeUse,
+  antifreezeUse,
+  doubtsNow,
+  lineupNow,
+  runsMovedNext,
+  type RunSummary,
+  summarize,
+  verdictNow,
+} from "./summary.ts";

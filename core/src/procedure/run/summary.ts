@@ -1,13 +1,29 @@
 import { frostVerdict, type FrostVerdict } from "../../contents/index.ts";
 import type { Lineup } from "../../watermap/index.ts";
 import { rowsOf } from "../step.ts";
-import { act } from "../physical.ts";
+import { type Doubt, doubtsOf } from "../doubt.ts";
+import { act, startPhysical } from "../physical.ts";
 import { waterInLines } from "../wet.ts";
 import type { RunPhase, RunState } from "./state.ts";
 
 /** The verdict on the unit as it stands in a run. */
 export const verdictNow = (state: RunState): FrostVerdict =>
   frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
+
+/** What cannot be told of that verdict: the steps done so far, done again on every way in which the map may really be. */
+export const doubtsNow = (state: RunState): Doubt[] =>
+  doubtsOf(
+    state.network,
+    startPhysical(state.network, state.asFound?.lineup),
+    state.done.flatMap((d) => d.step.actions),
+    verdictNow(state),
+    {
+      basis: state.setup.basis,
+      productStrength: state.setup.product.strength,
+      measured: state.physical.measured,
+      winterLowC: state.setup.winterLowC,
+    },
+  );
 
 /** The lineup with the ticked rows of the step in hand: what the hand has done so far. */
 export const lineupNow = (state: RunState): Lineup => {
@@ -63,6 +79,8 @@ export interface RunSummary {
   readonly stepsInAll: number;
   readonly holdsToC: number | null;
   readonly weakestPart: string | null;
+  /** Names of the parts that must be found out before anything that rests on them can be told. */
+  readonly cannotTell: readonly string[];
   readonly waterInLinesM3: number;
   readonly antifreezeUsedM3: number;
   readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
@@ -78,6 +96,7 @@ export const summarize = (state: RunState): RunSummary => {
     stepsInAll: state.done.length + state.todo.length,
     holdsToC: verdict.holdsToC,
     weakestPart: verdict.weakest?.name ?? null,
+    cannotTell: [...new Set(doubtsNow(state).map((d) => d.becauseName))],
     waterInLinesM3: waterInLines(state.network, state.physical).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
     clocks: state.clocks,

@@ -3,6 +3,7 @@ import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Physical } from "../physical.ts";
 import type { Step } from "../step.ts";
+import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
 import { newContext, type WinterizeRequest } from "./context.ts";
@@ -32,6 +33,8 @@ export interface Plan {
   readonly unprotected: readonly Unprotected[];
   /** Whether everything holds the winter low with the margin wanted. */
   readonly meetsMargin: boolean;
+  /** What cannot be told, because it rests on a part that is not known yet. */
+  readonly cannotTell: readonly Doubt[];
   readonly verdict: FrostVerdict;
   readonly minutes: number;
   readonly carry: readonly string[];
@@ -93,6 +96,18 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     holdsToC: o.holdsToC ?? 0,
     why: whyNot(request, o),
   }));
+  const cannotTell = doubtsOf(
+    request.network,
+    request.start,
+    context.steps.flatMap((s) => s.actions),
+    verdict,
+    {
+      basis: request.basis,
+      productStrength: request.product.strength,
+      measured: context.physical.measured,
+      winterLowC: request.winterLowC,
+    },
+  );
   const antifreeze = estimateAntifreeze(request.network, context.steps, context.swept, request.product.jugM3);
   return {
     method: "antifreeze",
@@ -102,7 +117,8 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     holdsToC: verdict.holdsToC,
     weakest: verdict.weakest,
     unprotected,
-    meetsMargin: limited.every((o) => (o.holdsToC ?? -999) <= request.winterLowC - request.marginC + 1e-9),
+    meetsMargin: cannotTell.length === 0 && limited.every((o) => (o.holdsToC ?? -999) <= request.winterLowC - request.marginC + 1e-9),
+    cannotTell,
     verdict,
     minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),
     carry: carryList(context.steps, antifreeze, request.product.name),

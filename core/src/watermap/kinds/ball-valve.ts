@@ -8,6 +8,8 @@ export const ballValve: PartKind = {
   label: "Ball valve",
   about: "Two-way quarter-turn valve. Shut, it keeps what is in its ball; the handle in line with the pipe is open.",
   symbol: "valve",
+  group: "control",
+  also: ["shut-off", "isolator", "stop"],
   params: {},
   controls: [
     openShut("valve", "Valve", "open", "open", {

@@ -6,6 +6,8 @@ export const checkValve: PartKind = {
   label: "Check valve",
   about: "Spring check in the line; passes from in to out. Opens at about half a psi (common practice, no source).",
   symbol: "check",
+  group: "conditioning",
+  also: ["non-return", "one-way"],
   params: {},
   controls: [],
   role: { guard: "check" },

@@ -7,6 +7,9 @@ export const diaphragmPump: PartKind = {
   about:
     "12 V pump with its own check and pressure switch. Its valves hold back a gravity drain. Open flow 2.5 to 5 US gal a minute, cut-out 40 to 60 psi (generic, not checked against a publication).",
   symbol: "pump",
+  group: "movers",
+  also: ["12 V", "water pump"],
+  lifeMonths: 96,
   params: {
     cutOutPa: numberParam("Cut-out", 276_000, 100_000, 700_000, "Pa"),
     flowM3PerS: numberParam("Open flow", 0.00019, 0.00002, 0.001, "m³/s"),

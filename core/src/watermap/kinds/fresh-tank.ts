@@ -1,5 +1,6 @@
+import { z } from "zod";
 import type { PartKind } from "../kind.ts";
-import { litres, num, numberParam, port } from "./imports.ts";
+import { litres, num, numberParam, port, yesNo } from "./imports.ts";
 
 export const freshTank: PartKind = {
   kind: "fresh-tank",
@@ -7,10 +8,15 @@ export const freshTank: PartKind = {
   about:
     "Vented tank. The outlet stands a little above the floor, so a heel of about two per cent stays below the drain (common practice, no source).",
   symbol: "tank",
+  group: "tanks",
+  also: ["drinking water"],
   params: {
     volumeL: numberParam("Volume", 150, 5, 5000, "L"),
     depthM: numberParam("Depth", 0.4, 0.05, 2, "m"),
     level: numberParam("Level in use, part of full", 0.5, 0, 1, ""),
+    vented: yesNo("Vent", true),
+    sender: yesNo("Level sender", false),
+    hatches: { label: "Access hatches", schema: z.number().int().min(0).max(20), standard: 0 },
   },
   controls: [],
   role: { vessel: "fresh" },
@@ -33,11 +39,16 @@ export const freshTank: PartKind = {
       ],
       ports: [
         port("fill", "tank", { heightM: depthM * 0.98, optional: true }),
-        port("outlet", "tank", { heightM: 0.02 }),
+        port("outlet", "tank", { heightM: 0.02, optional: true }),
+        port("outlet2", "tank", { heightM: 0.02, optional: true }),
         port("drain", "tank", { heightM: 0, optional: true }),
+        // Tanks linked low drain only down to the link.
+        port("link", "tank", { heightM: 0.03, optional: true }),
+        port("link2", "tank", { heightM: 0.03, optional: true }),
+        port("overflow", "tank", { heightM: depthM * 0.99, optional: true }),
       ],
       links: [],
-      openings: [{ name: "vent", cell: "tank", heightM: depthM, use: "vent", label: "vent" }],
+      openings: params["vented"] === false ? [] : [{ name: "vent", cell: "tank", heightM: depthM, use: "vent", label: "vent" }],
     };
   },
 };

@@ -6,6 +6,8 @@ export const gravityFill: PartKind = {
   label: "Gravity fill",
   about: "Filler with a cap, above the tank; its hose falls to the tank.",
   symbol: "inlet",
+  group: "ways in",
+  also: ["filler", "deck fill"],
   params: {},
   controls: [openShut("cap", "Filler cap", "shut", "shut")],
   role: {},

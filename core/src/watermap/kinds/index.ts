@@ -1,4 +1,13 @@
 import type { PartKind } from "../kind.ts";
+import { rawIntake, supplyPost, tankFlushInlet } from "./ways-in.ts";
+import { accumulator, manualPump } from "./movers.ts";
+import { filterHousing, softener, vacuumBreaker } from "./conditioning.ts";
+import { diverterPanel, gateValve, manifold, mixingValve, motorGateValve, plugValve } from "./control-valves.ts";
+import { onDemandHeater, pointOfUseHeater } from "./heat.ts";
+import { dishwasher, iceMaker, rawToilet, washingMachine } from "./appliances.ts";
+import { spray, twoSourceTap, washDown } from "./more-outlets.ts";
+import { drainPlug, pumpOutFitting, ventFilter, wasteOutlet, wasteVent } from "./more-waste.ts";
+import { adapter, bulkhead, coupling, elbow, endPlug, unknownPart } from "./line-fittings.ts";
 import { ballValve } from "./ball-valve.ts";
 import { checkValve } from "./check-valve.ts";
 import { diaphragmPump } from "./diaphragm-pump.ts";
@@ -45,6 +54,40 @@ const ALL: readonly PartKind[] = [
   trap,
   wasteTank,
   winterizingPickup,
+  accumulator,
+  adapter,
+  bulkhead,
+  coupling,
+  dishwasher,
+  diverterPanel,
+  drainPlug,
+  elbow,
+  endPlug,
+  filterHousing,
+  gateValve,
+  iceMaker,
+  manifold,
+  manualPump,
+  mixingValve,
+  motorGateValve,
+  onDemandHeater,
+  plugValve,
+  pointOfUseHeater,
+  pumpOutFitting,
+  rawIntake,
+  rawToilet,
+  softener,
+  spray,
+  supplyPost,
+  tankFlushInlet,
+  twoSourceTap,
+  unknownPart,
+  vacuumBreaker,
+  ventFilter,
+  washDown,
+  washingMachine,
+  wasteOutlet,
+  wasteVent,
 ];
 
 /** Every part kind by its name. A new kind is one file and one line here. */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { PART_KINDS, paramsOf } from "../index.ts";
+import { SYMBOL_NAMES } from "../../drawing/index.ts";
+import { controlsOfPart, PART_KINDS, paramsOf } from "../index.ts";
 
 /** Every kind is data that the engine reads without asking what it is: these are the promises that it leans on. */
 
@@ -73,30 +74,74 @@ describe.each(kinds)("%s", (name, kind) => {
 });
 
 describe("the registry", () => {
-  it("has the kinds that the demo units need", () => {
-    const needed = [
-      "pressurised-inlet",
-      "pressure-regulator",
-      "check-valve",
+  it("has every kind that the trade meets, in its group", () => {
+    const of = (group: string): string[] =>
+      [...PART_KINDS.values()]
+        .filter((k) => k.group === group)
+        .map((k) => k.kind)
+        .toSorted();
+    expect(of("ways in")).toEqual([
       "gravity-fill",
-      "fresh-tank",
+      "pressurised-inlet",
+      "raw-intake",
+      "supply-post",
+      "tank-flush-inlet",
       "winterizing-pickup",
-      "strainer",
-      "diaphragm-pump",
-    ];
-    const rest = [
-      "storage-heater",
-      "ball-valve",
-      "selector-valve",
-      "low-point-drain",
+    ]);
+    expect(of("tanks")).toEqual(["fresh-tank"]);
+    expect(of("movers")).toEqual(["accumulator", "diaphragm-pump", "manual-pump"]);
+    expect(of("conditioning")).toEqual(["check-valve", "filter-housing", "pressure-regulator", "softener", "strainer", "vacuum-breaker"]);
+    expect(of("control")).toEqual(["ball-valve", "diverter-panel", "manifold", "mixing-valve", "plug-valve", "selector-valve"]);
+    expect(of("heat")).toEqual(["on-demand-heater", "point-of-use-heater", "storage-heater"]);
+    expect(of("outlets")).toEqual([
+      "dishwasher",
+      "ice-maker",
       "mixer-tap",
-      "shower",
       "outside-shower",
+      "raw-toilet",
+      "shower",
+      "single-tap",
+      "spray",
       "toilet",
+      "two-source-tap",
+      "wash-down",
+      "washing-machine",
+    ]);
+    expect(of("drains")).toEqual(["drain-plug", "low-point-drain", "tank-drain"]);
+    expect(of("waste")).toEqual([
+      "gate-valve",
+      "motor-gate-valve",
+      "overboard",
+      "pump-out-fitting",
       "trap",
+      "vent-filter",
+      "waste-outlet",
       "waste-tank",
-    ];
-    for (const kind of [...needed, ...rest]) expect(PART_KINDS.has(kind), kind).toBe(true);
+      "waste-vent",
+    ]);
+    expect(of("line")).toEqual(["adapter", "bulkhead", "coupling", "elbow", "end-plug", "tee", "unknown-part"]);
+  });
+
+  it("says where its figures come from: a source, or that there is none", () => {
+    const plain = new Set(["tee", "elbow", "adapter", "bulkhead", "end-plug", "unknown-part"]);
+    const silent = [...PART_KINDS.values()].filter(
+      (k) => !plain.has(k.kind) && anatomyOf(k.kind).cells.some((c) => c.allowedRemainder !== undefined),
+    );
+    for (const k of silent) expect(k.about.length, k.kind).toBeGreaterThan(20);
+  });
+
+  it("has a symbol drawn for every kind, and no kind that is found by no word", () => {
+    for (const k of PART_KINDS.values()) expect(SYMBOL_NAMES, k.kind).toContain(k.symbol);
+  });
+
+  it("has controls that come and go with what is fitted: ways of a manifold, a filter's bypass, a tank's own valve", () => {
+    const controls = (kind: string, params: Record<string, number | string | boolean>): string[] =>
+      controlsOfPart({ id: "x", kind, name: "X", heightM: 0, params }).map((c) => c.name);
+    expect(controls("manifold", { ways: 3 })).toEqual(["way1", "way2", "way3"]);
+    expect(controls("filter-housing", { bypass: true })).toEqual(["main", "bypass"]);
+    expect(controls("filter-housing", {})).toEqual(["main"]);
+    expect(controls("waste-tank", { empties: "by its pipe" })).toEqual([]);
+    expect(controls("raw-intake", { rodOutCap: true })).toEqual(["main", "cap"]);
   });
 
   it("has exactly one driven port on a pump, and nowhere else", () => {

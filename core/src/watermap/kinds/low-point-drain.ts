@@ -6,6 +6,8 @@ export const lowPointDrain: PartKind = {
   label: "Low-point drain",
   about: "Cap, lever or stem at a low place. Low is a name, not a height: the height is what counts.",
   symbol: "drain",
+  group: "drains",
+  also: ["cold drain", "hot drain", "petcock"],
   params: {},
   controls: [openShut("drain", "Drain", "shut", "shut")],
   role: {},

@@ -6,6 +6,8 @@ export const overboard: PartKind = {
   label: "Overboard discharge",
   about: "Fitting through the hull or wall that lets waste water out, only where that is allowed.",
   symbol: "overboard",
+  group: "waste",
+  also: ["through-hull", "skin fitting", "discharge"],
   params: {},
   controls: [],
   role: {},

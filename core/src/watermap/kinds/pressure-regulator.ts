@@ -6,6 +6,8 @@ export const pressureRegulator: PartKind = {
   label: "Pressure regulator",
   about: "Limits the pressure of a pressurised supply; fixed ones give 40 to 55 psi (common practice, no source).",
   symbol: "regulator",
+  group: "conditioning",
+  lifeMonths: 60,
   params: { setPa: numberParam("Setting", 310_000, 100_000, 700_000, "Pa") },
   controls: [],
   role: { guard: "regulator" },

@@ -7,6 +7,9 @@ export const pressurisedInlet: PartKind = {
   about:
     "Hose fitting on the outside, fed from shore, dock or campsite, often with a check and a screen in it. The check can be pressed in by hand to let liquid back out (common practice, no source).",
   symbol: "inlet",
+  group: "ways in",
+  also: ["shore", "city water", "dock", "supply", "hose inlet"],
+  lifeMonths: 120,
   params: { builtInCheck: yesNo("Check valve built in", false) },
   controls: [
     openShut("cap", "Inlet cap", "shut", "shut"),

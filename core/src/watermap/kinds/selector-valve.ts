@@ -7,6 +7,8 @@ export const selectorValve: PartKind = {
   label: "Three-way valve",
   about: "Joins its common port to a or to b; the other port is shut. What a and b are called stands in the parameters.",
   symbol: "selector",
+  group: "control",
+  also: ["diverter", "two-way", "selector"],
   params: {
     a: { label: "Position a joins common to", schema: z.string().min(1).max(30), standard: "a" },
     b: { label: "Position b joins common to", schema: z.string().min(1).max(30), standard: "b" },

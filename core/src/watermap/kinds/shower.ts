@@ -22,6 +22,8 @@ export const shower: PartKind = {
   label: "Shower and hose",
   about: "Mixer with a hose and head, over a tray. The hose holds about 70 mL a metre (8 mm bore with fittings; our own estimate).",
   symbol: "shower",
+  group: "outlets",
+  lifeMonths: 84,
   params: { hoseL: numberParam("Volume of hose and head", 0.12, 0.02, 1, "L") },
   controls: [handle("cold", "Cold"), handle("hot", "Hot")],
   role: {},

@@ -7,6 +7,8 @@ export const singleTap: PartKind = {
   label: "Single tap",
   about: "Tap with one side, hot or cold, with or without a waste under it.",
   symbol: "tap",
+  group: "outlets",
+  also: ["faucet", "drinking tap"],
   params: {},
   controls: [openShut("outlet", "Tap", "shut", "open")],
   role: {},

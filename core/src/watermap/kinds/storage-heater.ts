@@ -1,3 +1,4 @@
+import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { flag, litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
 
@@ -7,6 +8,9 @@ export const storageHeater: PartKind = {
   about:
     "Closed vessel, cold in low, hot out at the top, relief valve at the top, drain plug at the bottom. About five per cent stays below the plug's lip (common practice, no source).",
   symbol: "heater",
+  group: "heat",
+  also: ["water heater", "boiler", "calorifier"],
+  lifeMonths: 144,
   params: {
     volumeL: numberParam("Volume", 22, 2, 500, "L"),
     depthM: numberParam("Height of the vessel", 0.35, 0.1, 1.5, "m"),
@@ -14,6 +18,7 @@ export const storageHeater: PartKind = {
     gas: yesNo("Gas burner", false),
     engineLoop: yesNo("Engine loop", false),
     anode: yesNo("Anode on the plug", false),
+    metal: { label: "Vessel", schema: z.enum(["steel", "stainless steel", "aluminium", "not looked at"]), standard: "not looked at" },
   },
   controls: [
     openShut("plug", "Drain plug", "shut", "open", {
@@ -40,6 +45,8 @@ export const storageHeater: PartKind = {
     ],
   },
   inspect: ["Plug threads clean", "Relief valve lifts and seats", "Anode thickness at three places"],
+  // A rod lasts one to three years (common practice, no source).
+  wears: (params) => (flag(params, "anode") ? [{ item: "anode", lifeMonths: 24 }] : []),
   anatomy: (params) => {
     const depthM = num(params, "depthM");
     return {

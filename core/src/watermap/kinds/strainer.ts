@@ -6,6 +6,9 @@ export const strainer: PartKind = {
   label: "Strainer",
   about: "Mesh in a clear bowl before the pump. The bowl hangs below its ports and keeps its water until it is taken off.",
   symbol: "strainer",
+  group: "conditioning",
+  also: ["screen", "mesh"],
+  lifeMonths: 120,
   params: {},
   controls: [
     openShut("bowl", "Bowl", "shut", "shut", {
@@ -17,6 +20,7 @@ export const strainer: PartKind = {
   ],
   role: { guard: "strainer" },
   inspect: ["Mesh clean", "Bowl not crazed", "Seal sound"],
+  wears: () => [{ item: "mesh and seal", lifeMonths: 60 }],
   anatomy: () => ({
     cells: [cartridge("bowl", 0.09, { bottomM: -0.06, drainRemainder: 0.85, sweepRemainder: 0.6 })],
     ports: [port("in", "bowl"), port("out", "bowl")],

@@ -6,6 +6,7 @@ export const tankDrain: PartKind = {
   label: "Tank drain",
   about: "Valve or cap on the lowest point of a tank, through the floor or to the bilge.",
   symbol: "drain",
+  group: "drains",
   params: {},
   controls: [openShut("drain", "Tank drain", "shut", "open")],
   role: {},

@@ -6,6 +6,8 @@ export const tee: PartKind = {
   label: "Tee",
   about: "Joins three lengths of pipe.",
   symbol: "tee",
+  group: "line",
+  also: ["branch", "T"],
   params: {},
   controls: [],
   role: { joint: true },

@@ -6,6 +6,8 @@ export const trap: PartKind = {
   label: "Trap",
   about: "Water seal under a sink or tray. Holds a cup or two (common practice, no source); splits if it freezes full.",
   symbol: "trap",
+  group: "waste",
+  also: ["P-trap", "siphon"],
   params: { volumeL: numberParam("Volume", 0.25, 0.05, 2, "L") },
   controls: [],
   role: {},

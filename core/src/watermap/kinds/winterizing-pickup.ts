@@ -6,6 +6,8 @@ export const winterizingPickup: PartKind = {
   label: "Winterizing pickup",
   about: "Short hose for a jug, on a valve before the pump. Capped when it is not in a jug.",
   symbol: "pickup",
+  group: "ways in",
+  also: ["jug hose", "antifreeze"],
   params: {},
   controls: [
     {

@@ -3,7 +3,7 @@ import { boxAt, type Box, placePorts, type Point, type PortPlace, shapeOf, symbo
 import { type Label, placeLabels } from "./labels.ts";
 import { placeParts } from "./place.ts";
 import { layPipes } from "./route.ts";
-import { buildGraph, findNeck, wayBetween } from "./sides.ts";
+import { buildGraph, drawnWay, findNeck } from "./sides.ts";
 
 export type { Label } from "./labels.ts";
 export type { Box, Point, PortPlace, Side } from "./geometry.ts";
@@ -43,7 +43,7 @@ const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => bool
   const depth = new Map<string, number>();
   if (neck !== undefined) {
     for (const source of sources)
-      wayBetween(graph, source, (id) => id === neck).forEach((id, i, way) => i > 0 && towards.set(way[i - 1] ?? "", id));
+      drawnWay(graph, source, (id) => id === neck).forEach((id, i, way) => i > 0 && towards.set(way[i - 1] ?? "", id));
     const todo = [neck];
     depth.set(neck, 0);
     for (let at = todo.shift(); at !== undefined; at = todo.shift())
@@ -80,7 +80,7 @@ const bridgesOf = (points: readonly Point[], others: readonly (readonly Point[])
 const labelText = (name: string, tag: string | undefined): string => tag ?? name;
 
 /** Symbols whose name stands inside them. */
-const NAMED_INSIDE = new Set(["tank", "heater", "tap", "shower", "toilet"]);
+const NAMED_INSIDE = new Set(["tank", "heater", "tap", "shower", "toilet", "appliance", "panel"]);
 
 /** Draws a map: the same map gives the same drawing. */
 export const layOut = (map: WaterMap): MapLayout => {

@@ -3,7 +3,9 @@ import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
 import { extraOutsideShower, noBypass, noPickup, shuffled, singleValveBypass, without } from "../../testing/variants.ts";
-import type { WaterMap } from "../index.ts";
+import { PATTERNS, starterMap } from "../../patterns/index.ts";
+import { anyMap } from "../../testing/random-maps.ts";
+import { addOnRun, type WaterMap } from "../index.ts";
 import { type Box, boxAt, overlaps } from "./geometry.ts";
 import { layOut, type MapLayout } from "./index.ts";
 
@@ -66,13 +68,39 @@ describe("the drawing", () => {
     (_, map) => expectSound(map),
   );
 
-  const torn = EXAMPLE_MAPS.slice(1).flatMap((map) =>
+  const torn = EXAMPLE_MAPS.slice(1, 4).flatMap((map) =>
     map.parts.map((p) => [`${map.name} without ${p.name}`, without(map, [p.id])] as const),
   );
   it.each(torn)("of %s still has every part, nothing on top of anything", (_, map) => expectSound(map));
 
   it("of any tree of pipes has every part, nothing on top of anything", () => {
     fc.assert(fc.property(randomMap, expectSound), { seed: 5, numRuns: 60 });
+  });
+
+  it("of any map somebody has been at has every part, nothing on top of anything, and is the same twice", () => {
+    fc.assert(
+      fc.property(anyMap, (map) => {
+        expectSound(map);
+        expect(layOut(shuffled(map))).toEqual(layOut(map));
+      }),
+      { seed: 81, numRuns: 40 },
+    );
+  }, 60_000);
+
+  it.each(PATTERNS.map((p) => [p.label, starterMap(p)] as const))("of the family %s has every part, nothing on top of anything", (_, map) =>
+    expectSound(map),
+  );
+
+  it("a small edit moves little: a valve spliced into a branch leaves the other parts beside each other as they were", () => {
+    const added = addOnRun(teasel, "ball-valve", "r-t-sc-b-shower-cold");
+    const [before, after] = [layOut(teasel), layOut(added.ok ? added.map : teasel)];
+    const moves = before.parts.map((p) => {
+      const now = after.parts.find((q) => q.id === p.id)?.at ?? p.at;
+      return `${now.x - p.at.x},${now.y - p.at.y}`;
+    });
+    const count = new Map<string, number>();
+    for (const m of moves) count.set(m, (count.get(m) ?? 0) + 1);
+    expect(Math.max(...count.values())).toBeGreaterThan(teasel.parts.length * 0.6);
   });
 
   it.each(maps.map((m) => [`${m.name}, ${m.parts.length} parts`, m] as const))(

@@ -1,6 +1,6 @@
-import type { WaterMap } from "../document.ts";
-import { type Box, boxAt, OPPOSITE, overlaps, type Point, type Side, shapeOf, STEP } from "./geometry.ts";
-import { buildGraph, findNeck, type Graph, type Hop, joined, wayBetween } from "./sides.ts";
+import type { Part, WaterMap } from "../document.ts";
+import { type Box, boxAt, OPPOSITE, overlaps, type Point, type Side, shapeOf, STEP, symbolOf } from "./geometry.ts";
+import { buildGraph, drawnWay, findNeck, type Graph, type Hop, joined, mainSource, wayBetween } from "./sides.ts";
 
 /**
  * Rules of a plumbing drawing: sources and the tank at the left, the cold main a rail along the bottom, the hot main a rail along
@@ -51,7 +51,7 @@ const put = (desk: Desk, id: string, at: Point, sides: Record<string, Side> = {}
   return found;
 };
 
-const hop = (desk: Desk, from: string, to: string): Hop | undefined => desk.graph.near.get(from)?.find((h) => h.to === to);
+const hop = (desk: Desk, from: string, to: string): Hop | undefined => desk.graph.wet.get(from)?.find((h) => h.to === to);
 
 /** Sides for a part passed along a direction: in by one end, out by the other. */
 const through = (desk: Desk, before: string | undefined, id: string, after: string | undefined, dir: Side): Record<string, Side> => {
@@ -77,26 +77,12 @@ const putChain = (desk: Desk, chain: readonly string[], from: string | undefined
   });
 };
 
-/** Follows unplaced parts from a neighbour for as long as there is one way on. */
-const chainFrom = (desk: Desk, from: string, first: string, allowed: (id: string) => boolean): string[] => {
-  const chain = [first];
-  for (let last = first, before = from; ;) {
-    const next = (desk.graph.near.get(last) ?? [])
-      .map((h) => h.to)
-      .filter((id) => id !== before && allowed(id) && !desk.placed.has(id) && !chain.includes(id));
-    if (next.length !== 1) return chain;
-    before = last;
-    last = next[0] as string;
-    chain.push(last);
-  }
-};
-
 /** The source side: tank and pump along the rail's row, supply inlets on rows above, fills above the tank, drains and pickups below. */
 const placeSources = (desk: Desk, neck: string, railY: number): void => {
   const { graph } = desk;
   const sources = [...graph.parts.keys()].filter(graph.isSource);
-  const start = sources.find(graph.isTank) ?? sources[0];
-  const spine = start === undefined || start === neck ? [] : wayBetween(graph, start, (id) => id === neck).slice(0, -1);
+  const start = mainSource(graph);
+  const spine = start === undefined || start === neck ? [] : drawnWay(graph, start, (id) => id === neck).slice(0, -1);
   // The tank stands over the first part of its line, which keeps the row short and uses the upper left.
   const overhead = graph.isTank(spine[0] ?? "");
   let x = 0;
@@ -116,12 +102,21 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
   put(desk, neck, { x: Math.max(x, 2), y: railY }, through(desk, spine.at(-1), neck, undefined, "right"));
   const side = new Set(sources.flatMap((s) => [...joined(graph, s, new Set([neck]))]));
   let inletRow = railY - (overhead ? TANK_ABOVE_ROW + 9 : 8);
-  for (const id of [...spine, neck])
-    for (const { to } of graph.near.get(id) ?? []) {
+  const todo = [...spine, neck];
+  for (let id = todo.shift(); id !== undefined; id = todo.shift())
+    for (const hop of graph.near.get(id) ?? []) {
+      const { to } = hop;
       if (desk.placed.has(to) || !side.has(to)) continue;
-      const chain = chainFrom(desk, id, to, (c) => side.has(c));
+      const chain = sourceChain(desk, id, to, (c) => side.has(c));
       const at = desk.placed.get(id)?.at ?? { x: 0, y: railY };
       const size = half(desk, id);
+      todo.push(...chain);
+      if (chain.some(graph.isTank) && hop.port.startsWith("link")) {
+        const was = desk.placed.get(id);
+        if (was) desk.placed.set(id, { ...was, sides: { ...was.sides, [hop.port]: "left" } });
+        putChain(desk, chain, id, { x: at.x - size.halfW - 2 * GAP, y: at.y + 1 }, "left");
+        continue;
+      }
       const hangs = chain.some(
         (c) => graph.isDrain(c) || (graph.isSource(c) && !graph.isTank(c) && graph.parts.get(c)?.kind === "winterizing-pickup"),
       );
@@ -132,6 +127,27 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
         inletRow -= 4;
       }
     }
+};
+
+/** A chain on the source side: where it branches it goes on toward a way in, past fills and tanks. */
+const sourceChain = (desk: Desk, from: string, first: string, allowed: (id: string) => boolean): string[] => {
+  const { graph } = desk;
+  const chain = [first];
+  for (let last = first, before = from; ;) {
+    if (graph.isTank(last)) return chain;
+    const onward = (graph.near.get(last) ?? []).filter(
+      (h) => h.to !== before && allowed(h.to) && !desk.placed.has(h.to) && !chain.includes(h.to),
+    );
+    const blocked = new Set([...desk.placed.keys(), ...chain]);
+    const leads = onward.filter(
+      (h) => h.run.service !== "fill" && [...joined(graph, h.to, blocked)].some((id) => graph.isSource(id) && !graph.isTank(id)),
+    );
+    const next = onward.length === 1 ? onward[0] : leads[0];
+    if (next === undefined) return chain;
+    before = last;
+    last = next.to;
+    chain.push(last);
+  }
 };
 
 interface Trunk {
@@ -213,6 +229,62 @@ const mergeOrders = (cold: readonly string[], hot: readonly string[]): string[] 
     order.splice(next === undefined ? order.length : order.indexOf(next), 0, id);
   });
   return order;
+};
+
+/**
+ * Pieces that the rails do not hold, each on a row of its own from left to right: raw water, a tank's rinse, a second pump's line, a tap
+ * with two sources. Outlets stand above the row, drains and seacocks hang below it.
+ */
+const placeStrips = (desk: Desk, firstY: number): number => {
+  const { graph } = desk;
+  const near = (id: string): readonly Hop[] => graph.wet.get(id) ?? [];
+  const left = (id: string): boolean => !desk.placed.has(id) && !graph.isWaste(id);
+  const isRaw = (id: string): boolean => graph.isSource(id) || graph.isIntake(id);
+  let y = firstY;
+  for (;;) {
+    const waiting = [...graph.parts.keys()].filter(left);
+    // A piece is begun where water comes in: at a part that is placed, at a source of its own, else anywhere.
+    const root =
+      waiting.find((id) => isRaw(id) && !near(id).some((h) => desk.placed.has(h.to))) ??
+      waiting.find((id) => near(id).some((h) => desk.placed.has(h.to) && !graph.isOutlet(h.to))) ??
+      waiting[0];
+    if (root === undefined) return y;
+    const seen = new Set([root]);
+    const order: string[] = [];
+    const walk = (id: string): void => {
+      order.push(id);
+      const onward = near(id)
+        .map((h) => h.to)
+        .filter((to) => left(to) && !seen.has(to))
+        .toSorted((a, b) => near(a).length - near(b).length || (a < b ? -1 : 1));
+      for (const to of onward) {
+        if (seen.has(to)) continue;
+        seen.add(to);
+        // Water ends at an outlet; what lies behind it is another piece.
+        if (!graph.isOutlet(id)) walk(to);
+      }
+    };
+    walk(root);
+    const before = near(root).find((h) => desk.placed.has(h.to))?.to;
+    const startX = before === undefined ? 2 : Math.max(2, (desk.placed.get(before)?.at.x ?? 2) + half(desk, before).halfW + GAP);
+    const tall = order.some((id) => graph.isOutlet(id) || half(desk, id).halfH > 1);
+    const rail = y + (tall ? 6 : 2);
+    let x = startX;
+    order.forEach((id, i) => {
+      const size = half(desk, id);
+      const hangs = graph.isDrain(id) || (graph.isIntake(id) && near(id).length === 1 && i > 0);
+      const intake = graph.isIntake(id) && i === 0;
+      x += size.halfW;
+      const at = graph.isOutlet(id)
+        ? { x, y: rail - size.halfH - GAP }
+        : hangs || intake
+          ? { x, y: rail + size.halfH + GAP }
+          : { x, y: rail };
+      put(desk, id, at, graph.isOutlet(id) || hangs || intake ? {} : through(desk, order[i - 1] ?? before, id, order[i + 1], "right"));
+      x += size.halfW + GAP + (size.halfW === 0 ? 1 : 0);
+    });
+    y = rail + (order.some((id) => graph.isDrain(id) || graph.isIntake(id)) ? 6 : 4);
+  }
 };
 
 /** Everything past the neck. */
@@ -305,12 +377,20 @@ const placeHouse = (desk: Desk, neck: string, railY: number): number => {
   return at;
 };
 
+const sidesOnTheRight = (desk: Desk, before: string, id: string): Record<string, Side> => {
+  const run = desk.graph.map.runs.find((r) => r.from.part === before && r.to.part === id);
+  return run ? { [run.to.port]: "left", out: "right" } : {};
+};
+
 /** Traps under their outlets, waste tanks and discharges below them. */
 const placeWaste = (desk: Desk, stripY: number): void => {
   const { graph } = desk;
   const waste = graph.map.runs.filter((r) => r.service === "waste");
   const into = (id: string): string[] => waste.filter((r) => r.to.part === id).map((r) => r.from.part);
   const rest = [...graph.parts.keys()].filter((id) => !desk.placed.has(id) && graph.isWaste(id));
+  // A vent and its filter stand beside what they ventilate.
+  const airy = (id: string): boolean => ["vent", "filter"].includes(symbolOf(graph.parts.get(id) as Part));
+  const airOf = (id: string): string | undefined => (airy(id) ? into(id).find((from) => desk.placed.has(from)) : undefined);
   const ready = (id: string): boolean => into(id).some((from) => desk.placed.has(from));
   let row = stripY;
   for (let left = rest; left.length > 0; row += 5) {
@@ -322,7 +402,18 @@ const placeWaste = (desk: Desk, stripY: number): void => {
         .filter((v) => v > 0);
       return { id, x: xs.length > 0 ? Math.round(xs.reduce((a, b) => a + b, 0) / xs.length) : 4 };
     });
-    for (const { id, x } of wanted.sort((a, b) => a.x - b.x || (a.id < b.id ? -1 : 1))) put(desk, id, { x, y: row });
+    for (const { id, x } of wanted.sort((a, b) => a.x - b.x || (a.id < b.id ? -1 : 1))) {
+      const beside = airOf(id);
+      if (beside) {
+        const at = desk.placed.get(beside)?.at ?? { x, y: row };
+        put(
+          desk,
+          id,
+          { x: at.x + half(desk, beside).halfW + GAP + half(desk, id).halfW + 1, y: at.y - 1 },
+          sidesOnTheRight(desk, beside, id),
+        );
+      } else put(desk, id, { x, y: row });
+    }
     left = left.filter((id) => !desk.placed.has(id));
   }
 };
@@ -337,7 +428,10 @@ export const placeParts = (map: WaterMap): Map<string, Placed> => {
     placeSources(desk, neck, railY);
     placeHouse(desk, neck, railY);
   }
-  placeWaste(desk, railY + 7);
+  const bottom = Math.max(railY + 1, ...[...desk.boxes.values()].map((b) => b.bottom));
+  const stripsY = neck === undefined ? railY : Math.max(railY + 6, bottom + 2);
+  const wasteY = placeStrips(desk, stripsY);
+  placeWaste(desk, wasteY === stripsY ? railY + 7 : wasteY + 2);
   let x = 2;
   for (const id of graph.parts.keys())
     if (!desk.placed.has(id)) {

@@ -27,42 +27,53 @@ const PLANE_MARGIN = 5;
 
 const indexIn = (plane: Plane, p: Point): number => (p.y - plane.top) * plane.width + (p.x - plane.left);
 
-/** Binary heap of states by estimated cost; ties by age, so that the answer is the same every time. */
+/** Binary heap of states by estimated cost; ties by age, so that the answer is the same every time. Kept in flat arrays and used again. */
 const heap = () => {
-  const items: { key: number; age: number; state: number }[] = [];
+  const keys: number[] = [];
+  const ages: number[] = [];
+  const states: number[] = [];
+  let size = 0;
   let age = 0;
-  const less = (a: number, b: number): boolean => {
-    const [x, y] = [items[a], items[b]];
-    return x !== undefined && y !== undefined && (x.key < y.key || (x.key === y.key && x.age < y.age));
+  const less = (a: number, b: number): boolean =>
+    (keys[a] as number) < (keys[b] as number) || (keys[a] === keys[b] && (ages[a] as number) < (ages[b] as number));
+  const swap = (list: number[], a: number, b: number): void => {
+    const held = list[a] as number;
+    list[a] = list[b] as number;
+    list[b] = held;
   };
-  const swap = (a: number, b: number): void => {
-    [items[a], items[b]] = [items[b] as (typeof items)[0], items[a] as (typeof items)[0]];
+  const exchange = (a: number, b: number): void => {
+    swap(keys, a, b);
+    swap(ages, a, b);
+    swap(states, a, b);
   };
   return {
+    clear: (): void => void (size = 0),
     push: (key: number, state: number): void => {
-      items.push({ key, age: age++, state });
-      for (let i = items.length - 1; i > 0;) {
+      keys[size] = key;
+      ages[size] = age++;
+      states[size] = state;
+      for (let i = size++; i > 0;) {
         const up = (i - 1) >> 1;
         if (!less(i, up)) break;
-        swap(i, up);
+        exchange(i, up);
         i = up;
       }
     },
-    pop: (): number | undefined => {
-      const top = items[0];
-      const last = items.pop();
-      if (top === undefined || last === undefined) return undefined;
-      if (items.length > 0) {
-        items[0] = last;
+    pop: (): number => {
+      if (size === 0) return -1;
+      const top = states[0] as number;
+      size--;
+      if (size > 0) {
+        exchange(0, size);
         for (let i = 0; ;) {
           let small = i;
-          for (const child of [2 * i + 1, 2 * i + 2]) if (child < items.length && less(child, small)) small = child;
+          for (let child = 2 * i + 1; child <= 2 * i + 2; child++) if (child < size && less(child, small)) small = child;
           if (small === i) break;
-          swap(i, small);
+          exchange(i, small);
           i = small;
         }
       }
-      return top.state;
+      return top;
     },
   };
 };
@@ -98,12 +109,13 @@ export const layPipes = (errands: readonly Errand[], boxes: readonly Box[]): Map
       }
   // Bit 1: a pipe runs across, bit 2: one runs up and down, bit 4: one bends or ends here.
   const used = new Uint8Array(cells);
+  const bench = benchFor(plane);
   const result = new Map<string, Point[]>();
   const length = (e: Errand): number => Math.abs(e.from.x - e.to.x) + Math.abs(e.from.y - e.to.y);
   const straight = (e: Errand): number => (e.from.x === e.to.x || e.from.y === e.to.y ? 0 : 1);
   const sorted = [...errands].sort((a, b) => straight(a) - straight(b) || length(a) - length(b) || (a.id < b.id ? -1 : 1));
   for (const errand of sorted) {
-    const points = findWay(errand, plane, blocked, beside, used);
+    const points = findWay(errand, plane, bench, blocked, beside, used);
     result.set(errand.id, simplified(points));
     points.forEach((p, i) => {
       const [a, b] = [points[i - 1], points[i + 1]];
@@ -116,52 +128,75 @@ export const layPipes = (errands: readonly Errand[], boxes: readonly Box[]): Map
   return result;
 };
 
-const findWay = (errand: Errand, plane: Plane, blocked: Uint8Array, beside: Uint8Array, used: Uint8Array): Point[] => {
+/** Room for one search after another: costs count only where their stamp is of the search in hand. */
+interface Bench {
+  readonly cost: Float64Array;
+  readonly came: Int32Array;
+  readonly stamp: Int32Array;
+  readonly open: ReturnType<typeof heap>;
+  search: number;
+}
+
+const benchFor = (plane: Plane): Bench => {
+  const states = plane.width * plane.height * 4;
+  return { cost: new Float64Array(states), came: new Int32Array(states), stamp: new Int32Array(states), open: heap(), search: 0 };
+};
+
+const DX = SIDES.map((side) => STEP[side].x);
+const DY = SIDES.map((side) => STEP[side].y);
+
+const findWay = (errand: Errand, plane: Plane, bench: Bench, blocked: Uint8Array, beside: Uint8Array, used: Uint8Array): Point[] => {
   const goal = indexIn(plane, errand.to);
   const startCell = indexIn(plane, errand.from);
-  const cost = new Float64Array(plane.width * plane.height * 4).fill(Number.POSITIVE_INFINITY);
-  const came = new Int32Array(plane.width * plane.height * 4).fill(-1);
-  const open = heap();
-  const guess = (x: number, y: number): number => Math.abs(x - errand.to.x) + Math.abs(y - errand.to.y);
+  const { cost, came, stamp, open } = bench;
+  const search = ++bench.search;
+  open.clear();
+  const [goalX, goalY] = [errand.to.x - plane.left, errand.to.y - plane.top];
+  const guess = (x: number, y: number): number => Math.abs(x - goalX) + Math.abs(y - goalY);
+  const wantedEnd = errand.toSide === undefined ? -1 : SIDES.indexOf(OPPOSITE[errand.toSide]);
   SIDES.forEach((side, d) => {
     if (errand.fromSide && errand.fromSide !== side) return;
-    cost[startCell * 4 + d] = 0;
-    open.push(guess(errand.from.x, errand.from.y), startCell * 4 + d);
+    const state = startCell * 4 + d;
+    cost[state] = 0;
+    came[state] = -1;
+    stamp[state] = search;
+    open.push(guess(startCell % plane.width, Math.floor(startCell / plane.width)), state);
   });
-  for (let state = open.pop(); state !== undefined; state = open.pop()) {
+  for (let state = open.pop(); state >= 0; state = open.pop()) {
     const cell = state >> 2;
     const dir = state & 3;
     const sofar = cost[state] as number;
     if (cell === goal && (sofar > 0 || startCell === goal)) {
       const points: Point[] = [];
       for (let s = state; s >= 0; s = came[s] as number)
-        points.unshift({ x: ((s >> 2) % plane.width) + plane.left, y: Math.floor((s >> 2) / plane.width) + plane.top });
-      return points;
+        points.push({ x: ((s >> 2) % plane.width) + plane.left, y: Math.floor((s >> 2) / plane.width) + plane.top });
+      return points.toReversed();
     }
-    const x = (cell % plane.width) + plane.left;
-    const y = Math.floor(cell / plane.width) + plane.top;
-    SIDES.forEach((side, d) => {
-      if (d === ((dir + 2) & 3)) return;
-      // The first stretch leaves by the port's side.
-      if (cell === startCell && d !== dir) return;
-      const [nx, ny] = [x + STEP[side].x, y + STEP[side].y];
-      if (nx < plane.left || ny < plane.top || nx >= plane.left + plane.width || ny >= plane.top + plane.height) return;
-      const next = indexIn(plane, { x: nx, y: ny });
+    const x = cell % plane.width;
+    const y = Math.floor(cell / plane.width);
+    for (let d = 0; d < 4; d++) {
+      // No turning back; and the first stretch leaves by the port's side.
+      if (d === ((dir + 2) & 3) || (cell === startCell && d !== dir)) continue;
+      const [nx, ny] = [x + (DX[d] as number), y + (DY[d] as number)];
+      if (nx < 0 || ny < 0 || nx >= plane.width || ny >= plane.height) continue;
+      const next = ny * plane.width + nx;
       if (next === goal) {
-        if (errand.toSide && side !== OPPOSITE[errand.toSide]) return;
-      } else if (blocked[next]) return;
-      const along = side === "left" || side === "right" ? 1 : 2;
+        if (wantedEnd >= 0 && d !== wantedEnd) continue;
+      } else if (blocked[next]) continue;
+      const along = (d & 1) === 0 ? 1 : 2;
       const there = used[next] as number;
       const sharing = next === goal ? 0 : (there & along) !== 0 || (there & 4) !== 0 ? SHARING : there !== 0 ? CROSSING : 0;
       // Leaving a tee by a way that another pipe has taken.
       const shared = ((used[cell] as number) & along) !== 0 && there !== 0 && (there & along) !== 0 ? SHARING : 0;
       const total = sofar + 1 + (d === dir ? 0 : BEND) + sharing + shared + (beside[next] ? BESIDE_A_PART : 0);
-      if (total < (cost[next * 4 + d] as number)) {
-        cost[next * 4 + d] = total;
-        came[next * 4 + d] = state;
-        open.push(total + guess(nx, ny), next * 4 + d);
+      const reached = next * 4 + d;
+      if (stamp[reached] !== search || total < (cost[reached] as number)) {
+        stamp[reached] = search;
+        cost[reached] = total;
+        came[reached] = state;
+        open.push(total + guess(nx, ny), reached);
       }
-    });
+    }
   }
   // Walled in: an elbow, so that the pipe is at least seen.
   return [errand.from, { x: errand.to.x, y: errand.from.y }, errand.to];

@@ -7,8 +7,10 @@ import { PART_KINDS } from "../kinds/index.ts";
 export interface Graph {
   readonly map: WaterMap;
   readonly parts: ReadonlyMap<string, Part>;
-  /** Neighbours by runs that are not waste. */
+  /** Neighbours by runs of the drinking side: neither waste nor raw. */
   readonly near: ReadonlyMap<string, readonly Hop[]>;
+  /** Neighbours by every run that is not waste. */
+  readonly wet: ReadonlyMap<string, readonly Hop[]>;
   readonly isWaste: (id: string) => boolean;
   readonly isSource: (id: string) => boolean;
   readonly isConsumer: (id: string) => boolean;
@@ -16,6 +18,8 @@ export interface Graph {
   readonly isHeater: (id: string) => boolean;
   readonly isTank: (id: string) => boolean;
   readonly isDrain: (id: string) => boolean;
+  /** Takes raw water, or rinses a tank: a way in that is no source of drinking water. */
+  readonly isIntake: (id: string) => boolean;
 }
 
 export interface Hop {
@@ -32,25 +36,30 @@ const usesOf = (part: Part): Set<OpeningUse> =>
 export const buildGraph = (map: WaterMap): Graph => {
   const parts = new Map([...map.parts].sort((a, b) => (a.id < b.id ? -1 : 1)).map((p) => [p.id, p]));
   const near = new Map<string, Hop[]>([...parts.keys()].map((id) => [id, []]));
+  const wet = new Map<string, Hop[]>([...parts.keys()].map((id) => [id, []]));
   for (const run of [...map.runs].sort((a, b) => (a.id < b.id ? -1 : 1))) {
     if (run.service === "waste") continue;
-    near.get(run.from.part)?.push({ run, to: run.to.part, port: run.from.port, farPort: run.to.port });
-    near.get(run.to.part)?.push({ run, to: run.from.part, port: run.to.port, farPort: run.from.port });
+    for (const map of run.service === "raw" ? [wet] : [wet, near]) {
+      map.get(run.from.part)?.push({ run, to: run.to.part, port: run.from.port, farPort: run.to.port });
+      map.get(run.to.part)?.push({ run, to: run.from.part, port: run.to.port, farPort: run.from.port });
+    }
   }
   const uses = new Map([...parts].map(([id, part]) => [id, usesOf(part)]));
   const vessel = (id: string): string | undefined => PART_KINDS.get(parts.get(id)?.kind ?? "")?.role.vessel;
   const has = (id: string, use: OpeningUse): boolean => uses.get(id)?.has(use) ?? false;
   const isOutlet = (id: string): boolean => has(id, "outlet");
-  const isHeater = (id: string): boolean => vessel(id) === "heater";
+  const isHeater = (id: string): boolean => PART_KINDS.get(parts.get(id)?.kind ?? "")?.group === "heat";
   return {
     map,
     parts,
     near,
+    wet,
     isOutlet,
     isHeater,
     isTank: (id) => vessel(id) === "fresh",
-    isDrain: (id) => has(id, "low-point"),
-    isWaste: (id) => vessel(id) === "waste" || (near.get(id) ?? []).length === 0,
+    isDrain: (id) => has(id, "low-point") && !isHeater(id),
+    isIntake: (id) => has(id, "raw") || has(id, "flush"),
+    isWaste: (id) => vessel(id) === "waste" || (wet.get(id) ?? []).length === 0,
     isSource: (id) => vessel(id) === "fresh" || has(id, "supply") || has(id, "fill") || has(id, "pickup"),
     isConsumer: (id) => isOutlet(id) || isHeater(id),
   };
@@ -93,18 +102,93 @@ export const wayBetween = (
   return [];
 };
 
+/** What is drawn leaves a tank by its outlet: not by its filler, nor over the link to another tank. */
+const drawn = (hop: Hop): boolean => hop.run.service !== "fill" && !hop.port.startsWith("link") && !hop.farPort.startsWith("link");
+
+/** Whether water can pass a part from one port to another with its controls in some position: a panel joins a tank to the pump, never to the house. */
+const passes = (part: Part, from: string, to: string): boolean => {
+  const anatomy = PART_KINDS.get(part.kind)?.anatomy(paramsOf(part));
+  const cellAt = (port: string): string | undefined => anatomy?.ports.find((p) => p.name === port)?.cell;
+  const [start, goal] = [cellAt(from), cellAt(to)];
+  if (!anatomy || start === undefined || goal === undefined) return false;
+  const walk = (cell: string, seen: readonly string[], positions: Readonly<Record<string, readonly string[]>>): boolean => {
+    if (cell === goal) return true;
+    return anatomy.links.some((link) => {
+      const next = link.from === cell ? link.to : link.to === cell ? link.from : undefined;
+      if (next === undefined || seen.includes(next)) return false;
+      const { gate } = link;
+      if (!gate) return walk(next, [...seen, next], positions);
+      // Two ways that need one handle in two places at once are no way.
+      const still = gate.in.filter((p) => positions[gate.control]?.includes(p) ?? true);
+      return still.length > 0 && walk(next, [...seen, next], { ...positions, [gate.control]: still });
+    });
+  };
+  return walk(start, [start], {});
+};
+
+/** The way by which water is drawn from a part to the first one wanted, past what lets it pass. */
+export const drawnWay = (graph: Graph, from: string, wanted: (id: string) => boolean): string[] => {
+  interface State {
+    readonly id: string;
+    readonly entry: string | undefined;
+    readonly before: State | undefined;
+  }
+  const seen = new Set([from]);
+  const todo: State[] = [{ id: from, entry: undefined, before: undefined }];
+  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
+    if (wanted(at.id)) {
+      const way: string[] = [];
+      for (let step: State | undefined = at; step; step = step.before) way.unshift(step.id);
+      return way;
+    }
+    const part = graph.parts.get(at.id);
+    for (const hop of graph.near.get(at.id) ?? []) {
+      const key = `${hop.to}.${hop.farPort}`;
+      if (seen.has(key) || !drawn(hop) || (at.entry !== undefined && part && !passes(part, at.entry, hop.port))) continue;
+      seen.add(key);
+      todo.push({ id: hop.to, entry: hop.farPort, before: at });
+    }
+  }
+  return [];
+};
+
+/** The source from which the pump line is drawn: of the tanks, the one with the shortest way to something that uses water. */
+export const mainSource = (graph: Graph): string | undefined => {
+  const sources = [...graph.parts.keys()].filter(graph.isSource);
+  const way = (id: string): number => {
+    const { length } = drawnWay(graph, id, graph.isConsumer);
+    return length === 0 ? Number.POSITIVE_INFINITY : length;
+  };
+  const tanks = sources.filter((id) => graph.isTank(id) && Number.isFinite(way(id)));
+  return (tanks.length > 0 ? tanks : sources.filter((id) => Number.isFinite(way(id)))).toSorted(
+    (a, b) => way(a) - way(b) || (a < b ? -1 : 1),
+  )[0];
+};
+
+// A neck must stand before at least so much of what uses water; what is left beside it gets a strip of its own.
+const MOST_OF = 0.6;
+
 /**
  * The part at which the source side ends: of the parts that everything drawn must pass, the farthest from the sources
- * that still leaves every outlet and heater on its far side.
+ * that still leaves every outlet and heater on its far side. Where no part stands before all of them, before most.
  */
 export const findNeck = (graph: Graph): string | undefined => {
   const sources = [...graph.parts.keys()].filter(graph.isSource);
-  const start = sources.find(graph.isTank) ?? sources[0];
+  const start = mainSource(graph);
   if (start === undefined) return undefined;
-  const way = wayBetween(graph, start, graph.isConsumer);
-  const separates = (id: string): boolean => {
+  const reachable = joined(graph, start, new Set());
+  const consumers = [...graph.parts.keys()].filter((id) => graph.isConsumer(id) && reachable.has(id));
+  const ways = consumers.map((c) => drawnWay(graph, start, (id) => id === c).slice(1, -1));
+  const way = [...new Set(ways.flat())].filter((id) => !graph.isConsumer(id));
+  const behind = (id: string): number => {
     const without = new Set([id]);
-    return sources.every((s) => s === id || ![...joined(graph, s, without)].some(graph.isConsumer));
+    const reached = new Set(sources.filter((s) => s !== id).flatMap((s) => [...joined(graph, s, without)]));
+    return consumers.filter((c) => !reached.has(c)).length;
   };
-  return way.slice(1, -1).findLast(separates) ?? way.slice(1, -1).find((id) => !graph.isConsumer(id));
+  const scored = way.map((id) => ({ id, behind: behind(id) }));
+  const most = Math.max(0, ...scored.map((s) => s.behind));
+  if (most === 0 || most < consumers.length * MOST_OF) return undefined;
+  // Of several on one line, the farthest from the source; lines are as long as the way to them.
+  const depth = (id: string): number => drawnWay(graph, start, (other) => other === id).length;
+  return scored.filter((s) => s.behind === most).toSorted((a, b) => depth(b.id) - depth(a.id) || (a.id < b.id ? -1 : 1))[0]?.id;
 };

@@ -2,6 +2,7 @@ import { buildNetwork, type RunSetup } from "@uppershed/core";
 import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { houseSetup } from "../../planning/house.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
@@ -76,9 +77,11 @@ export const PlanScreen = () => {
               {plan.weakest && (
                 <span className="block text-[15px] font-normal text-muted">
                   Weakest part: {plan.weakest.name}, {text(plan.weakest.evidence)}.{" "}
-                  {plan.meetsMargin
-                    ? `Below the winter low with ${setup.marginC} K in hand.`
-                    : `Less than ${setup.marginC} K below the winter low.`}
+                  {plan.cannotTell.length > 0
+                    ? "Whether all of it does cannot be told yet: see below."
+                    : plan.meetsMargin
+                      ? `Below the winter low with ${setup.marginC} K in hand.`
+                      : `Less than ${setup.marginC} K below the winter low.`}
                 </span>
               )}
             </>
@@ -120,6 +123,11 @@ export const PlanScreen = () => {
         )}
       </div>
       <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-1">
+        {plan && (
+          <div className="mt-3">
+            <Doubts doubts={plan.cannotTell} />
+          </div>
+        )}
         {plan && plan.unprotected.length > 0 && (
           <div role="alert" className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
             <h2 className="font-bold">Stays unprotected at {q(setup.winterLowC, "temperature")}</h2>

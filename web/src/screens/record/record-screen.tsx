@@ -1,9 +1,8 @@
-import { inUseLineup, layOut, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
+import { buildScene, inUseLineup, layOut, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
-import { buildScene } from "../../drawing/scene.ts";
 import { useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useMeQuery } from "../../store/api.ts";

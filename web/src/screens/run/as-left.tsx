@@ -1,8 +1,9 @@
-import { inUseLineup, type Lineup, looseEnds, unprotectedAt, verdictNow } from "@uppershed/core";
-import { useState } from "react";
+import { doubtsNow, inUseLineup, type Lineup, looseEnds, unprotectedAt, verdictNow } from "@uppershed/core";
+import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { Doubts } from "../../frost/doubts.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { LineupForm } from "./lineup-form.tsx";
 
@@ -31,6 +32,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   };
   const verdict = verdictNow(state);
   const open = unprotectedAt(verdict, state.setup.winterLowC);
+  const doubts = useMemo(() => doubtsNow(state), [state]);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
@@ -43,6 +45,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
             write here.
           </p>
         </div>
+        <Doubts doubts={doubts} />
         {open.length > 0 && (
           <div className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
             <b>Stays unprotected</b>

@@ -74,6 +74,11 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       <Meter label={`Holds to, now (${verdict.weakest?.source ?? "worked out"})`}>
         <Big rust={bad}>{holds(verdict.holdsToC)}</Big>{" "}
         <span className="text-muted">{verdict.weakest?.name ?? "nothing aboard has a limit"}</span>
+        {state.plan.cannotTell.length > 0 && (
+          <span className="block text-[13px] text-rust">
+            cannot tell for {[...new Set(state.plan.cannotTell.map((d) => d.becauseName))].join(", ")}
+          </span>
+        )}
         {state.todo.length > 0 && <span className="block text-[13px] text-muted">{holds(state.plan.holdsToC)} when done</span>}
       </Meter>
       <Meter label={use.usedM3 === undefined ? "Antifreeze drawn (worked out)" : "Antifreeze used (measured)"}>

@@ -1,10 +1,9 @@
-import { layOut, lineupNow, runsMovedNext, type RunState, verdictNow } from "@uppershed/core";
+import { buildScene, layOut, lineupNow, runsMovedNext, type RunState, verdictNow } from "@uppershed/core";
 import { Map as MapIcon } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
-import { buildScene } from "../../drawing/scene.ts";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";

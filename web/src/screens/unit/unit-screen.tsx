@@ -1,6 +1,7 @@
 import type { Unit, UnitRun } from "@uppershed/contract";
 import {
   buildNetwork,
+  buildScene,
   type Contents,
   type FrostVerdict,
   frostVerdict,
@@ -12,16 +13,17 @@ import {
   replayRun,
   startingContents,
   verdictNow,
+  type WaterMap,
 } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
-import { buildScene } from "../../drawing/scene.ts";
 import { FrostLadder } from "../../frost/ladder.tsx";
+import { lifeWords } from "../../mapping/life-words.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useInUseMutation, useMeQuery, useRunQuery, useUnitQuery, useUnitRunsQuery } from "../../store/api.ts";
+import { useInUseMutation, useMeQuery, usePartsQuery, useRunQuery, useUnitQuery, useUnitRunsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -36,8 +38,10 @@ const Sentence = ({ unit }: { unit: Unit }) => {
   if (state.kind === "as left")
     return (
       <>
-        Winterized {when}, holds to <b>{holds(state.holdsToC)}</b>
-        {state.weakestPart && `; weakest part: ${state.weakestPart}`}. Nothing recorded since.
+        {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when}, holds to <b>{holds(state.holdsToC)}</b>
+        {state.weakestPart && `; weakest part: ${state.weakestPart}`}.{" "}
+        {state.cannotTell.length > 0 && <span className="text-rust">Cannot tell for {state.cannotTell.join(", ")}. </span>}
+        Nothing recorded since.
       </>
     );
   if (state.kind === "in work")
@@ -74,6 +78,28 @@ const useShown = (unitId: string, runId: string | undefined) => {
   return { network: shown?.network, shown, error };
 };
 
+/** What of the map is not known yet: it blocks the word "protected" for whatever rests on it. */
+const OpenQuestions = ({ map, onChoose }: { map: WaterMap; onChoose: (id: string) => void }) => {
+  const open = map.parts.filter((p) => p.unknown);
+  if (open.length === 0) return null;
+  return (
+    <details className="absolute bottom-3 left-3 max-w-[min(460px,70%)] rounded border-2 border-rust bg-paper p-2 text-[14px]">
+      <summary className="min-h-9 content-center font-semibold">
+        {open.length} {open.length === 1 ? "thing" : "things"} not known on this map
+      </summary>
+      <ul>
+        {open.map((p) => (
+          <li key={p.id}>
+            <button type="button" className="min-h-11 text-left hover:bg-green-soft" onClick={() => onChoose(p.id)}>
+              <b>{p.name}</b>: {p.unknown?.ask ?? "look and say what it is"}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+};
+
 export const UnitScreen = () => {
   const { unitId = "" } = useParams();
   const [params] = useSearchParams();
@@ -84,6 +110,8 @@ export const UnitScreen = () => {
   const [chosenRun, setChosenRun] = useState<string | undefined | null>(null);
   const [selected, setSelected] = useState<string>();
   const [fillAgain, filling] = useInUseMutation();
+  const { data: register } = usePartsQuery({ unit: unitId });
+  const [today] = useState(() => new Date().toISOString().slice(0, 10));
   useTitle(unit?.name ?? "Unit");
   const current = unit?.state.runId ?? undefined;
   const shownRun = chosenRun === null ? current : chosenRun;
@@ -113,6 +141,12 @@ export const UnitScreen = () => {
             {unit.owner}, {unit.phone} · {unit.mark} · lies at {unit.berth} · map revision {unit.mapRevision}
           </p>
         </div>
+        <Link
+          to={`/units/${unit.id}/map`}
+          className="inline-flex min-h-[54px] items-center rounded border-[1.5px] border-green bg-raised px-5 text-[17px] font-semibold text-green"
+        >
+          Draw the map
+        </Link>
         {unit.state.kind === "as left" && (
           <Button onClick={() => void fillAgain(unit.id)} disabled={filling.isLoading}>
             Filled again, in use
@@ -136,6 +170,7 @@ export const UnitScreen = () => {
       </div>
       <div className="relative min-h-0 overflow-hidden">
         <MapDrawing network={network} scene={scene} selected={selected} onSelect={setSelected} />
+        <OpenQuestions map={network.map} onChoose={setSelected} />
         {selected && (
           <div className="absolute inset-y-0 right-0 w-[320px] max-w-full">
             <Plate
@@ -144,6 +179,7 @@ export const UnitScreen = () => {
               contents={shown.contents}
               lineup={shown.lineup}
               verdict={verdict}
+              life={lifeWords(register?.parts ?? [], selected, today)}
               onClose={() => setSelected(undefined)}
             />
           </div>

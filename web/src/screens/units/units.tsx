@@ -22,6 +22,12 @@ export const Units = () => {
     <div className="mx-auto max-w-6xl p-5">
       <div className="flex flex-wrap items-end justify-between gap-4">
         <h1 className="text-2xl font-bold">Units</h1>
+        <Link
+          to="/units/new"
+          className="ml-auto inline-flex min-h-[44px] items-center rounded bg-green px-4 text-[15px] font-semibold text-on-green"
+        >
+          New unit
+        </Link>
         <label className="text-[14px]">
           <span className="mr-2 text-muted">Find</span>
           <input className="field w-64" value={words} onChange={(e) => setWords(e.target.value)} />
@@ -61,6 +67,7 @@ export const Units = () => {
                 <span className="flex items-center gap-3">
                   <TinyLadder holdsToC={unit.state.holdsToC} winterLowC={me.workshop.winterLowC} />
                   <b>{holds(unit.state.holdsToC)}</b>
+                  {unit.state.cannotTell.length > 0 && <span className="text-[13px] text-rust">cannot tell for all</span>}
                 </span>
               </td>
               <td className="hidden text-[14px] sm:table-cell">

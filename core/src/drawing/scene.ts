@@ -1,21 +1,17 @@
+import { type Contents, liquidIn, type Mixture, plus, volumeOf } from "../contents/index.ts";
 import {
-  type Contents,
   kindOfPart,
   type LaidPart,
   type LaidRun,
   type Lineup,
-  liquidIn,
   type MapLayout,
-  type Mixture,
   type Network,
   type Part,
   paramsOf,
-  plus,
   PIPE_SYSTEMS,
   type Run,
-  volumeOf,
-} from "@uppershed/core";
-import { inkOf } from "./inks.tsx";
+} from "../watermap/index.ts";
+import { inkOf } from "./ink.ts";
 
 /** One grid unit of the layout on the drawing, px. */
 export const UNIT_PX = 16;

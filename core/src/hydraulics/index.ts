@@ -1,0 +1,12 @@
+export { frictionFactor, type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
+export {
+  GRAVITY,
+  type HydraulicAnswer,
+  type HydraulicElement,
+  type HydraulicNetwork,
+  type HydraulicNode,
+  type HydraulicOutlet,
+  type Liquid,
+  solveHydraulics,
+} from "./solve.ts";
+export { COMMON_FLOW_SETTINGS, type FlowSettings, mapFlows, type MapFlows, mapHydraulics, type MapHydraulics } from "./of-map.ts";

@@ -1,0 +1,104 @@
+import { describe, expect, it } from "vitest";
+import { product, startingContents } from "../contents/index.ts";
+import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
+import { PATTERNS, starterMap } from "../patterns/index.ts";
+import { MODES } from "../watermap/index.ts";
+import { modeLineup } from "../survey/index.ts";
+import { forReference, inEpanet } from "../testing/epanet.ts";
+import { networkOf } from "../testing/variants.ts";
+import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
+import { COMMON_FLOW_SETTINGS, type FlowSettings, type MapFlows, mapFlows, mapHydraulics, solveHydraulics } from "./index.ts";
+
+const flowsOf = (network: Network, lineup: Lineup, settings?: FlowSettings): Extract<MapFlows, { ok: true }> => {
+  const found = mapFlows(network, lineup, settings);
+  if (!found.ok) throw new Error(found.problem);
+  return found;
+};
+
+/** As in use, pumps on, with the first taps open. */
+const inFlow = (network: Network, taps: number): Lineup => {
+  const gates = network.openings.flatMap((o) => (o.use === "outlet" && o.gate ? [o.gate] : [])).slice(0, taps);
+  const switches = network.controls.filter((c) => c.spec.role === "switch" && c.spec.positions.some((p) => p.name === "on"));
+  return {
+    ...inUseLineup(network),
+    ...Object.fromEntries(switches.map((c) => [c.key, "on"])),
+    ...Object.fromEntries(gates.map((g) => [g.key, g.in[0] ?? ""])),
+  };
+};
+
+describe("the demo maps agree with EPANET 2.3", () => {
+  it.each(EXAMPLE_MAPS.map((m) => [m.id, m] as const))("%s, with one and with three taps open", async (_, map) => {
+    const network = networkOf(map);
+    for (const taps of [1, 3]) {
+      const made = mapHydraulics({ network, lineup: inFlow(network, taps), apart: [] }, startingContents(network));
+      const reference = forReference(made.network);
+      const [ours, theirs] = [solveHydraulics(reference), await inEpanet(reference)];
+      if (!ours.ok) throw new Error(ours.problem);
+      expect(Math.max(...ours.outM3PerS)).toBeGreaterThan(1e-5);
+      ours.flowsM3PerS.forEach((q, i) => {
+        const r = theirs.flowsM3PerS[i] as number;
+        expect(Math.abs(q - r), `${reference.elements[i]?.id}: ${q} against ${r}`).toBeLessThanOrEqual(Math.max(1e-6, 0.005 * Math.abs(r)));
+      });
+    }
+  });
+});
+
+describe("flows told in a map's own ids", () => {
+  const network = networkOf(teasel);
+  const use = inUseLineup(network);
+
+  it("a cold tap draws from the tank past the pump, and nothing moves on the hot side", () => {
+    const { flowsM3PerS, outM3PerS } = flowsOf(network, { ...use, "galley:cold": "open" });
+    const out = outM3PerS.get("galley:cold") ?? 0;
+    expect(out * 60_000).toBeGreaterThan(3);
+    const run = (part: string, port: string) => teasel.runs.find((r) => r.from.part === part && r.from.port === port)?.id ?? "";
+    expect(flowsM3PerS.get(run("fresh-tank", "outlet"))).toBeCloseTo(out, 7);
+    expect(flowsM3PerS.get(run("shore-check", "out"))).toBe(0);
+    for (const r of teasel.runs.filter((x) => x.service === "hot")) expect(Math.abs(flowsM3PerS.get(r.id) ?? 1), r.id).toBeLessThan(1e-7);
+  });
+
+  it("two taps share: each gives less than alone, both together more; a tap half open gives about half", () => {
+    const alone = flowsOf(network, { ...use, "galley:cold": "open" }).outM3PerS.get("galley:cold") ?? 0;
+    const both = flowsOf(network, { ...use, "galley:cold": "open", "basin:cold": "open" }).outM3PerS;
+    expect(both.get("galley:cold") ?? 0).toBeLessThan(alone);
+    expect((both.get("galley:cold") ?? 0) + (both.get("basin:cold") ?? 0)).toBeGreaterThan(alone);
+    const half = flowsOf(network, { ...use, "galley:cold": "open" }, { ...COMMON_FLOW_SETTINGS, openings: { "galley:cold": 0.5 } });
+    const share = (half.outM3PerS.get("galley:cold") ?? 0) / alone;
+    expect(share).toBeGreaterThan(0.45);
+    expect(share).toBeLessThan(0.65);
+  });
+
+  it("on shore water the regulator holds its setting, and the stopped pump lets nothing back into the tank", () => {
+    const strong = { ...COMMON_FLOW_SETTINGS, supplyPa: 700_000 };
+    const { flowsM3PerS, pressuresPa } = flowsOf(network, { ...use, pump: "off", "shore-inlet": "open" }, strong);
+    expect(pressuresPa.get("regulator")).toBeCloseTo(310_000, -1);
+    expect(pressuresPa.get("shore-inlet")).toBeGreaterThan(650_000);
+    for (const r of teasel.runs) expect(Math.abs(flowsM3PerS.get(r.id) ?? 0), r.id).toBeLessThan(1e-7);
+  });
+
+  it("with pump and shore both off nothing rises to a tap above the tank", () => {
+    const { outM3PerS } = flowsOf(network, { ...use, pump: "off", "galley:cold": "open" });
+    expect(outM3PerS.get("galley:cold")).toBe(0);
+  });
+
+  it("pipes full of cold antifreeze give less at the tap than pipes full of water", () => {
+    const lineup = { ...use, "galley:cold": "open" };
+    const cold = { ...COMMON_FLOW_SETTINGS, temperatureC: 2 };
+    const stiff = network.cells.map((c) => ({ plugs: [product(c.capacityM3, 0.5)], source: "assumed" as const }));
+    const [water, glycol] = [mapFlows(network, lineup, cold), mapFlows(network, lineup, cold, stiff)];
+    if (!water.ok || !glycol.ok) throw new Error("no answer");
+    // The tap itself hinders most; the pipes take a little more.
+    expect(glycol.outM3PerS.get("galley:cold")).toBeLessThan(0.99 * (water.outM3PerS.get("galley:cold") ?? 0));
+  });
+
+  it("every family and every demo map has an answer in every lineup, with finite figures", () => {
+    for (const map of [...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)]) {
+      const of = networkOf(map);
+      for (const mode of MODES) {
+        const found = mapFlows(of, modeLineup(of, mode));
+        expect(found.ok || found.problem, `${map.id}, ${mode}`).toBe(true);
+        if (found.ok) for (const q of [...found.flowsM3PerS.values(), ...found.pressuresPa.values()]) expect(Number.isFinite(q)).toBe(true);
+      }
+    }
+  });
+});

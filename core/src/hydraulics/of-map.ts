@@ -1,0 +1,291 @@
+import { type CellContents, type Contents, liquidIn, strengthOf, startingContents, volumeOf } from "../contents/index.ts";
+import {
+  glycolDensityKgM3,
+  glycolViscosityPaS,
+  massFractionFromStrength,
+  type Property,
+  waterDensityKgM3,
+  waterViscosityPaS,
+} from "../fluid/index.ts";
+import {
+  gateOpen,
+  kindOfPart,
+  type Lineup,
+  type Network,
+  num,
+  type Opening,
+  paramsOf,
+  type Part,
+  passableLinks,
+  PIPE_SYSTEMS,
+  type Situation,
+} from "../watermap/index.ts";
+import {
+  GRAVITY,
+  type HydraulicAnswer,
+  type HydraulicElement,
+  type HydraulicNetwork,
+  type HydraulicNode,
+  type HydraulicOutlet,
+  type Liquid,
+  solveHydraulics,
+} from "./solve.ts";
+
+/** The pressurised side of a map as it stands, made ready to be solved, and the answer told in the map's own ids. */
+
+export interface FlowSettings {
+  /** Pressure of a connected supply against a shut tap, Pa. */
+  readonly supplyPa: number;
+  /** What that supply gives into an open bucket, m3/s. */
+  readonly supplyMostM3PerS: number;
+  /** Of all liquid aboard, °C, 0 to 20. */
+  readonly temperatureC: number;
+  /** How far an opening is open, by its control or its id, 0 to 1; fully where it is not said. */
+  readonly openings?: Readonly<Record<string, number>>;
+}
+
+/** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
+export const COMMON_FLOW_SETTINGS: FlowSettings = { supplyPa: 276_000, supplyMostM3PerS: 20e-3 / 60, temperatureC: 15 };
+
+// Drawn plastic, 1.5 µm; common textbook value, from memory.
+const ROUGHNESS_M = 1.5e-6;
+// Entry, exit and a bend at each end of a run: our own estimate from textbook K of 0.5, 1 and 0.9 for full-bore turns, from memory.
+const END_LOSS_K = 0.6;
+// The way inside a part: 50 mm of 10 mm bore with a turn; our own estimate.
+const INSIDE = { lengthM: 0.05, boreM: 0.01, lossK: 1 };
+// A tap passes 6 L/min at 2 bar (our own estimate, near what flow-limited outlets are sold at).
+const TAP_COEFFICIENT = 0.1e-3 / Math.sqrt(200_000);
+// An open 10 mm end with the discharge coefficient 0.6 of a sharp-edged hole (textbook, from memory).
+const HOLE_COEFFICIENT = 0.6 * (Math.PI / 4) * 0.01 ** 2 * Math.sqrt(2 / 1000);
+// A hand or foot pump worked steadily: 6 L/min free, 1 bar (our own estimate).
+const HAND_PUMP = { shutOffPa: 100_000, mostM3PerS: 0.1e-3 };
+const FULLY = 1;
+
+const LEAVES: ReadonlySet<Opening["use"]> = new Set(["outlet", "low-point", "plug", "relief", "bowl", "dump", "overboard"]);
+
+const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
+
+const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid => {
+  const mixture = liquidIn(held);
+  const strength = Math.min(strengthOf(mixture), 0.6);
+  if (strength === 0)
+    return { densityKgM3: valueOf(waterDensityKgM3(temperatureC), 1000), viscosityPaS: valueOf(waterViscosityPaS(temperatureC), 1e-3) };
+  const mass = valueOf(massFractionFromStrength(strength), 0.6);
+  return {
+    densityKgM3: valueOf(glycolDensityKgM3(mass), 1040),
+    viscosityPaS: valueOf(glycolViscosityPaS(mass, Math.min(20, Math.max(0, temperatureC))), 9e-3),
+  };
+};
+
+export interface MapHydraulics {
+  readonly network: HydraulicNetwork;
+  /** Node of a part's cell, by cell index. */
+  readonly nodeOf: ReadonlyMap<number, number>;
+  /** Element of a run, by its id. */
+  readonly elementOf: ReadonlyMap<string, number>;
+  /** Runs whose element goes from their `to` to their `from`, for a check lets them pass only so. */
+  readonly turned: ReadonlySet<string>;
+}
+
+/** A pump's head against a shut pipe and its flow against none. */
+const pumpOf = (part: Part): { shutOffPa: number; mostM3PerS: number } =>
+  part.kind === "manual-pump" ? HAND_PUMP : { shutOffPa: num(paramsOf(part), "cutOutPa"), mostM3PerS: num(paramsOf(part), "flowM3PerS") };
+
+/** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
+export const mapHydraulics = (situation: Situation, contents: Contents, settings: FlowSettings = COMMON_FLOW_SETTINGS): MapHydraulics => {
+  const { network, lineup } = situation;
+  const passable = passableLinks(situation);
+  const nodes: HydraulicNode[] = [];
+  const elements: HydraulicElement[] = [];
+  const outlets: HydraulicOutlet[] = [];
+  const nodeOf = new Map<number, number>();
+  const elementOf = new Map<string, number>();
+  const turned = new Set<string>();
+  const common = liquidOf(undefined, settings.temperatureC);
+  const node = (n: HydraulicNode): number => nodes.push(n) - 1;
+  const supply = (to: number, of: Opening): void => {
+    const from = node({ id: `${of.id}:site`, heightM: of.heightM, fixedPa: 0 });
+    elements.push({
+      id: `${of.id}:supply`,
+      kind: "pump",
+      from,
+      to,
+      shutOffPa: settings.supplyPa,
+      mostM3PerS: settings.supplyMostM3PerS,
+      liquid: common,
+    });
+  };
+
+  const wet = wetCells(network);
+  for (const cell of [...wet].toSorted((a, b) => a - b)) {
+    const c = network.cells[cell];
+    if (!c?.part) continue;
+    const openHere = network.openings.filter((o) => o.cell === cell && gateOpen(o.gate, lineup));
+    const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
+    const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
+    const level = isTank ? ((c.topM - c.bottomM) * volumeOf(liquidIn(contents[cell]))) / Math.max(c.capacityM3, 1e-9) : undefined;
+    const fixedPa =
+      level !== undefined
+        ? common.densityKgM3 * GRAVITY * level
+        : source
+          ? common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
+          : undefined;
+    const at = node({ id: c.id, heightM: c.bottomM, ...(fixedPa === undefined ? {} : { fixedPa }) });
+    nodeOf.set(cell, at);
+    if (fixedPa !== undefined) continue;
+    for (const o of openHere) {
+      if (o.use === "supply" || o.use === "flush") supply(at, o);
+      if (!LEAVES.has(o.use)) continue;
+      const opened = settings.openings?.[o.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
+      if (opened > 0)
+        outlets.push({
+          id: o.id,
+          node: at,
+          heightM: o.heightM,
+          coefficient: opened * (o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT),
+          densityKgM3: liquidOf(contents[cell], settings.temperatureC).densityKgM3,
+        });
+    }
+  }
+
+  const regulatorInlet = new Map<string, number>();
+  for (const part of network.map.parts.toSorted((a, b) => (a.id < b.id ? -1 : 1))) {
+    if (kindOfPart(part).role.guard !== "regulator") continue;
+    const cell = network.cells.findIndex((c) => c.ownerId === part.id);
+    const to = nodeOf.get(cell);
+    if (to === undefined) continue;
+    const from = node({ id: `${part.id}:in`, heightM: network.cells[cell]?.bottomM ?? 0 });
+    regulatorInlet.set(part.id, from);
+    elements.push({ id: part.id, kind: "regulator", from, to, setPa: num(paramsOf(part), "setPa"), liquid: common });
+  }
+
+  network.cells.forEach((c, index) => {
+    const run = c.run;
+    const system = run && PIPE_SYSTEMS.get(run.pipe);
+    if (!run || !system || run.service === "waste") return;
+    const liquid = liquidOf(contents[index], settings.temperatureC);
+    const ends = (network.linksOf[index] ?? []).slice(0, 2);
+    let [ahead, back] = [true, true];
+    let shut = false;
+    const [from, to] = ends.map((l, i) => {
+      const link = network.links[l];
+      if (!link) return undefined;
+      const into = link.a === index;
+      const cell = into ? link.b : link.a;
+      const at = nodeOf.get(cell);
+      const part = network.cells[cell]?.part;
+      shut ||= !passable[l];
+      if (link.oneWay || link.drivenBy) {
+        if (into === (i === 1)) back = false;
+        else ahead = false;
+      }
+      if (at === undefined || !part) return undefined;
+      if (link.drivenBy && lineup[link.drivenBy] === "on") {
+        const inlet = node({ id: `${part.id}:in`, heightM: nodes[at]?.heightM ?? 0 });
+        elements.push({ id: part.id, kind: "pump", from: inlet, to: at, ...pumpOf(part), liquid });
+        return inlet;
+      }
+      const port = i === 0 ? run.from : run.to;
+      return port.port === "in" ? (regulatorInlet.get(part.id) ?? at) : at;
+    });
+    if (from === undefined || to === undefined || from === to) return;
+    elementOf.set(run.id, elements.length);
+    if (!ahead) turned.add(run.id);
+    elements.push({
+      id: run.id,
+      kind: "pipe",
+      ...(ahead ? { from, to } : { from: to, to: from }),
+      lengthM: run.lengthM,
+      boreM: system.boreM,
+      roughnessM: ROUGHNESS_M,
+      lossK: 2 * END_LOSS_K,
+      liquid,
+      ...(ahead && back ? {} : { oneWay: true }),
+      ...(shut || (!ahead && !back) ? { shut: true } : {}),
+    });
+  });
+
+  network.links.forEach((link, i) => {
+    const [a, b] = [network.cells[link.a], network.cells[link.b]];
+    const [from, to] = [nodeOf.get(link.a), nodeOf.get(link.b)];
+    if (!a?.part || !b?.part || from === undefined || to === undefined || from === to) return;
+    elements.push({
+      id: `${a.part.id}:${i}`,
+      kind: "pipe",
+      from,
+      to,
+      ...INSIDE,
+      roughnessM: ROUGHNESS_M,
+      liquid: liquidOf(contents[link.a], settings.temperatureC),
+      ...(link.oneWay ? { oneWay: true } : {}),
+      ...(passable[i] ? {} : { shut: true }),
+    });
+  });
+  return { network: { nodes, elements, outlets }, nodeOf, elementOf, turned };
+};
+
+/** Cells of parts on the side that bears pressure: joined by a run that is not waste, or inside a part to one that is. */
+const wetCells = (network: Network): Set<number> => {
+  const wet = new Set<number>();
+  network.cells.forEach((c, index) => {
+    if (!c.run || c.run.service === "waste") return;
+    for (const l of network.linksOf[index] ?? []) {
+      const link = network.links[l];
+      if (link) wet.add(link.a === index ? link.b : link.a);
+    }
+  });
+  for (const cell of wet)
+    for (const l of network.linksOf[cell] ?? []) {
+      const link = network.links[l];
+      const other = link && (link.a === cell ? link.b : link.a);
+      if (other !== undefined && network.cells[other]?.part) wet.add(other);
+    }
+  return wet;
+};
+
+export type MapFlows =
+  | {
+      readonly ok: true;
+      /** m3/s by run, positive from the run's `from` to its `to`. */
+      readonly flowsM3PerS: ReadonlyMap<string, number>;
+      /** Pa above the air by part: its highest where it has several cells. Absent where it is closed off from every source and opening. */
+      readonly pressuresPa: ReadonlyMap<string, number>;
+      /** m3/s by opening. */
+      readonly outM3PerS: ReadonlyMap<string, number>;
+    }
+  | { readonly ok: false; readonly problem: string };
+
+/**
+ * What flows where in a full system standing like this.
+ * @param lineup positions by control @param contents what the pipes hold, for density and viscosity and the tanks' levels; in use where it is not said
+ */
+export const mapFlows = (
+  network: Network,
+  lineup: Lineup,
+  settings: FlowSettings = COMMON_FLOW_SETTINGS,
+  contents?: Contents,
+): MapFlows => {
+  const held = contents ?? startingContents(network);
+  const made = mapHydraulics({ network, lineup, apart: [] }, held, settings);
+  const solved: HydraulicAnswer = solveHydraulics(made.network);
+  if (!solved.ok) return solved;
+  const flows = new Map<string, number>();
+  for (const run of network.map.runs) {
+    const element = made.elementOf.get(run.id);
+    if (element === undefined) continue;
+    const q = solved.flowsM3PerS[element] ?? 0;
+    flows.set(run.id, q !== 0 && made.turned.has(run.id) ? -q : q);
+  }
+  const pressures = new Map<string, number>();
+  for (const [cell, at] of made.nodeOf) {
+    const p = solved.pressuresPa[at];
+    const owner = network.cells[cell]?.ownerId;
+    if (p !== undefined && owner !== undefined) pressures.set(owner, Math.max(p, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
+  }
+  return {
+    ok: true,
+    flowsM3PerS: flows,
+    pressuresPa: pressures,
+    outM3PerS: new Map(made.network.outlets.map((o, i) => [o.id, solved.outM3PerS[i] ?? 0])),
+  };
+};

@@ -1,0 +1,58 @@
+import { describe, expect, it } from "vitest";
+import { foxglove, teasel } from "../examples/index.ts";
+import { networkOf } from "../testing/variants.ts";
+import { changePart, type WaterMap } from "../watermap/index.ts";
+import { doubtsNow, planWinterize, standardRequest, standardSetup, startPhysical, startRun, summarize } from "./index.ts";
+
+const planFor = (map: WaterMap) => {
+  const network = networkOf(map);
+  return planWinterize(standardRequest(network, startPhysical(network)));
+};
+const doubting = (map: WaterMap, id: string, of: "fitted" | "role", ask = "Look behind the panel."): WaterMap => {
+  const changed = changePart(map, id, { unknown: { of, ask } });
+  return changed.ok ? changed.map : map;
+};
+const ids = (map: WaterMap) => planFor(map).cannotTell.map((d) => d.id);
+
+describe("what is not known blocks the verdict of whatever rests on it", () => {
+  it("nothing is in doubt where everything is known", () => {
+    expect(planFor(teasel).cannotTell).toEqual([]);
+    expect(planFor(teasel).meetsMargin).toBe(true);
+  });
+
+  it("a part that may not be there is itself in doubt, with how to find out, and the plan no longer meets its margin", () => {
+    const plan = planFor(doubting(teasel, "strainer", "fitted"));
+    expect(plan.cannotTell).toEqual([
+      { id: "strainer", name: "Strainer", because: "strainer", becauseName: "Strainer", ask: "Look behind the panel." },
+    ]);
+    expect(plan.meetsMargin).toBe(false);
+    expect(plan.holdsToC).toBeLessThan(-18);
+  });
+
+  it("a bypass whose role is not known: if turning it does nothing, the hot side gets none, and every hot cartridge is in doubt", () => {
+    const doubted = ids(doubting(teasel, "v7", "role"));
+    for (const id of ["v7", "galley", "shower", "deck-shower"]) expect(doubted).toContain(id);
+    // Drained pipe holds without antifreeze: it is not in doubt.
+    expect(doubted).not.toContain("t-gh");
+    expect(doubted).not.toContain("trap-galley");
+  });
+
+  it("a suction selector whose role is not known puts pump, strainer and both its lines in doubt", () => {
+    const doubted = ids(doubting(teasel, "v2", "role"));
+    for (const id of ["v2", "pump", "strainer", "r-pickup-out-v2-b", "r-fresh-tank-outlet-v2-a"]) expect(doubted).toContain(id);
+  });
+
+  it("the demo's hired trailer: its unknown bypass and checks are named", () => {
+    const plan = planFor(foxglove);
+    expect(plan.meetsMargin).toBe(false);
+    expect([...new Set(plan.cannotTell.map((d) => d.because))].toSorted()).toEqual(["heater-check", "inlet-check", "vx"]);
+    expect(plan.cannotTell.find((d) => d.because === "vx")?.ask).toContain("Photograph both valves");
+  });
+
+  it("a run says so too, and its summary names what must be found out", () => {
+    const state = startRun(networkOf(doubting(teasel, "v7", "role")), standardSetup());
+    expect(doubtsNow(state).map((d) => d.because)).toContain("v7");
+    expect(summarize(state).cannotTell).toEqual(["Bypass"]);
+    expect(summarize(startRun(networkOf(teasel), standardSetup())).cannotTell).toEqual([]);
+  });
+});

@@ -1,0 +1,132 @@
+import { type FrostBasis, type FrostVerdict, frostVerdict, type Measured, unprotectedAt } from "../contents/index.ts";
+import { buildNetwork, kindOfPart, type Lineup, type Network, type Part, removePart } from "../watermap/index.ts";
+import { act, type Physical } from "./physical.ts";
+import type { Action } from "./step.ts";
+
+/** A verdict that cannot be given, what stands in its way, and the cheapest way to find out. */
+export interface Doubt {
+  /** Part or run whose verdict cannot be told. */
+  readonly id: string;
+  readonly name: string;
+  /** The part that is not known. */
+  readonly because: string;
+  readonly becauseName: string;
+  readonly ask: string;
+}
+
+/** One way in which the map may really be: without a part, or with a valve that stands in one position whatever is turned. */
+interface MapReading {
+  readonly unknown: Part;
+  readonly network: Network;
+  readonly stuck: Lineup;
+}
+
+// Readings are tried one unknown at a time; beyond this many each unknown blocks only itself and is still named.
+const MOST_READINGS = 16;
+
+/** The ways in which a map may really be, one unknown at a time. */
+const readingsOf = (network: Network): MapReading[] =>
+  network.map.parts
+    .filter((p) => p.unknown)
+    .flatMap<MapReading>((unknown) => {
+      if (unknown.unknown?.of === "fitted") {
+        const without = removePart(network.map, unknown.id);
+        return without.ok ? [{ unknown, network: buildNetwork(without.map), stuck: {} }] : [];
+      }
+      return network.controls
+        .filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"))
+        .flatMap((c) => c.spec.positions.map((p) => ({ unknown, network, stuck: { [c.key]: p.name } })));
+    })
+    .slice(0, MOST_READINGS);
+
+/** The unit as it stands, carried over to another reading of its map: what has the same name holds the same. */
+const carriedOver = (from: Network, physical: Physical, to: Network): Physical => {
+  if (from === to) return physical;
+  const keys = new Set(to.controls.map((c) => c.key));
+  const start = to.cells.map((cell, i) => {
+    const was = from.cellIndex.get(cell.id);
+    const held = was === undefined ? undefined : physical.contents[was];
+    const fits = held && held.plugs.reduce((sum, p) => sum + p.waterM3 + p.glycolM3, 0) <= (to.cells[i]?.capacityM3 ?? 0) + 1e-12;
+    return held && fits ? held : { plugs: held ? [{ waterM3: cell.capacityM3, glycolM3: 0 }] : [], source: "assumed" as const };
+  });
+  return {
+    ...physical,
+    lineup: Object.fromEntries(Object.entries(physical.lineup).filter(([key]) => keys.has(key))),
+    apart: physical.apart.filter((e) => to.cellIndex.has(e.run)),
+    contents: start,
+  };
+};
+
+const carriedMeasured = (from: Network, measured: Measured, to: Network): Measured =>
+  new Map(
+    [...measured].flatMap(([cell, strength]) => {
+      const index = to.cellIndex.get(from.cells[cell]?.id ?? "");
+      return index === undefined ? [] : [[index, strength] as const];
+    }),
+  );
+
+const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number): Physical => {
+  let physical: Physical = { ...start, lineup: { ...start.lineup, ...reading.stuck } };
+  const known = new Set(reading.network.controls.map((c) => c.key));
+  for (const action of actions) {
+    if (action.type === "set-valve" && (reading.stuck[action.control] !== undefined || !known.has(action.control))) continue;
+    if (action.type === "pump" && !known.has(action.switch)) continue;
+    physical = act(reading.network, physical, action, productStrength).physical;
+  }
+  return physical;
+};
+
+/** What holds the winter low on the map as drawn, and would not if the map were so. */
+const falls = (then: FrostVerdict, now: FrostVerdict, winterLowC: number): string[] => {
+  const open = new Set(unprotectedAt(now, winterLowC).map((o) => o.id));
+  const known = new Set(now.owners.map((o) => o.id));
+  return unprotectedAt(then, winterLowC)
+    .map((o) => o.id)
+    .filter((id) => known.has(id) && !open.has(id));
+};
+
+/**
+ * What cannot be told of a verdict, because it rests on a part that is not known. Every unknown part stands for itself;
+ * beyond that the same actions are done on each way in which the map may really be, and whatever holds the winter low on the map as drawn but not there is in doubt.
+ * @param verdict on the map as drawn, after the actions
+ */
+export const doubtsOf = (
+  network: Network,
+  start: Physical,
+  actions: readonly Action[],
+  verdict: FrostVerdict,
+  settings: { readonly basis: FrostBasis; readonly productStrength: number; readonly measured: Measured; readonly winterLowC: number },
+): Doubt[] => {
+  const unknowns = network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);
+  const own = unknowns.map<Doubt>((p) => ({
+    id: p.id,
+    name: p.name,
+    because: p.id,
+    becauseName: p.name,
+    ask: p.unknown?.ask ?? "Look and say what it is.",
+  }));
+  const told = new Set(own.map((d) => d.id));
+  const behind = readingsOf(network).flatMap<Doubt>((reading) => {
+    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength);
+    const other = frostVerdict(
+      reading.network,
+      then.contents,
+      settings.basis,
+      carriedMeasured(network, settings.measured, reading.network),
+    );
+    return falls(other, verdict, settings.winterLowC).flatMap((id) => {
+      if (told.has(id)) return [];
+      told.add(id);
+      return [
+        {
+          id,
+          name: verdict.owners.find((o) => o.id === id)?.name ?? id,
+          because: reading.unknown.id,
+          becauseName: reading.unknown.name,
+          ask: reading.unknown.unknown?.ask ?? "Look and say what it is.",
+        },
+      ];
+    });
+  });
+  return [...own, ...behind];
+};

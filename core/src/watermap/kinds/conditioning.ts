@@ -1,0 +1,113 @@
+import { z } from "zod";
+import type { PartKind } from "../kind.ts";
+import { body, cartridge, flag, litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
+
+const bowl = openShut("bowl", "Bowl", "shut", "shut", {
+  positions: [
+    { name: "open", label: "off" },
+    { name: "shut", label: "fitted" },
+  ],
+});
+
+export const filterHousing: PartKind = {
+  kind: "filter-housing",
+  label: "Filter housing",
+  about:
+    "Canister with a cartridge: sediment, carbon, or fine. Keeps about a litre; left wet, cartridge and bowl split. A year is a cartridge's usual life (common practice, no source).",
+  symbol: "filter",
+  group: "conditioning",
+  also: ["canister", "cartridge", "carbon", "sediment", "water filter"],
+  lifeMonths: 120,
+  params: {
+    holds: { label: "Cartridge", schema: z.enum(["sediment", "carbon", "fine", "none"]), standard: "sediment" },
+    volumeL: numberParam("Volume of the bowl", 0.9, 0.1, 5, "L"),
+    bypass: yesNo("Bypass lever", false),
+  },
+  controls: [
+    bowl,
+    {
+      name: "bypass",
+      label: "Filter bypass",
+      role: "selector",
+      positions: [
+        { name: "filter", label: "through the filter" },
+        { name: "bypass", label: "bypassed" },
+      ],
+      inUse: "filter",
+      stored: "bypass",
+    },
+  ],
+  fitted: (params, control) => control !== "bypass" || flag(params, "bypass"),
+  role: { takesChlorine: (params) => params["holds"] === "carbon" },
+  wears: (params) => (params["holds"] === "none" ? [] : [{ item: "cartridge", lifeMonths: 12 }]),
+  inspect: ["Cartridge within its date", "Bowl not crazed", "Seal sound and greased"],
+  anatomy: (params) => {
+    const cell = cartridge("bowl", 0, {
+      volumeM3: litres(num(params, "volumeL")),
+      bottomM: -0.25,
+      drainRemainder: 0.9,
+      sweepRemainder: 0.7,
+    });
+    const opening = {
+      name: "bowl",
+      heightM: -0.25,
+      use: "bowl",
+      label: "bowl",
+      cell: "bowl",
+      gate: { control: "main", in: ["open"] },
+    } as const;
+    if (!flag(params, "bypass")) return { cells: [cell], ports: [port("in", "bowl"), port("out", "bowl")], links: [], openings: [opening] };
+    const filtering = { control: "bypass", in: ["filter"] };
+    return {
+      cells: [cell, body("inlet side", 0.02), body("outlet side", 0.02)],
+      ports: [port("in", "inlet side"), port("out", "outlet side")],
+      links: [
+        { from: "inlet side", to: "bowl", heightM: 0, gate: filtering },
+        { from: "bowl", to: "outlet side", heightM: 0, gate: filtering },
+        { from: "inlet side", to: "outlet side", heightM: 0, gate: { control: "bypass", in: ["bypass"] } },
+      ],
+      openings: [opening],
+    };
+  },
+};
+
+export const softener: PartKind = {
+  kind: "softener",
+  label: "Water softener",
+  about: "Column of resin, recharged with salt. Keeps its water; resin that freezes wet bursts its vessel (common practice, no source).",
+  symbol: "filter",
+  group: "conditioning",
+  also: ["resin", "salt"],
+  lifeMonths: 96,
+  params: { volumeL: numberParam("Volume", 6, 1, 60, "L") },
+  controls: [],
+  role: {},
+  inspect: ["Hardness after it", "Salted within its date", "Couplings dry"],
+  anatomy: (params) => ({
+    cells: [cartridge("column", 0, { volumeM3: litres(num(params, "volumeL")), drainRemainder: 0.8, sweepRemainder: 0.5, bottomM: -0.4 })],
+    ports: [port("in", "column"), port("out", "column")],
+    links: [],
+    openings: [],
+  }),
+};
+
+export const vacuumBreaker: PartKind = {
+  kind: "vacuum-breaker",
+  label: "Vacuum breaker",
+  about:
+    "Lets air in when pressure falls, so that foul water is not drawn back. Must stand above the highest spray head; its float cracks when it freezes wet (common practice, no source).",
+  symbol: "breaker",
+  group: "conditioning",
+  also: ["anti-siphon", "backflow"],
+  lifeMonths: 84,
+  params: {},
+  controls: [],
+  role: { guard: "breaker" },
+  inspect: ["Present and dry", "Stands above the rim that it guards"],
+  anatomy: () => ({
+    cells: [cartridge("body", 0.02)],
+    ports: [port("in", "body"), port("out", "body", { check: "out", crackPa: 3400 })],
+    links: [],
+    openings: [],
+  }),
+};

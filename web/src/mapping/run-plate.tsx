@@ -1,0 +1,173 @@
+import {
+  cellName,
+  changePart,
+  changeRun,
+  type Network,
+  PIPE_SYSTEMS,
+  type Run,
+  RUN_SERVICES,
+  type RunChange,
+  removeRun,
+  type WaterMap,
+} from "@uppershed/core";
+import { Trash2 } from "lucide-react";
+import { useEffect } from "react";
+import { Button } from "../ui/button.tsx";
+import { useUnits } from "../ui/units.ts";
+import { capital } from "../ui/words.ts";
+import { Choice, Field, QuantityField } from "./field.tsx";
+import type { Edit } from "./part-plate.tsx";
+import { PlateFrame } from "./plate-frame.tsx";
+
+const FAMILIES = [...new Set([...PIPE_SYSTEMS.values()].map((p) => p.family))];
+
+/** The plate of a pipe: its length is typed as soon as it is tapped. */
+export const RunPlate = ({
+  map,
+  network,
+  run,
+  edit,
+  right = false,
+  onClose,
+  onSelect,
+}: {
+  map: WaterMap;
+  network: Network;
+  run: Run;
+  edit: Edit;
+  right?: boolean;
+  onClose: () => void;
+  onSelect: (id: string | undefined) => void;
+}) => {
+  const { q } = useUnits();
+  // A pipe is tapped to type its length.
+  useEffect(() => {
+    const input = document.getElementById("run-length");
+    if (input instanceof HTMLInputElement) input.select();
+  }, []);
+  const index = network.cellIndex.get(run.id) ?? -1;
+  const cell = network.cells[index];
+  const change = (wanted: RunChange): undefined => {
+    edit((now) => changeRun(now, run.id, wanted));
+    return undefined;
+  };
+  const height = (end: "from" | "to") => {
+    const part = map.parts.find((p) => p.id === run[end].part);
+    if (!part) return null;
+    return (
+      <QuantityField
+        label={`At ${part.name}`.slice(0, 22)}
+        si={part.heightM}
+        dimension="length"
+        assumed={part.assumed === true}
+        onRead={(heightM) => {
+          if (heightM < -10 || heightM > 20) return "Between −10 and 20 m.";
+          edit((now) => changePart(now, part.id, { heightM: Number(heightM.toFixed(3)) }));
+          return undefined;
+        }}
+      />
+    );
+  };
+  return (
+    <PlateFrame right={right} name={capital(cellName(network, index))} onClose={onClose}>
+      <p className="text-[14px] text-muted">
+        Holds {q(cell?.capacityM3 ?? 0, "volume")} (worked out: bore {((PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0) * 1000).toFixed(1)} mm by
+        length)
+      </p>
+      <div className="mt-2">
+        <QuantityField
+          label="Length"
+          si={run.lengthM}
+          dimension="length"
+          assumed={run.assumed === true}
+          inputId="run-length"
+          onRead={(lengthM) =>
+            lengthM < 0.01 || lengthM > 200 ? "Between 1 cm and 200 m." : change({ lengthM: Number(lengthM.toFixed(3)) })
+          }
+        />
+        <div className="flex items-center gap-2 py-1">
+          <label htmlFor="run-pipe" className="w-24 shrink-0 text-[14px] text-muted">
+            Pipe
+          </label>
+          <select id="run-pipe" className="field min-w-0 flex-1" value={run.pipe} onChange={(e) => change({ pipe: e.target.value })}>
+            {FAMILIES.map((name) => (
+              <optgroup key={name} label={capital(name)}>
+                {[...PIPE_SYSTEMS.values()]
+                  .filter((p) => p.family === name)
+                  .map((p) => (
+                    <option key={p.pipe} value={p.pipe}>
+                      {p.label}
+                    </option>
+                  ))}
+              </optgroup>
+            ))}
+          </select>
+        </div>
+        <Choice
+          label="Carries"
+          value={run.service}
+          options={RUN_SERVICES.map((value) => ({ value, label: value }))}
+          onChoose={(service) => change({ service: service as Run["service"] })}
+        />
+        <Field label="Name" value={run.name ?? ""} onRead={(name) => change({ name: name === "" ? null : name.slice(0, 60) })} />
+        <p className="mt-2 text-[14px] font-semibold">Heights</p>
+        {height("from")}
+        {height("to")}
+        <Choice
+          label="Dip"
+          value={run.sag ? "yes" : "no"}
+          options={[
+            { value: "no", label: "falls all the way" },
+            { value: "yes", label: "hangs below both ends" },
+          ]}
+          onChoose={(value) =>
+            change({ sag: value === "yes" ? { depthM: 0.05, lengthM: Math.max(0.02, Math.min(0.4, run.lengthM)) } : null })
+          }
+        />
+        {run.sag && (
+          <>
+            <QuantityField
+              label="Dip depth"
+              si={run.sag.depthM}
+              dimension="length"
+              onRead={(depthM) =>
+                depthM < 0.01 || depthM > 5 ? "Between 1 cm and 5 m." : change({ sag: { depthM, lengthM: run.sag?.lengthM ?? 0.4 } })
+              }
+            />
+            <QuantityField
+              label="Pipe in it"
+              si={run.sag.lengthM}
+              dimension="length"
+              onRead={(lengthM) =>
+                lengthM < 0.02 || lengthM > run.lengthM
+                  ? "No longer than the pipe."
+                  : change({ sag: { depthM: run.sag?.depthM ?? 0.05, lengthM } })
+              }
+            />
+          </>
+        )}
+        <Choice
+          label="Warm?"
+          value={run.heated ? "heated" : run.insulated ? "insulated" : "bare"}
+          options={[
+            { value: "bare", label: "bare, unheated space" },
+            { value: "insulated", label: "insulated" },
+            { value: "heated", label: "inside heated space" },
+          ]}
+          onChoose={(value) => change({ heated: value === "heated", insulated: value !== "bare" })}
+        />
+      </div>
+      <div className="mt-3">
+        <Button
+          look="rust"
+          onClick={() => {
+            edit((now) => removeRun(now, run.id));
+            onSelect(undefined);
+          }}
+        >
+          <Trash2 aria-hidden size={17} /> Take the pipe out
+        </Button>
+      </div>
+    </PlateFrame>
+  );
+};

@@ -1,0 +1,167 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import {
+  buildNetwork,
+  buildScene,
+  copyForSibling,
+  inUseLineup,
+  layOut,
+  mapFromPattern,
+  type Pattern,
+  type QuestionId,
+  readWaterMap,
+  slug,
+  startingContents,
+  type WaterMap,
+} from "@uppershed/core";
+import { useMemo, useState } from "react";
+import { useForm } from "react-hook-form";
+import { useNavigate, useSearchParams } from "react-router";
+import { z } from "zod";
+import { PaperMap } from "../../drawing/map-drawing.tsx";
+import { useTitle } from "../../shell/slots.tsx";
+import { problemText, useAddUnitMutation, useMapQuery, useUnitQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { PatternList } from "./pattern-list.tsx";
+import { Questions } from "./questions.tsx";
+
+const formSchema = z.object({
+  name: z.string().trim().min(1, "Give the unit a name.").max(80),
+  craft: z.string().trim().max(60),
+  owner: z.string().trim().min(1, "Say whose it is.").max(80),
+  phone: z.string().trim().max(40),
+  mark: z.string().trim().max(40),
+  berth: z.string().trim().max(80),
+});
+type Form = z.infer<typeof formSchema>;
+
+const FIELDS = [
+  ["name", "Name of the unit"],
+  ["owner", "Owner"],
+  ["phone", "Phone"],
+  ["mark", "Plate or hull number"],
+  ["berth", "Lies at"],
+  ["craft", "What it is"],
+] as const;
+
+const Preview = ({ map }: { map: WaterMap }) => {
+  const scene = useMemo(() => {
+    const network = buildNetwork(map);
+    return buildScene(network, startingContents(network), inUseLineup(network), layOut(map));
+  }, [map]);
+  const unknown = map.parts.filter((p) => p.unknown).length;
+  return (
+    <figure>
+      <div className="[&>svg]:max-h-[56vh]">
+        <PaperMap scene={scene} name={map.name} />
+      </div>
+      <figcaption className="mt-1 text-[14px] text-muted">
+        {map.parts.length} parts{unknown > 0 && `, ${unknown} of them not known yet (marked ?)`}. Lengths and volumes are typical until they
+        are typed.
+      </figcaption>
+    </figure>
+  );
+};
+
+/** Take in a unit: a family and a few answers make its first map, or a sister's map is copied. */
+export const NewUnit = () => {
+  useTitle("New unit");
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const sisterId = params.get("sister") ?? undefined;
+  const { data: sister } = useUnitQuery(sisterId ?? "", { skip: sisterId === undefined });
+  const { data: sisterMap } = useMapQuery(sisterId ?? "", { skip: sisterId === undefined });
+  const [pattern, setPattern] = useState<Pattern>();
+  const [answers, setAnswers] = useState<Partial<Record<QuestionId, string>>>({});
+  const [addUnit, adding] = useAddUnitMutation();
+  const {
+    register,
+    handleSubmit,
+    formState: { errors },
+  } = useForm<Form>({
+    resolver: zodResolver(formSchema),
+    defaultValues: { name: "", craft: "", owner: "", phone: "", mark: "", berth: "" },
+  });
+  const template = useMemo(() => {
+    const read = sisterMap ? readWaterMap(sisterMap.document) : undefined;
+    return read?.ok ? read.map : undefined;
+  }, [sisterMap]);
+  const preview = useMemo(() => {
+    if (template) return template;
+    if (!pattern) return undefined;
+    return mapFromPattern(pattern, answers, { id: "preview", name: pattern.label, craft: pattern.craft });
+  }, [template, pattern, answers]);
+
+  const start = handleSubmit(async (form) => {
+    if (!preview) return;
+    const craft = form.craft || template?.craft || pattern?.craft || "unit";
+    const head = { id: slug(form.name), name: form.name, craft };
+    const document = template ? copyForSibling(template, head) : { ...preview, ...head };
+    const reply = await addUnit({
+      ...form,
+      craft,
+      document,
+      why: sister ? `Copied from ${sister.name}` : "Drawn at intake from a family",
+      ...(sister ? { siblingOf: sister.id } : {}),
+    });
+    if (!reply.error) void navigate(`/units/${reply.data.id}/map`);
+  });
+
+  return (
+    <form onSubmit={(event) => void start(event)} className="mx-auto grid max-w-7xl gap-6 p-5 lg:grid-cols-[360px_1fr]" noValidate>
+      <div>
+        <h1 className="mb-3 text-2xl font-bold">{sister ? `A sister of ${sister.name}` : "New unit"}</h1>
+        {sisterId === undefined && (
+          <PatternList
+            chosen={pattern}
+            onChoose={(next) => {
+              setPattern(next);
+              setAnswers({});
+            }}
+          />
+        )}
+        {sister && <p>Its map is copied as it stands at revision {sister.mapRevision}; what differs can then be drawn.</p>}
+      </div>
+      <div className="min-w-0">
+        {preview && (
+          <>
+            {pattern && !template && (
+              <>
+                <Questions pattern={pattern} answers={answers} onAnswer={(id, value) => setAnswers((now) => ({ ...now, [id]: value }))} />
+                <p className="my-3 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">{pattern.trap}</p>
+              </>
+            )}
+            <Preview map={preview} />
+          </>
+        )}
+        {!preview && <p className="text-muted">Choose a family: its map is drawn here, and each answer changes it.</p>}
+        <fieldset className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+          <legend className="sr-only">The unit</legend>
+          {FIELDS.map(([field, label]) => (
+            <label key={field} className="block text-[15px]">
+              <span className="font-semibold">{label}</span>
+              <input
+                className="field mt-1 w-full"
+                placeholder={field === "craft" ? (template?.craft ?? pattern?.craft ?? "") : ""}
+                aria-invalid={errors[field] ? true : undefined}
+                {...register(field)}
+              />
+              {errors[field] && (
+                <span role="alert" className="block text-[14px] text-rust">
+                  {errors[field].message}
+                </span>
+              )}
+            </label>
+          ))}
+        </fieldset>
+        {adding.error && (
+          <p role="alert" className="mt-3 text-rust">
+            {problemText(adding.error)}
+          </p>
+        )}
+        <Button type="submit" look="act" big className="mt-4" disabled={!preview || adding.isLoading}>
+          Start the map
+        </Button>
+      </div>
+    </form>
+  );
+};
