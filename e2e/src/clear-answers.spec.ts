@@ -98,7 +98,7 @@ test("the bench follows the day: a visit that is here, and one handed over by th
 
 test("last year's record of the river boat can be read, and its map as it was left", async ({ tech, page }) => {
   await tech.signIn("tam");
-  await page.getByRole("link", { name: "Units" }).click();
+  await tech.toUnits();
   await page.getByRole("link", { name: /Plover/u }).click();
   await expect(page.getByText(/In use since/u)).toBeVisible();
   await page.getByRole("button", { name: /^as left/u }).click();

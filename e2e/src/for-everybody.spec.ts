@@ -25,14 +25,13 @@ for (const theme of ["Daylight", "Lamp"] as const)
     await page.getByRole("link", { name: "Pressure lost along a pipe" }).click();
     await expect(page.getByRole("region", { name: "Working" })).toBeVisible();
     expect(await faults(page), "reckoner").toEqual([]);
-    await page.getByRole("link", { name: "Units" }).click();
-    await expect(page.getByRole("heading", { level: 1, name: "Units" })).toBeVisible();
+    await tech.toUnits();
     expect(await faults(page), "units").toEqual([]);
     await page.getByRole("link", { name: "New unit" }).click();
     await page.getByRole("radio", { name: /^Dealer trailer/u }).click();
     await expect(page.getByRole("img", { name: /Water map/u })).toBeVisible();
     expect(await faults(page), "new unit").toEqual([]);
-    await page.getByRole("link", { name: "Units" }).click();
+    await tech.toUnits();
     await page.getByRole("link", { name: /^Haywain/u }).click();
     await page.getByRole("link", { name: "Draw the map" }).click();
     await expect(page.getByRole("toolbar", { name: "Map bench" })).toBeVisible();
@@ -54,7 +53,7 @@ for (const theme of ["Daylight", "Lamp"] as const)
     await page.getByRole("link", { name: "revisions" }).click();
     await expect(page.getByRole("heading", { name: "Revisions of Haywain" })).toBeVisible();
     expect(await faults(page), "compare").toEqual([]);
-    await page.getByRole("link", { name: "Units" }).click();
+    await tech.toUnits();
     await page.getByRole("link", { name: /Teasel/u }).click();
     await tech.onMap(/^Heater, /u).click();
     expect(await faults(page), "unit").toEqual([]);

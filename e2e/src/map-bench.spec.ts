@@ -125,9 +125,9 @@ test("the keyboard alone makes a unit, adds, tags, types a length, mends, undoes
 });
 
 test.describe("a unit's map", () => {
-  test.beforeEach(async ({ tech, page }) => {
+  test.beforeEach(async ({ tech }) => {
     await tech.signIn();
-    await page.getByRole("link", { name: "Units" }).click();
+    await tech.toUnits();
   });
 
   test("pipes are drawn by dragging from port to port and onto a pipe; a dragged part stays where it was put", async ({ page }) => {
@@ -261,6 +261,7 @@ test.describe("a unit's map", () => {
       await page.keyboard.press("Escape");
     };
     await page.getByRole("link", { name: /^Burdock/u }).click();
+    await page.waitForURL(/\/units\/[^/]+$/u);
     const burdock = page.url();
     await page.getByRole("link", { name: "Draw the map" }).click();
     await d.ready();
@@ -312,7 +313,7 @@ test("a map changed by somebody else in the meantime is not overwritten, and lea
   server,
 }) => {
   await tech.signIn();
-  await page.getByRole("link", { name: "Units" }).click();
+  await tech.toUnits();
   await page.getByRole("link", { name: /^Sundew/u }).click();
   await page.getByRole("link", { name: "Draw the map" }).click();
   const d = new Drafter(page);
@@ -351,6 +352,7 @@ test.describe("on a tablet", () => {
   test("a part is added with taps alone, and nothing is wider than the screen", async ({ tech, page }) => {
     await tech.signIn();
     await page.getByRole("link", { name: "Units" }).tap();
+    await expect(tech.title).toHaveText("Units");
     await page.getByRole("link", { name: /^Sundew/u }).tap();
     await page.getByRole("link", { name: "Draw the map" }).tap();
     const d = new Drafter(page);

@@ -26,6 +26,12 @@ export class Technician {
     return this.page.getByRole("heading", { level: 1 });
   }
 
+  /** To the list of units; the screen before it stays up until its data have come, so its arrival is waited for. */
+  async toUnits(): Promise<void> {
+    await this.page.getByRole("link", { name: "Units" }).click();
+    await expect(this.title).toHaveText("Units");
+  }
+
   meter(label: RegExp): Locator {
     return this.page.locator("dl[aria-label=Meters] > div").filter({ hasText: label });
   }
