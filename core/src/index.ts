@@ -8,5 +8,6 @@ export * from "./patterns/index.ts";
 export * from "./procedure/index.ts";
 export * from "./quantity/index.ts";
 export * from "./reckon/index.ts";
+export * from "./simulation/index.ts";
 export * from "./survey/index.ts";
 export * from "./watermap/index.ts";

@@ -66,8 +66,18 @@ const keptBelow = (cell: Cell, levelM: number): number => {
   return Math.min(cell.capacityM3, Math.max(least, share * cell.capacityM3));
 };
 
-/** Lets gravity work until nothing more moves. Order of parts plays no role; liquid and glycol are conserved. */
-export const drain = (situation: Situation, before: Contents): DrainResult => {
+export interface DrainSettings {
+  /** Of what could leave a cell by an opening, what does: a tank takes its time. All of it where it is not said. */
+  readonly pace?: (cell: Cell, exit: LiveOpening, couldM3: number) => number;
+  /** Cells that gravity may work on; all of them where it is not said. */
+  readonly only?: (cell: number) => boolean;
+}
+
+/**
+ * Lets gravity work: until nothing more moves, or for as long as a pace gives it.
+ * Order of parts plays no role; liquid and glycol are conserved.
+ */
+export const drain = (situation: Situation, before: Contents, settings: DrainSettings = {}): DrainResult => {
   const { network } = situation;
   const size = network.cells.length;
   const passable = passableLinks(situation).map((open, i) => open && (network.links[i]?.crackPa ?? 0) * HEAD_PER_PA < GRAVITY_LIMIT_M);
@@ -109,7 +119,7 @@ export const drain = (situation: Situation, before: Contents): DrainResult => {
   const kept: { cell: number; why: DrainResult["kept"][number]["why"] }[] = [];
   network.cells.forEach((cell, i) => {
     const held = volumeOf(liquidIn(before[i]));
-    if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0) return;
+    if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0 || settings.only?.(i) === false) return;
     let exit: { opening: LiveOpening; level: number } | undefined;
     for (const way of ways) {
       const level = way.spill[i] as number;
@@ -127,7 +137,8 @@ export const drain = (situation: Situation, before: Contents): DrainResult => {
     // What rounding leaves above the level is not there.
     if (held <= keep * (1 + 1e-9)) return;
     if (keep > 0.5 * cell.capacityM3) kept.push({ cell: i, why: "below every way out" });
-    const { taken, left } = take(liquidIn(before[i]), held - keep);
+    const leaves = settings.pace ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep)) : held - keep;
+    const { taken, left } = take(liquidIn(before[i]), leaves);
     after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
     const sofar = out.get(exit.opening.id);
     out.set(exit.opening.id, { at: exit.opening, liquid: sofar ? plus(sofar.liquid, taken) : taken });

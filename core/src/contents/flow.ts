@@ -1,3 +1,4 @@
+import { flowOrder } from "./move.ts";
 import { liveOpenings, type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
 
 /** Where liquid is forced: a pump that moves it across a link, or a source pushed in at a cell. */
@@ -195,42 +196,6 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
     const share = (potential[at.cell] as number) * OPENING_CONDUCTANCE;
     return { at, share: Math.abs(share) > SHARE_FLOOR ? share : 0 };
   });
-  return { ok: true, flow: { link, opening, order: flowOrder(situation, link, opening, drive) } };
-};
-
-/** Cells with flow, each after all that feed it; a circle (a pump feeding its own inlet) is cut where it is met. */
-const flowOrder = (situation: Situation, link: readonly number[], opening: Flow["opening"], drive: Drive): number[] => {
-  const { network } = situation;
-  const next = new Map<number, number[]>();
-  const waiting = new Map<number, number>();
-  const touch = (cell: number, feeds = 0): void => void waiting.set(cell, (waiting.get(cell) ?? 0) + feeds);
-  network.links.forEach((l, i) => {
-    const q = link[i] as number;
-    if (q === 0) return;
-    const [from, to] = q > 0 ? [l.a, l.b] : [l.b, l.a];
-    next.set(from, [...(next.get(from) ?? []), to]);
-    touch(from);
-    touch(to, 1);
-  });
-  for (const o of opening) if (o.share !== 0) touch(o.at.cell);
-  if (drive.kind === "push") touch(drive.cell);
-  const order: number[] = [];
-  let ready = [...waiting].filter(([, n]) => n === 0).map(([cell]) => cell);
-  while (waiting.size > 0) {
-    if (ready.length === 0) ready = [[...waiting.keys()][0] as number];
-    const batch = ready;
-    ready = [];
-    for (const cell of batch) {
-      waiting.delete(cell);
-      order.push(cell);
-      for (const to of next.get(cell) ?? []) {
-        const left = waiting.get(to);
-        if (left === undefined) continue;
-        waiting.set(to, Math.max(0, left - 1));
-        if (left === 1) ready.push(to);
-      }
-    }
-    ready = ready.filter((cell) => waiting.has(cell));
-  }
-  return order;
+  const forced = new Map(drive.kind === "push" ? [[drive.cell, 1]] : []);
+  return { ok: true, flow: { link, opening, order: flowOrder(network, { link, holes: opening, forced }) } };
 };

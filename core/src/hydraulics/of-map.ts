@@ -8,9 +8,10 @@ import {
   waterViscosityPaS,
 } from "../fluid/index.ts";
 import {
-  gateOpen,
   kindOfPart,
   type Lineup,
+  type LiveOpening,
+  liveOpenings,
   type Network,
   num,
   type Opening,
@@ -42,6 +43,14 @@ export interface FlowSettings {
   readonly temperatureC: number;
   /** How far an opening is open, by its control or its id, 0 to 1; fully where it is not said. */
   readonly openings?: Readonly<Record<string, number>>;
+  /** Ways in, by opening, that hang in the air instead of in a jug. */
+  readonly inAir?: ReadonlySet<string>;
+  /** Pipes that hold no liquid let air pass; else every pipe counts as full. */
+  readonly dry?: boolean;
+  /** Accumulators stand at the pressure of the air behind their bladder. */
+  readonly cushions?: boolean;
+  /** Pressure that a supply is set to, by opening, Pa, where it is not the common one. */
+  readonly suppliesPa?: Readonly<Record<string, number>>;
 }
 
 /** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
@@ -65,6 +74,18 @@ const LEAVES: ReadonlySet<Opening["use"]> = new Set(["outlet", "low-point", "plu
 
 const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
 
+// Air at 15 °C (ICAO standard atmosphere, from memory).
+const AIR: Liquid = { densityKgM3: 1.225, viscosityPaS: 1.8e-5 };
+const ATMOSPHERE_PA = 101_325;
+// Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
+const DRY_SHARE = 0.3;
+// A stopped pump's valves, opened by less than this, let a head of water through: one metre.
+const HOLDS_HEAD_PA = 9806.65;
+
+/** Pressure that the air behind a bladder has when so much water has come in; Boyle, at one temperature. */
+export const cushionPa = (volumeM3: number, prechargePa: number, waterM3: number): number =>
+  ((prechargePa + ATMOSPHERE_PA) * volumeM3) / Math.max(volumeM3 - waterM3, volumeM3 * 1e-3) - ATMOSPHERE_PA;
+
 const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid => {
   const mixture = liquidIn(held);
   const strength = Math.min(strengthOf(mixture), 0.6);
@@ -85,6 +106,12 @@ export interface MapHydraulics {
   readonly elementOf: ReadonlyMap<string, number>;
   /** Runs whose element goes from their `to` to their `from`, for a check lets them pass only so. */
   readonly turned: ReadonlySet<string>;
+  /** Element inside a part, by its link's number. */
+  readonly insideOf: ReadonlyMap<number, number>;
+  /** Element that feeds a supply opening, by the opening's id. */
+  readonly supplyOf: ReadonlyMap<string, number>;
+  /** Cells whose pressure is held: tanks, jugs, raw water, cushions. */
+  readonly held: ReadonlySet<number>;
 }
 
 /** A pump's head against a shut pipe and its flow against none. */
@@ -101,16 +128,24 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
   const nodeOf = new Map<number, number>();
   const elementOf = new Map<string, number>();
   const turned = new Set<string>();
+  const insideOf = new Map<number, number>();
+  const supplyOf = new Map<string, number>();
+  const heldAt = new Set<number>();
+  const live = liveOpenings(situation);
+  const driven = live.some((o) => o.use === "supply" || o.use === "flush");
+  const openHereOf = new Map<number, LiveOpening[]>();
+  for (const o of live) openHereOf.set(o.cell, [...(openHereOf.get(o.cell) ?? []), o]);
   const common = liquidOf(undefined, settings.temperatureC);
   const node = (n: HydraulicNode): number => nodes.push(n) - 1;
-  const supply = (to: number, of: Opening): void => {
+  const supply = (to: number, of: LiveOpening): void => {
+    supplyOf.set(of.id, elements.length);
     const from = node({ id: `${of.id}:site`, heightM: of.heightM, fixedPa: 0 });
     elements.push({
       id: `${of.id}:supply`,
       kind: "pump",
       from,
       to,
-      shutOffPa: settings.supplyPa,
+      shutOffPa: settings.suppliesPa?.[of.id] ?? settings.supplyPa,
       mostM3PerS: settings.supplyMostM3PerS,
       liquid: common,
     });
@@ -120,7 +155,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
   for (const cell of [...wet].toSorted((a, b) => a - b)) {
     const c = network.cells[cell];
     if (!c?.part) continue;
-    const openHere = network.openings.filter((o) => o.cell === cell && gateOpen(o.gate, lineup));
+    const openHere = openHereOf.get(cell) ?? [];
     const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
     const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
     const level = isTank ? ((c.topM - c.bottomM) * volumeOf(liquidIn(contents[cell]))) / Math.max(c.capacityM3, 1e-9) : undefined;
@@ -128,15 +163,20 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       level !== undefined
         ? common.densityKgM3 * GRAVITY * level
         : source
-          ? common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
-          : undefined;
+          ? settings.inAir?.has(source.id)
+            ? 0
+            : common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
+          : settings.cushions && c.prechargePa !== undefined && !settings.inAir?.has(c.id)
+            ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
+            : undefined;
+    if (fixedPa !== undefined) heldAt.add(cell);
     const at = node({ id: c.id, heightM: c.bottomM, ...(fixedPa === undefined ? {} : { fixedPa }) });
     nodeOf.set(cell, at);
     if (fixedPa !== undefined) continue;
     for (const o of openHere) {
       if (o.use === "supply" || o.use === "flush") supply(at, o);
       if (!LEAVES.has(o.use)) continue;
-      const opened = settings.openings?.[o.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
+      const opened = settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
       if (opened > 0)
         outlets.push({
           id: o.id,
@@ -163,7 +203,10 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const run = c.run;
     const system = run && PIPE_SYSTEMS.get(run.pipe);
     if (!run || !system || run.service === "waste") return;
-    const liquid = liquidOf(contents[index], settings.temperatureC);
+    const liquid =
+      settings.dry && volumeOf(liquidIn(contents[index])) < DRY_SHARE * c.capacityM3
+        ? AIR
+        : liquidOf(contents[index], settings.temperatureC);
     const ends = (network.linksOf[index] ?? []).slice(0, 2);
     let [ahead, back] = [true, true];
     let shut = false;
@@ -174,7 +217,14 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       const cell = into ? link.b : link.a;
       const at = nodeOf.get(cell);
       const part = network.cells[cell]?.part;
-      shut ||= !passable[l];
+      const loose = openHereOf.get(index)?.find((o) => o.id === `${run.id}:${i === 0 ? "from" : "to"}:pipe-end`);
+      if (loose) {
+        // Undone: the pipe's own end stands open, and what was beyond it is another opening.
+        const endNode = node({ id: loose.id, heightM: loose.heightM });
+        outlets.push({ id: loose.id, node: endNode, heightM: loose.heightM, coefficient: HOLE_COEFFICIENT, densityKgM3: liquid.densityKgM3 });
+        return endNode;
+      }
+      shut ||= !passable[l] || (link.drivenBy !== undefined && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA && !driven);
       if (link.oneWay || link.drivenBy) {
         if (into === (i === 1)) back = false;
         else ahead = false;
@@ -209,6 +259,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const [a, b] = [network.cells[link.a], network.cells[link.b]];
     const [from, to] = [nodeOf.get(link.a), nodeOf.get(link.b)];
     if (!a?.part || !b?.part || from === undefined || to === undefined || from === to) return;
+    insideOf.set(i, elements.length);
     elements.push({
       id: `${a.part.id}:${i}`,
       kind: "pipe",
@@ -221,7 +272,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       ...(passable[i] ? {} : { shut: true }),
     });
   });
-  return { network: { nodes, elements, outlets }, nodeOf, elementOf, turned };
+  return { network: { nodes, elements, outlets }, nodeOf, elementOf, turned, insideOf, supplyOf, held: heldAt };
 };
 
 /** Cells of parts on the side that bears pressure: joined by a run that is not waste, or inside a part to one that is. */

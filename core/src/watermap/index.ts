@@ -25,6 +25,7 @@ export { PART_KINDS } from "./kinds/index.ts";
 export {
   buildNetwork,
   type Cell,
+  type CellGate,
   cellName,
   type Control,
   gateOpen,

@@ -1,5 +1,5 @@
 import { type Part, paramsOf, type Run, type WaterMap, controlKey, controlsOfPart } from "./document.ts";
-import type { CellSpec, Gate, OpeningUse, PartKind } from "./kind.ts";
+import { type CellSpec, type Gate, num, type OpeningUse, type PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
 
@@ -30,6 +30,8 @@ export interface Cell {
   readonly inUseFraction: number;
   /** Resistance to flow, any consistent unit: length over bore to the fourth power. */
   readonly resistance: number;
+  /** Pressed air behind a bladder, Pa above the surroundings with no water in it. */
+  readonly prechargePa?: number;
 }
 
 export interface Link {
@@ -119,6 +121,7 @@ export const buildNetwork = (map: WaterMap): Network => {
   for (const part of parts) {
     const kind = kindOf(part);
     const anatomy = kind.anatomy(paramsOf(part));
+    const precharge = kind.role.cushion ? num(paramsOf(part), "prechargePa") : undefined;
     const index = new Map<string, number>();
     for (const spec of anatomy.cells) {
       index.set(spec.name, cells.length);
@@ -138,6 +141,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         ...(spec.label === undefined ? {} : { label: spec.label }),
         inUseFraction: spec.inUseFraction,
         resistance: FITTING_RESISTANCE,
+        ...(precharge === undefined ? {} : { prechargePa: precharge }),
       });
     }
     const at = (name: string): number => {

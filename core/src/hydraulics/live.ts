@@ -1,0 +1,109 @@
+import type { Contents } from "../contents/index.ts";
+import { kindOfPart, type LiveOpening, liveOpenings, type Situation } from "../watermap/index.ts";
+import { type FlowSettings, mapHydraulics } from "./of-map.ts";
+import { solveHydraulics } from "./solve.ts";
+
+/** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
+export type LiveFlows =
+  | {
+      readonly ok: true;
+      /** m3/s by link of the network, positive from a to b. */
+      readonly linkM3PerS: readonly number[];
+      /** m3/s by opening, positive outward; what a tank takes in or gives goes by its vent. */
+      readonly holes: readonly { readonly at: LiveOpening; readonly q: number }[];
+      /** m3/s that a cushion takes up, by cell; negative where it gives. */
+      readonly cushions: ReadonlyMap<number, number>;
+      /** Pa above the air, by cell; absent where a cell is closed off from every source and opening. */
+      readonly pressuresPa: ReadonlyMap<number, number>;
+    }
+  | { readonly ok: false; readonly problem: string };
+
+// Less than a drop a minute is not flow.
+const STILL_M3PERS = 1e-9;
+
+/** Cells on a piece that nothing can pass: taken off, ends first, so that a dead end carries exactly nothing. */
+const deadEnds = (situation: Situation, flows: readonly number[], ends: ReadonlySet<number>): Uint8Array => {
+  const { network } = situation;
+  const dead = new Uint8Array(network.links.length);
+  const degree = network.cells.map(() => 0);
+  network.links.forEach((l, i) => {
+    if (flows[i] === 0) dead[i] = 1;
+    else for (const c of [l.a, l.b]) degree[c] = (degree[c] as number) + 1;
+  });
+  const todo = degree.flatMap((n, cell) => (n === 1 && !ends.has(cell) ? [cell] : []));
+  for (let cell = todo.pop(); cell !== undefined; cell = todo.pop())
+    for (const i of network.linksOf[cell] ?? []) {
+      if (dead[i]) continue;
+      dead[i] = 1;
+      const l = network.links[i] as (typeof network.links)[number];
+      for (const c of [l.a, l.b]) {
+        degree[c] = (degree[c] as number) - 1;
+        if (degree[c] === 1 && !ends.has(c)) todo.push(c);
+      }
+    }
+  return dead;
+};
+
+/** Solves the unit as it stands and tells the flow through every link and opening. */
+export const liveFlows = (situation: Situation, contents: Contents, settings: FlowSettings): LiveFlows => {
+  const { network } = situation;
+  const made = mapHydraulics(situation, contents, settings);
+  const solved = solveHydraulics(made.network);
+  if (!solved.ok) return solved;
+  const flow = (element: number | undefined): number => (element === undefined ? 0 : (solved.flowsM3PerS[element] ?? 0));
+
+  const raw = network.links.map((link, i) => {
+    const inside = made.insideOf.get(i);
+    if (inside !== undefined) return flow(inside);
+    const [a, b] = [network.cells[link.a], network.cells[link.b]];
+    const [run, cell] = a?.run ? [a.run, link.a] : [b?.run, link.b];
+    if (!run) return 0;
+    const along = (made.turned.has(run.id) ? -1 : 1) * flow(made.elementOf.get(run.id));
+    if (situation.apart.some((e) => e.run === run.id && network.linksOf[cell]?.[e.end === "from" ? 0 : 1] === i)) return 0;
+    // The first link of a run is its from end: what flows along it comes out of the part there.
+    const intoRun = network.linksOf[cell]?.[0] === i;
+    return (link.a === cell) === intoRun ? -along : along;
+  });
+
+  const live = liveOpenings(situation);
+  const out = new Map(made.network.outlets.map((o, i) => [o.id, solved.outM3PerS[i] ?? 0]));
+  const ends = new Set([...live.map((o) => o.cell), ...made.held]);
+  const dead = deadEnds(situation, raw, ends);
+  const linkM3PerS = raw.map((q, i) => (dead[i] || Math.abs(q) < STILL_M3PERS ? 0 : q));
+
+  const net = network.cells.map(() => 0);
+  network.links.forEach((l, i) => {
+    net[l.a] = (net[l.a] as number) - (linkM3PerS[i] as number);
+    net[l.b] = (net[l.b] as number) + (linkM3PerS[i] as number);
+  });
+  const cushions = new Map<number, number>();
+  const balanced = new Set<number>();
+  for (const cell of made.held) if (network.cells[cell]?.prechargePa !== undefined) cushions.set(cell, net[cell] as number);
+  const holes = live.flatMap((at) => {
+    if (made.held.has(at.cell)) {
+      // A tank breathes by one opening: its vent, or whatever stands open on it.
+      if (balanced.has(at.cell) || (at.use !== "vent" && live.some((o) => o.cell === at.cell && o.use === "vent"))) return [];
+      balanced.add(at.cell);
+      const q = net[at.cell] as number;
+      return Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
+    }
+    const q = (out.get(at.id) ?? 0) - flow(made.supplyOf.get(at.id));
+    return Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
+  });
+  const pressuresPa = new Map<number, number>();
+  for (const [cell, node] of made.nodeOf) {
+    const p = solved.pressuresPa[node];
+    if (p !== undefined) pressuresPa.set(cell, p);
+  }
+  return { ok: true, linkM3PerS, holes, cushions, pressuresPa };
+};
+
+/** Whether something presses: a pump that runs, a supply that is on. */
+export const isDriven = ({ network, lineup }: Situation, live: readonly LiveOpening[]): boolean =>
+  live.some((o) => o.use === "supply" || o.use === "flush") || network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
+
+/** A tank of drinking water. */
+export const isFresh = (situation: Pick<Situation, "network">, cell: number): boolean => {
+  const c = situation.network.cells[cell];
+  return c?.form === "vessel" && c.part !== undefined && kindOfPart(c.part).role.vessel === "fresh";
+};

@@ -1,0 +1,233 @@
+import {
+  type CellContents,
+  fall,
+  findFlow,
+  liquidIn,
+  liquidVolume,
+  type Mixture,
+  moveOn,
+  NO_PACKET,
+  NOTHING,
+  plus,
+  stationsOf,
+  sum,
+  volumeOf,
+} from "../contents/index.ts";
+import { GRAVITY, liveFlows } from "../hydraulics/index.ts";
+import {
+  type CellGate,
+  type LiveOpening,
+  liveOpenings,
+  type Network,
+  passableLinks,
+  PIPE_SYSTEMS,
+  type Situation,
+} from "../watermap/index.ts";
+import type { SimAction } from "./act.ts";
+import type { SimSettings, SimState } from "./state.ts";
+import { addTo, type Tally } from "./tally.ts";
+
+/** What air does when it is let in at an opening. */
+export interface AirResult {
+  /** Cells on the way from the air's inlet to an opening, wet or dry. */
+  readonly swept: readonly number[];
+  /** Joined to the source but dead ends: they feel the pressure and keep their water. */
+  readonly pressedOnly: readonly number[];
+  /** Behind a shut valve or against a check, and wet. */
+  readonly notReached: readonly number[];
+  readonly seconds: number;
+  /** How often the receiver was emptied to the regulator's pressure and had to be filled again, the first time counted. */
+  readonly rounds: number;
+  /** Liquid carried out. */
+  readonly outM3: number;
+  /** Liquid left on the swept way. */
+  readonly remainsM3: number;
+}
+
+const ATMOSPHERE_PA = 101_325;
+const AIR_KG_M3 = 1.225;
+// A tap passes 6 L/min at 2 bar, so its hole times its coefficient is this, m2; as in the hydraulics.
+const TAP_HOLE_M2 = (0.1e-3 / Math.sqrt(200_000)) * Math.sqrt(1000 / 2);
+const OPEN_HOLE_M2 = 0.6 * (Math.PI / 4) * 0.01 ** 2;
+// Choked flow of air through a hole: 0.0404 · Cd A · P0 / √T0 (textbook, as in White, Fluid Mechanics; from memory).
+const CHOKED = 0.0404;
+const STEP_SHARE = 1 / 80;
+const SMALLEST_STEP_M3 = 1e-5;
+const LARGEST_STEP_M3 = 2.5e-4;
+const MOST_STEPS = 8000;
+const QUIET_M3 = 1e-9;
+// After the last slug this much air goes on carrying mist before the tap is shut (common practice, no source).
+const MIST_S = 10;
+
+/** Free air through the open holes at a pressure, m3/s. */
+const freeAir = (openings: readonly LiveOpening[], pa: number, temperatureC: number): number => {
+  const hole = openings.reduce((s, o) => s + (o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
+  return (CHOKED * hole * (pa + ATMOSPHERE_PA)) / Math.sqrt(temperatureC + 273.15) / AIR_KG_M3;
+};
+
+/** Part of a dip's water that stays at an air speed: none at the speed at which air holds up a film (Wallis, C = 1; from memory). */
+const sagKept = (boreM: number, speedMS: number, pa: number): number => {
+  const density = (AIR_KG_M3 * (pa + ATMOSPHERE_PA)) / ATMOSPHERE_PA;
+  const lifts = Math.sqrt((GRAVITY * boreM * (1000 - density)) / density);
+  return Math.min(1, Math.max(0, 1 - speedMS / lifts));
+};
+
+/** Everything joined to a cell through open links that pass that way. */
+const joined = (situation: Situation, start: number): Set<number> => {
+  const { network } = situation;
+  const passable = passableLinks(situation);
+  const seen = new Set([start]);
+  const todo = [start];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const i of network.linksOf[at] ?? []) {
+      const link = network.links[i];
+      if (!link || !passable[i] || (link.oneWay && link.a !== at)) continue;
+      const next = link.a === at ? link.b : link.a;
+      if (!seen.has(next)) {
+        seen.add(next);
+        todo.push(next);
+      }
+    }
+  return seen;
+};
+
+/** The lineup with one opening stopped by whatever has been put on it. */
+const stopped = (state: SimState, gate: CellGate | undefined): SimState["lineup"] =>
+  gate ? { ...state.lineup, [gate.key]: "taken by the air hose" } : state.lineup;
+
+export type Blown = { readonly ok: true; readonly state: SimState; readonly air: AirResult } | { readonly ok: false; readonly problem: string };
+
+/**
+ * Blows air in at an opening until it carries nothing more out, or for a time. The regulator holds the pressure while the
+ * receiver has it; below that the compressor has to fill it again first.
+ */
+export const blow = (
+  network: Network,
+  state: SimState,
+  entry: LiveOpening,
+  how: Extract<SimAction, { do: "blow" }>,
+  settings: SimSettings,
+  tally: Tally,
+): Blown => {
+  const situation: Situation = { network, lineup: stopped(state, entry.opening?.gate), apart: state.apart };
+  const exits = liveOpenings(situation).filter((o) => o.id !== entry.id);
+  const found = findFlow(situation, { kind: "push", cell: entry.cell });
+  const reach = joined(situation, entry.cell);
+  const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
+  const ofWaste = (cell: number): boolean => ["trap", "waste-pipe"].includes(network.cells[cell]?.form ?? "");
+  const sweptSet = new Set(found.ok ? found.flow.order : []);
+  const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
+  const swept = cells.filter((i) => sweptSet.has(i));
+  const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
+  const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
+  const nothing: AirResult = { swept: [], pressedOnly, notReached, seconds: 0, rounds: 0, outM3: 0, remainsM3: 0 };
+  if (!found.ok) {
+    tally.trace.push({ atS: state.clockS, at: entry.id, what: "no way out: everything joined is pressed only", m3: 0 });
+    return { ok: true, state, air: nothing };
+  }
+
+  const held: Mixture[][] = state.contents.map((c) => [...c.plugs]);
+  const stations = stationsOf(network, { link: found.flow.link, holes: found.flow.opening, forced: new Map([[entry.cell, 1]]) });
+  const wayM3 = stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
+  const step = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));
+  const out = found.flow.opening.filter((o) => o.share > 0).map((o) => o.at);
+  const airM3PerS = freeAir(out, how.regulatorPa, settings.flow.temperatureC);
+  const squeezed = (how.regulatorPa + ATMOSPHERE_PA) / ATMOSPHERE_PA;
+  const waterM3PerS = slugRate(situation, state, entry, how.regulatorPa, settings, exits);
+
+  const leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
+  let [outM3, seconds, rounds, receiverPa, quietS] = [0, 0, 1, how.fullPa, 0];
+  const use = (freeM3: number, inSeconds: number): void => {
+    // The receiver gives what the compressor does not; when it is down to the regulator's pressure, work waits for it.
+    receiverPa -= ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
+    receiverPa = Math.min(receiverPa, how.fullPa);
+    seconds += inSeconds;
+    if (receiverPa >= how.regulatorPa) return;
+    seconds += ((how.fullPa - receiverPa) * Math.max(how.receiverM3, 1e-4)) / (ATMOSPHERE_PA * how.deliveryM3PerS);
+    receiverPa = how.fullPa;
+    rounds++;
+  };
+  const sagShare = (station: (typeof stations)[number]): number => {
+    const system = station.cell.run && PIPE_SYSTEMS.get(station.cell.run.pipe);
+    if (!system) return 1;
+    const share = station.in.reduce((s, w) => s + w.share, station.forced);
+    const speed = (share * airM3PerS) / squeezed / ((Math.PI / 4) * system.boreM ** 2);
+    return sagKept(system.boreM, speed, how.regulatorPa);
+  };
+  for (let i = 0; i < MOST_STEPS; i++) {
+    let carried = 0;
+    moveOn(stations, held, step, {
+      comes: (volumeM3) => ({ ...NO_PACKET, airM3: volumeM3 }),
+      leaves: ({ liquid }, at) => {
+        carried += volumeOf(liquid);
+        leaving.set(at.id, { at, liquid: plus(leaving.get(at.id)?.liquid ?? NOTHING, liquid) });
+      },
+      sagShare,
+    });
+    outM3 += carried;
+    // A slug goes as fast as water runs out of the open ends, air as fast as it escapes.
+    const slugS = carried / Math.max(waterM3PerS, 1e-7);
+    const freeM3 = (step - carried) * squeezed;
+    const airS = freeM3 / Math.max(airM3PerS, 1e-7);
+    use(freeM3 + carried * squeezed, slugS + airS);
+    quietS = carried > QUIET_M3 ? 0 : quietS + slugS + airS;
+    if (how.seconds !== undefined ? seconds >= how.seconds : quietS >= MIST_S || (carried <= QUIET_M3 && i * step > 3 * wayM3)) break;
+  }
+  const touched = new Set(stations.map((s) => s.index));
+  const contents = state.contents.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
+  const fallen = fall(situation, contents, [...leaving.values()]);
+  for (const spill of fallen.left) tally.gone = plus(tally.gone, spill.liquid);
+  for (const [id, { liquid }] of leaving) {
+    addTo(tally.out, id, liquid);
+    tally.trace.push({ atS: state.clockS + seconds, at: id, what: "blown out here", m3: volumeOf(liquid) });
+  }
+  const tell = (list: readonly number[], what: string): void => {
+    for (const cell of list)
+      tally.trace.push({
+        atS: state.clockS + seconds,
+        at: network.cells[cell]?.id ?? "",
+        what,
+        m3: volumeOf(liquidIn(fallen.contents[cell])),
+      });
+  };
+  tell(
+    swept.filter((c) => volumeOf(liquidIn(fallen.contents[c])) > QUIET_M3),
+    "swept: film, dips and what lies below its outlet stay",
+  );
+  tell(pressedOnly, "pressed only: a dead end keeps its water");
+  tell(notReached, "not reached: behind a shut valve or against a check");
+  return {
+    ok: true,
+    state: { ...state, contents: fallen.contents, clockS: state.clockS + seconds },
+    air: {
+      swept,
+      pressedOnly,
+      notReached,
+      seconds,
+      rounds,
+      outM3,
+      remainsM3: volumeOf(sum(swept.map((c) => liquidIn(fallen.contents[c])))),
+    },
+  };
+};
+
+/** How fast water runs out of the open ends at the regulator's pressure, m3/s. */
+const slugRate = (
+  situation: Situation,
+  state: SimState,
+  entry: LiveOpening,
+  regulatorPa: number,
+  settings: SimSettings,
+  exits: readonly LiveOpening[],
+): number => {
+  if (entry.use === "supply" && entry.opening?.gate) {
+    const gate = entry.opening.gate;
+    const pressed = { ...situation, lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } };
+    // Pushed by air as by a supply that gives as much as is asked.
+    const flows = liveFlows(pressed, state.contents, { ...settings.flow, supplyPa: regulatorPa, supplyMostM3PerS: 1e-2 });
+    const gone = flows.ok ? flows.holes.reduce((s, h) => s + Math.max(0, h.q), 0) : 0;
+    if (gone > 0) return gone;
+  }
+  const hole = exits.reduce((s, o) => s + (o.use === "vent" ? 0 : o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
+  return hole * Math.sqrt((2 * regulatorPa) / 1000);
+};

@@ -1,0 +1,273 @@
+import { type CellContents, foreignShare, liquidIn, type Mixture, plus, pour, product, settleOverflow, take, volumeOf, NOTHING } from "../contents/index.ts";
+import { controlKey, controlsOfPart, kindOfPart, liveOpenings, type Network, passableLinks, type Situation } from "../watermap/index.ts";
+import type { SimAction } from "./act.ts";
+import { type AirResult, blow } from "./blow.ts";
+import { cellNamed, controlNamed, type Named, openingNamed, partNamed, positionNamed } from "./names.ts";
+import { type Notice, noticesOf } from "./notice.ts";
+import { passTime } from "./pass-time.ts";
+import { COMMON_SIM_SETTINGS, type SimSettings, type SimState } from "./state.ts";
+import { addTo, newTally, type SimFrame, type Tally, type TraceLine } from "./tally.ts";
+
+/** One action done, and what came of it. */
+export interface SimDone {
+  readonly action: SimAction;
+  readonly state: SimState;
+  readonly seconds: number;
+  readonly ended?: "time" | "seen" | "at rest" | "too many steps";
+  readonly came: Mixture;
+  readonly gone: Mixture;
+  /** By opening, before it fell anywhere. */
+  readonly out: ReadonlyMap<string, Mixture>;
+  readonly notices: readonly Notice[];
+  readonly air?: AirResult;
+  readonly frames: readonly SimFrame[];
+  readonly trace: readonly TraceLine[];
+  /** m3/s by opening at the end. */
+  readonly openingM3PerS: Readonly<Record<string, number>>;
+}
+
+export type SimStep = { readonly ok: true; readonly done: SimDone } | { readonly ok: false; readonly problem: string };
+
+// What a suction hose leaves in a vessel without a drain (common practice, no source: 2.3 of 2.7 gal come).
+const SUCTION_LEAVES = 0.15;
+// A pump-out leaves this much of a sump (common practice, no source).
+const PUMP_OUT_LEAVES = 0.1;
+const CYCLE_MOST_S = 600;
+const POUR_PARTS = 10;
+
+const situationOf = (network: Network, state: SimState): Situation => ({ network, lineup: state.lineup, apart: state.apart });
+
+const withCell = (state: SimState, cell: number, liquid: Mixture): SimState => ({
+  ...state,
+  contents: state.contents.map<CellContents>((c, i) =>
+    i === cell ? { plugs: volumeOf(liquid) > 0 ? [liquid] : [], source: "worked out" } : c,
+  ),
+});
+
+/** Whether air can follow into a cell from something that stands open. */
+const airFollows = (network: Network, state: SimState, cell: number): boolean => {
+  const situation = situationOf(network, state);
+  const passable = passableLinks(situation);
+  const open = new Set(liveOpenings(situation).map((o) => o.cell));
+  const seen = new Set([cell]);
+  const todo = [cell];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
+    if (open.has(at)) return true;
+    for (const i of network.linksOf[at] ?? []) {
+      const link = network.links[i];
+      // Air comes the way a check passes, towards the vessel.
+      if (!link || !passable[i] || (link.oneWay && link.b !== at)) continue;
+      const from = link.a === at ? link.b : link.a;
+      if (!seen.has(from)) {
+        seen.add(from);
+        todo.push(from);
+      }
+    }
+  }
+  return false;
+};
+
+type Outcome = Named<Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }>;
+const outcome = (state: SimState, seconds = 0, more: Partial<Pick<SimDone, "ended" | "air">> = {}): Outcome => ({
+  ok: true,
+  value: { state, seconds, ...more },
+});
+
+/** Adds liquid to a cell; what it cannot hold runs over, and the balance is kept. */
+const addLiquid = (network: Network, state: SimState, cell: number, liquid: Mixture, tally: Tally): SimState => {
+  tally.came = plus(tally.came, liquid);
+  const filled = withCell(state, cell, plus(liquidIn(state.contents[cell]), liquid));
+  const over = settleOverflow(situationOf(network, state), filled.contents);
+  for (const spill of over.left) {
+    tally.gone = plus(tally.gone, spill.liquid);
+    tally.spilt.set(cell, (tally.spilt.get(cell) ?? 0) + volumeOf(spill.liquid));
+  }
+  return { ...filled, contents: over.contents };
+};
+
+type Doers = {
+  readonly [K in SimAction["do"]]: (
+    network: Network,
+    state: SimState,
+    action: Extract<SimAction, { do: K }>,
+    settings: SimSettings,
+    tally: Tally,
+  ) => Outcome;
+};
+
+const DOERS: Doers = {
+  turn: (network, state, { control, to }) => {
+    const found = controlNamed(network, control);
+    if (!found.ok) return found;
+    const position = positionNamed(found.value, to);
+    if (!position.ok) return position;
+    return outcome({ ...state, lineup: { ...state.lineup, [found.value.key]: position.value } });
+  },
+  jug: (network, state, { at, strength, volumeM3 }) => {
+    const found = openingNamed(network, situationOf(network, state), at);
+    if (!found.ok) return found;
+    const { id, opening } = found.value;
+    const gate = opening?.gate;
+    const jugs = { ...state.jugs };
+    if (strength === undefined) delete jugs[id];
+    else jugs[id] = { strength, ...(volumeM3 === undefined ? {} : { leftM3: volumeM3 }) };
+    // A hose that is put in a jug is no longer capped.
+    const lineup = gate && strength !== undefined ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup;
+    const apart = opening ? state.apart : state.apart.map((e) => (id.startsWith(`${e.run}:${e.end}:`) ? { ...e, jug: true } : e));
+    return outcome({ ...state, jugs, lineup, apart });
+  },
+  undo: (network, state, { run, end }) => {
+    if (!network.map.runs.some((r) => r.id === run)) return { ok: false, problem: `there is no pipe "${run}"` };
+    return outcome({ ...state, apart: [...state.apart.filter((e) => e.run !== run || e.end !== end), { run, end, jug: false }] });
+  },
+  remake: (_, state, { run, end }) => outcome({ ...state, apart: state.apart.filter((e) => e.run !== run || e.end !== end) }),
+  wait: (network, state, { seconds, until }, settings, tally) => {
+    const waited = passTime(network, state, { seconds, ...(until ? { until } : {}) }, settings, tally);
+    return outcome(waited.state, waited.seconds, { ended: waited.ended });
+  },
+  blow: (network, state, action, settings, tally) => {
+    const entry = openingNamed(network, situationOf(network, state), action.at);
+    if (!entry.ok) return entry;
+    const blown = blow(network, state, entry.value, action, settings, tally);
+    if (!blown.ok) return blown;
+    // With the air shut off, whatever had been pressed together pushes back.
+    const gate = entry.value.opening?.gate;
+    const closed = gate ? { ...blown.state, lineup: { ...blown.state.lineup, [gate.key]: "taken by the air hose" } } : blown.state;
+    const cushioned = network.cells.some((c) => c.prechargePa !== undefined);
+    const relaxed = cushioned ? passTime(network, closed, { seconds: 30 }, { ...settings, frames: 0 }, tally).state : closed;
+    return outcome({ ...relaxed, lineup: state.lineup }, blown.air.seconds, { air: blown.air });
+  },
+  suck: (network, state, { from, volumeM3 }, _, tally) => {
+    const cell = cellNamed(network, from);
+    if (!cell.ok) return cell;
+    const held = liquidIn(state.contents[cell.value]);
+    if (!airFollows(network, state, cell.value)) {
+      tally.trace.push({ atS: state.clockS, at: from, what: "nothing comes: no air can follow", m3: volumeOf(held) });
+      return outcome(state);
+    }
+    const stays = SUCTION_LEAVES * (network.cells[cell.value]?.capacityM3 ?? 0);
+    const most = Math.max(0, volumeOf(held) - stays);
+    const { taken, left } = take(held, Math.min(most, volumeM3 ?? most));
+    tally.gone = plus(tally.gone, taken);
+    addTo(tally.out, network.cells[cell.value]?.id ?? from, taken);
+    tally.trace.push({ atS: state.clockS, at: from, what: "sucked out; what lies below the dip stays", m3: volumeOf(taken) });
+    return outcome(withCell(state, cell.value, left));
+  },
+  fill: (network, state, { tank, volumeM3, strength }, _, tally) => {
+    const cell = cellNamed(network, tank);
+    return cell.ok ? outcome(addLiquid(network, state, cell.value, product(volumeM3, strength), tally)) : cell;
+  },
+  pour: (network, state, { into, volumeM3, strength }, _, tally) => {
+    const cell = cellNamed(network, into);
+    if (!cell.ok) return cell;
+    let { contents } = state;
+    tally.came = plus(tally.came, product(volumeM3, strength));
+    // Poured slowly, it pushes out what it displaces.
+    for (let i = 0; i < POUR_PARTS; i++) {
+      const poured = pour(situationOf(network, state), contents, cell.value, product(volumeM3 / POUR_PARTS, strength));
+      contents = poured.contents;
+      for (const spill of poured.left) tally.gone = plus(tally.gone, spill.liquid);
+    }
+    const over = settleOverflow(situationOf(network, state), contents);
+    for (const spill of over.left) tally.gone = plus(tally.gone, spill.liquid);
+    return outcome({ ...state, contents: over.contents });
+  },
+  dose: (network, state, { into, chlorineMg }) => {
+    const cell = cellNamed(network, into);
+    if (!cell.ok) return cell;
+    const held = liquidIn(state.contents[cell.value]);
+    if (volumeOf(held) <= 0) return { ok: false, problem: `${into} is empty: there is nothing to mix chlorine into` };
+    return outcome(withCell(state, cell.value, plus(held, { ...NOTHING, chlorineMg })));
+  },
+  cycle: (network, state, { appliance, volumeM3 }, settings, tally) => {
+    const part = partNamed(network, appliance);
+    if (!part.ok) return part;
+    const calls = controlsOfPart(part.value).filter((c) => c.role === "outlet");
+    if (calls.length === 0) return { ok: false, problem: `${part.value.name} takes no water` };
+    const at = network.openings.filter((o) => o.part.id === part.value.id && o.use === "outlet");
+    let now = state;
+    let seconds = 0;
+    // Fill after fill, as the machine does: each of its valves for its share.
+    for (const call of calls) {
+      const key = controlKey(part.value.id, call.name);
+      const opening = at.find((o) => o.gate?.key === key) ?? at[0];
+      if (!opening) continue;
+      const sofar = volumeOf(tally.out.get(opening.id) ?? NOTHING);
+      const open = { ...now, lineup: { ...now.lineup, [key]: "open" } };
+      const wait = { seconds: CYCLE_MOST_S, until: { at: opening.id, volumeM3: sofar + volumeM3 / calls.length } };
+      const filled = passTime(network, open, wait, settings, tally);
+      now = { ...filled.state, lineup: { ...filled.state.lineup, [key]: state.lineup[key] ?? "shut" } };
+      seconds += filled.seconds;
+    }
+    const sump = network.cells.findIndex((c) => c.ownerId === part.value.id && c.form === "trap");
+    if (sump >= 0) {
+      const held = liquidIn(now.contents[sump]);
+      const { taken, left } = take(held, volumeOf(held) - PUMP_OUT_LEAVES * (network.cells[sump]?.capacityM3 ?? 0));
+      now = withCell(now, sump, left);
+      tally.gone = plus(tally.gone, taken);
+      tally.trace.push({ atS: now.clockS, at: part.value.id, what: "pumped out of its sump", m3: volumeOf(taken) });
+    }
+    return outcome(now, seconds);
+  },
+  heat: (network, state, { heater, watts, toC }) => {
+    const part = partNamed(network, heater);
+    if (!part.ok) return part;
+    if (kindOfPart(part.value).group !== "heat") return { ok: false, problem: `${part.value.name} is not a heater` };
+    const heats = { ...state.heats };
+    if (watts > 0) heats[part.value.id] = { watts, toC };
+    else delete heats[part.value.id];
+    return outcome({ ...state, heats });
+  },
+};
+
+/** Does one action to a unit. What it names and cannot be found, or makes no sense, is said, and nothing is changed. */
+export const simDo = (network: Network, before: SimState, action: SimAction, settings: SimSettings = COMMON_SIM_SETTINGS): SimStep => {
+  const tally = newTally();
+  const doer = DOERS[action.do] as (n: Network, s: SimState, a: SimAction, x: SimSettings, t: Tally) => Outcome;
+  const found = doer(network, before, action, settings, tally);
+  if (!found.ok) return found;
+  const { state, seconds, ended, air } = found.value;
+  const after: SimState = { ...state, came: plus(before.came, tally.came), gone: plus(before.gone, tally.gone) };
+  return {
+    ok: true,
+    done: {
+      action,
+      state: after,
+      seconds,
+      ...(ended ? { ended } : {}),
+      came: tally.came,
+      gone: tally.gone,
+      out: tally.out,
+      notices: noticesOf(network, before, after, tally, settings),
+      ...(air ? { air } : {}),
+      frames: tally.frames,
+      trace: tally.trace,
+      openingM3PerS: tally.lastOpenings,
+    },
+  };
+};
+
+export type Simulated =
+  | { readonly ok: true; readonly after: readonly SimDone[] }
+  | { readonly ok: false; readonly problem: string; readonly action: number };
+
+/** Does a list of actions, one after another; stops at the first that cannot be done. */
+export const simulate = (
+  network: Network,
+  start: SimState,
+  actions: readonly SimAction[],
+  settings: SimSettings = COMMON_SIM_SETTINGS,
+): Simulated => {
+  let state = start;
+  const after: SimDone[] = [];
+  for (const [i, action] of actions.entries()) {
+    const step = simDo(network, state, action, settings);
+    if (!step.ok) return { ...step, action: i };
+    after.push(step.done);
+    ({ state } = step.done);
+  }
+  return { ok: true, after };
+};
+
+/** Share of a cell that is not drinking water, 0 to 1. */
+export const foreignIn = (state: SimState, cell: number): number => foreignShare(liquidIn(state.contents[cell]));

@@ -1,0 +1,119 @@
+import { type Contents, type Mixture, NOTHING, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
+import type { FlowSettings } from "../hydraulics/index.ts";
+import { COMMON_FLOW_SETTINGS } from "../hydraulics/index.ts";
+import { type ApartEnd, inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
+
+/** A jug at a pickup or at an undone pipe end. */
+export interface Jug {
+  /** Glycol by volume, 0 to 1. */
+  readonly strength: number;
+  /** What is left in it, m3; without end where it is not said. */
+  readonly leftM3?: number;
+}
+
+/** A unit at a moment of a simulation. */
+export interface SimState {
+  readonly lineup: Lineup;
+  readonly apart: readonly ApartEnd[];
+  readonly contents: Contents;
+  readonly clockS: number;
+  /** By opening. An open way in without one hangs in the air. */
+  readonly jugs: Readonly<Record<string, Jug>>;
+  /** Heaters that are on, by part. */
+  readonly heats: Readonly<Record<string, { readonly watts: number; readonly toC: number }>>;
+  /** All liquid that has come in and gone out since the start. */
+  readonly came: Mixture;
+  readonly gone: Mixture;
+}
+
+export interface SimSettings {
+  readonly flow: FlowSettings;
+  /** Half-life of free chlorine in clean pipes, s; our own estimate, a day. */
+  readonly chlorineHalfLifeS: number;
+  /** Time in which a pipe's warmth falls to a third, and a heater's, s; our own estimates. */
+  readonly coolsPipeS: number;
+  readonly coolsVesselS: number;
+  /** Frames kept of each wait. */
+  readonly frames: number;
+}
+
+const HOUR = 3600;
+
+export const COMMON_SIM_SETTINGS: SimSettings = {
+  flow: COMMON_FLOW_SETTINGS,
+  chlorineHalfLifeS: 24 * HOUR,
+  coolsPipeS: 0.5 * HOUR,
+  coolsVesselS: 20 * HOUR,
+  frames: 40,
+};
+
+/** Contents that a simulation can begin with. */
+export type StartContents = "in use" | "empty" | "water everywhere" | { readonly antifreeze: number };
+
+// Waste tanks and traps keep what they have in use: they are not part of what is tried.
+const isWaste = (network: Network, index: number): boolean => {
+  const cell = network.cells[index];
+  return cell?.form === "trap" || cell?.form === "waste-pipe";
+};
+
+/** Cells joined to the raw-water side. */
+const rawCells = (network: Network): Set<number> => {
+  const raw = new Set<number>();
+  network.cells.forEach((c, i) => {
+    if (c.run?.service !== "raw") return;
+    raw.add(i);
+    for (const l of network.linksOf[i] ?? []) {
+      const link = network.links[l];
+      if (!link) continue;
+      const part = link.a === i ? link.b : link.a;
+      raw.add(part);
+      for (const k of network.linksOf[part] ?? []) {
+        const inside = network.links[k];
+        const other = inside && (inside.a === part ? inside.b : inside.a);
+        if (other !== undefined && network.cells[other]?.ownerId === network.cells[part]?.ownerId) raw.add(other);
+      }
+    }
+  });
+  return raw;
+};
+
+/** What the cells hold at the start; water of the raw side is marked as not for drinking. */
+export const contentsToStart = (network: Network, start: StartContents = "in use"): Contents => {
+  const raw = rawCells(network);
+  const usual = startingContents(network);
+  return network.cells.map((cell, i) => {
+    const asUsed = usual[i] ?? { plugs: [], source: "assumed" as const };
+    const wet = !isWaste(network, i) && cell.inUseFraction > 0;
+    const full = { waterM3: cell.capacityM3, glycolM3: 0 };
+    const held =
+      start === "in use" || isWaste(network, i)
+        ? asUsed
+        : start === "empty"
+          ? { plugs: [], source: "assumed" as const }
+          : start === "water everywhere"
+            ? { plugs: wet ? [full] : [], source: "assumed" as const }
+            : {
+                plugs: wet
+                  ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }]
+                  : [],
+                source: "assumed" as const,
+              };
+    if (!raw.has(i)) return held;
+    return { ...held, plugs: held.plugs.map((p) => ({ ...p, foreignM3: volumeOf(p) })) };
+  });
+};
+
+/** A unit as it is before anything is done: standing as in use unless a lineup or contents are given. */
+export const simStart = (network: Network, given: { readonly lineup?: Lineup; readonly contents?: Contents } = {}): SimState => ({
+  lineup: { ...inUseLineup(network), ...given.lineup },
+  apart: [],
+  contents: given.contents ?? contentsToStart(network),
+  clockS: 0,
+  jugs: {},
+  heats: {},
+  came: NOTHING,
+  gone: NOTHING,
+});
+
+/** Liquid in a cell of a state, m3. */
+export const heldM3 = (state: Pick<SimState, "contents">, cell: number): number => volumeOf(liquidIn(state.contents[cell]));
