@@ -210,9 +210,9 @@ test.describe("a unit's map", () => {
 
     await page.getByRole("button", { name: "Lineups" }).click();
     const lineups = page.getByRole("region", { name: "Lineups" });
-    await expect(lineups.getByRole("listitem")).toHaveCount(2);
-    await d.part(/^V7, Bypass, shut/u).click();
-    await expect(lineups.getByRole("listitem")).toHaveCount(3);
+    await expect(lineups.getByRole("listitem")).toHaveCount(5);
+    await d.part(/^V7, Bypass, open/u).click();
+    await expect(lineups.getByRole("listitem")).toHaveCount(4);
     await expect(lineups).toContainText("1 correction by hand");
     await lineups.getByLabel("To", { exact: true }).selectOption("as found");
     await lineups.getByLabel("From", { exact: true }).selectOption("in use");

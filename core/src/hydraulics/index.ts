@@ -9,5 +9,5 @@ export {
   type Liquid,
   solveHydraulics,
 } from "./solve.ts";
-export { COMMON_FLOW_SETTINGS, cushionPa, type FlowSettings, mapFlows, type MapFlows, mapHydraulics, type MapHydraulics } from "./of-map.ts";
+export { COMMON_FLOW_SETTINGS, cushionPa, type FlowSettings, mapFlows, type MapFlows, mapHydraulics, type MapHydraulics, presses } from "./of-map.ts";
 export { isDriven, isFresh, liveFlows, type LiveFlows } from "./live.ts";

@@ -1,6 +1,6 @@
 import type { Contents } from "../contents/index.ts";
 import { kindOfPart, type LiveOpening, liveOpenings, type Situation } from "../watermap/index.ts";
-import { type FlowSettings, mapHydraulics } from "./of-map.ts";
+import { type FlowSettings, mapHydraulics, presses } from "./of-map.ts";
 import { solveHydraulics } from "./solve.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
@@ -99,8 +99,12 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
 };
 
 /** Whether something presses: a pump that runs, a supply that is on. */
-export const isDriven = ({ network, lineup }: Situation, live: readonly LiveOpening[]): boolean =>
-  live.some((o) => o.use === "supply" || o.use === "flush") || network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
+export const isDriven = (
+  { network, lineup }: Situation,
+  live: readonly LiveOpening[],
+  settings: Pick<FlowSettings, "hosesPa">,
+): boolean =>
+  live.some((o) => presses(o, settings)) || network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
 
 /** A tank of drinking water. */
 export const isFresh = (situation: Pick<Situation, "network">, cell: number): boolean => {

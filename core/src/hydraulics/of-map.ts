@@ -49,8 +49,8 @@ export interface FlowSettings {
   readonly dry?: boolean;
   /** Accumulators stand at the pressure of the air behind their bladder. */
   readonly cushions?: boolean;
-  /** Pressure that a supply is set to, by opening, Pa, where it is not the common one. */
-  readonly suppliesPa?: Readonly<Record<string, number>>;
+  /** Pressure of each inlet that has a hose on it, by opening, Pa; another that is open is a hole. Where it is not said, every open inlet has its supply. */
+  readonly hosesPa?: Readonly<Record<string, number>>;
 }
 
 /** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
@@ -70,7 +70,22 @@ const HOLE_COEFFICIENT = 0.6 * (Math.PI / 4) * 0.01 ** 2 * Math.sqrt(2 / 1000);
 const HAND_PUMP = { shutOffPa: 100_000, mostM3PerS: 0.1e-3 };
 const FULLY = 1;
 
-const LEAVES: ReadonlySet<Opening["use"]> = new Set(["outlet", "low-point", "plug", "relief", "bowl", "dump", "overboard"]);
+const LEAVES: ReadonlySet<Opening["use"]> = new Set([
+  "outlet",
+  "low-point",
+  "plug",
+  "relief",
+  "bowl",
+  "dump",
+  "overboard",
+  "supply",
+  "flush",
+]);
+
+/** Whether a supply presses at an opening. */
+export const presses = (o: LiveOpening, settings: Pick<FlowSettings, "hosesPa">): boolean =>
+  (o.use === "supply" || o.use === "flush") &&
+  (settings.hosesPa === undefined || o.opening?.pressed === true || settings.hosesPa[o.id] !== undefined);
 
 const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
 
@@ -132,7 +147,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
   const supplyOf = new Map<string, number>();
   const heldAt = new Set<number>();
   const live = liveOpenings(situation);
-  const driven = live.some((o) => o.use === "supply" || o.use === "flush");
+  const driven = live.some((o) => presses(o, settings));
   const openHereOf = new Map<number, LiveOpening[]>();
   for (const o of live) openHereOf.set(o.cell, [...(openHereOf.get(o.cell) ?? []), o]);
   const common = liquidOf(undefined, settings.temperatureC);
@@ -145,7 +160,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       kind: "pump",
       from,
       to,
-      shutOffPa: settings.suppliesPa?.[of.id] ?? settings.supplyPa,
+      shutOffPa: settings.hosesPa?.[of.id] ?? settings.supplyPa,
       mostM3PerS: settings.supplyMostM3PerS,
       liquid: common,
     });
@@ -174,7 +189,10 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     nodeOf.set(cell, at);
     if (fixedPa !== undefined) continue;
     for (const o of openHere) {
-      if (o.use === "supply" || o.use === "flush") supply(at, o);
+      if (presses(o, settings)) {
+        supply(at, o);
+        continue;
+      }
       if (!LEAVES.has(o.use)) continue;
       const opened = settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
       if (opened > 0)

@@ -27,6 +27,8 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({ do: z.literal("turn"), control: name, to: name }),
   /** Puts a pickup or a hose end into a jug; without a strength it hangs in the air. */
   z.strictObject({ do: z.literal("jug"), at: name, strength: strength.optional(), volumeM3: volumeM3.optional() }),
+  /** Puts a hose under pressure on an inlet; 0 Pa takes it off. */
+  z.strictObject({ do: z.literal("hose"), at: name, pa: z.number().min(0).max(1_000_000).default(276_000) }),
   /** Undoes a pipe at one end. */
   z.strictObject({ do: z.literal("undo"), run: name, end: z.enum(["from", "to"]) }),
   z.strictObject({ do: z.literal("remake"), run: name, end: z.enum(["from", "to"]) }),

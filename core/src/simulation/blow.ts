@@ -16,6 +16,7 @@ import {
 import { GRAVITY, liveFlows } from "../hydraulics/index.ts";
 import {
   type CellGate,
+  kindOfPart,
   type LiveOpening,
   liveOpenings,
   type Network,
@@ -114,7 +115,10 @@ export const blow = (
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
   const reach = joined(situation, entry.cell);
   const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
-  const ofWaste = (cell: number): boolean => ["trap", "waste-pipe"].includes(network.cells[cell]?.form ?? "");
+  const ofWaste = (cell: number): boolean => {
+    const c = network.cells[cell];
+    return c?.form === "trap" || c?.form === "waste-pipe" || (c?.part !== undefined && kindOfPart(c.part).group === "waste");
+  };
   const sweptSet = new Set(found.ok ? found.flow.order : []);
   const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
   const swept = cells.filter((i) => sweptSet.has(i));
@@ -224,7 +228,11 @@ const slugRate = (
     const gate = entry.opening.gate;
     const pressed = { ...situation, lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } };
     // Pushed by air as by a supply that gives as much as is asked.
-    const flows = liveFlows(pressed, state.contents, { ...settings.flow, supplyPa: regulatorPa, supplyMostM3PerS: 1e-2 });
+    const flows = liveFlows(pressed, state.contents, {
+      ...settings.flow,
+      hosesPa: { ...state.hosesPa, [entry.id]: regulatorPa },
+      supplyMostM3PerS: 1e-2,
+    });
     const gone = flows.ok ? flows.holes.reduce((s, h) => s + Math.max(0, h.q), 0) : 0;
     if (gone > 0) return gone;
   }

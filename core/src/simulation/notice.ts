@@ -1,6 +1,7 @@
 import { foreignShare, liquidIn, liquidVolume, type Mixture, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
+import { isDriven } from "../hydraulics/index.ts";
 import { reachOf } from "../survey/index.ts";
-import { type Control, controlsOfPart, controlKey, kindOfPart, type Network, type Opening, type Part, positionLabel } from "../watermap/index.ts";
+import { liveOpenings, type Control, controlsOfPart, controlKey, kindOfPart, type Network, type Opening, type Part, positionLabel } from "../watermap/index.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import type { Tally } from "./tally.ts";
 
@@ -203,12 +204,14 @@ const lukewarm = (network: Network, before: SimState, after: SimState, tally: Ta
   });
 };
 
-const missing = (network: Network, after: SimState, tally: Tally): Notice[] => {
-  if (tally.flowed.size === 0 && tally.out.size === 0) return [];
+const missing = (network: Network, after: SimState, tally: Tally, seconds: number): Notice[] => {
+  const situation = { network, lineup: after.lineup, apart: after.apart };
+  if (seconds === 0 || !isDriven(situation, liveOpenings(situation), { hosesPa: after.hosesPa })) return [];
+  const outlets = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.id));
   return nothingAt(
     network,
     after,
-    reachOf(network, after.lineup).filter((r) => r.source === undefined && !tally.out.has(r.opening)),
+    reachOf(network, after.lineup).filter((r) => outlets.has(r.opening) && r.source === undefined && !tally.out.has(r.opening)),
   );
 };
 
@@ -257,6 +260,6 @@ export const noticesOf = (network: Network, before: SimState, after: SimState, t
     ...vessels(network, before, after),
     ...spills(network, tally),
     ...lukewarm(network, before, after, tally, settings),
-    ...missing(network, after, tally),
+    ...missing(network, after, tally, after.clockS - before.clockS),
   ];
 };

@@ -21,7 +21,7 @@ import {
   volumeOf,
   warmthOf,
 } from "../contents/index.ts";
-import { isDriven, isFresh, liveFlows, type LiveFlows } from "../hydraulics/index.ts";
+import { type FlowSettings, isDriven, isFresh, liveFlows, type LiveFlows, presses } from "../hydraulics/index.ts";
 import { type Cell, kindOfPart, type LiveOpening, liveOpenings, type Network, type Situation } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { heldM3, type SimSettings, type SimState } from "./state.ts";
@@ -164,11 +164,11 @@ const foundFlows = (
   network: Network,
   situation: Situation,
   contents: Contents,
-  settings: SimSettings,
+  settings: FlowSettings,
   air: ReadonlySet<string>,
 ): LiveFlows => {
   const solve = (extra: readonly string[]): LiveFlows =>
-    liveFlows(situation, contents, { ...settings.flow, dry: true, cushions: true, inAir: new Set([...air, ...extra]) });
+    liveFlows(situation, contents, { ...settings, dry: true, cushions: true, inAir: new Set([...air, ...extra]) });
   const first = solve([]);
   if (!first.ok) return first;
   // A cushion with nothing to give does not give.
@@ -189,6 +189,7 @@ class Passing {
   readonly live: readonly LiveOpening[];
   readonly driven: boolean;
   readonly situation: Situation;
+  readonly flow: FlowSettings;
   readonly seenAt: LiveOpening | undefined;
   found: Extract<LiveFlows, { ok: true }> | undefined;
   stations: Station[] = [];
@@ -214,7 +215,8 @@ class Passing {
     this.held = before.contents.map((c) => [...c.plugs]);
     this.situation = { network, lineup: before.lineup, apart: before.apart };
     this.live = liveOpenings(this.situation);
-    this.driven = isDriven(this.situation, this.live);
+    this.flow = { ...settings.flow, hosesPa: before.hosesPa };
+    this.driven = isDriven(this.situation, this.live, this.flow);
     this.seenAt = wait.until ? openingBy(this.live, wait.until.at) : undefined;
   }
 
@@ -249,7 +251,7 @@ class Passing {
     this.tally.lastOpenings = {};
     this.closedOff = () => true;
     if (!pressed) return;
-    const answer = foundFlows(this.network, this.situation, this.contents(), this.settings, this.inAir());
+    const answer = foundFlows(this.network, this.situation, this.contents(), this.flow, this.inAir());
     if (!answer.ok) {
       if (!this.tally.problems.includes(answer.problem)) this.tally.problems.push(answer.problem);
       return;
@@ -283,7 +285,7 @@ class Passing {
   /** What a way in gives when so much is drawn from it. */
   private given(volumeM3: number, opening: LiveOpening): Mixture {
     if (opening.use === "raw") return { waterM3: volumeM3, glycolM3: 0, foreignM3: volumeM3 };
-    if (opening.use === "supply" || opening.use === "flush") return { waterM3: volumeM3, glycolM3: 0 };
+    if (presses(opening, this.flow)) return { waterM3: volumeM3, glycolM3: 0 };
     const jug = opening.use === "pickup" ? this.before.jugs[opening.id] : undefined;
     if (!jug) return NOTHING;
     const left = jug.leftM3 === undefined ? volumeM3 : jug.leftM3 - (this.drawn.get(opening.id) ?? 0);

@@ -116,6 +116,18 @@ const DOERS: Doers = {
     const apart = opening ? state.apart : state.apart.map((e) => (id.startsWith(`${e.run}:${e.end}:`) ? { ...e, jug: true } : e));
     return outcome({ ...state, jugs, lineup, apart });
   },
+  hose: (network, state, { at, pa }) => {
+    const found = openingNamed(network, situationOf(network, state), at);
+    if (!found.ok) return found;
+    const { id, use, opening } = found.value;
+    if (use !== "supply" && use !== "flush") return { ok: false, problem: `${at} is no inlet for a hose` };
+    const hosesPa = { ...state.hosesPa };
+    if (pa > 0) hosesPa[id] = pa;
+    else delete hosesPa[id];
+    const gate = opening?.gate;
+    // A hose goes on where the cap was.
+    return outcome({ ...state, hosesPa, lineup: gate && pa > 0 ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup });
+  },
   undo: (network, state, { run, end }) => {
     if (!network.map.runs.some((r) => r.id === run)) return { ok: false, problem: `there is no pipe "${run}"` };
     return outcome({ ...state, apart: [...state.apart.filter((e) => e.run !== run || e.end !== end), { run, end, jug: false }] });

@@ -19,6 +19,8 @@ export interface SimState {
   readonly clockS: number;
   /** By opening. An open way in without one hangs in the air. */
   readonly jugs: Readonly<Record<string, Jug>>;
+  /** Hoses under pressure, by the inlet's opening, Pa. */
+  readonly hosesPa: Readonly<Record<string, number>>;
   /** Heaters that are on, by part. */
   readonly heats: Readonly<Record<string, { readonly watts: number; readonly toC: number }>>;
   /** All liquid that has come in and gone out since the start. */
@@ -110,6 +112,7 @@ export const simStart = (network: Network, given: { readonly lineup?: Lineup; re
   contents: given.contents ?? contentsToStart(network),
   clockS: 0,
   jugs: {},
+  hosesPa: {},
   heats: {},
   came: NOTHING,
   gone: NOTHING,

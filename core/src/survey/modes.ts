@@ -40,6 +40,7 @@ const better = (a: Score, b: Score): boolean =>
   a.missed !== b.missed ? a.missed < b.missed : a.wrong !== b.wrong ? a.wrong < b.wrong : a.turned < b.turned;
 
 const ROUNDS = 6;
+const MOVES_FOR_THREE = 24;
 
 /** Turns valves and selectors, one or two at a time, for as long as that gets nearer to what is wanted with fewer turns. */
 const settle = (network: Network, base: Lineup, want: Want, may: readonly Control[]): Lineup => {
@@ -68,6 +69,13 @@ const settle = (network: Network, base: Lineup, want: Want, may: readonly Contro
       for (const [i, [keyA, a]] of moves.entries())
         for (const [keyB, b] of moves.slice(i + 1))
           if (keyA !== keyB && (lineup[keyA] !== a || lineup[keyB] !== b)) consider({ ...lineup, [keyA]: a, [keyB]: b });
+    // A bypass of three valves is turned by three hands at once or not at all.
+    if (!found && best.missed + best.wrong > 0 && moves.length <= MOVES_FOR_THREE)
+      for (const [i, [keyA, a]] of moves.entries())
+        for (const [j, [keyB, b]] of moves.entries())
+          for (const [keyC, c] of j > i && keyB !== keyA ? moves.slice(j + 1) : [])
+            if (keyC !== keyA && keyC !== keyB && [keyA, keyB, keyC].every((k, n) => lineup[k] !== [a, b, c][n]))
+              consider({ ...lineup, [keyA]: a, [keyB]: b, [keyC]: c });
     if (!found) return lineup;
     lineup = found;
   }
@@ -92,6 +100,12 @@ interface Facts {
   readonly fills: readonly number[];
 }
 
+/** Cells of heaters that heat water as it passes: a spoonful in their tubes matters as a vessel does. */
+const throughHeaters = (network: Network): number[] =>
+  network.cells.flatMap((c, i) =>
+    c.part && kindOfPart(c.part).group === "heat" && !kindOfPart(c.part).role.vessel && c.frostBasis === "no-ice" ? [i] : [],
+  );
+
 const factsOf = (network: Network): Facts => {
   const vessels = (role: string): number[] =>
     network.cells.flatMap((c, i) => (c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role ? [i] : []));
@@ -101,7 +115,7 @@ const factsOf = (network: Network): Facts => {
     network,
     valves: network.controls.filter((c) => isTurnable(c) && kindOfPart(c.part).group !== "waste" && !raw.has(c.part.id)),
     tanks: vessels("fresh"),
-    heaters: vessels("heater"),
+    heaters: [...vessels("heater"), ...throughHeaters(network)],
     outlets: [...new Set(openingsFor("outlet").map((o) => o.cell))],
     inlets: openingsFor("supply"),
     pickups: openingsFor("pickup"),

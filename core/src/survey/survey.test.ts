@@ -186,8 +186,8 @@ describe("modes", () => {
     expect(turns(teasel, "use on tank")).toEqual([]);
     expect(turns(teasel, "use on supply")).toEqual(["pump=off", "shore-inlet=open"]);
   });
-  it("drawing antifreeze selects the pickup, and shuts the tank off where a valve stands there", () => {
-    expect(turns(teasel, "draw antifreeze")).toEqual(["v2=b", "pickup=in jug"]);
+  it("drawing antifreeze selects the pickup, goes past the heater by all three valves of its bypass, and shuts the tank off where a valve stands there", () => {
+    expect(turns(teasel, "draw antifreeze").toSorted()).toEqual(["pickup=in jug", "v2=b", "v5=shut", "v6=shut", "v7=open"]);
     expect(turns(foxglove, "draw antifreeze")).toContain("panel=jug");
   });
   it("filling goes by the selector where one joins inlet and tank, else by the filler", () => {

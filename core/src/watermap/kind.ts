@@ -90,6 +90,8 @@ export interface OpeningSpec {
   readonly heightM: number;
   readonly use: OpeningUse;
   readonly gate?: Gate;
+  /** A supply that presses as soon as it is open: a post with its own tap. An inlet needs a hose on it besides. */
+  readonly pressed?: boolean;
   /** Port of this part, or cell of this part, into which what comes out falls. Else it goes to ground or a bucket. */
   readonly fallsTo?: { readonly port: string } | { readonly cell: string };
   /** What comes out is counted under these controls, e.g. the cold side of a mixer. */

@@ -61,6 +61,7 @@ export interface Opening {
   readonly heightM: number;
   readonly use: OpeningUse;
   readonly gate?: CellGate;
+  readonly pressed?: boolean;
   /** Cell into which it falls; undefined means the ground, a bucket or a sink without a mapped waste. */
   readonly fallsTo?: number;
   readonly label: string;
@@ -234,6 +235,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         heightM: part.heightM + o.heightM,
         use: o.use,
         ...(gate ? { gate } : {}),
+        ...(o.pressed ? { pressed: true } : {}),
         ...(fallsTo === undefined ? {} : { fallsTo }),
         label: o.label,
       });
