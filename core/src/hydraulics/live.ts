@@ -1,6 +1,6 @@
 import type { Contents } from "../contents/index.ts";
-import { kindOfPart, type LiveOpening, liveOpenings, type Situation } from "../watermap/index.ts";
-import { type FlowSettings, mapHydraulics, presses } from "./of-map.ts";
+import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/index.ts";
+import { type FlowSettings, HOLDS_HEAD_PA, mapHydraulics, presses } from "./of-map.ts";
 import { solveHydraulics } from "./solve.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
@@ -13,6 +13,8 @@ export type LiveFlows =
       readonly holes: readonly { readonly at: LiveOpening; readonly q: number }[];
       /** m3/s that a cushion takes up, by cell; negative where it gives. */
       readonly cushions: ReadonlyMap<number, number>;
+      /** Cells joined to something that presses or stands: a pump that runs, a supply, a tank, a jug, a cushion. Others follow gravity. */
+      readonly sourced: ReadonlySet<number>;
       /** Pa above the air, by cell; absent where a cell is closed off from every source and opening. */
       readonly pressuresPa: ReadonlyMap<number, number>;
     }
@@ -42,6 +44,26 @@ const deadEnds = (situation: Situation, flows: readonly number[], ends: Readonly
       }
     }
   return dead;
+};
+
+/** Cells joined to a start through what is open; a stopped pump's valves part them, one that runs joins and presses. */
+const joinedTo = (situation: Situation, starts: readonly number[]): Set<number> => {
+  const { network, lineup } = situation;
+  const passable = passableLinks(situation);
+  const running = network.links.filter((l, i) => passable[i] && l.drivenBy && lineup[l.drivenBy] === "on");
+  const seen = new Set([...starts, ...running.flatMap((l) => [l.a, l.b])]);
+  const todo = [...seen];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const i of network.linksOf[at] ?? []) {
+      const link = network.links[i];
+      if (!link || !passable[i] || (link.drivenBy && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA)) continue;
+      const next = link.a === at ? link.b : link.a;
+      if (!seen.has(next)) {
+        seen.add(next);
+        todo.push(next);
+      }
+    }
+  return seen;
 };
 
 /** Solves the unit as it stands and tells the flow through every link and opening. */
@@ -95,7 +117,8 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
     const p = solved.pressuresPa[node];
     if (p !== undefined) pressuresPa.set(cell, p);
   }
-  return { ok: true, linkM3PerS, holes, cushions, pressuresPa };
+  const supplies = live.filter((o) => made.supplyOf.has(o.id)).map((o) => o.cell);
+  return { ok: true, linkM3PerS, holes, cushions, sourced: joinedTo(situation, [...made.held, ...supplies]), pressuresPa };
 };
 
 /** Whether something presses: a pump that runs, a supply that is on. */

@@ -95,7 +95,7 @@ const ATMOSPHERE_PA = 101_325;
 // Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
 const DRY_SHARE = 0.3;
 // A stopped pump's valves, opened by less than this, let a head of water through: one metre.
-const HOLDS_HEAD_PA = 9806.65;
+export const HOLDS_HEAD_PA = 9806.65;
 
 /** Pressure that the air behind a bladder has when so much water has come in; Boyle, at one temperature. */
 export const cushionPa = (volumeM3: number, prechargePa: number, waterM3: number): number =>

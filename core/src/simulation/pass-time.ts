@@ -256,6 +256,9 @@ class Passing {
       if (!this.tally.problems.includes(answer.problem)) this.tally.problems.push(answer.problem);
       return;
     }
+    this.closedOff = (cell) => !answer.sourced.has(cell);
+    // Linked tanks that stand level but for a hair pass nothing worth a step.
+    if (onlyLevels(this.network, answer, this.held)) return;
     this.found = answer;
     this.stations = stationsOf(this.network, {
       link: answer.linkM3PerS,
@@ -264,7 +267,6 @@ class Passing {
     });
     const wayM3 = this.stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
     this.stepM3 = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));
-    this.closedOff = closedCells(this.network, answer);
     this.tally.lastRuns = runFlows(this.network, answer);
     this.tally.lastOpenings = Object.fromEntries(answer.holes.map((h) => [h.at.id, h.q]));
     for (const s of this.stations) {
@@ -485,19 +487,17 @@ const airSources = (
     return isFresh({ network }, h.at.cell) ? [h.at.id] : [];
   });
 
-/** Cells on pieces that no pump, supply or jug presses, and that no tank stands open to. */
-const closedCells = (network: Network, found: Extract<LiveFlows, { ok: true }>): ((cell: number) => boolean) => {
-  const pressed = new Set(found.pressuresPa.keys());
-  const carries = (cell: number): boolean => (network.linksOf[cell] ?? []).some((l) => (found.linkM3PerS[l] ?? 0) !== 0);
-  return (cell) => {
-    const c = network.cells[cell];
-    if (!c || carries(cell)) return false;
-    if (c.part) return !pressed.has(cell) && !isFresh({ network }, cell);
-    return (network.linksOf[cell] ?? []).every((l) => {
-      const link = network.links[l];
-      return !link || !pressed.has(link.a === cell ? link.b : link.a);
-    });
-  };
+// Two millimetres between linked tanks are level (our own).
+const LEVEL_M = 0.002;
+
+/** Whether all that moves is water between tanks that stand level. */
+const onlyLevels = (network: Network, found: Extract<LiveFlows, { ok: true }>, held: readonly Mixture[][]): boolean => {
+  if (found.holes.length === 0 || found.holes.some((h) => h.at.use !== "vent" || !isFresh({ network }, h.at.cell))) return false;
+  const levels = found.holes.map(({ at: { cell } }) => {
+    const c = network.cells[cell] as Cell;
+    return c.bottomM + ((c.topM - c.bottomM) * volumeOf(sum(held[cell] as Mixture[]))) / c.capacityM3;
+  });
+  return Math.max(...levels) - Math.min(...levels) < LEVEL_M;
 };
 
 /** An opening by its id, or the one of a part that stands open. */
