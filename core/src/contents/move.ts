@@ -25,6 +25,8 @@ export interface Station {
   readonly index: number;
   readonly cell: Cell;
   readonly out: readonly Way[];
+  /** Ways out into a cell that comes before this one, where a circle has been cut: what goes there is given first. */
+  readonly ahead: readonly Way[];
   readonly in: readonly Way[];
   /** Forced in here from outside by no opening, in the unit of the shares. */
   readonly forced: number;
@@ -79,31 +81,41 @@ export const flowOrder = (network: Pick<Network, "links">, { link, holes, forced
 };
 
 /** For every cell with flow, in the order in which liquid meets them, by which ways it comes and goes. */
-export const stationsOf = (network: Pick<Network, "cells" | "links" | "linksOf">, passage: Passage): Station[] =>
-  flowOrder(network, passage).flatMap((index) => {
+export const stationsOf = (network: Pick<Network, "cells" | "links" | "linksOf">, passage: Passage): Station[] => {
+  const order = flowOrder(network, passage);
+  const place = new Map(order.map((cell, i) => [cell, i]));
+  const isAhead = (way: Way, index: number): boolean => {
+    const link = way.link === undefined ? undefined : network.links[way.link];
+    if (!link) return false;
+    return (place.get(link.a === index ? link.b : link.a) ?? 0) < (place.get(index) ?? 0);
+  };
+  return order.flatMap((index) => {
     const cell = network.cells[index];
     if (!cell) return [];
-    const ways = (network.linksOf[index] ?? []).flatMap((l, place) => {
+    const ways = (network.linksOf[index] ?? []).flatMap((l, end) => {
       const link = network.links[l];
       const q = passage.link[l] ?? 0;
       if (!link || q === 0) return [];
       const outward = link.a === index ? q : -q;
-      return [{ share: outward, heightM: link.heightM, atFrom: cell.form === "pipe" && place === 0, link: l }];
+      return [{ share: outward, heightM: link.heightM, atFrom: cell.form === "pipe" && end === 0, link: l }];
     });
     const holes = passage.holes
       .filter((o) => o.at.cell === index && o.share !== 0)
       .map((o) => ({ share: o.share, heightM: o.at.heightM, atFrom: o.at.id.includes(":from:"), opening: o.at }));
     const all: Way[] = [...ways, ...holes];
+    const out = all.filter((w) => w.share > 0);
     return [
       {
         index,
         cell,
-        out: all.filter((w) => w.share > 0),
+        out: out.filter((w) => !isAhead(w, index)),
+        ahead: out.filter((w) => isAhead(w, index)),
         in: all.filter((w) => w.share < 0).map((w) => ({ ...w, share: -w.share })),
         forced: passage.forced.get(index) ?? 0,
       },
     ];
   });
+};
 
 const merge = (plugs: readonly Mixture[]): Mixture[] => {
   const all = sum(plugs);
@@ -178,6 +190,15 @@ export interface Carriers {
  */
 export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: number, carriers: Carriers): void => {
   const onLink = new Map<number, Packet>();
+  for (const { cell, index, ahead } of stations)
+    for (const way of ahead) {
+      const now = held[index] as Mixture[];
+      const want = way.share * amount;
+      const wet = liquidShare(cell, volumeOf(sum(now)), want, way.heightM, false, 1);
+      const { out, rest } = leave(now, Math.max(wet, Math.min(want, volumeOf(sum(now)))), way.atFrom);
+      held[index] = rest;
+      onLink.set(way.link as number, { liquid: out, airM3: Math.max(0, want - volumeOf(out)) });
+    }
   for (const station of stations) {
     const { cell, index } = station;
     const packets = station.in.map((way) => ({

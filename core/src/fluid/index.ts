@@ -13,3 +13,4 @@ export {
   strengthFromBrix,
   strengthFromMassFraction,
 } from "./glycol.ts";
+export { FREEZING, freezingTimes, outwardResistance, type Shell } from "./freezing-time.ts";

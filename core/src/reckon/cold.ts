@@ -1,13 +1,16 @@
-import { brixFromStrength, burstPointC, freezingPointC, ICE_DENSITY_KG_M3, strengthFromBrix } from "../fluid/index.ts";
+import {
+  brixFromStrength,
+  burstPointC,
+  FREEZING,
+  freezingPointC,
+  freezingTimes,
+  ICE_DENSITY_KG_M3,
+  outwardResistance,
+  strengthFromBrix,
+} from "../fluid/index.ts";
 import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
 
 const inch = 0.0254;
-// IAPWS at 0 °C: density of water, kg/m3; latent heat of ice, J/kg; conductivity of ice, W/mK; heat of water, J/kgK, rounded.
-const WATER = 999.84;
-const LATENT = 333_550;
-const ICE_CONDUCTS = 2.22;
-const WATER_HEAT = 4200;
-
 export const glycolMix: Calculation = {
   name: "glycol-mix",
   title: "Mixing antifreeze to a strength",
@@ -64,12 +67,6 @@ export const fromBrix: Calculation = {
   },
 };
 
-/** Resistance to heat from the water's edge outward, m·K/W times π, for one metre: wall, insulation, film. */
-const outward = (of: { bore: number; outside: number; wall: number; foam: number; foamConducts: number; film: number }): number => {
-  const skin = of.outside + 2 * of.foam;
-  return Math.log(of.outside / of.bore) / (2 * of.wall) + Math.log(skin / of.outside) / (2 * of.foamConducts) + 1 / (of.film * skin);
-};
-
 const PIPE_INPUTS = [
   input("bore", "Bore", "length", 0.475 * inch, 0.002, 0.2),
   input("outside", "Outside diameter", "length", 0.625 * inch, 0.003, 0.25),
@@ -92,18 +89,12 @@ export const nightSurvival: Calculation = {
   caution: "A burst comes before the pipe is frozen through: take the time to the first ice where harm is to be shut out.",
   work: ({ bore = 0, outside = 0, wall = 1, foam = 0, foamConducts = 1, film = 1, begin = 0, air = -1 }) => {
     if (outside <= bore) return refused("The outside diameter must be larger than the bore.");
-    const resistance = outward({ bore, outside, wall, foam, foamConducts, film });
+    const shell = { boreM: bore, outsideM: outside, wallWmK: wall, foamM: foam, foamWmK: foamConducts, filmWm2K: film };
+    const resistance = outwardResistance(shell);
     const inward = 1 / (bore * resistance);
-    const cooling = figure(
-      "To the first ice",
-      (WATER * WATER_HEAT * (Math.PI / 4) * bore ** 2 * resistance * Math.log((begin - air) / (0 - air))) / Math.PI,
-      "time",
-    );
-    const freezing = figure(
-      "From the first ice to frozen through",
-      ((WATER * LATENT) / (0 - air)) * (bore / (4 * inward) + bore ** 2 / (16 * ICE_CONDUCTS)),
-      "time",
-    );
+    const { firstIceS, freezingS } = freezingTimes(bore, resistance, begin, air);
+    const cooling = figure("To the first ice", firstIceS, "time");
+    const freezing = figure("From the first ice to frozen through", freezingS, "time");
     const all = figure("To frozen through", cooling.value + freezing.value, "time");
     return answered(
       cooling,
@@ -113,20 +104,20 @@ export const nightSurvival: Calculation = {
           Σ: resistance,
         }),
         line(cooling, "ρ · c · (π/4 · d²) · Σ/π · ln((T₀ − T)/(0 − T))", {
-          ρ: WATER,
-          c: WATER_HEAT,
+          ρ: FREEZING.waterKgM3,
+          c: FREEZING.waterJKgK,
           d: bore,
           Σ: resistance,
           "T₀": begin,
           T: air,
         }),
         line(freezing, "(ρ · λ / ΔT) · (d/4h + d²/16k)", {
-          ρ: WATER,
-          λ: LATENT,
+          ρ: FREEZING.waterKgM3,
+          λ: FREEZING.latentJKg,
           ΔT: -air,
           d: bore,
           h: inward,
-          k: ICE_CONDUCTS,
+          k: FREEZING.iceWmK,
         }),
       ],
       [freezing, all],

@@ -1,5 +1,6 @@
 export { MOST_ACTIONS, simAction, type SimAction, type SimActionInput, simActions } from "./act.ts";
 export type { AirResult } from "./blow.ts";
+export { judge } from "./judge.ts";
 export { cellNamed, controlNamed, type Named, partNamed, positionNamed } from "./names.ts";
 export type { Notice, NoticeCode } from "./notice.ts";
 export { simDo, type SimDone, type SimStep, simulate, type Simulated } from "./simulate.ts";

@@ -144,7 +144,11 @@ const DOERS: Doers = {
     if (!blown.ok) return blown;
     // With the air shut off, whatever had been pressed together pushes back.
     const gate = entry.value.opening?.gate;
-    const closed = gate ? { ...blown.state, lineup: { ...blown.state.lineup, [gate.key]: "taken by the air hose" } } : blown.state;
+    const resting = Object.fromEntries(network.links.flatMap((l) => (l.drivenBy ? [[l.drivenBy, "off"]] : [])));
+    const closed = {
+      ...blown.state,
+      lineup: { ...blown.state.lineup, ...resting, ...(gate ? { [gate.key]: "taken by the air hose" } : {}) },
+    };
     const cushioned = network.cells.some((c) => c.prechargePa !== undefined);
     const relaxed = cushioned ? passTime(network, closed, { seconds: 30 }, { ...settings, frames: 0 }, tally).state : closed;
     return outcome({ ...relaxed, lineup: state.lineup }, blown.air.seconds, { air: blown.air });

@@ -4,7 +4,7 @@ import { liquidIn, totalAboard, volumeOf } from "../contents/index.ts";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
-import type { Network, WaterMap } from "../watermap/index.ts";
+import { type Network, readWaterMap, type WaterMap } from "../watermap/index.ts";
 import { COMMON_SIM_SETTINGS, contentsToStart, simAction, type SimAction, simDo, simStart, type SimState, type StartContents } from "./index.ts";
 
 /** One random action, told by numbers so that it means something on any map. */
@@ -67,7 +67,11 @@ const run = (network: Network, actions: readonly RandomAction[], start: StartCon
   return state;
 };
 
-const maps: fc.Arbitrary<WaterMap> = fc.oneof(fc.constantFrom(...EXAMPLE_MAPS), anyMap);
+// A part that has become of another kind may keep a figure that its new kind does not allow: such a map is not read at all.
+const maps: fc.Arbitrary<WaterMap> = fc.oneof(
+  fc.constantFrom(...EXAMPLE_MAPS),
+  anyMap.filter((map) => readWaterMap(map).ok),
+);
 const lists = fc.array(randomAction, { minLength: 1, maxLength: 14 });
 
 describe("whatever is done to whatever map", () => {

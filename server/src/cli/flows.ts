@@ -1,12 +1,13 @@
 import {
   buildNetwork,
   COMMON_FLOW_SETTINGS,
-  type Control,
+  controlNamed,
   type FlowSettings,
   inUseLineup,
   type Lineup,
   mapFlows,
   type Network,
+  positionNamed,
   type WaterMap,
 } from "@uppershed/core";
 
@@ -22,22 +23,6 @@ const pair = (text: string): [key: string, value: string] => {
   return at < 0 ? [text, ""] : [text.slice(0, at).trim(), text.slice(at + 1).trim()];
 };
 
-/** A control by its key ("galley:cold"), or by its part's id or tag where the part has but one. */
-const controlBy = (network: Network, name: string): Answer<Control> => {
-  const wanted = name.toLowerCase();
-  const exact = network.controls.find((c) => c.key.toLowerCase() === wanted);
-  if (exact) return { ok: true, value: exact };
-  const [owner, side] = wanted.split(":");
-  const of = network.controls.filter(
-    (c) =>
-      (c.part.tag?.toLowerCase() === owner || c.part.id.toLowerCase() === owner) &&
-      (side === undefined || c.spec.name.toLowerCase() === side),
-  );
-  const [only, ...more] = of;
-  if (!only) return bad(`there is no control "${name}"`);
-  return more.length > 0 ? bad(`"${name}" has several controls: ${of.map((c) => c.key).join(", ")}`) : { ok: true, value: only };
-};
-
 /** The lineup and openings that "--set" and "--open" ask for, upon a unit in use. */
 const asked = (
   network: Network,
@@ -48,15 +33,15 @@ const asked = (
   const openings: Record<string, number> = {};
   for (const text of set) {
     const [key, position] = pair(text);
-    const control = controlBy(network, key);
+    const control = controlNamed(network, key);
     if (!control.ok) return control;
-    const found = control.value.spec.positions.find((p) => p.name === position || p.label.toLowerCase() === position.toLowerCase());
-    if (!found) return bad(`${key} has no position "${position}" (${control.value.spec.positions.map((p) => p.name).join(", ")})`);
-    lineup[control.value.key] = found.name;
+    const found = positionNamed(control.value, position);
+    if (!found.ok) return found;
+    lineup[control.value.key] = found.value;
   }
   for (const text of open) {
     const [key, share] = pair(text);
-    const control = controlBy(network, key);
+    const control = controlNamed(network, key);
     if (!control.ok) return control;
     const value = share === "" ? 1 : Number(share);
     if (!(value >= 0 && value <= 1)) return bad(`--open ${text}: how far it is open is a number from 0 to 1`);

@@ -50,6 +50,33 @@ describe("shed", () => {
     expect(done.stdout).not.toMatch(/\{m3:|\{c:/u);
   });
 
+  it("simulates a list of actions: what everything holds after each, what came and went, what is worth a word", () => {
+    const actions = [
+      { do: "turn", control: "V2", to: "pickup" },
+      { do: "jug", at: "pickup:mouth", strength: 0.5 },
+      { do: "turn", control: "galley:hot", to: "open" },
+      { do: "wait", seconds: 60 },
+    ];
+    const done = JSON.parse(shed("simulate", "teasel.json", write("draw.json", actions), "--trace").stdout);
+    expect(done.after).toHaveLength(4);
+    const [, , , last] = done.after;
+    expect(last).toMatchObject({ seconds: 60, ended: "time", contents: { pump: { volumeM3: expect.any(Number), strength: expect.any(Number) } } });
+    expect(last.contents.pump.strength).toBeGreaterThan(0.45);
+    expect(done.inM3).toBeCloseTo(last.in.volumeM3, 12);
+    expect(last.warnings).toContainEqual(expect.objectContaining({ code: "antifreeze-in-heater", parts: ["heater"] }));
+    expect(last.trace).toContainEqual(expect.objectContaining({ at: "galley:hot", what: "came out here" }));
+    const blown = {
+      start: "water everywhere",
+      lineup: { pump: "off", "galley:cold": "open" },
+      actions: [{ do: "blow", at: "shore-inlet:mouth" }],
+    };
+    const { air, contents } = JSON.parse(shed("simulate", "teasel.json", write("blow.json", blown)).stdout).after[0];
+    expect(air.swept).toContain("galley:cold");
+    expect(air.pressedOnly).toContain("galley:hot");
+    expect(air.notReached).toContain("r-strainer-out-pump-in");
+    expect(contents["galley:hot"].volumeM3).toBeCloseTo(contents["galley:hot"].capacityM3, 12);
+  }, 60_000);
+
   it("judges a map with the contents that it states", () => {
     const drained = { ...EXAMPLE_MAPS[0], contents: { heater: { waterM3: 0.001, glycolM3: 0 } } };
     const verdict = JSON.parse(shed("verdict", write("drained.json", drained)).stdout);
@@ -137,6 +164,14 @@ describe("shed", () => {
     ["a position that it has not", () => shed("solve", "teasel.json", "--set", "V5=ajar"), "open, shut"],
     ["a tap with two sides", () => shed("solve", "teasel.json", "--open", "galley"), "galley:cold, galley:hot"],
     ["a tap open twice over", () => shed("solve", "teasel.json", "--open", "galley:cold=2"), "from 0 to 1"],
+    ["actions that are no list", () => shed("simulate", "teasel.json", write("no.json", "7")), "no.json"],
+    ["an action that is not known", () => shed("simulate", "teasel.json", write("odd.json", [{ do: "sing" }])), "odd.json: 0.do"],
+    ["a field that is not known", () => shed("simulate", "teasel.json", write("field.json", [{ do: "wait", seconds: 1, hours: 2 }])), "hours"],
+    [
+      "an action on what is not there",
+      () => shed("simulate", "teasel.json", write("v9.json", [{ do: "wait", seconds: 1 }, { do: "turn", control: "V99", to: "open" }])),
+      'action 2: there is no control "V99"',
+    ],
     ["a supply of 4,000 psi", () => shed("solve", "teasel.json", "--supply", "4000psi"), "outside"],
     ["a calculation that is none", () => shed("reckon", "tea-time"), "shed reckon --list"],
     ["what it does not ask for", () => shed("reckon", "brix", "salt=1"), "asks for brix"],

@@ -15,6 +15,7 @@ import { parseArgs } from "node:util";
 import { planAnswer, verdictAnswer, winterLow } from "./answers.ts";
 import { solveAnswer } from "./flows.ts";
 import { reckonAnswer, reckonList } from "./reckoner.ts";
+import { readActions, simulateAnswer } from "./simulate.ts";
 import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 
 /** The command line for scripts: JSON on standard output; bad input is one line on standard error and exit code 2. */
@@ -22,6 +23,7 @@ import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 const HELP = `shed plan winterize FILE.json [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
 shed verdict FILE.json [--basis by-part|burst|no-ice] [--units metric|us|imperial]
 shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
+shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
 shed reckon NAME [key=value …] | --list   a calculation that stands alone, with its working
 shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, what is missing, what is not known
 shed convert A B [--onto MAP.json]                    by file ending: .json .csv .inp in, .json .csv .inp .svg out
@@ -98,6 +100,7 @@ const OPTIONS = {
   set: { type: "string", multiple: true },
   open: { type: "string", multiple: true },
   list: { type: "boolean" },
+  trace: { type: "boolean" },
   supply: { type: "string" },
   temperature: { type: "string" },
   help: { type: "boolean" },
@@ -141,6 +144,14 @@ const answer = (args: string[]): unknown => {
       if (!found.ok) throw new BadInput(found.problem);
       return found.value;
     }
+    case "simulate": {
+      const [map, actions] = [readMap(rest[0]), readActions(new TextDecoder().decode(bytesOf(rest[1])))];
+      if (!actions.ok) throw new BadInput(`${rest[1]}: ${actions.problem}`);
+      const supplyPa = figure(values.supply, "pressure", "--supply", 0, 1_500_000, units);
+      const found = simulateAnswer(map, actions.value, { trace: values.trace === true, ...(supplyPa === undefined ? {} : { supplyPa }) });
+      if (!found.ok) throw new BadInput(`${rest[1]}: ${found.problem}`);
+      return inUnits(found.value, units);
+    }
     case "reckon": {
       if (values.list) return reckonList();
       const found = reckonAnswer(rest[0], rest.slice(1), units);
@@ -170,7 +181,7 @@ const answer = (args: string[]): unknown => {
       return writeMaps(rest[0], EXAMPLE_MAPS);
     }
     default:
-      throw new BadInput(`"${verb}" is not known; try plan, verdict, check, convert, schema, examples or families`);
+      throw new BadInput(`"${verb}" is not known; try plan, verdict, solve, simulate, reckon, check, convert, schema, examples or families`);
   }
 };
 

@@ -1,0 +1,53 @@
+import { describe, expect, it } from "vitest";
+import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
+import { networkOf } from "../testing/variants.ts";
+import { CALCULATIONS, reckon } from "../reckon/index.ts";
+import { COMMON_NIGHT, nightWatch, product, startingContents, water } from "./index.ts";
+
+const night = (airC: number) => ({ ...COMMON_NIGHT, airC });
+
+describe("how long what is wet lasts in a night", () => {
+  const network = networkOf(teasel);
+  const contents = startingContents(network);
+
+  it("of a bare pipe is what the reckoner says of it", () => {
+    const run = network.cells.findIndex((c) => c.run && !c.run.heated && !c.run.insulated && c.run.pipe === "metric-15");
+    const [bore, outside] = [0.0117, 0.015];
+    const found = nightWatch(network, contents, night(-6.667)).find((w) => w.cell === run);
+    const calculation = CALCULATIONS.find((c) => c.name === "night");
+    if (!calculation) throw new Error("no such calculation");
+    const worked = reckon(calculation, { bore, outside, wall: 0.41, foam: 0, foamConducts: 0.036, film: 10, begin: 8, air: -6.667 });
+    if (!worked.ok || !found) throw new Error("no answer");
+    expect(found.firstIceS).toBeCloseTo(worked.answer.value, 6);
+  });
+
+  it("is longer for larger bodies and milder nights, and shorter in wind", () => {
+    const cold = nightWatch(network, contents, night(-12));
+    const last = (list: typeof cold, id: string): number => list.find((w) => w.id === id)?.throughS ?? 0;
+    expect(last(cold, "heater")).toBeGreaterThan(20 * last(cold, "galley:cold"));
+    expect(last(nightWatch(network, contents, night(-6)), "heater")).toBeGreaterThan(last(cold, "heater"));
+    expect(last(nightWatch(network, contents, { ...night(-12), filmWm2K: 25 }), "galley:cold")).toBeLessThan(last(cold, "galley:cold"));
+    expect(cold.map((w) => w.throughS)).toEqual(cold.map((w) => w.throughS).toSorted((a, b) => a - b));
+  });
+
+  it("lists nothing that has room for its ice, nothing that stays liquid, and nothing at all above freezing", () => {
+    const half = network.cells.map((c) => ({ plugs: [water(0.1 * c.capacityM3)], source: "measured" as const }));
+    const strong = network.cells.map((c) => ({ plugs: [product(c.capacityM3, 0.5)], source: "measured" as const }));
+    const full = network.cells.map((c) => ({ plugs: [water(c.capacityM3)], source: "measured" as const }));
+    const traps = network.cells.flatMap((c, i) => (c.form === "trap" ? [i] : []));
+    expect(nightWatch(network, half, night(-20)).every((w) => traps.includes(w.cell) || (network.cells[w.cell]?.allowedRemainder ?? 1) < 0.1)).toBe(true);
+    expect(nightWatch(network, strong, night(-20))).toEqual([]);
+    expect(nightWatch(network, full, night(-20)).length).toBeGreaterThan(40);
+    expect(nightWatch(network, full, { ...night(-0.005), insideK: 0 })).toEqual([]);
+  });
+
+  it("has a finite answer for every part of every demo unit", () => {
+    for (const map of EXAMPLE_MAPS) {
+      const unit = networkOf(map);
+      for (const w of nightWatch(unit, startingContents(unit), night(-15))) {
+        expect(w.firstIceS, w.id).toBeGreaterThan(0);
+        expect(Number.isFinite(w.throughS), w.id).toBe(true);
+      }
+    }
+  });
+});
