@@ -1,5 +1,19 @@
 /** Inside core, each room imports only from rooms below it. */
-const ROOMS = ["quantity", "fluid", "watermap", "patterns", "contents", "survey", "drawing", "procedure", "formats"];
+const ROOMS = [
+  "quantity",
+  "fluid",
+  "hydraulics",
+  "watermap",
+  "patterns",
+  "contents",
+  "flows",
+  "survey",
+  "simulation",
+  "drawing",
+  "procedure",
+  "formats",
+  "reckon",
+];
 
 const roomRules = ROOMS.map((room, i) => ({
   name: `core-${room}-looks-down`,

@@ -1,6 +1,7 @@
 export * from "./contents/index.ts";
 export * from "./drawing/index.ts";
 export { EXAMPLE_MAPS } from "./examples/index.ts";
+export * from "./flows/index.ts";
 export * from "./fluid/index.ts";
 export * from "./formats/index.ts";
 export * from "./hydraulics/index.ts";

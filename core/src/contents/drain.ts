@@ -30,30 +30,44 @@ export interface DrainResult {
   readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
 }
 
-/** Smallest cost from a start to every cell, where a step combines the cost so far with a link's own; grows only. */
+/** A way to a neighbouring cell, for liquid that comes from there and for air that goes there. */
+interface Step {
+  readonly to: number;
+  readonly heightM: number;
+  readonly crackM: number;
+  readonly liquidComes: boolean;
+  readonly airGoes: boolean;
+}
+
+/** Smallest cost from a start to every cell, where a step combines the cost so far with its own; grows only. */
 const spread = (
-  size: number,
+  steps: readonly (readonly Step[])[],
   start: number,
   first: number,
-  steps: (cell: number) => readonly { to: number; cost: (sofar: number) => number }[],
-): number[] => {
-  const best = Array.from({ length: size }, () => Number.POSITIVE_INFINITY);
-  const open = new Set([start]);
+  cost: (sofar: number, step: Step) => number | undefined,
+): Float64Array => {
+  const best = new Float64Array(steps.length).fill(Number.POSITIVE_INFINITY);
+  const open: number[] = [start];
   best[start] = first;
-  while (open.size > 0) {
-    let at = -1;
-    for (const c of open) if (at < 0 || (best[c] as number) < (best[at] as number)) at = c;
-    open.delete(at);
-    for (const { to, cost } of steps(at)) {
-      const value = cost(best[at] as number);
-      if (value < (best[to] as number)) {
-        best[to] = value;
-        open.add(to);
-      }
+  while (open.length > 0) {
+    let least = 0;
+    for (let i = 1; i < open.length; i++) if ((best[open[i] as number] as number) < (best[open[least] as number] as number)) least = i;
+    const at = open[least] as number;
+    open[least] = open.at(-1) as number;
+    open.pop();
+    for (const step of steps[at] as readonly Step[]) {
+      const value = cost(best[at] as number, step);
+      if (value === undefined || value >= (best[step.to] as number)) continue;
+      if (!Number.isFinite(best[step.to] as number)) open.push(step.to);
+      best[step.to] = value;
     }
   }
   return best;
 };
+
+// Liquid must stand as high as the highest place on its way; air loses the crack of every check.
+const spillCost = (sofar: number, step: Step): number | undefined => (step.liquidComes ? Math.max(sofar, step.heightM) : undefined);
+const airCost = (sofar: number, step: Step): number | undefined => (step.airGoes ? sofar + step.crackM : undefined);
 
 /** Liquid that stays in a cell when everything above a level can leave, m3. */
 const keptBelow = (cell: Cell, levelM: number): number => {
@@ -92,25 +106,18 @@ export const drain = (situation: Situation, before: Contents, settings: DrainSet
   openings.forEach((o, i) => join(size, o.cell, network.links.length + i));
   const vented = betweenOpenEnds(size, arcs, size);
 
+  const steps: Step[][] = network.cells.map(() => []);
+  network.links.forEach((l, i) => {
+    if (!passable[i]) return;
+    const crackM = l.crackPa * HEAD_PER_PA;
+    steps[l.a]?.push({ to: l.b, heightM: l.heightM, crackM, liquidComes: !l.oneWay, airGoes: true });
+    steps[l.b]?.push({ to: l.a, heightM: l.heightM, crackM, liquidComes: true, airGoes: !l.oneWay });
+  });
   // For every opening: how high liquid must stand in each cell to leave by it, and how much head air loses on its way from it.
   const ways = openings.map((o) => ({
     opening: o,
-    spill: spread(size, o.cell, o.heightM, (cell) =>
-      (network.linksOf[cell] ?? []).flatMap((i) => {
-        const l = network.links[i];
-        if (!l || !passable[i]) return [];
-        const from = l.a === cell ? l.b : l.a;
-        return l.oneWay && l.b !== cell ? [] : [{ to: from, cost: (sofar: number) => Math.max(sofar, l.heightM) }];
-      }),
-    ),
-    airLoss: spread(size, o.cell, 0, (cell) =>
-      (network.linksOf[cell] ?? []).flatMap((i) => {
-        const l = network.links[i];
-        if (!l || !passable[i]) return [];
-        const to = l.a === cell ? l.b : l.a;
-        return l.oneWay && l.a !== cell ? [] : [{ to, cost: (sofar: number) => sofar + l.crackPa * HEAD_PER_PA }];
-      }),
-    ),
+    spill: spread(steps, o.cell, o.heightM, spillCost),
+    airLoss: spread(steps, o.cell, 0, airCost),
   }));
 
   const after: CellContents[] = [...before];

@@ -2,6 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
+import { END_LOSS_K, frictionFactor, INSIDE, TAP_COEFFICIENT } from "../hydraulics/index.ts";
 import { networkOf, noPickup, singleValveBypass } from "../testing/variants.ts";
 import { inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
 import { type Drive, findFlow, type Flow } from "./index.ts";
@@ -74,20 +75,22 @@ describe("forced flow", () => {
     expect((short ?? 0) + (long ?? 0)).toBeCloseTo(1, 9);
   });
 
-  it("splits as conductances in parallel do (Ohm's and Kirchhoff's laws, by hand)", () => {
+  it("splits so that both legs lose the same pressure (pipe loss by Darcy and Weisbach, tap by its coefficient)", () => {
     const network = fork(3, 6);
-    const resistanceOf = (id: string): number => network.cells[network.cellIndex.get(id) ?? -1]?.resistance ?? 0;
-    // From the tee's middle to the open air: half a tee, the run, half a tap, and the opening, which is drawn as a metre of 10 mm hose.
-    const leg = (runId: string, tap: string): number => {
-      const half = (id: string) => resistanceOf(id) / 2;
-      return half("t") + half(runId) + (half(runId) + half(tap)) + 1 / 0.01 ** 4;
-    };
-    const [a, b] = [leg("r-t-b-tap-a-in", "tap-a"), leg("r-t-c-tap-b-in", "tap-b")];
     const flow = flowIn(situation(network, { "tap-a": "open", "tap-b": "open", in: "shut" }), {
       kind: "push",
       cell: network.cellIndex.get("in") ?? -1,
     });
-    expect(flow.opening.find((o) => o.at.id === "tap-a:spout")?.share).toBeCloseTo(b / (a + b), 9);
+    const lossPa = (tap: string, lengthM: number): number => {
+      const q = 1e-4 * (flow.opening.find((o) => o.at.id === `${tap}:spout`)?.share ?? 0);
+      const bore = 0.475 * 0.0254;
+      const speed = q / ((Math.PI / 4) * bore ** 2);
+      const factor = frictionFactor((speed * bore * 1000) / 1.14e-3, 1.5e-6 / bore);
+      // Both ends of the pipe, half a tee and half a tap.
+      const k = 2 * END_LOSS_K + INSIDE.lossK;
+      return ((factor * lengthM) / bore + k) * 500 * speed ** 2 + (q / TAP_COEFFICIENT) ** 2;
+    };
+    expect(lossPa("tap-a", 3) / lossPa("tap-b", 6)).toBeCloseTo(1, 3);
   });
 
   it("does not go back through a check: out of the shore inlet comes nothing", () => {

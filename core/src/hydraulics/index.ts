@@ -9,5 +9,4 @@ export {
   type Liquid,
   solveHydraulics,
 } from "./solve.ts";
-export { COMMON_FLOW_SETTINGS, cushionPa, type FlowSettings, mapFlows, type MapFlows, mapHydraulics, type MapHydraulics, presses } from "./of-map.ts";
-export { isDriven, isFresh, liveFlows, type LiveFlows } from "./live.ts";
+export { AIR, END_LOSS_K, HOLE_COEFFICIENT, INSIDE, ROUGHNESS_M, TAP_COEFFICIENT } from "./aboard.ts";

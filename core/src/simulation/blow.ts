@@ -13,7 +13,8 @@ import {
   sum,
   volumeOf,
 } from "../contents/index.ts";
-import { GRAVITY, liveFlows } from "../hydraulics/index.ts";
+import { liveFlows } from "../flows/index.ts";
+import { GRAVITY } from "../hydraulics/index.ts";
 import {
   type CellGate,
   kindOfPart,

@@ -1,7 +1,7 @@
 import { volumeOf } from "../contents/index.ts";
 import { reachOf } from "../survey/index.ts";
 import { kindOfPart, liveOpenings, type Network } from "../watermap/index.ts";
-import { isDriven } from "../hydraulics/index.ts";
+import { isDriven } from "../flows/index.ts";
 import type { SimAction } from "./act.ts";
 import { type Notice, nothingAt } from "./notice.ts";
 import { simDo } from "./simulate.ts";

@@ -1,5 +1,5 @@
 import { foreignShare, liquidIn, liquidVolume, type Mixture, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
-import { isDriven } from "../hydraulics/index.ts";
+import { isDriven } from "../flows/index.ts";
 import { reachOf } from "../survey/index.ts";
 import { liveOpenings, type Control, controlsOfPart, controlKey, kindOfPart, type Network, type Opening, type Part, positionLabel } from "../watermap/index.ts";
 import type { SimSettings, SimState } from "./state.ts";

@@ -21,7 +21,7 @@ import {
   volumeOf,
   warmthOf,
 } from "../contents/index.ts";
-import { type FlowSettings, isDriven, isFresh, liveFlows, type LiveFlows, presses } from "../hydraulics/index.ts";
+import { type FlowSettings, isDriven, isFresh, liveFlows, type LiveFlows, presses } from "../flows/index.ts";
 import { type Cell, kindOfPart, type LiveOpening, liveOpenings, type Network, type Situation } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { heldM3, type SimSettings, type SimState } from "./state.ts";
@@ -350,6 +350,11 @@ class Passing {
     if (m3 > 0) this.tally.spilt.set(cell, (this.tally.spilt.get(cell) ?? 0) + m3);
   }
 
+  /** Whether something stands open beside what is pressed, so that gravity may have work. */
+  mayFall(): boolean {
+    return this.live.some((o) => o.use !== "vent" && this.network.cells[o.cell]?.form !== "trap" && this.closedOff(o.cell));
+  }
+
   /** Lets gravity work for so long. Says how much came out, and how long what is in hand still takes. */
   fallFor(seconds: number): { movedM3: number; slowestS: number; kept: DrainResult["kept"] } {
     const slowest = { s: 0 };
@@ -433,7 +438,7 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
       stepS = Math.min(stepS, p.stepM3 / fastest);
       p.carry(stepS);
       // What is closed off falls by itself, looked at every second.
-      if (p.passedS - fellAtS >= 1) {
+      if (p.passedS - fellAtS >= 1 && p.mayFall()) {
         p.fallFor(Math.max(stepS, Math.min(1, left)));
         fellAtS = p.passedS;
       }

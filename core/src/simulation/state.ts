@@ -1,6 +1,6 @@
 import { type Contents, type Mixture, NOTHING, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
-import type { FlowSettings } from "../hydraulics/index.ts";
-import { COMMON_FLOW_SETTINGS } from "../hydraulics/index.ts";
+import type { FlowSettings } from "../flows/index.ts";
+import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
 import { type ApartEnd, inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 
 /** A jug at a pickup or at an undone pipe end. */

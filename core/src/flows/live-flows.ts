@@ -1,7 +1,7 @@
 import type { Contents } from "../contents/index.ts";
 import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/index.ts";
-import { type FlowSettings, HOLDS_HEAD_PA, mapHydraulics, presses } from "./of-map.ts";
-import { solveHydraulics } from "./solve.ts";
+import { type FlowSettings, HOLDS_HEAD_PA, mapHydraulics, presses } from "./map-flows.ts";
+import { solveHydraulics } from "../hydraulics/index.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
 export type LiveFlows =

@@ -22,15 +22,21 @@ import {
   type Situation,
 } from "../watermap/index.ts";
 import {
+  AIR,
+  END_LOSS_K,
   GRAVITY,
+  HOLE_COEFFICIENT,
   type HydraulicAnswer,
   type HydraulicElement,
   type HydraulicNetwork,
   type HydraulicNode,
   type HydraulicOutlet,
+  INSIDE,
   type Liquid,
+  ROUGHNESS_M,
   solveHydraulics,
-} from "./solve.ts";
+  TAP_COEFFICIENT,
+} from "../hydraulics/index.ts";
 
 /** The pressurised side of a map as it stands, made ready to be solved, and the answer told in the map's own ids. */
 
@@ -56,16 +62,6 @@ export interface FlowSettings {
 /** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
 export const COMMON_FLOW_SETTINGS: FlowSettings = { supplyPa: 276_000, supplyMostM3PerS: 20e-3 / 60, temperatureC: 15 };
 
-// Drawn plastic, 1.5 µm; common textbook value, from memory.
-const ROUGHNESS_M = 1.5e-6;
-// Entry, exit and a bend at each end of a run: our own estimate from textbook K of 0.5, 1 and 0.9 for full-bore turns, from memory.
-const END_LOSS_K = 0.6;
-// The way inside a part: 50 mm of 10 mm bore with a turn; our own estimate.
-const INSIDE = { lengthM: 0.05, boreM: 0.01, lossK: 1 };
-// A tap passes 6 L/min at 2 bar (our own estimate, near what flow-limited outlets are sold at).
-const TAP_COEFFICIENT = 0.1e-3 / Math.sqrt(200_000);
-// An open 10 mm end with the discharge coefficient 0.6 of a sharp-edged hole (textbook, from memory).
-const HOLE_COEFFICIENT = 0.6 * (Math.PI / 4) * 0.01 ** 2 * Math.sqrt(2 / 1000);
 // A hand or foot pump worked steadily: 6 L/min free, 1 bar (our own estimate).
 const HAND_PUMP = { shutOffPa: 100_000, mostM3PerS: 0.1e-3 };
 const FULLY = 1;
@@ -89,8 +85,6 @@ export const presses = (o: LiveOpening, settings: Pick<FlowSettings, "hosesPa">)
 
 const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
 
-// Air at 15 °C (ICAO standard atmosphere, from memory).
-const AIR: Liquid = { densityKgM3: 1.225, viscosityPaS: 1.8e-5 };
 const ATMOSPHERE_PA = 101_325;
 // Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
 const DRY_SHARE = 0.3;

@@ -7,7 +7,8 @@ import { modeLineup } from "../survey/index.ts";
 import { forReference, inEpanet } from "../testing/epanet.ts";
 import { networkOf } from "../testing/variants.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
-import { COMMON_FLOW_SETTINGS, type FlowSettings, type MapFlows, mapFlows, mapHydraulics, solveHydraulics } from "./index.ts";
+import { solveHydraulics } from "../hydraulics/index.ts";
+import { COMMON_FLOW_SETTINGS, type FlowSettings, type MapFlows, mapFlows, mapHydraulics } from "./index.ts";
 
 const flowsOf = (network: Network, lineup: Lineup, settings?: FlowSettings): Extract<MapFlows, { ok: true }> => {
   const found = mapFlows(network, lineup, settings);

@@ -1,0 +1,11 @@
+export {
+  COMMON_FLOW_SETTINGS,
+  cushionPa,
+  type FlowSettings,
+  mapFlows,
+  type MapFlows,
+  mapHydraulics,
+  type MapHydraulics,
+  presses,
+} from "./map-flows.ts";
+export { isDriven, isFresh, liveFlows, type LiveFlows } from "./live-flows.ts";
