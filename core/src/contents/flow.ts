@@ -15,7 +15,11 @@ import { liveOpenings, type LiveOpening, passableLinks, type Situation } from ".
 import { flowOrder } from "./move.ts";
 
 /** Where liquid is forced: a pump that moves it across a link, or a source pushed in at a cell. */
-export type Drive = { readonly kind: "pump"; readonly switchKey: string } | { readonly kind: "push"; readonly cell: number };
+export type Drive =
+  | { readonly kind: "pump"; readonly switchKey: string }
+  | { readonly kind: "push"; readonly cell: number }
+  /** Drawn away at a cell: what a pump's inlet does to the side before it. */
+  | { readonly kind: "draw"; readonly cell: number };
 
 export interface Flow {
   /** Share of the driven flow through each link, positive from a to b. */
@@ -36,45 +40,46 @@ const SHARE_FLOOR = 1e-6;
 const COMMON_M3PERS = 1e-4;
 const WATER: Liquid = { densityKgM3: 1000, viscosityPaS: 1.14e-3 };
 
-interface Edge {
-  readonly link: number;
-  readonly a: number;
-  readonly b: number;
-  readonly oneWay: boolean;
+/** Links between cells, those that nothing passes marked. */
+interface Ways {
+  readonly network: Situation["network"];
+  readonly dead: Uint8Array;
 }
 
 /** Marks everything that lies on no way between forced and open places: a cell with one way, nothing forced and nothing open. */
-const prune = (edges: readonly Edge[], near: readonly (readonly number[])[], dead: Uint8Array, keep: (cell: number) => boolean): void => {
-  const degree = near.map((list) => list.reduce((n, i) => n + (dead[i] ? 0 : 1), 0));
-  const ends = degree.flatMap((n, cell) => (n === 1 && !keep(cell) ? [cell] : []));
+const prune = ({ network, dead }: Ways, keep: Uint8Array): void => {
+  const degree = new Int32Array(network.cells.length);
+  network.links.forEach((l, i) => {
+    if (dead[i]) return;
+    degree[l.a] = (degree[l.a] as number) + 1;
+    degree[l.b] = (degree[l.b] as number) + 1;
+  });
+  const ends: number[] = [];
+  degree.forEach((n, cell) => n === 1 && !keep[cell] && ends.push(cell));
   for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
-    for (const i of near[cell] ?? []) {
+    for (const i of network.linksOf[cell] ?? []) {
       if (dead[i]) continue;
       dead[i] = 1;
-      const e = edges[i] as Edge;
-      for (const c of [e.a, e.b]) {
+      const l = network.links[i] as (typeof network.links)[number];
+      for (const c of [l.a, l.b]) {
         degree[c] = (degree[c] as number) - 1;
-        if (degree[c] === 1 && !keep(c)) ends.push(c);
+        if (degree[c] === 1 && !keep[c]) ends.push(c);
       }
     }
 };
 
 /** Cells joined to a start; towards an opening checks are passed only their own way, from one against it. */
-const joined = (
-  edges: readonly Edge[],
-  near: readonly (readonly number[])[],
-  dead: Uint8Array,
-  start: number,
-  onward: boolean,
-): Set<number> => {
-  const seen = new Set([start]);
+const joined = ({ network, dead }: Ways, start: number, onward: boolean): Uint8Array => {
+  const seen = new Uint8Array(network.cells.length);
+  seen[start] = 1;
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of near[at] ?? []) {
-      const e = edges[i] as Edge;
-      const next = e.a === at ? e.b : e.a;
-      if (dead[i] || seen.has(next) || (e.oneWay && (onward ? e.a !== at : e.b !== at))) continue;
-      seen.add(next);
+    for (const i of network.linksOf[at] ?? []) {
+      if (dead[i]) continue;
+      const l = network.links[i] as (typeof network.links)[number];
+      const next = l.a === at ? l.b : l.a;
+      if (seen[next] || (l.oneWay && (onward ? l.a !== at : l.b !== at))) continue;
+      seen[next] = 1;
       todo.push(next);
     }
   return seen;
@@ -111,68 +116,71 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
     if (!link) return { ok: false, reason: "no pump" };
     injected.set(link.a, -1);
     injected.set(link.b, 1);
-  } else injected.set(drive.cell, 1);
+  } else injected.set(drive.cell, drive.kind === "push" ? 1 : -1);
 
-  const ground = new Set(openings.map((o) => o.cell));
-  const edges: Edge[] = [];
-  const near: number[][] = Array.from({ length: network.cells.length }, () => []);
-  network.links.forEach(({ a, b, oneWay }, link) => {
-    // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
-    if (!passable[link] || link === driven) return;
-    near[a]?.push(edges.length);
-    near[b]?.push(edges.length);
-    edges.push({ link, a, b, oneWay });
-  });
-  const dead = new Uint8Array(edges.length);
+  // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
+  const dead = Uint8Array.from(passable, (open, i) => (open && i !== driven ? 0 : 1));
+  const ways: Ways = { network, dead };
   for (const [cell, q] of injected) {
-    const there = joined(edges, near, dead, cell, q > 0);
-    if (![...ground].some((g) => there.has(g))) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
+    const there = joined(ways, cell, q > 0);
+    if (!openings.some((o) => there[o.cell])) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
   }
-  prune(edges, near, dead, (cell) => injected.has(cell) || ground.has(cell));
+  const keep = new Uint8Array(network.cells.length);
+  for (const cell of injected.keys()) keep[cell] = 1;
+  for (const o of openings) keep[o.cell] = 1;
+  prune(ways, keep);
 
-  const link = network.links.map(() => 0);
-  const share = openings.map(() => 0);
-  if (driven >= 0) link[driven] = 1;
-  const single = [...injected].every(([cell, q]) => followed(edges, near, dead, cell, q, injected, openings, link, share));
-  if (!single) {
-    link.fill(0);
-    share.fill(0);
-    if (driven >= 0) link[driven] = 1;
-    if (!shared(situation, edges, near, dead, injected, openings, link, share)) return { ok: false, reason: "no way out" };
+  const flow: Shares = { link: network.links.map(() => 0), opening: openings.map(() => 0) };
+  if (driven >= 0) flow.link[driven] = 1;
+  if (![...injected].every(([cell, q]) => followed(ways, cell, q, injected, openings, flow))) {
+    flow.link.fill(0);
+    flow.opening.fill(0);
+    if (driven >= 0) flow.link[driven] = 1;
+    if (!shared(ways, injected, openings, flow)) return { ok: false, reason: "no way out" };
   }
-  const opening = openings.map((at, i) => ({ at, share: share[i] as number }));
+  const opening = openings.map((at, i) => ({ at, share: flow.opening[i] as number }));
   const forced = new Map(drive.kind === "push" ? [[drive.cell, 1]] : []);
-  return { ok: true, flow: { link, opening, order: flowOrder(network, { link, holes: opening, forced }) } };
+  return { ok: true, flow: { link: flow.link, opening, order: flowOrder(network, { link: flow.link, holes: opening, forced }) } };
 };
+
+interface Shares {
+  readonly link: number[];
+  readonly opening: number[];
+}
 
 /** Follows the only way from a forced place to an opening, if there is but one. */
 const followed = (
-  edges: readonly Edge[],
-  near: readonly (readonly number[])[],
-  dead: Uint8Array,
+  { network, dead }: Ways,
   start: number,
   q: number,
   injected: ReadonlyMap<number, number>,
   openings: readonly LiveOpening[],
-  link: number[],
-  share: number[],
+  flow: Shares,
 ): boolean => {
   let [at, by] = [start, -1];
-  for (let steps = 0; steps <= edges.length; steps++) {
-    const open = openings.flatMap((o, i) => (o.cell === at ? [i] : []));
-    const onward = (near[at] ?? []).filter((i) => !dead[i] && i !== by);
-    if (open.length > 1 || (open.length === 1 && onward.length > 0) || (at !== start && injected.has(at))) return false;
-    if (open.length === 1) {
-      share[open[0] as number] = (share[open[0] as number] as number) + q;
+  for (let steps = 0; steps <= network.links.length; steps++) {
+    let [open, opens, only, onward] = [-1, 0, -1, 0];
+    openings.forEach((o, i) => {
+      if (o.cell !== at) return;
+      open = i;
+      opens++;
+    });
+    for (const i of network.linksOf[at] ?? [])
+      if (!dead[i] && i !== by) {
+        only = i;
+        onward++;
+      }
+    if (opens > 1 || (opens === 1 && onward > 0) || (at !== start && injected.has(at))) return false;
+    if (opens === 1) {
+      flow.opening[open] = (flow.opening[open] as number) + q;
       return true;
     }
-    const [only, another] = onward;
-    if (only === undefined || another !== undefined) return false;
-    const e = edges[only] as Edge;
-    const outward = e.a === at ? q : -q;
-    if (e.oneWay && outward < 0) return false;
-    link[e.link] = (link[e.link] as number) + outward;
-    at = e.a === at ? e.b : e.a;
+    if (onward !== 1) return false;
+    const l = network.links[only] as (typeof network.links)[number];
+    const outward = l.a === at ? q : -q;
+    if (l.oneWay && outward < 0) return false;
+    flow.link[only] = (flow.link[only] as number) + outward;
+    at = l.a === at ? l.b : l.a;
     by = only;
   }
   return false;
@@ -180,25 +188,21 @@ const followed = (
 
 /** Shares a unit of flow over ways that part, by the hydraulics of the pipes between. */
 const shared = (
-  { network }: Situation,
-  edges: readonly Edge[],
-  near: readonly (readonly number[])[],
-  dead: Uint8Array,
+  ways: Ways,
   injected: ReadonlyMap<number, number>,
   openings: readonly LiveOpening[],
-  link: number[],
-  share: number[],
+  { link, opening: share }: Shares,
 ): boolean => {
-  const alive = edges.flatMap((e, i) => (dead[i] ? [] : [e]));
+  const { network, dead } = ways;
+  const alive = network.links.flatMap(({ a, b, oneWay }, i) => (dead[i] ? [] : [{ link: i, a, b, oneWay }]));
   const cells = [...new Set([...injected.keys(), ...openings.map((o) => o.cell), ...alive.flatMap((e) => [e.a, e.b])])];
   const at = new Map(cells.map((cell, i) => [cell, i]));
   // Where liquid is drawn away, openings let air in: they stand at the air's pressure. So does a tank by its vent.
-  const suction = new Set<number>();
-  for (const [cell, q] of injected)
-    if (q < 0) for (const c of joined(edges, near, dead, cell, false)) suction.add(c);
+  const drawn = [...injected].flatMap(([cell, q]) => (q < 0 ? [joined(ways, cell, false)] : []));
+  const isDrawn = (cell: number): boolean => drawn.some((there) => there[cell] === 1);
   const [fixed, outlets]: [Set<number>, HydraulicOutlet[]] = [new Set(), []];
   const outletOf = openings.map((o) => {
-    if (o.use === "vent" || suction.has(o.cell)) {
+    if (o.use === "vent" || isDrawn(o.cell)) {
       fixed.add(o.cell);
       return -1;
     }
@@ -262,6 +266,12 @@ const shared = (
   });
   return true;
 };
+
+interface Edge {
+  readonly link: number;
+  readonly a: number;
+  readonly b: number;
+}
 
 /**
  * Takes the last crumbs of an iteration out of flows: along a tree from the open cells what comes in is what goes on, exactly;

@@ -1,6 +1,6 @@
 import type { Cell, Network } from "../watermap/network.ts";
 import type { LiveOpening } from "../watermap/situation.ts";
-import { alike, type Mixture, NOTHING, plus, sum, take, volumeOf } from "./mixture.ts";
+import { alike, type Mixture, NOTHING, plus, take, volumeOf } from "./mixture.ts";
 
 /** Carries contents along a flow that stands still for a moment: plugs in pipes, mixed bodies elsewhere. */
 
@@ -117,41 +117,53 @@ export const stationsOf = (network: Pick<Network, "cells" | "links" | "linksOf">
   });
 };
 
-const merge = (plugs: readonly Mixture[]): Mixture[] => {
-  const all = sum(plugs);
-  return volumeOf(all) > 0 ? [all] : [];
+/** Volume of a row of plugs, m3. */
+export const volumeIn = (plugs: readonly Mixture[]): number => {
+  let m3 = 0;
+  for (const p of plugs) m3 += p.waterM3 + p.glycolM3;
+  return m3;
 };
 
-/** Adds liquid at one end of a run that is full, or mixes it with what lies in one that is not. */
-const enter = (cell: Cell, held: readonly Mixture[], coming: Packet, atFrom: boolean): Mixture[] => {
-  if (volumeOf(coming.liquid) <= 0) return [...held];
-  const air = cell.capacityM3 - volumeOf(sum(held));
+/** Adds liquid at one end of a run that is full, or mixes it with what lies in one that is not; in place. */
+const enter = (cell: Cell, plugs: Mixture[], liquid: Mixture, atFrom: boolean): void => {
+  if (volumeOf(liquid) <= 0) return;
   // Not full: what comes runs in over what was left and mixes with it until the length is full.
-  if (cell.form !== "pipe" || air > cell.capacityM3 * 1e-6) return merge([...held, coming.liquid]);
-  const edge = atFrom ? held[0] : held.at(-1);
-  if (edge && alike(edge, coming.liquid)) {
-    const joined = plus(edge, coming.liquid);
-    return atFrom ? [joined, ...held.slice(1)] : [...held.slice(0, -1), joined];
+  if (cell.form !== "pipe" || cell.capacityM3 - volumeIn(plugs) > cell.capacityM3 * 1e-6) {
+    let all = liquid;
+    for (const p of plugs) all = plus(p, all);
+    plugs.length = 0;
+    plugs.push(all);
+    return;
   }
-  return atFrom ? [coming.liquid, ...held] : [...held, coming.liquid];
+  const at = atFrom ? 0 : plugs.length - 1;
+  const edge = plugs[at];
+  if (edge && alike(edge, liquid)) plugs[at] = plus(edge, liquid);
+  else if (atFrom) plugs.unshift(liquid);
+  else plugs.push(liquid);
 };
 
-/** Takes liquid from one end of a run, or from the mixed body of anything else. */
-export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolean): { out: Mixture; rest: Mixture[] } => {
-  const rest = [...held];
+/** Takes liquid from one end of a run, or from the mixed body of anything else; in place. */
+const draw = (plugs: Mixture[], volumeM3: number, atFrom: boolean): Mixture => {
   let out = NOTHING;
-  for (let want = volumeM3; want > 0 && rest.length > 0;) {
-    const plug = (atFrom ? rest.shift() : rest.pop()) as Mixture;
-    const { taken, left } = take(plug, want);
-    out = plus(out, taken);
+  for (let want = volumeM3; want > 0 && plugs.length > 0;) {
+    const at = atFrom ? 0 : plugs.length - 1;
+    const { taken, left } = take(plugs[at] as Mixture, want);
+    out = out === NOTHING ? taken : plus(out, taken);
     want -= volumeOf(taken);
     if (volumeOf(left) > 0) {
-      if (atFrom) rest.unshift(left);
-      else rest.push(left);
+      plugs[at] = left;
       break;
     }
+    if (atFrom) plugs.shift();
+    else plugs.pop();
   }
-  return { out, rest };
+  return out;
+};
+
+/** Takes liquid from one end, leaving the row that is given as it is. */
+export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolean): { out: Mixture; rest: Mixture[] } => {
+  const rest = [...held];
+  return { out: draw(rest, volumeM3, atFrom), rest };
 };
 
 /** How much of a volume that must leave through a hole at a height is liquid. */
@@ -170,8 +182,6 @@ const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: numb
   return wantM3 - Math.min(wantM3, Math.max(0, air));
 };
 
-const remaining = (ways: readonly Way[], upTo: Way): number => ways.slice(ways.indexOf(upTo) + 1).reduce((s, w) => s + w.share, 0);
-
 export interface Carriers {
   /** What comes in by an opening, or where something is forced in. */
   readonly comes: (volumeM3: number, station: Station, opening: LiveOpening | undefined) => Packet;
@@ -186,7 +196,7 @@ export interface Carriers {
 /**
  * Moves everything on by an amount: shares times it is the volume through each way. Liquid is conserved: what `held` gains is
  * what came less what left.
- * @param held plugs by cell, changed in place
+ * @param held plugs by cell; the rows are changed in place
  */
 export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: number, carriers: Carriers): void => {
   const onLink = new Map<number, Packet>();
@@ -194,41 +204,38 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
     for (const way of ahead) {
       const now = held[index] as Mixture[];
       const want = way.share * amount;
-      const wet = liquidShare(cell, volumeOf(sum(now)), want, way.heightM, false, 1);
-      const { out, rest } = leave(now, Math.max(wet, Math.min(want, volumeOf(sum(now)))), way.atFrom);
-      held[index] = rest;
-      onLink.set(way.link as number, { liquid: out, airM3: Math.max(0, want - volumeOf(out)) });
+      const wet = liquidShare(cell, volumeIn(now), want, way.heightM, false, 1);
+      const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
+      onLink.set(way.link as number, { liquid, airM3: Math.max(0, want - volumeOf(liquid)) });
     }
   for (const station of stations) {
     const { cell, index } = station;
-    const packets = station.in.map((way) => ({
-      way,
-      packet: way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET),
-    }));
-    if (station.forced > 0)
-      packets.push({
-        way: { share: station.forced, heightM: cell.topM, atFrom: true },
-        packet: carriers.comes(station.forced * amount, station, undefined),
-      });
-    let now = held[index] as Mixture[];
-    for (const { way, packet } of packets) {
+    const now = held[index] as Mixture[];
+    let onlyAirComes = true;
+    const comes = (packet: Packet, atFrom: boolean): void => {
       carriers.passes?.(station, packet);
-      now = enter(cell, now, packet, way.atFrom);
-    }
-    const onlyAirComes = packets.every(({ packet }) => volumeOf(packet.liquid) <= 0);
+      if (volumeOf(packet.liquid) > 0) onlyAirComes = false;
+      enter(cell, now, packet.liquid, atFrom);
+    };
+    for (const way of station.in)
+      comes(
+        way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET),
+        way.atFrom,
+      );
+    if (station.forced > 0) comes(carriers.comes(station.forced * amount, station, undefined), true);
     const sag = onlyAirComes && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
+    let others = 0;
+    for (const way of station.out) others += way.share;
     for (const way of station.out) {
+      others -= way.share;
       const want = way.share * amount;
-      const liquidM3 = volumeOf(sum(now));
+      const liquidM3 = volumeIn(now);
       const wet = liquidShare(cell, liquidM3, want, way.heightM, onlyAirComes, sag);
       // Two ways out of one full body: neither may leave it holding more than it can.
-      const must = Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - remaining(station.out, way) * amount));
-      const { out, rest } = leave(now, must, way.atFrom);
-      now = rest;
-      const packet = { liquid: out, airM3: Math.max(0, want - volumeOf(out)) };
+      const liquid = draw(now, Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - others * amount)), way.atFrom);
+      const packet = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
       if (way.link !== undefined) onLink.set(way.link, packet);
       else if (way.opening) carriers.leaves(packet, way.opening, station);
     }
-    held[index] = now;
   }
 };

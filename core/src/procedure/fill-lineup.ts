@@ -1,4 +1,4 @@
-import { type Control, type Lineup, type Network, passableLinks, roleOf, type Situation } from "../watermap/index.ts";
+import { type Control, type Lineup, linkOpen, type Network, passableLinks, roleOf, type Situation } from "../watermap/index.ts";
 import type { Physical } from "./physical.ts";
 
 /**
@@ -6,23 +6,26 @@ import type { Physical } from "./physical.ts";
  * keeps out of the heaters where there is another way, and does not run into a fresh tank.
  */
 
-/** Cells that liquid forced from a start can reach, past open links and with every check. */
-export const forcedReach = (situation: Situation, start: number): Set<number> => {
-  const { network } = situation;
-  const passable = passableLinks(situation);
-  const seen = new Set([start]);
+const reachThrough = (network: Network, passable: readonly boolean[], start: number): Uint8Array => {
+  const seen = new Uint8Array(network.cells.length);
+  seen[start] = 1;
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop())
     for (const i of network.linksOf[at] ?? []) {
       const link = network.links[i];
       if (!link || !passable[i] || (link.oneWay && link.a !== at)) continue;
       const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next)) {
-        seen.add(next);
-        todo.push(next);
-      }
+      if (seen[next]) continue;
+      seen[next] = 1;
+      todo.push(next);
     }
   return seen;
+};
+
+/** Cells that liquid forced from a start can reach, past open links and with every check. */
+export const forcedReach = (situation: Situation, start: number): Set<number> => {
+  const seen = reachThrough(situation.network, passableLinks(situation), start);
+  return new Set(situation.network.cells.flatMap((_, i) => (seen[i] ? [i] : [])));
 };
 
 export interface FillLineup {
@@ -67,13 +70,21 @@ export const findFillLineup = (
     const role = cell.part ? roleOf(cell.part).vessel : undefined;
     return role && cell.form === "vessel" ? [{ i, role, id: cell.ownerId }] : [];
   });
+  // Of every choice only the links behind the valves in question are looked at again.
+  const mine = new Set(valves.map((v) => v.key));
+  const still = passableLinks({ network, lineup: physical.lineup, apart: physical.apart });
+  const turned = network.links.flatMap((l, i) => (l.gates.some((g) => mine.has(g.key)) ? [i] : []));
+  const undone = new Set(turned.filter((i) => !still[i] && linkOpen(network.links[i] as (typeof network.links)[number], physical.lineup)));
   const score = (turns: Lineup): Score => {
-    const reached = forcedReach({ network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart }, start);
-    const heaters = vessels.filter((v) => v.role === "heater" && reached.has(v.i)).map((v) => v.id);
+    const lineup = { ...physical.lineup, ...turns };
+    const passable = [...still];
+    for (const i of turned) passable[i] = !undone.has(i) && linkOpen(network.links[i] as (typeof network.links)[number], lineup);
+    const reached = reachThrough(network, passable, start);
+    const heaters = vessels.filter((v) => v.role === "heater" && reached[v.i]).map((v) => v.id);
     return {
-      outlets: [...outletCells].filter((c) => reached.has(c)).length,
-      heaters: heatersWanted ? vessels.filter((v) => v.role === "heater" && !reached.has(v.i)).map((v) => v.id) : heaters,
-      tanks: vessels.filter((v) => v.role === "fresh" && reached.has(v.i)).length,
+      outlets: [...outletCells].filter((c) => reached[c]).length,
+      heaters: heatersWanted ? vessels.filter((v) => v.role === "heater" && !reached[v.i]).map((v) => v.id) : heaters,
+      tanks: vessels.filter((v) => v.role === "fresh" && reached[v.i]).length,
       turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position).length,
     };
   };

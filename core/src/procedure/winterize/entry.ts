@@ -69,13 +69,8 @@ const pickupEntry = (context: Context, pump: Control, cells: readonly number[], 
   for (const valve of choices) combinations = combinations.flatMap((c) => valve.spec.positions.map((p) => ({ ...c, [valve.key]: p.name })));
   const suits = (turns: Record<string, string>): boolean => {
     const lineup = { ...context.physical.lineup, ...turns, [hose.key]: "in jug", [pump.key]: "on" };
-    const any = context.network.openings.find((o) => o.use === "outlet" && o.gate);
-    const opened = any?.gate ? { ...lineup, [any.gate.key]: any.gate.in[0] ?? "open" } : lineup;
-    const all = Object.fromEntries(context.network.controls.filter((c) => c.spec.role === "outlet").map((c) => [c.key, "open"]));
-    const flow = findFlow(situationOf(context.network, { ...context.physical, lineup: { ...opened, ...all } }), {
-      kind: "pump",
-      switchKey: pump.key,
-    });
+    const inlet = context.network.links.find((l) => l.drivenBy === pump.key)?.a ?? -1;
+    const flow = findFlow(situationOf(context.network, { ...context.physical, lineup }), { kind: "draw", cell: inlet });
     if (!flow.ok) return false;
     const incoming = flow.flow.opening.filter((o) => o.share < -1e-6);
     return incoming.length > 0 && incoming.every((o) => o.at.id === pickup.id);
