@@ -193,6 +193,13 @@ export interface Carriers {
   readonly sagShare?: (station: Station) => number;
 }
 
+/** Takes in what comes to a station; says whether liquid was among it. */
+const takeIn = (station: Station, now: Mixture[], packet: Packet, atFrom: boolean, carriers: Carriers): boolean => {
+  carriers.passes?.(station, packet);
+  enter(station.cell, now, packet.liquid, atFrom);
+  return volumeOf(packet.liquid) > 0;
+};
+
 /**
  * Moves everything on by an amount: shares times it is the volume through each way. Liquid is conserved: what `held` gains is
  * what came less what left.
@@ -212,17 +219,12 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
     const { cell, index } = station;
     const now = held[index] as Mixture[];
     let onlyAirComes = true;
-    const comes = (packet: Packet, atFrom: boolean): void => {
-      carriers.passes?.(station, packet);
-      if (volumeOf(packet.liquid) > 0) onlyAirComes = false;
-      enter(cell, now, packet.liquid, atFrom);
-    };
-    for (const way of station.in)
-      comes(
-        way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET),
-        way.atFrom,
-      );
-    if (station.forced > 0) comes(carriers.comes(station.forced * amount, station, undefined), true);
+    for (const way of station.in) {
+      const packet = way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET);
+      if (takeIn(station, now, packet, way.atFrom, carriers)) onlyAirComes = false;
+    }
+    if (station.forced > 0 && takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers))
+      onlyAirComes = false;
     const sag = onlyAirComes && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
     let others = 0;
     for (const way of station.out) others += way.share;

@@ -65,13 +65,13 @@ const carriedMeasured = (from: Network, measured: Measured, to: Network): Measur
     }),
   );
 
-const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number): Physical => {
+const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number, rough: boolean): Physical => {
   let physical: Physical = { ...start, lineup: { ...start.lineup, ...reading.stuck } };
   const known = new Set(reading.network.controls.map((c) => c.key));
   for (const action of actions) {
     if (action.type === "set-valve" && (reading.stuck[action.control] !== undefined || !known.has(action.control))) continue;
     if (action.type === "pump" && !known.has(action.switch)) continue;
-    physical = act(reading.network, physical, action, productStrength).physical;
+    physical = act(reading.network, physical, action, productStrength, rough).physical;
   }
   return physical;
 };
@@ -106,15 +106,22 @@ export const doubtsOf = (
     ask: p.unknown?.ask ?? "Look and say what it is.",
   }));
   const told = new Set(own.map((d) => d.id));
-  const behind = readingsOf(network).flatMap<Doubt>((reading) => {
-    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength);
-    const other = frostVerdict(
-      reading.network,
-      then.contents,
-      settings.basis,
-      carriedMeasured(network, settings.measured, reading.network),
+  // A valve that is never turned and stands where this reading has it stuck: that is the map as drawn.
+  const isAsDrawn = ({ stuck }: MapReading): boolean =>
+    Object.keys(stuck).length > 0 &&
+    Object.entries(stuck).every(
+      ([key, position]) => start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
     );
-    return falls(other, verdict, settings.winterLowC).flatMap((id) => {
+  const readings = readingsOf(network).filter((reading) => !isAsDrawn(reading));
+  const fallsIn = (reading: MapReading, rough: boolean): string[] => {
+    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength, rough);
+    const measured = carriedMeasured(network, settings.measured, reading.network);
+    return falls(frostVerdict(reading.network, then.contents, settings.basis, measured), verdict, settings.winterLowC);
+  };
+  const behind = readings.flatMap<Doubt>((reading) => {
+    // Only where a rough look finds something is it looked at closely.
+    const found = fallsIn(reading, true).length > 0 ? fallsIn(reading, false) : [];
+    return found.flatMap((id) => {
       if (told.has(id)) return [];
       told.add(id);
       return [

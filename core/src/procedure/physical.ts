@@ -66,8 +66,9 @@ const POUR_PARTS = 10;
 /**
  * Does one action to the unit.
  * @param productStrength strength of the antifreeze in hand, glycol by volume
+ * @param rough pushes in large steps
  */
-export const act = (network: Network, before: Physical, action: Action, productStrength: number): Effect => {
+export const act = (network: Network, before: Physical, action: Action, productStrength: number, rough = false): Effect => {
   const plain = (change: Partial<Physical>): Effect => ({ physical: { ...before, ...change }, out: new Map(), drained: [], keptWet: [] });
   const situation = situationOf(network, before);
   switch (action.type) {
@@ -105,6 +106,7 @@ export const act = (network: Network, before: Physical, action: Action, productS
         ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
         ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
         maxM3: action.maxM3,
+        ...(rough ? { rough } : {}),
       });
       return {
         physical: {
