@@ -1,8 +1,11 @@
 import {
+  act,
+  type Action,
   EXAMPLE_MAPS,
   buildNetwork,
   inUseLineup,
   mapHydraulics,
+  type Physical,
   planWinterize,
   solveHydraulics,
   standardRequest,
@@ -10,8 +13,10 @@ import {
   startPhysical,
 } from "../src/index.ts";
 import type { HydraulicNetwork } from "../src/hydraulics/index.ts";
-import { forReference, inEpanet } from "../src/testing/epanet.ts";
+import { forReference, inEpanet, tracedInEpanet } from "../src/testing/epanet.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
+import { arrivals, longPipes, traced } from "../src/testing/tracer.ts";
+import { valueOfExample, WORKED_EXAMPLES } from "../src/testing/worked-examples.ts";
 
 /** Prints figures of agreement and speed, freshly reckoned, as one flat JSON object. Errors are shares of the reference. */
 
@@ -20,6 +25,8 @@ const LEAST_M3PERS = 1e-6 / 0.005;
 const LEAST_PA = 50 / 0.005;
 const NETWORKS = 240;
 const ROUNDS = 9;
+const PLAN_ROUNDS = 25;
+const PRODUCT = 0.5;
 
 const share = (ours: number, theirs: number, least: number): number => Math.abs(ours - theirs) / Math.max(Math.abs(theirs), least);
 
@@ -64,8 +71,56 @@ for (const network of compared) {
   theirs += middle(times);
 }
 
-const sixty = EXAMPLE_MAPS.find((m) => m.id === "foxglove");
-const network = buildNetwork(sixty ?? (EXAMPLE_MAPS[0] as (typeof EXAMPLE_MAPS)[number]));
-const planTimes = Array.from({ length: ROUNDS }, () => timeOf(() => planWinterize(standardRequest(network, startPhysical(network)))));
+// A tracer let in at the first source, in networks whose pipes are long beside a second.
+const TRACED = 60;
+const TRACED_S = 14_400;
+const TRACED_STEP_S = 10;
+const tracer = { worstTracerTimeError: 0, worstTracerConcentrationError: 0 };
+for (let seed = 1; seed <= TRACED; seed++) {
+  const piped = longPipes(seed);
+  const from = piped.nodes.findIndex((n) => n.fixedPa !== undefined);
+  const a = arrivals(traced(piped, from, TRACED_S, TRACED_STEP_S), TRACED_STEP_S);
+  const b = arrivals(await tracedInEpanet(piped, { from, seconds: TRACED_S, stepS: TRACED_STEP_S }), TRACED_STEP_S);
+  a.forEach((ours1, i) => {
+    const theirs1 = b[i];
+    if (!ours1 || !theirs1) return;
+    tracer.worstTracerTimeError = Math.max(tracer.worstTracerTimeError, share(ours1.meanS, theirs1.meanS, 0));
+    tracer.worstTracerConcentrationError = Math.max(tracer.worstTracerConcentrationError, Math.abs(ours1.share - theirs1.share));
+  });
+}
 
-console.log(JSON.stringify({ ...figures, solveSpeedRatioToEpanet: theirs / ours, planMs60Parts: middle(planTimes) }));
+const examples = {
+  examplesChecked: WORKED_EXAMPLES.length,
+  // 1 stands for an example at the very edge of its tolerance.
+  worstExampleErrorOfTolerance: Math.max(...WORKED_EXAMPLES.map((e) => Math.abs(valueOfExample(e) - e.expected) / e.tolerance)),
+};
+
+const sixty = EXAMPLE_MAPS.find((m) => m.id === "foxglove") ?? (EXAMPLE_MAPS[0] as (typeof EXAMPLE_MAPS)[number]);
+const planOnce = () => {
+  // A network of its own each time: nothing is remembered from the last.
+  const network = buildNetwork(sixty);
+  return planWinterize(standardRequest(network, startPhysical(network)));
+};
+const planTimes = Array.from({ length: PLAN_ROUNDS }, () => timeOf(planOnce));
+
+// One step in the middle of the plan is changed: what follows it is done again.
+const plan = planOnce();
+const network = buildNetwork(sixty);
+const actions = plan.steps.map((s) => s.actions);
+const changed = actions.length >> 1;
+const replay = (from: Physical, steps: readonly (readonly Action[])[]): Physical =>
+  steps.flat().reduce((p, a) => act(network, p, a, PRODUCT).physical, from);
+const before = replay(startPhysical(network), actions.slice(0, changed));
+const again = actions.slice(changed + 1);
+const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () => timeOf(() => replay(before, again)));
+
+console.log(
+  JSON.stringify({
+    ...figures,
+    ...tracer,
+    ...examples,
+    solveSpeedRatioToEpanet: theirs / ours,
+    planMs60Parts: middle(planTimes),
+    resimulateMs: middle(resimulateTimes),
+  }),
+);

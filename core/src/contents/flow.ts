@@ -260,7 +260,9 @@ const shared = (
       told.add(o.cell);
       return;
     }
-    const here = openings.flatMap((other, k) => (other.cell === o.cell && (outletOf[k] as number) >= 0 ? [solved.outM3PerS[outletOf[k] as number] ?? 0] : []));
+    const here = openings.flatMap((other, k) =>
+      other.cell === o.cell && (outletOf[k] as number) >= 0 ? [solved.outM3PerS[outletOf[k] as number] ?? 0] : [],
+    );
     const sum = here.reduce((s, q) => s + q, 0);
     share[i] = fixed.has(o.cell) || sum <= 0 ? 0 : (all * (solved.outM3PerS[n] ?? 0)) / sum;
   });

@@ -11,7 +11,20 @@ export {
   type OwnerVerdict,
   unprotectedAt,
 } from "./frost.ts";
-export { chlorineOf, foreignShare, type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, warmthOf, water } from "./mixture.ts";
+export {
+  chlorineOf,
+  foreignShare,
+  type Mixture,
+  NOTHING,
+  plus,
+  product,
+  strengthOf,
+  sum,
+  take,
+  volumeOf,
+  warmthOf,
+  water,
+} from "./mixture.ts";
 export { push, type Push, type PushResult, settleOverflow } from "./push.ts";
 export { fall, pour, runDown, type Spill } from "./waste.ts";
 export { type Carriers, leave, moveOn, NO_PACKET, type Packet, type Passage, type Station, stationsOf } from "./move.ts";

@@ -220,7 +220,8 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
     const now = held[index] as Mixture[];
     let onlyAirComes = true;
     for (const way of station.in) {
-      const packet = way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET);
+      const packet =
+        way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET);
       if (takeIn(station, now, packet, way.atFrom, carriers)) onlyAirComes = false;
     }
     if (station.forced > 0 && takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers))

@@ -35,7 +35,9 @@ describe("how long what is wet lasts in a night", () => {
     const strong = network.cells.map((c) => ({ plugs: [product(c.capacityM3, 0.5)], source: "measured" as const }));
     const full = network.cells.map((c) => ({ plugs: [water(c.capacityM3)], source: "measured" as const }));
     const traps = network.cells.flatMap((c, i) => (c.form === "trap" ? [i] : []));
-    expect(nightWatch(network, half, night(-20)).every((w) => traps.includes(w.cell) || (network.cells[w.cell]?.allowedRemainder ?? 1) < 0.1)).toBe(true);
+    expect(
+      nightWatch(network, half, night(-20)).every((w) => traps.includes(w.cell) || (network.cells[w.cell]?.allowedRemainder ?? 1) < 0.1),
+    ).toBe(true);
     expect(nightWatch(network, strong, night(-20))).toEqual([]);
     expect(nightWatch(network, full, night(-20)).length).toBeGreaterThan(40);
     expect(nightWatch(network, full, { ...night(-0.005), insideK: 0 })).toEqual([]);

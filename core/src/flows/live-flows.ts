@@ -122,11 +122,7 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
 };
 
 /** Whether something presses: a pump that runs, a supply that is on. */
-export const isDriven = (
-  { network, lineup }: Situation,
-  live: readonly LiveOpening[],
-  settings: Pick<FlowSettings, "hosesPa">,
-): boolean =>
+export const isDriven = ({ network, lineup }: Situation, live: readonly LiveOpening[], settings: Pick<FlowSettings, "hosesPa">): boolean =>
   live.some((o) => presses(o, settings)) || network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
 
 /** A tank of drinking water. */

@@ -233,7 +233,13 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       if (loose) {
         // Undone: the pipe's own end stands open, and what was beyond it is another opening.
         const endNode = node({ id: loose.id, heightM: loose.heightM });
-        outlets.push({ id: loose.id, node: endNode, heightM: loose.heightM, coefficient: HOLE_COEFFICIENT, densityKgM3: liquid.densityKgM3 });
+        outlets.push({
+          id: loose.id,
+          node: endNode,
+          heightM: loose.heightM,
+          coefficient: HOLE_COEFFICIENT,
+          densityKgM3: liquid.densityKgM3,
+        });
         return endNode;
       }
       shut ||= !passable[l] || (link.drivenBy !== undefined && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA && !driven);

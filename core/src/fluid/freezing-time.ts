@@ -28,7 +28,12 @@ export const outwardResistance = ({ boreM, outsideM, wallWmK, foamM, foamWmK, fi
  * @param resistance of `outwardResistance` @param beginC of the water, above 0 @param airC below 0
  * @returns seconds to the first ice, and from there until frozen through
  */
-export const freezingTimes = (boreM: number, resistance: number, beginC: number, airC: number): { firstIceS: number; freezingS: number } => {
+export const freezingTimes = (
+  boreM: number,
+  resistance: number,
+  beginC: number,
+  airC: number,
+): { firstIceS: number; freezingS: number } => {
   const { waterKgM3, latentJKg, iceWmK, waterJKgK } = FREEZING;
   const inward = 1 / (boreM * resistance);
   return {

@@ -110,7 +110,8 @@ export const doubtsOf = (
   const isAsDrawn = ({ stuck }: MapReading): boolean =>
     Object.keys(stuck).length > 0 &&
     Object.entries(stuck).every(
-      ([key, position]) => start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
+      ([key, position]) =>
+        start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
     );
   const readings = readingsOf(network).filter((reading) => !isAsDrawn(reading));
   const fallsIn = (reading: MapReading, rough: boolean): string[] => {

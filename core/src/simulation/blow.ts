@@ -97,7 +97,9 @@ const joined = (situation: Situation, start: number): Set<number> => {
 const stopped = (state: SimState, gate: CellGate | undefined): SimState["lineup"] =>
   gate ? { ...state.lineup, [gate.key]: "taken by the air hose" } : state.lineup;
 
-export type Blown = { readonly ok: true; readonly state: SimState; readonly air: AirResult } | { readonly ok: false; readonly problem: string };
+export type Blown =
+  | { readonly ok: true; readonly state: SimState; readonly air: AirResult }
+  | { readonly ok: false; readonly problem: string };
 
 /**
  * Blows air in at an opening until it carries nothing more out, or for a time. The regulator holds the pressure while the

@@ -144,7 +144,11 @@ describe("air let in at the pressurised inlet", () => {
   });
 
   it("has no way in where there is no inlet", () => {
-    for (const id of ["P11", "P13", "P18"]) expect(family(id).openings.some((o) => o.use === "supply"), id).toBe(false);
+    for (const id of ["P11", "P13", "P18"])
+      expect(
+        family(id).openings.some((o) => o.use === "supply"),
+        id,
+      ).toBe(false);
   });
 
   it("goes round a bypassed heater, whose two stubs are then pressed only", () => {

@@ -33,7 +33,9 @@ describe("before a hand moves", () => {
 
   it("antifreeze about to fill the heater is told, with how much the heater holds", () => {
     const state = after(boat, drawing, JUG);
-    expect(words(boat, state, PUMP_ON)["antifreeze-in-heater"]).toMatch(/goes into Heater: \{m3:\d\S*\} of glycol so far, it holds \{m3:0\.038\}/u);
+    expect(words(boat, state, PUMP_ON)["antifreeze-in-heater"]).toMatch(
+      /goes into Heater: \{m3:\d\S*\} of glycol so far, it holds \{m3:0\.038\}/u,
+    );
     const past = after(boat, { ...drawing, v5: "shut", v6: "shut", v7: "open" }, JUG);
     expect(words(boat, past, PUMP_ON)).not.toHaveProperty("antifreeze-in-heater");
   });
@@ -91,13 +93,17 @@ describe("before a hand moves", () => {
       ),
     );
     const state = after(network, { link: "shut", pump: "off", tap: "open" });
-    expect(words(network, state, { do: "turn", control: "V1", to: "open" })["waters-join"]).toMatch(/raw water gets into the drinking side/u);
+    expect(words(network, state, { do: "turn", control: "V1", to: "open" })["waters-join"]).toMatch(
+      /raw water gets into the drinking side/u,
+    );
     expect(words(network, state, { do: "turn", control: "wash", to: "open" })).toEqual({});
   });
 
   it("what is harmless has no word, and what cannot be done says why", () => {
     const network = networkOf(burdock);
     expect(judge(network, simStart(network), action({ do: "turn", control: "sink:cold", to: "open" }))).toEqual([]);
-    expect(words(network, simStart(network), { do: "turn", control: "nothing", to: "open" })["cannot-solve"]).toMatch(/no control "nothing"/u);
+    expect(words(network, simStart(network), { do: "turn", control: "nothing", to: "open" })["cannot-solve"]).toMatch(
+      /no control "nothing"/u,
+    );
   });
 });

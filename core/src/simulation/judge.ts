@@ -19,7 +19,9 @@ export const judge = (network: Network, state: SimState, action: SimAction, sett
   const quiet: SimSettings = { ...settings, frames: 0 };
   const first = simDo(network, state, action, quiet);
   if (!first.ok) return [{ code: "cannot-solve", message: `That cannot be done: ${first.problem}.`, parts: [] }];
-  const on = ["wait", "blow", "suck"].includes(action.do) ? undefined : simDo(network, first.done.state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
+  const on = ["wait", "blow", "suck"].includes(action.do)
+    ? undefined
+    : simDo(network, first.done.state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
   const found = [...first.done.notices, ...(on?.ok ? on.done.notices : []), ...sidesWithout(network, first.done.state)];
   // What would happen anyway, without the action, is not its consequence.
   const anyway = action.do === "wait" ? undefined : simDo(network, state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
@@ -40,7 +42,9 @@ const sidesWithout = (network: Network, state: SimState): Notice[] => {
   const situation = { network, lineup: state.lineup, apart: state.apart };
   const inJug = liveOpenings(situation).some((o) => o.use === "pickup" && (state.jugs[o.id]?.strength ?? 0) > 0);
   if (!inJug || !isDriven(situation, liveOpenings(situation), { hosesPa: state.hosesPa })) return [];
-  const outlets = network.openings.filter((o) => o.use === "outlet" && volumeOf({ waterM3: network.cells[o.cell]?.capacityM3 ?? 0, glycolM3: 0 }) > 0);
+  const outlets = network.openings.filter(
+    (o) => o.use === "outlet" && volumeOf({ waterM3: network.cells[o.cell]?.capacityM3 ?? 0, glycolM3: 0 }) > 0,
+  );
   const raw = new Set(network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]));
   const ways = reachOf(
     network,

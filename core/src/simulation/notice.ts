@@ -1,7 +1,17 @@
 import { foreignShare, liquidIn, liquidVolume, type Mixture, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
 import { isDriven } from "../flows/index.ts";
 import { reachOf } from "../survey/index.ts";
-import { liveOpenings, type Control, controlsOfPart, controlKey, kindOfPart, type Network, type Opening, type Part, positionLabel } from "../watermap/index.ts";
+import {
+  liveOpenings,
+  type Control,
+  controlsOfPart,
+  controlKey,
+  kindOfPart,
+  type Network,
+  type Opening,
+  type Part,
+  positionLabel,
+} from "../watermap/index.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import type { Tally } from "./tally.ts";
 
@@ -64,7 +74,11 @@ const pumps = (network: Network, tally: Tally): Notice[] =>
     const why =
       from.length > 0
         ? from
-            .map((p) => (kindOfPart(p).role.vessel === "fresh" ? `${nameOf(p)} is empty down to its outlet` : `${nameOf(p)} stands open with nothing in a jug`))
+            .map((p) =>
+              kindOfPart(p).role.vessel === "fresh"
+                ? `${nameOf(p)} is empty down to its outlet`
+                : `${nameOf(p)} stands open with nothing in a jug`,
+            )
             .join("; ")
         : "its line is not full";
     const only = liquidM3 < 0.1 * airM3;
@@ -134,7 +148,9 @@ const joins = (network: Network, before: SimState, after: SimState): Notice[] =>
     const was = foreignShare(liquidIn(before.contents[i]));
     const now = liquidIn(after.contents[i]);
     const raw = c.run?.service === "raw" || c.form === "trap" || c.form === "waste-pipe";
-    return !raw && was < NOTABLE_FOREIGN && foreignShare(now) > NOTABLE_FOREIGN && (now.foreignM3 ?? 0) > NOTABLE_M3 / 10 ? [c.ownerId] : [];
+    return !raw && was < NOTABLE_FOREIGN && foreignShare(now) > NOTABLE_FOREIGN && (now.foreignM3 ?? 0) > NOTABLE_M3 / 10
+      ? [c.ownerId]
+      : [];
   });
   if (met.length === 0) return [];
   const parts = [...new Set(met)].filter((id) => network.map.parts.some((p) => p.id === id));
@@ -151,7 +167,13 @@ const joins = (network: Network, before: SimState, after: SimState): Notice[] =>
 /** Whether what stands before an opening is on the cold side. */
 const isColdSide = (network: Network, o: Opening): boolean => {
   const services = new Set(
-    network.map.runs.filter((r) => [r.from, r.to].some((e) => e.part === o.part.id && (o.name === e.port || !network.openings.some((x) => x.part.id === o.part.id && x.name === e.port)))).map((r) => r.service),
+    network.map.runs
+      .filter((r) =>
+        [r.from, r.to].some(
+          (e) => e.part === o.part.id && (o.name === e.port || !network.openings.some((x) => x.part.id === o.part.id && x.name === e.port)),
+        ),
+      )
+      .map((r) => r.service),
   );
   return services.has("cold") && !services.has("hot");
 };
@@ -159,7 +181,9 @@ const isColdSide = (network: Network, o: Opening): boolean => {
 const temperatures = (network: Network, before: SimState, after: SimState, tally: Tally, settings: SimSettings): Notice[] => {
   const hottest = Math.max(
     0,
-    ...vesselsOf(network, "heater").map(({ cell }) => Math.max(warmthOf(liquidIn(before.contents[cell])), warmthOf(liquidIn(after.contents[cell])))),
+    ...vesselsOf(network, "heater").map(({ cell }) =>
+      Math.max(warmthOf(liquidIn(before.contents[cell])), warmthOf(liquidIn(after.contents[cell]))),
+    ),
   );
   if (hottest < HOT_K) return [];
   const around = settings.flow.temperatureC;
@@ -183,7 +207,9 @@ const temperatures = (network: Network, before: SimState, after: SimState, tally
 /** Where hot water stays under what the heater holds, and where it goes past it. */
 const lukewarm = (network: Network, before: SimState, after: SimState, tally: Tally, settings: SimSettings): Notice[] => {
   const around = settings.flow.temperatureC;
-  const heaters = vesselsOf(network, "heater").filter(({ cell }) => warmthOf(liquidIn(before.contents[cell])) > HOT_K && tally.flowed.has(cell));
+  const heaters = vesselsOf(network, "heater").filter(
+    ({ cell }) => warmthOf(liquidIn(before.contents[cell])) > HOT_K && tally.flowed.has(cell),
+  );
   const [heater] = heaters;
   if (!heater) return [];
   const holds = warmthOf(liquidIn(after.contents[heater.cell]));
@@ -193,7 +219,8 @@ const lukewarm = (network: Network, before: SimState, after: SimState, tally: Ta
     const now = warmthOf(liquidIn(after.contents[o.cell]));
     if (now < 2 || now > LUKEWARM_SHARE * holds) return [];
     const cold = (key: string): boolean => controlKey(o.part.id, "cold") === key;
-    if (controlsOfPart(o.part).some((c) => cold(controlKey(o.part.id, c.name)) && after.lineup[controlKey(o.part.id, c.name)] === "open")) return [];
+    if (controlsOfPart(o.part).some((c) => cold(controlKey(o.part.id, c.name)) && after.lineup[controlKey(o.part.id, c.name)] === "open"))
+      return [];
     return [
       {
         code: "lukewarm" as const,

@@ -99,14 +99,7 @@ const torricelli =
   };
 
 /** Heat, its loss, and the fading of chlorine, over so many seconds; on what is held, in place. Says which cells changed. */
-const age = (
-  network: Network,
-  state: SimState,
-  held: Mixture[][],
-  seconds: number,
-  settings: SimSettings,
-  tally: Tally,
-): number[] => {
+const age = (network: Network, state: SimState, held: Mixture[][], seconds: number, settings: SimSettings, tally: Tally): number[] => {
   const changed: number[] = [];
   const faded = 0.5 ** (seconds / settings.chlorineHalfLifeS);
   const surroundings = settings.flow.temperatureC;
@@ -450,7 +443,12 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
       if (still) {
         tally.lastOpenings = {};
         for (const { cell, why } of kept)
-          tally.trace.push({ atS: before.clockS + p.passedS, at: network.cells[cell]?.id ?? "", what: why, m3: volumeOf(sum(p.held[cell] ?? [])) });
+          tally.trace.push({
+            atS: before.clockS + p.passedS,
+            at: network.cells[cell]?.id ?? "",
+            what: why,
+            m3: volumeOf(sum(p.held[cell] ?? [])),
+          });
         if (wait.toRest || (wait.until && Object.keys(before.heats).length === 0)) {
           ended = "at rest";
           break;
@@ -481,11 +479,7 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
 };
 
 /** Openings by which air comes in on the suction side: a pickup that hangs in the air, a tank run dry. */
-const airSources = (
-  network: Network,
-  found: Extract<LiveFlows, { ok: true }>,
-  jugs: SimState["jugs"],
-): string[] =>
+const airSources = (network: Network, found: Extract<LiveFlows, { ok: true }>, jugs: SimState["jugs"]): string[] =>
   found.holes.flatMap((h) => {
     if (h.q >= 0) return [];
     if (h.at.use === "pickup") return jugs[h.at.id] ? [] : [h.at.id];

@@ -1,4 +1,16 @@
-import { type CellContents, foreignShare, liquidIn, type Mixture, plus, pour, product, settleOverflow, take, volumeOf, NOTHING } from "../contents/index.ts";
+import {
+  type CellContents,
+  foreignShare,
+  liquidIn,
+  type Mixture,
+  plus,
+  pour,
+  product,
+  settleOverflow,
+  take,
+  volumeOf,
+  NOTHING,
+} from "../contents/index.ts";
 import { controlKey, controlsOfPart, kindOfPart, liveOpenings, type Network, passableLinks, type Situation } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { type AirResult, blow } from "./blow.ts";

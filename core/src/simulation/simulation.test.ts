@@ -5,7 +5,16 @@ import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
 import { type Network, readWaterMap, type WaterMap } from "../watermap/index.ts";
-import { COMMON_SIM_SETTINGS, contentsToStart, simAction, type SimAction, simDo, simStart, type SimState, type StartContents } from "./index.ts";
+import {
+  COMMON_SIM_SETTINGS,
+  contentsToStart,
+  simAction,
+  type SimAction,
+  simDo,
+  simStart,
+  type SimState,
+  type StartContents,
+} from "./index.ts";
 
 /** One random action, told by numbers so that it means something on any map. */
 type RandomAction = readonly [what: number, a: number, b: number, share: number];

@@ -95,9 +95,7 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
           : start === "water everywhere"
             ? { plugs: wet ? [full] : [], source: "assumed" as const }
             : {
-                plugs: wet
-                  ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }]
-                  : [],
+                plugs: wet ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }] : [],
                 source: "assumed" as const,
               };
     if (!raw.has(i)) return held;

@@ -163,7 +163,10 @@ describe("traps of the trade", () => {
     const line = ["r-flush-out-breaker-in", "breaker"];
     const [first, second] = house.slice(-2);
     for (const id of line) {
-      expect(first?.air?.notReached.map((c) => network.cells[c]?.id), cellName(network, at(network, id))).toContain(id);
+      expect(
+        first?.air?.notReached.map((c) => network.cells[c]?.id),
+        cellName(network, at(network, id)),
+      ).toContain(id);
       expect(share(network, first?.state as SimState, id), id).toBe(1);
       expect(share(network, second?.state as SimState, id), id).toBeLessThan(0.2);
     }
@@ -181,6 +184,9 @@ describe("traps of the trade", () => {
     expect(said(dry, "heater-on-empty")).toMatch(/^Heater is on with \{m3:0\.0019\} of \{m3:0\.038\} in it/u);
     const spilt = last(network, [{ do: "fill", tank: "fresh-tank", volumeM3: 0.3 }]);
     expect(said(spilt, "tank-spills")).toMatch(/Fresh tank is full and runs over/u);
-    expect(volumeOf(spilt.gone)).toBeCloseTo(0.3 - (1 - share(network, simStart(network), "fresh-tank")) * (network.cells[at(network, "fresh-tank")]?.capacityM3 ?? 0), 9);
+    expect(volumeOf(spilt.gone)).toBeCloseTo(
+      0.3 - (1 - share(network, simStart(network), "fresh-tank")) * (network.cells[at(network, "fresh-tank")]?.capacityM3 ?? 0),
+      9,
+    );
   });
 });

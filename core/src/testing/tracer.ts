@@ -83,9 +83,13 @@ export const traced = (network: HydraulicNetwork, from: number, seconds: number,
   const hole = (node: number): LiveOpening => ({ id: `n${node}`, cell: node, heightM: 0, use: "outlet" });
   const holes = [
     ...network.outlets.map((o, i) => ({ at: hole(o.node), share: solved.outM3PerS[i] ?? 0 })),
-    ...network.nodes.flatMap((n, i) => (n.fixedPa !== undefined && (net[i] as number) < 0 ? [{ at: hole(i), share: -(net[i] as number) }] : [])),
+    ...network.nodes.flatMap((n, i) =>
+      n.fixedPa !== undefined && (net[i] as number) < 0 ? [{ at: hole(i), share: -(net[i] as number) }] : [],
+    ),
   ].filter((h) => h.share > 0);
-  const forced = new Map(network.nodes.flatMap((n, i) => (n.fixedPa !== undefined && (net[i] as number) > 0 ? [[i, net[i] as number] as const] : [])));
+  const forced = new Map(
+    network.nodes.flatMap((n, i) => (n.fixedPa !== undefined && (net[i] as number) > 0 ? [[i, net[i] as number] as const] : [])),
+  );
   const stations = stationsOf({ cells, links, linksOf }, { link: flows, holes, forced });
   const held: Mixture[][] = cells.map((c) => [product(c.capacityM3, 0)]);
   const rows: number[][] = [network.outlets.map(() => 0)];
@@ -95,11 +99,16 @@ export const traced = (network: HydraulicNetwork, from: number, seconds: number,
       moveOn(stations, held, stepS / finer, {
         comes: (m3, station) => ({ liquid: product(m3, station.index === from ? 1 : 0), airM3: 0 }),
         leaves: () => undefined,
-        passes: ({ index }, { liquid }) => void (cells[index]?.form === "fitting" && seen.set(index, plus(seen.get(index) ?? NOTHING, liquid))),
+        passes: ({ index }, { liquid }) =>
+          void (cells[index]?.form === "fitting" && seen.set(index, plus(seen.get(index) ?? NOTHING, liquid))),
       });
     rows.push(network.outlets.map((o) => strengthOf(seen.get(o.node) ?? NOTHING)));
   }
-  if (held.some((plugs, i) => cells[i]?.form === "pipe" && plugs.reduce((s, p) => s + volumeOf(p), 0) > (cells[i]?.capacityM3 ?? 0) * (1 + 1e-6)))
+  if (
+    held.some(
+      (plugs, i) => cells[i]?.form === "pipe" && plugs.reduce((s, p) => s + volumeOf(p), 0) > (cells[i]?.capacityM3 ?? 0) * (1 + 1e-6),
+    )
+  )
     throw new Error("a pipe holds more than it can");
   return rows;
 };

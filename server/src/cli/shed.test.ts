@@ -60,7 +60,11 @@ describe("shed", () => {
     const done = JSON.parse(shed("simulate", "teasel.json", write("draw.json", actions), "--trace").stdout);
     expect(done.after).toHaveLength(4);
     const [, , , last] = done.after;
-    expect(last).toMatchObject({ seconds: 60, ended: "time", contents: { pump: { volumeM3: expect.any(Number), strength: expect.any(Number) } } });
+    expect(last).toMatchObject({
+      seconds: 60,
+      ended: "time",
+      contents: { pump: { volumeM3: expect.any(Number), strength: expect.any(Number) } },
+    });
     expect(last.contents.pump.strength).toBeGreaterThan(0.45);
     expect(done.inM3).toBeCloseTo(last.in.volumeM3, 12);
     expect(last.warnings).toContainEqual(expect.objectContaining({ code: "antifreeze-in-heater", parts: ["heater"] }));
@@ -166,10 +170,22 @@ describe("shed", () => {
     ["a tap open twice over", () => shed("solve", "teasel.json", "--open", "galley:cold=2"), "from 0 to 1"],
     ["actions that are no list", () => shed("simulate", "teasel.json", write("no.json", "7")), "no.json"],
     ["an action that is not known", () => shed("simulate", "teasel.json", write("odd.json", [{ do: "sing" }])), "odd.json: 0.do"],
-    ["a field that is not known", () => shed("simulate", "teasel.json", write("field.json", [{ do: "wait", seconds: 1, hours: 2 }])), "hours"],
+    [
+      "a field that is not known",
+      () => shed("simulate", "teasel.json", write("field.json", [{ do: "wait", seconds: 1, hours: 2 }])),
+      "hours",
+    ],
     [
       "an action on what is not there",
-      () => shed("simulate", "teasel.json", write("v9.json", [{ do: "wait", seconds: 1 }, { do: "turn", control: "V99", to: "open" }])),
+      () =>
+        shed(
+          "simulate",
+          "teasel.json",
+          write("v9.json", [
+            { do: "wait", seconds: 1 },
+            { do: "turn", control: "V99", to: "open" },
+          ]),
+        ),
       'action 2: there is no control "V99"',
     ],
     ["a supply of 4,000 psi", () => shed("solve", "teasel.json", "--supply", "4000psi"), "outside"],

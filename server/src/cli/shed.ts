@@ -181,7 +181,9 @@ const answer = (args: string[]): unknown => {
       return writeMaps(rest[0], EXAMPLE_MAPS);
     }
     default:
-      throw new BadInput(`"${verb}" is not known; try plan, verdict, solve, simulate, reckon, check, convert, schema, examples or families`);
+      throw new BadInput(
+        `"${verb}" is not known; try plan, verdict, solve, simulate, reckon, check, convert, schema, examples or families`,
+      );
   }
 };
 

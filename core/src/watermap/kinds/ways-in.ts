@@ -82,6 +82,16 @@ export const supplyPost: PartKind = {
     cells: [body("riser", 0.1)],
     ports: [port("out", "riser")],
     links: [],
-    openings: [{ name: "main", cell: "riser", heightM: 0, use: "supply", label: "site supply", pressed: true, gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "main",
+        cell: "riser",
+        heightM: 0,
+        use: "supply",
+        label: "site supply",
+        pressed: true,
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };

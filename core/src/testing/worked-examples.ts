@@ -1,0 +1,205 @@
+import { CALCULATIONS, reckon } from "../reckon/index.ts";
+import { UNITS, type Unit } from "../quantity/index.ts";
+
+/**
+ * Worked examples of calculations that stand alone. Each was reckoned by hand from the formula named in the calculation's source;
+ * published inputs (IAPWS-95, ASHRAE, CRC, White, ASME B-series sizes) are from memory.
+ */
+export interface WorkedExample {
+  readonly told: string;
+  readonly calculation: string;
+  readonly given: Readonly<Record<string, number>>;
+  /** A figure beside the answer; the answer itself where it is not said. */
+  readonly label: string | undefined;
+  readonly expected: number;
+  /** Unit of what is expected and of its tolerance; SI where it is not said. */
+  readonly unit: Unit | undefined;
+  readonly tolerance: number;
+}
+
+const at = (value: number, unit: Unit): number => value * unit.factor + unit.offset;
+const { inch, foot, usGallon, psi, fahrenheit, usGallonPerMinute, cubicFootPerMinute, minute, hour, poundForce, btu, pound } = UNITS;
+const gallons = (n: number): number => at(n, usGallon);
+const f = (n: number): number => at(n, fahrenheit);
+
+type Row = readonly [string, string, Record<string, number>, string | undefined, number, Unit | undefined, number];
+const ROWS: readonly Row[] = [
+  [
+    "a US gallon at 68 °F weighs 8.330 lb (IAPWS-95)",
+    "water-weight",
+    { volume: gallons(1), temperature: f(68) },
+    undefined,
+    8.33,
+    pound,
+    0.002,
+  ],
+  [
+    "758 lb three feet off the middle of 10,000 lb with GM 3 ft: heel 4.3°",
+    "water-weight",
+    { volume: gallons(91), temperature: f(68), arm: at(3, foot), displacement: at(10_000, pound), gm: at(3, foot) },
+    "Heel of a boat",
+    4.3,
+    undefined,
+    0.05,
+  ],
+  [
+    "100 ft of half-inch tube holds 0.921 US gal",
+    "pipe-volume",
+    { bore: at(0.475, inch), length: at(100, foot) },
+    undefined,
+    0.921,
+    usGallon,
+    0.001,
+  ],
+  [
+    "a tank of 48×24×8 in by a half-inch hole: 33.2 min (Torricelli)",
+    "tank-drain",
+    { length: at(48, inch), width: at(24, inch), depth: at(8, inch), hole: at(0.5, inch) },
+    undefined,
+    33.2,
+    minute,
+    0.1,
+  ],
+  [
+    "and 2.41 US gal/min at first",
+    "tank-drain",
+    { length: at(48, inch), width: at(24, inch), depth: at(8, inch), hole: at(0.5, inch) },
+    "Flow at first",
+    2.41,
+    usGallonPerMinute,
+    0.01,
+  ],
+  [
+    "its last inch takes 35.4 % of that",
+    "tank-drain",
+    { length: at(48, inch), width: at(24, inch), depth: at(1, inch), hole: at(0.5, inch) },
+    undefined,
+    33.2 * 0.354,
+    minute,
+    0.1,
+  ],
+  ["60 gal at 3 gal/min: 20.0 min", "tank-fill", { volume: gallons(60), flow: at(3, usGallonPerMinute) }, undefined, 20, minute, 0.01],
+  [
+    "and 0.40 ft3/min of air",
+    "tank-fill",
+    { volume: gallons(60), flow: at(3, usGallonPerMinute) },
+    "Air out of the vent",
+    0.401,
+    cubicFootPerMinute,
+    0.002,
+  ],
+  [
+    "2 gal/min in 10 ft of half-inch tube at 60 °F: 0.664 psi (Swamee-Jain)",
+    "pipe-loss",
+    { flow: at(2, usGallonPerMinute), bore: at(0.475, inch), length: at(10, foot), temperature: f(60) },
+    undefined,
+    0.664,
+    psi,
+    0.005,
+  ],
+  [
+    "at 68 °F 0.645 psi",
+    "pipe-loss",
+    { flow: at(2, usGallonPerMinute), bore: at(0.475, inch), length: at(10, foot), temperature: f(68) },
+    undefined,
+    0.645,
+    psi,
+    0.005,
+  ],
+  [
+    "an accumulator of 1 gal, precharge 28, 30 to 50 psi: 0.295 gal (Boyle)",
+    "accumulator",
+    { volume: gallons(1) * 1, precharge: at(28, psi), cutIn: at(30, psi), cutOut: at(50, psi) },
+    undefined,
+    0.295,
+    usGallon,
+    0.002,
+  ],
+  [
+    "without precharge 0.102 gal",
+    "accumulator",
+    { volume: gallons(1), precharge: 0, cutIn: at(30, psi), cutOut: at(50, psi) },
+    undefined,
+    0.102,
+    usGallon,
+    0.002,
+  ],
+  [
+    "36 % bears 24 % of water down to 29 %",
+    "glycol-mix",
+    { product: 0.36, strength: 0.29 },
+    "Water that the product bears, of its own volume",
+    0.241,
+    undefined,
+    0.001,
+  ],
+  ["21.6 °Brix is 29.4 % by volume (CRC, ICUMSA, from memory)", "brix", { brix: 21.6 }, undefined, 0.294, undefined, 0.001],
+  [
+    "a receiver of 6 gal from 120 to 50 psi at 3 ft3/min: 76 s (Boyle)",
+    "receiver",
+    { volume: gallons(6), from: at(120, psi), to: at(50, psi), net: at(3, cubicFootPerMinute) },
+    undefined,
+    76,
+    undefined,
+    0.7,
+  ],
+  [
+    "which is 3.82 ft3 of free air",
+    "receiver",
+    { volume: gallons(6), from: at(120, psi), to: at(50, psi), net: at(3, cubicFootPerMinute) },
+    "Free air stored between the two",
+    3.82 * 0.3048 ** 3,
+    undefined,
+    0.0003,
+  ],
+  [
+    "half-inch tube at 20 °F, film of 10 outside: 3.41 h from the first ice (Plank)",
+    "night",
+    {},
+    "From the first ice to frozen through",
+    3.41,
+    hour,
+    0.02,
+  ],
+  ["and 0.26 h from 50 °F to the first ice", "night", {}, undefined, 0.26, hour, 0.01],
+  ["in wind, a film of 25: 1.50 h", "night", { film: 25 }, "From the first ice to frozen through", 1.5, hour, 0.02],
+  [
+    "half an inch of foam at −20 °F, held at 40 °F: 2.41 W/ft",
+    "heat-cable",
+    { outside: at(0.625, inch), foam: at(0.5, inch), foamConducts: 0.036057, hold: f(40), air: f(-20) },
+    "Loss a metre",
+    2.41 / 0.3048,
+    undefined,
+    0.03,
+  ],
+  [
+    "1.5 psi on a hatch of 12 by 18 in: 324 lbf",
+    "hatch-force",
+    { pressure: at(1.5, psi), length: at(18, inch), width: at(12, inch) },
+    undefined,
+    324,
+    poundForce,
+    0.5,
+  ],
+  ["6 gal from 50 to 120 °F: 3,499 Btu", "heater", { volume: gallons(6), cold: f(50), hot: f(120) }, undefined, 3499, btu, 12],
+  ["by 1,440 W: 42.7 min", "heater", { volume: gallons(6), cold: f(50), hot: f(120), power: 1440 }, "Time", 42.7, minute, 0.2],
+];
+
+export const WORKED_EXAMPLES: readonly WorkedExample[] = ROWS.map(([told, calculation, given, label, expected, unit, tolerance]) => ({
+  told,
+  calculation,
+  given,
+  label,
+  expected,
+  unit,
+  tolerance,
+}));
+
+/** What is reckoned for an example, in its own unit. */
+export const valueOfExample = ({ calculation, given, label, unit }: WorkedExample): number => {
+  const found = CALCULATIONS.find((c) => c.name === calculation);
+  const result = found && reckon(found, given);
+  if (!result?.ok) throw new Error(`${calculation}: ${result?.problem ?? "not known"}`);
+  const value = label === undefined ? result.answer.value : (result.also.find((x) => x.label === label)?.value ?? Number.NaN);
+  return unit ? (value - unit.offset) / unit.factor : value;
+};
