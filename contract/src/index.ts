@@ -4,3 +4,4 @@ export * from "./runs.ts";
 export * from "./units.ts";
 export * from "./visits.ts";
 export * from "./parts.ts";
+export * from "./notes.ts";

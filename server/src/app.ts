@@ -12,6 +12,7 @@ import { z } from "zod";
 import type { Db } from "./db.ts";
 import { ERRORS, problemOf, Refused } from "./errors.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
+import { notesPlugin } from "./notes/plugin.ts";
 import { partsPlugin } from "./parts/plugin.ts";
 import { peoplePlugin } from "./people/plugin.ts";
 import { SESSION_COOKIE, whoIs } from "./people/sessions.ts";
@@ -150,6 +151,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
       await api.register(partsPlugin);
+      await api.register(notesPlugin);
       await api.register(visitsPlugin);
       await api.register(runsPlugin);
       api.setNotFoundHandler((_, reply) => reply.code(404).send(problemOf("not-found", "There is nothing at this address.")));

@@ -1,4 +1,4 @@
-import type { RunSetup, RunSummary } from "@uppershed/core";
+import type { RunSetup, RunSummary, TriedSequence } from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import {
   boolean,
@@ -201,6 +201,25 @@ export const runs = pgTable(
     foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
     index("runs_by_unit").on(t.workshopId, t.unitId, t.startedAt),
+  ],
+);
+
+/** Notes on a unit, with a sequence tried on its map where there is one. */
+export const notes = pgTable(
+  "notes",
+  {
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    personId: uuid().notNull(),
+    at: at().notNull().defaultNow(),
+    text: text().notNull(),
+    tried: jsonb().$type<TriedSequence>(),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    index("notes_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );
 

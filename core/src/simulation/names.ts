@@ -1,4 +1,4 @@
-import { type Control, type LiveOpening, liveOpenings, type Network, type Part, type Situation } from "../watermap/index.ts";
+import { type Control, type LiveOpening, liveOpenings, type Network, type Part, positionLabel, type Situation } from "../watermap/index.ts";
 
 /** Finding what an action names: by id, by tag, or where a part has but one of a thing, by the part. */
 
@@ -20,9 +20,12 @@ export const controlNamed = (network: Network, name: string): Named<Control> => 
   return more.length > 0 ? bad(`"${name}" has several controls: ${of.map((c) => c.key).join(", ")}`) : { ok: true, value: only };
 };
 
-/** A position of a control by its name or by what is written on it. */
+/** A position of a control by its name, by what is written on it, or by what a selector joins there. */
 export const positionNamed = (control: Control, name: string): Named<string> => {
-  const found = control.spec.positions.find((p) => p.name === name || p.label.toLowerCase() === name.toLowerCase());
+  const wanted = name.toLowerCase();
+  const found = control.spec.positions.find(
+    (p) => p.name === name || p.label.toLowerCase() === wanted || positionLabel(control, p.name).toLowerCase() === wanted,
+  );
   return found
     ? { ok: true, value: found.name }
     : bad(`${control.key} has no position "${name}" (${control.spec.positions.map((p) => p.name).join(", ")})`);

@@ -4,8 +4,10 @@ import type {
   MapRevision,
   Me,
   NewMapRevision,
+  NewNote,
   NewRun,
   NewUnit,
+  Note,
   PartSearch,
   RegisteredPart,
   RevisionLine,
@@ -21,12 +23,12 @@ import type {
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" }),
-  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts"],
+  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts", "Notes"],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),
     signIn: build.mutation<Me, SignIn>({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
-      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts"],
+      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts", "Notes"],
     }),
     signOut: build.mutation<{ signedOut: boolean }, void>({ query: () => ({ url: "/sign-out", method: "POST" }) }),
     units: build.query<Unit[], void>({
@@ -68,6 +70,15 @@ export const api = createApi({
       transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
       providesTags: ["Runs"],
     }),
+    notes: build.query<Note[], string>({
+      query: (id) => `/units/${id}/notes`,
+      transformResponse: (reply: { notes: Note[] }) => reply.notes,
+      providesTags: ["Notes"],
+    }),
+    addNote: build.mutation<Note, { unitId: string; note: NewNote }>({
+      query: ({ unitId, note }) => ({ url: `/units/${unitId}/notes`, method: "POST", body: note }),
+      invalidatesTags: ["Notes"],
+    }),
     inUse: build.mutation<Unit, string>({
       query: (id) => ({ url: `/units/${id}/in-use`, method: "POST" }),
       invalidatesTags: ["Units", "Runs"],
@@ -103,6 +114,8 @@ export const {
   usePartsQuery,
   useChangeLifeMutation,
   useUnitRunsQuery,
+  useNotesQuery,
+  useAddNoteMutation,
   useInUseMutation,
   useVisitsQuery,
   useChangeVisitMutation,

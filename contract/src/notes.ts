@@ -1,0 +1,22 @@
+import { triedSequence } from "@uppershed/core";
+import { z } from "zod";
+
+/** A note on a unit; it may carry a sequence that was tried on the map. */
+export const newNoteSchema = z.strictObject({
+  text: z.string().trim().min(1, "write what is worth keeping").max(2000),
+  tried: triedSequence.nullable().default(null),
+});
+
+export const noteSchema = z.object({
+  id: z.uuid(),
+  unitId: z.uuid(),
+  at: z.iso.datetime(),
+  by: z.string(),
+  text: z.string(),
+  tried: triedSequence.nullable(),
+});
+
+export const noteListSchema = z.object({ notes: z.array(noteSchema) });
+
+export type Note = z.infer<typeof noteSchema>;
+export type NewNote = z.input<typeof newNoteSchema>;
