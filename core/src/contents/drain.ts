@@ -58,7 +58,7 @@ const spread = (
     for (const step of steps[at] as readonly Step[]) {
       const value = cost(best[at] as number, step);
       if (value === undefined || value >= (best[step.to] as number)) continue;
-      if (!Number.isFinite(best[step.to] as number)) open.push(step.to);
+      if (best[step.to] === Number.POSITIVE_INFINITY) open.push(step.to);
       best[step.to] = value;
     }
   }

@@ -144,7 +144,7 @@ export const blow = (
 
   const leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   let [outM3, seconds, rounds, receiverPa, quietS] = [0, 0, 1, how.fullPa, 0];
-  const use = (freeM3: number, inSeconds: number): void => {
+  const spend = (freeM3: number, inSeconds: number): void => {
     // The receiver gives what the compressor does not; when it is down to the regulator's pressure, work waits for it.
     receiverPa -= ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
     receiverPa = Math.min(receiverPa, how.fullPa);
@@ -176,7 +176,7 @@ export const blow = (
     const slugS = carried / Math.max(waterM3PerS, 1e-7);
     const freeM3 = (step - carried) * squeezed;
     const airS = freeM3 / Math.max(airM3PerS, 1e-7);
-    use(freeM3 + carried * squeezed, slugS + airS);
+    spend(freeM3 + carried * squeezed, slugS + airS);
     quietS = carried > QUIET_M3 ? 0 : quietS + slugS + airS;
     if (how.seconds !== undefined ? seconds >= how.seconds : quietS >= MIST_S || (carried <= QUIET_M3 && i * step > 3 * wayM3)) break;
   }

@@ -31,7 +31,7 @@ export const longPipes = (seed: number): HydraulicNetwork => {
   return withoutChecks({
     ...network,
     // What is drawn whatever the pressure would ask for more than such long pipes give.
-    nodes: network.nodes.map(({ drawM3PerS: _, ...n }) => n),
+    nodes: network.nodes.map((n) => ({ id: n.id, heightM: n.heightM, ...(n.fixedPa === undefined ? {} : { fixedPa: n.fixedPa }) })),
     elements: network.elements.map((e) => (e.kind === "pipe" ? { ...e, lengthM: e.lengthM * LONGER } : e)),
   });
 };

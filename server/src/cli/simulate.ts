@@ -5,7 +5,6 @@ import {
   contentsToStart,
   controlNamed,
   liquidIn,
-  type Lineup,
   type Mixture,
   type Network,
   positionNamed,
@@ -118,7 +117,7 @@ export const simulateAnswer = (map: WaterMap, file: z.output<typeof FILE>, how: 
     frames: 0,
     flow: { ...COMMON_SIM_SETTINGS.flow, ...(how.supplyPa === undefined ? {} : { supplyPa: how.supplyPa }) },
   };
-  const start = simStart(network, { lineup: lineup as Lineup, contents: contentsToStart(network, file.start) });
+  const start = simStart(network, { lineup, contents: contentsToStart(network, file.start) });
   const result = simulate(network, start, file.actions, settings);
   if (!result.ok) return bad(`action ${result.action + 1}: ${result.problem}`);
   const aroundC = settings.flow.temperatureC;

@@ -29,6 +29,8 @@ export interface MapDrawingProps {
   /** Parts to be turned in the step in hand, and those already turned. */
   readonly rings?: ReadonlyMap<string, "turn" | "done">;
   readonly flowing?: ReadonlySet<string>;
+  /** Runs in which something moves now, and which way. */
+  readonly flows?: ReadonlyMap<string, boolean>;
   readonly selected?: string | undefined;
   readonly onSelect?: (id: string | undefined) => void;
   /** Parts to bring into view; none means the whole map. */
@@ -88,6 +90,7 @@ const PipesNode = () => {
       <Pipes
         scene={scene}
         {...(shown.flowing ? { flowing: shown.flowing } : {})}
+        {...(shown.flows ? { flows: shown.flows } : {})}
         selected={shown.selected}
         onSelect={shown.onSelect || draw ? select : undefined}
         halos={shown.halos}

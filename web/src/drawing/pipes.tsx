@@ -103,6 +103,8 @@ export interface PipesProps {
   readonly scene: Scene;
   /** Runs in which liquid moves in the step in hand. */
   readonly flowing?: ReadonlySet<string>;
+  /** Runs in which something moves now: whether it goes from the run's "from" end to its "to" end. */
+  readonly flows?: ReadonlyMap<string, boolean>;
   readonly selected?: string | undefined;
   readonly onSelect?: ((runId: string, event: MouseEvent | KeyboardEvent) => void) | undefined;
   readonly lengths?: ((runId: string) => string) | undefined;
@@ -147,14 +149,15 @@ const Hit = ({ pipe, d, onSelect, say }: { pipe: ScenePipe; d: string } & Pick<P
 };
 
 /** All pipes of a map. */
-export const Pipes = ({ scene, flowing, selected, onSelect, lengths, halos, say }: PipesProps) => {
+export const Pipes = ({ scene, flowing, flows, selected, onSelect, lengths, halos, say }: PipesProps) => {
   const sorted = [...scene.pipes].sort((a, b) => a.laid.bridges.length - b.laid.bridges.length);
   return (
     <g>
       {sorted.map((pipe) => {
         const d = pathOf(pipe.laid);
         const middle = middleOf(pipe.laid);
-        const moves = flowing?.has(pipe.laid.id) ?? false;
+        const ahead = flows?.get(pipe.laid.id);
+        const moves = ahead !== undefined || (flowing?.has(pipe.laid.id) ?? false);
         const waste = pipe.run.service === "waste";
         const halo = halos?.get(pipe.laid.id);
         return (
@@ -178,7 +181,7 @@ export const Pipes = ({ scene, flowing, selected, onSelect, lengths, halos, say 
                 stroke="var(--rust)"
                 strokeWidth={3}
                 strokeDasharray="12 12"
-                className={pipe.laid.forward ? "flowing" : "flowing-back"}
+                className={(ahead ?? pipe.laid.forward) ? "flowing" : "flowing-back"}
               />
             )}
             {middle && middle.length >= ARROW_FROM_UNITS && !waste && (

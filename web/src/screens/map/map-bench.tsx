@@ -15,7 +15,6 @@ import {
   removePart,
   removeRun,
   runOf,
-  startingContents,
   lifeKey,
   type WaterMap,
 } from "@uppershed/core";
@@ -30,12 +29,14 @@ import { correctMode, lineupOf, nextPosition, type Standing, turnable } from "..
 import { Palette } from "../../mapping/palette.tsx";
 import { type Edit, PartPlate } from "../../mapping/part-plate.tsx";
 import { entryId, problemKey, ProblemMargin } from "../../mapping/problem-margin.tsx";
-import { ReachList } from "../../mapping/reach-list.tsx";
 import { RunPlate } from "../../mapping/run-plate.tsx";
 import { TurnPlate } from "../../mapping/turn-plate.tsx";
 import { useChart } from "../../mapping/use-chart.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useMapQuery, usePartsQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
+import { problemText, useMapQuery, useMeQuery, usePartsQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
+import { KeepSheet } from "../../trying/keep-sheet.tsx";
+import { Playback } from "../../trying/playback.tsx";
+import { TryPanel } from "../../trying/try-panel.tsx";
 import { Button } from "../../ui/button.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -44,6 +45,7 @@ import { SaveSheet } from "./save-sheet.tsx";
 import { SisterSheet } from "./sister-sheet.tsx";
 import { type BenchMode, ToolBar } from "./tool-bar.tsx";
 import { useBenchKeys } from "./use-keys.ts";
+import { useTry } from "./use-try.ts";
 
 const NOTHING: readonly string[] = [];
 
@@ -59,6 +61,7 @@ export const MapBench = () => {
 
 const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterMap; firstRevision: number }) => {
   const { data: unit } = useUnitQuery(unitId);
+  const { data: me } = useMeQuery();
   const { data: register } = usePartsQuery({ unit: unitId });
   const [editor, dispatch] = useReducer(edit, first, newEditor);
   const [revision, setRevision] = useState(firstRevision);
@@ -71,8 +74,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   const [held, setHeld] = useState<string>();
   const [tagging, setTagging] = useState(false);
   const [problemChosen, setProblemChosen] = useState<Problem>();
-  const [sheet, setSheet] = useState<"save" | "files" | "sister" | null>(null);
-  const [tried, setTried] = useState<Lineup>({});
+  const [sheet, setSheet] = useState<"save" | "files" | "sister" | "keep" | null>(null);
   const [asFound, setAsFound] = useState<Lineup>({});
   const [from, setFrom] = useState<Standing>("in use");
   const [to, setTo] = useState<Standing>("draw antifreeze");
@@ -104,22 +106,24 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
     return () => window.removeEventListener("beforeunload", warn);
   }, [changed]);
 
+  const trying = mode === "try";
+  const tryOut = useTry(unitId, map, network, trying, setMode);
+  const { flows } = tryOut;
   const lineup = useMemo(
-    () =>
-      mode === "lineups" ? lineupOf(network, to, asFound) : mode === "try" ? { ...inUseLineup(network), ...tried } : inUseLineup(network),
-    [network, mode, tried, to, asFound],
+    () => (mode === "lineups" ? lineupOf(network, to, asFound) : (tryOut.lineup ?? inUseLineup(network))),
+    [network, mode, tryOut.lineup, to, asFound],
   );
   const layout = chart?.layout;
-  const scene = useMemo(() => layout && buildScene(network, startingContents(network), lineup, layout), [network, lineup, layout]);
-  const reaches = useMemo(() => (mode === "try" ? reachOf(network, lineup) : []), [mode, network, lineup]);
+  const scene = useMemo(() => layout && buildScene(network, tryOut.contents, lineup, layout), [network, tryOut.contents, lineup, layout]);
+  const reaches = useMemo(() => (trying ? reachOf(network, lineup) : []), [trying, network, lineup]);
   const halos = useMemo(() => {
-    if (mode === "try") return reachHalos(reaches);
+    if (mode === "try") return flows && flows.size > 0 ? undefined : reachHalos(reaches);
     if (problemChosen) return new Map(problemChosen.parts.map((id) => [id, { tone: "problem" as const }]));
     return chart && shown !== "contents" ? surveyHalos(chart.survey, shown) : undefined;
-  }, [mode, reaches, problemChosen, chart, shown]);
+  }, [mode, flows, reaches, problemChosen, chart, shown]);
 
   const turn = (key: string, position: string): void => {
-    if (mode === "try") setTried((now) => ({ ...now, [key]: position }));
+    if (trying) tryOut.sandbox.act({ do: "turn", control: key, to: position });
     else if (to === "as found") setAsFound((now) => ({ ...now, [key]: position }));
     else if (to === "in use") apply((now) => ({ ...now, lineup: { ...now.lineup, [key]: position } }));
     else apply((now) => correctMode(now, network, to, key, position));
@@ -252,68 +256,72 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
           onSave={() => setSheet("save")}
         />
       </div>
-      <div className="relative min-h-0 overflow-hidden">
-        <MapDrawing
-          network={network}
-          scene={scene}
-          selected={selected}
-          onSelect={choose}
-          walkPipes
-          still={drawing}
-          near={problemChosen?.parts ?? NOTHING}
-          {...(halos ? { halos } : {})}
-          {...(drawing ? { draw: tools } : {})}
-          {...(lookAt && chosenKey ? { tether: { to: lookAt, entry: entryId(chosenKey) } } : {})}
-        />
-        {(held || tagging || editor.problem) && (
-          <p
-            role="status"
-            className={`absolute left-1/2 top-3 z-20 max-w-[90%] -translate-x-1/2 rounded border-2 bg-paper px-4 py-2 text-[15px] font-semibold shadow ${editor.problem ? "border-rust text-rust" : "border-green"}`}
-          >
-            {editor.problem ??
-              (held
-                ? `${PART_KINDS.get(held)?.label}: tap a pipe, an open port, or an empty place`
-                : "Tap each valve in turn: it gets the next tag. T or Escape ends it.")}
-          </p>
-        )}
-        {palette !== undefined && (
-          <div className="absolute left-1/2 top-3 z-30 -translate-x-1/2">
-            <Palette first={palette} onChoose={pick} onClose={() => setPalette(undefined)} />
-          </div>
-        )}
-        {drawing && part && (
-          <PartPlate
-            key={part.id}
-            map={map}
-            part={part}
-            right={plateRight}
-            edit={apply}
-            onClose={() => setSelected(undefined)}
-            onSelect={setSelected}
-          />
-        )}
-        {drawing && run && (
-          <RunPlate
-            key={run.id}
-            map={map}
+      <div className="flex min-h-0 flex-col">
+        <div className="relative min-h-0 flex-1 overflow-hidden">
+          <MapDrawing
             network={network}
-            run={run}
-            right={plateRight}
-            edit={apply}
-            onClose={() => setSelected(undefined)}
-            onSelect={setSelected}
+            scene={scene}
+            selected={selected}
+            onSelect={choose}
+            walkPipes
+            still={drawing}
+            near={problemChosen?.parts ?? NOTHING}
+            {...(halos ? { halos } : {})}
+            {...(flows ? { flows } : {})}
+            {...(drawing ? { draw: tools } : {})}
+            {...(lookAt && chosenKey ? { tether: { to: lookAt, entry: entryId(chosenKey) } } : {})}
           />
-        )}
-        {!drawing && part && controlsOfPart(part).length > 0 && (
-          <TurnPlate
-            network={network}
-            partId={part.id}
-            lineup={lineup}
-            right={plateRight}
-            onTurn={turn}
-            onClose={() => setSelected(undefined)}
-          />
-        )}
+          {(held || tagging || editor.problem) && (
+            <p
+              role="status"
+              className={`absolute left-1/2 top-3 z-20 max-w-[90%] -translate-x-1/2 rounded border-2 bg-paper px-4 py-2 text-[15px] font-semibold shadow ${editor.problem ? "border-rust text-rust" : "border-green"}`}
+            >
+              {editor.problem ??
+                (held
+                  ? `${PART_KINDS.get(held)?.label}: tap a pipe, an open port, or an empty place`
+                  : "Tap each valve in turn: it gets the next tag. T or Escape ends it.")}
+            </p>
+          )}
+          {palette !== undefined && (
+            <div className="absolute left-1/2 top-3 z-30 -translate-x-1/2">
+              <Palette first={palette} onChoose={pick} onClose={() => setPalette(undefined)} />
+            </div>
+          )}
+          {drawing && part && (
+            <PartPlate
+              key={part.id}
+              map={map}
+              part={part}
+              right={plateRight}
+              edit={apply}
+              onClose={() => setSelected(undefined)}
+              onSelect={setSelected}
+            />
+          )}
+          {drawing && run && (
+            <RunPlate
+              key={run.id}
+              map={map}
+              network={network}
+              run={run}
+              right={plateRight}
+              edit={apply}
+              onClose={() => setSelected(undefined)}
+              onSelect={setSelected}
+            />
+          )}
+          {!drawing && part && controlsOfPart(part).length > 1 && (
+            <TurnPlate
+              network={network}
+              partId={part.id}
+              lineup={lineup}
+              right={plateRight}
+              onTurn={turn}
+              onClose={() => setSelected(undefined)}
+            />
+          )}
+        </div>
+        {trying && tryOut.verdict && <Playback network={network} sandbox={tryOut.sandbox} verdict={tryOut.verdict} />}
       </div>
       <div className={`flex min-h-0 flex-col overflow-hidden border-t border-line bg-paper ${quiet ? "" : "lg:border-l lg:border-t-0"}`}>
         {quiet && (
@@ -335,15 +343,18 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
             }}
           />
         )}
-        {mode === "try" && (
-          <>
-            <ReachList network={network} lineup={lineup} reaches={reaches} />
-            <div className="p-4">
-              <Button onClick={() => setTried({})} disabled={Object.keys(tried).length === 0}>
-                Back to how it stands in use
-              </Button>
-            </div>
-          </>
+        {trying && tryOut.verdict && (
+          <TryPanel
+            network={network}
+            sandbox={tryOut.sandbox}
+            verdict={tryOut.verdict}
+            winterLowC={me?.workshop.winterLowC ?? -18}
+            standing={tryOut.standing}
+            onBegin={tryOut.begin}
+            onKeep={() => setSheet("keep")}
+            notKept={changed ? "Save the map first: a note goes with a revision." : undefined}
+            onChoose={setSelected}
+          />
         )}
         {mode === "lineups" && (
           <LineupPanel
@@ -370,6 +381,22 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
         onSave={(why) => void save(why)}
         onClose={() => setSheet(null)}
       />
+      {sheet === "keep" && (
+        <KeepSheet
+          unitId={unitId}
+          tried={{
+            mapRevision: revision,
+            start: tryOut.sandbox.state.start,
+            lineup: tryOut.sandbox.state.lineup,
+            actions: tryOut.sandbox.state.done.map((d) => d.action),
+          }}
+          onKept={() => {
+            setSheet(null);
+            setSaid("Kept as a note on the unit.");
+          }}
+          onClose={() => setSheet(null)}
+        />
+      )}
       <FileSheet
         open={sheet === "files"}
         onClose={() => setSheet(null)}

@@ -1,5 +1,6 @@
-import { antifreezeUse, type FrostVerdict, type RunState, waterInLines, type WetLines } from "@uppershed/core";
+import { antifreezeUse, type FrostVerdict, type RunState, waterInLines } from "@uppershed/core";
 import { useMemo } from "react";
+import { WetBar } from "../../drawing/wet-bar.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { clock } from "../../ui/words.ts";
@@ -16,45 +17,6 @@ const Meter = ({ label, children, roomy = false }: { label: string; children: Re
 const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boolean }) => (
   <b className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}>{children}</b>
 );
-
-const PLACES = [
-  ["suction", "suctionM3", "S", 0.4],
-  ["cold", "coldM3", "C", 1],
-  ["hot", "hotM3", "H", 0.7],
-  ["bodies", "bodiesM3", "", 0.25],
-] as const;
-
-/** How much water is still in the lines, and where: lettered, because hot and cold are the same water. */
-const WetBar = ({ wet }: { wet: WetLines }) => {
-  const { q } = useUnits();
-  const shares = PLACES.map(([, key]) => (100 * wet[key]) / wet.capacityM3);
-  const words = PLACES.map(([name, key]) => `${name} ${q(wet[key], "volume")}`).join(", ");
-  return (
-    <svg
-      role="img"
-      aria-label={`Still in: ${words}`}
-      viewBox="0 0 100 14"
-      preserveAspectRatio="none"
-      className="mt-1 h-[15px] w-full max-w-48 border border-ink"
-    >
-      <title>{words}</title>
-      {PLACES.map(([name, , , opacity], i) => (
-        <rect
-          key={name}
-          x={shares.slice(0, i).reduce((sum, s) => sum + s, 0)}
-          y="0"
-          width={shares[i]}
-          height="14"
-          fill="var(--water)"
-          fillOpacity={opacity}
-          stroke="var(--paper)"
-          strokeWidth="1"
-          vectorEffect="non-scaling-stroke"
-        />
-      ))}
-    </svg>
-  );
-};
 
 /** The strip of live meters. */
 export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict: FrostVerdict; startedAt: string }) => {

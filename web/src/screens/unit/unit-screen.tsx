@@ -23,11 +23,20 @@ import { FrostLadder } from "../../frost/ladder.tsx";
 import { lifeWords } from "../../mapping/life-words.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useInUseMutation, useMeQuery, usePartsQuery, useRunQuery, useUnitQuery, useUnitRunsQuery } from "../../store/api.ts";
+import {
+  useInUseMutation,
+  useMeQuery,
+  useNotesQuery,
+  usePartsQuery,
+  useRunQuery,
+  useUnitQuery,
+  useUnitRunsQuery,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
+import { NotesSheet } from "./notes-sheet.tsx";
 import { RunStrip } from "./run-strip.tsx";
 
 /** The unit's present state in one sentence. */
@@ -109,6 +118,8 @@ export const UnitScreen = () => {
   const { data: runs = [] } = useUnitRunsQuery(unitId);
   const [chosenRun, setChosenRun] = useState<string | undefined | null>(null);
   const [selected, setSelected] = useState<string>();
+  const [reading, setReading] = useState(false);
+  const { data: notes } = useNotesQuery(unitId);
   const [fillAgain, filling] = useInUseMutation();
   const { data: register } = usePartsQuery({ unit: unitId });
   const [today] = useState(() => new Date().toISOString().slice(0, 10));
@@ -147,6 +158,9 @@ export const UnitScreen = () => {
         >
           Draw the map
         </Link>
+        <Button big onClick={() => setReading(true)}>
+          Notes{notes && notes.length > 0 ? ` (${notes.length})` : ""}
+        </Button>
         {unit.state.kind === "as left" && (
           <Button onClick={() => void fillAgain(unit.id)} disabled={filling.isLoading}>
             Filled again, in use
@@ -191,6 +205,7 @@ export const UnitScreen = () => {
       <div className="border-t border-line lg:col-span-2">
         <RunStrip runs={runs} chosen={shownRun} onChoose={setChosenRun} />
       </div>
+      {reading && <NotesSheet unitId={unit.id} onClose={() => setReading(false)} />}
     </div>
   );
 };

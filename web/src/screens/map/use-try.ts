@@ -1,0 +1,76 @@
+import {
+  type Contents,
+  type FrostVerdict,
+  frostVerdict,
+  type Lineup,
+  type Network,
+  startingContents,
+  type StartContents,
+  type WaterMap,
+} from "@uppershed/core";
+import { useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
+import { lineupOf, type Standing } from "../../mapping/lineups.ts";
+import { useNotesQuery } from "../../store/api.ts";
+import { type Sandbox, useSandbox } from "../../trying/use-sandbox.ts";
+import type { BenchMode } from "./tool-bar.tsx";
+
+export interface Trying {
+  readonly sandbox: Sandbox;
+  /** What everything holds and how it stands at the moment that is looked at; in use while nothing is tried. */
+  readonly contents: Contents;
+  readonly lineup: Lineup | undefined;
+  readonly verdict: FrostVerdict | undefined;
+  /** Runs in which something moves at that moment, and whether towards their "to" end. */
+  readonly flows: ReadonlyMap<string, boolean> | undefined;
+  /** What it stood as at the start. */
+  readonly standing: Standing;
+  readonly begin: (start: StartContents, standing: Standing) => void;
+}
+
+/**
+ * Try mode on the bench. It begins anew with every change of the map, and keeps its place while another mode is looked at.
+ * A note named in the address is tried again: Try mode opens and does its steps.
+ */
+export const useTry = (unitId: string, map: WaterMap, network: Network, on: boolean, setMode: (mode: BenchMode) => void): Trying => {
+  const sandbox = useSandbox(map, on);
+  const [standing, setStanding] = useState<Standing>("in use");
+  const [params] = useSearchParams();
+  const noteId = params.get("try");
+  const { data: notes } = useNotesQuery(unitId, { skip: noteId === null });
+  const begunOn = useRef<WaterMap>(undefined);
+  const noteDone = useRef<string>(undefined);
+  const { begin } = sandbox;
+
+  const beginAs = useCallback(
+    (start: StartContents, as: Standing): void => {
+      setStanding(as);
+      begin(start, lineupOf(network, as, {}));
+    },
+    [begin, network],
+  );
+  const tried = notes?.find((n) => n.id === noteId)?.tried;
+  useEffect(() => {
+    if (tried && noteId !== null && noteDone.current !== noteId) {
+      noteDone.current = noteId;
+      begunOn.current = map;
+      setMode("try");
+      begin(tried.start, tried.lineup, tried.actions);
+    } else if (on && begunOn.current !== map) {
+      begunOn.current = map;
+      beginAs("in use", "in use");
+    }
+  }, [tried, noteId, on, map, begin, beginAs, setMode]);
+
+  const moment = on ? sandbox.shown : undefined;
+  const contents = useMemo(() => moment?.contents ?? startingContents(network), [network, moment?.contents]);
+  // A map that has just changed waits for its own beginning: what was tried on the one before does not fit it.
+  const fits = contents.length === network.cells.length;
+  const held = useMemo(() => (fits ? contents : startingContents(network)), [fits, contents, network]);
+  const verdict = useMemo(() => (on ? frostVerdict(network, held) : undefined), [on, network, held]);
+  const flows = useMemo(
+    () => (moment ? new Map(Object.entries(moment.runM3PerS).map(([id, flow]) => [id, flow > 0] as const)) : undefined),
+    [moment],
+  );
+  return { sandbox, contents: held, lineup: moment?.lineup, verdict, flows, standing, begin: beginAs };
+};

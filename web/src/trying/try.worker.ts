@@ -1,0 +1,31 @@
+import {
+  buildNetwork,
+  contentsToStart,
+  judge,
+  type Lineup,
+  type Notice,
+  type SimAction,
+  simDo,
+  simStart,
+  type SimState,
+  type SimStep,
+  type StartContents,
+  type WaterMap,
+} from "@uppershed/core";
+import { expose } from "comlink";
+
+/** What is tried on a map is worked out beside the screen. */
+const LOOK_AHEAD_S = 120;
+
+const worker = {
+  begin: (map: WaterMap, start: StartContents, lineup: Lineup): SimState => {
+    const network = buildNetwork(map);
+    return simStart(network, { lineup, contents: contentsToStart(network, start) });
+  },
+  act: (map: WaterMap, state: SimState, action: SimAction): SimStep => simDo(buildNetwork(map), state, action),
+  /** What would come of letting a little time pass as things stand. */
+  ahead: (map: WaterMap, state: SimState): Notice[] => judge(buildNetwork(map), state, { do: "wait", seconds: LOOK_AHEAD_S }),
+};
+
+export type TryWorker = typeof worker;
+expose(worker);
