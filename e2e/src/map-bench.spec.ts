@@ -200,12 +200,13 @@ test.describe("a unit's map", () => {
     await page.getByRole("link", { name: "Draw the map" }).click();
     await d.ready();
     await page.getByRole("button", { name: "Try", exact: true }).click();
+    await page.getByRole("tab", { name: "Reach" }).click();
     await d.part(/^Toilet, /u).click();
     const reach = page.getByRole("region", { name: "Reach" });
     await expect(reach).toContainText(/Toilet.*from Fresh tank: .* over .*\(worked out\)/u);
     await d.part(/^V2, /u).click();
     await expect(reach).toContainText(/Nothing comes: needs V2.* tank \(now pickup\)/u);
-    await page.getByRole("button", { name: "Back to how it stands in use" }).click();
+    await page.getByRole("button", { name: "Again" }).click();
     await expect(reach).toContainText("Nothing stands open");
 
     await page.getByRole("button", { name: "Lineups" }).click();

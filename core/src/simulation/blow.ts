@@ -11,6 +11,7 @@ import {
   plus,
   stationsOf,
   sum,
+  volumeIn,
   volumeOf,
 } from "../contents/index.ts";
 import { liveFlows } from "../flows/index.ts";
@@ -58,8 +59,10 @@ const SMALLEST_STEP_M3 = 1e-5;
 const LARGEST_STEP_M3 = 2.5e-4;
 const MOST_STEPS = 8000;
 const QUIET_M3 = 1e-9;
+const WORTH_TELLING_M3 = 5e-7;
 // After the last slug this much air goes on carrying mist before the tap is shut (common practice, no source).
 const MIST_S = 10;
+const STILL_STEPS = 5;
 
 /** Free air through the open holes at a pressure, m3/s. */
 const freeAir = (openings: readonly LiveOpening[], pa: number, temperatureC: number): number => {
@@ -114,7 +117,6 @@ export const blow = (
   tally: Tally,
 ): Blown => {
   const situation: Situation = { network, lineup: stopped(state, entry.opening?.gate), apart: state.apart };
-  const exits = liveOpenings(situation).filter((o) => o.id !== entry.id);
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
   const reach = joined(situation, entry.cell);
   const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
@@ -140,10 +142,10 @@ export const blow = (
   const out = found.flow.opening.filter((o) => o.share > 0).map((o) => o.at);
   const airM3PerS = freeAir(out, how.regulatorPa, settings.flow.temperatureC);
   const squeezed = (how.regulatorPa + ATMOSPHERE_PA) / ATMOSPHERE_PA;
-  const waterM3PerS = slugRate(situation, state, entry, how.regulatorPa, settings, exits);
+  const waterM3PerS = slugRate(situation, state, entry, how.regulatorPa, settings, out);
 
   const leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
-  let [outM3, seconds, rounds, receiverPa, quietS] = [0, 0, 1, how.fullPa, 0];
+  let [outM3, seconds, rounds, receiverPa, still] = [0, 0, 1, how.fullPa, 0];
   const spend = (freeM3: number, inSeconds: number): void => {
     // The receiver gives what the compressor does not; when it is down to the regulator's pressure, work waits for it.
     receiverPa -= ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
@@ -161,6 +163,7 @@ export const blow = (
     const speed = (share * airM3PerS) / squeezed / ((Math.PI / 4) * system.boreM ** 2);
     return sagKept(system.boreM, speed, how.regulatorPa);
   };
+  const levels = stations.map((s) => volumeIn(held[s.index] as Mixture[]));
   for (let i = 0; i < MOST_STEPS; i++) {
     let carried = 0;
     moveOn(stations, held, step, {
@@ -177,8 +180,19 @@ export const blow = (
     const freeM3 = (step - carried) * squeezed;
     const airS = freeM3 / Math.max(airM3PerS, 1e-7);
     spend(freeM3 + carried * squeezed, slugS + airS);
-    quietS = carried > QUIET_M3 ? 0 : quietS + slugS + airS;
-    if (how.seconds !== undefined ? seconds >= how.seconds : quietS >= MIST_S || (carried <= QUIET_M3 && i * step > 3 * wayM3)) break;
+    let stirred = 0;
+    stations.forEach((s, k) => {
+      const now = volumeIn(held[s.index] as Mixture[]);
+      stirred += Math.abs(now - (levels[k] as number));
+      levels[k] = now;
+    });
+    still = carried + stirred > QUIET_M3 ? 0 : still + 1;
+    if (how.seconds !== undefined && seconds >= how.seconds) break;
+    if (still < STILL_STEPS) continue;
+    // Nothing more is carried: what is left of the time goes on air alone.
+    const restS = how.seconds === undefined ? MIST_S : how.seconds - seconds;
+    spend(airM3PerS * restS, restS);
+    break;
   }
   const touched = new Set(stations.map((s) => s.index));
   const contents = state.contents.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
@@ -198,7 +212,7 @@ export const blow = (
       });
   };
   tell(
-    swept.filter((c) => volumeOf(liquidIn(fallen.contents[c])) > QUIET_M3),
+    swept.filter((c) => volumeOf(liquidIn(fallen.contents[c])) > WORTH_TELLING_M3),
     "swept: film, dips and what lies below its outlet stay",
   );
   tell(pressedOnly, "pressed only: a dead end keeps its water");
@@ -225,7 +239,7 @@ const slugRate = (
   entry: LiveOpening,
   regulatorPa: number,
   settings: SimSettings,
-  exits: readonly LiveOpening[],
+  out: readonly LiveOpening[],
 ): number => {
   if (entry.use === "supply" && entry.opening?.gate) {
     const gate = entry.opening.gate;
@@ -239,6 +253,6 @@ const slugRate = (
     const gone = flows.ok ? flows.holes.reduce((s, h) => s + Math.max(0, h.q), 0) : 0;
     if (gone > 0) return gone;
   }
-  const hole = exits.reduce((s, o) => s + (o.use === "vent" ? 0 : o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
+  const hole = out.reduce((s, o) => s + (o.use === "vent" ? 0 : o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
   return hole * Math.sqrt((2 * regulatorPa) / 1000);
 };

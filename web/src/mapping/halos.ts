@@ -1,4 +1,4 @@
-import type { Difference, Reach, Survey } from "@uppershed/core";
+import type { AirResult, Difference, Network, Reach, Survey } from "@uppershed/core";
 import type { Halo } from "../drawing/pipes.tsx";
 
 /** What the drawing can show beside contents. */
@@ -7,6 +7,17 @@ export type Shown = (typeof SHOWN)[number];
 
 export const reachHalos = (reaches: readonly Reach[]): Map<string, Halo> =>
   new Map(reaches.flatMap((r) => r.owners.map((id) => [id, { tone: "reach" }] as const)));
+
+/** What air has only pressed, and what it has not reached: both keep their water. */
+export const airHalos = (network: Network, air: AirResult): Map<string, Halo> => {
+  const owners = (cells: readonly number[]): string[] => cells.map((c) => network.cells[c]?.ownerId ?? "");
+  const swept = new Set(owners(air.swept));
+  return new Map<string, Halo>([
+    ...owners(air.notReached).map((id) => [id, { tone: "problem", text: "●" }] as const),
+    ...owners(air.pressedOnly).map((id) => [id, { tone: "standing", text: "◐" }] as const),
+    ...[...swept].map((id) => [id, { tone: "reach", text: "○" }] as const),
+  ]);
+};
 
 /** Sections by number; standing water by what holds it: a dead leg, or what nothing clears. */
 export const surveyHalos = (survey: Survey, shown: Shown): Map<string, Halo> => {

@@ -32,6 +32,9 @@ interface Job {
   readonly make: (values: Readonly<Record<string, string | number | undefined>>) => object;
 }
 
+// Where an air hose goes on, the usual first.
+const AIR_WAYS = ["supply", "flush", "pickup", "outlet", "low-point"] as const;
+
 const choicesOf = (
   network: Network,
   state: SimState,
@@ -57,10 +60,7 @@ const choicesOf = (
       ...named(all.filter((o) => o.use === "pickup").map((o) => o.id)),
       ...undoneIds.filter((id) => id.endsWith("open-end")).map(joint),
     ],
-    ways: [
-      ...named(all.filter((o) => ["supply", "flush", "pickup", "outlet", "low-point"].includes(o.use)).map((o) => o.id)),
-      ...undoneIds.map(joint),
-    ],
+    ways: [...named(AIR_WAYS.flatMap((use) => all.filter((o) => o.use === use)).map((o) => o.id)), ...undoneIds.map(joint)],
     tanks: parts((id) => vessel(id) === "fresh"),
     vessels: parts((id) => vessel(id) === "fresh" || vessel(id) === "heater"),
     heaters: parts((id) => {
@@ -109,7 +109,7 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       fields: [
         at("Which", c.pickups),
         { name: "strength", label: "Strength", dimension: "fraction", standard: 0.5 },
-        { name: "volumeM3", label: "In the jug (empty: without end)", dimension: "volume", standard: 0, optional: true },
+        { name: "volumeM3", label: "How much is in it (may be left empty)", dimension: "volume", standard: 0, optional: true },
       ],
       make: (v) => ({ do: "jug", ...v }),
     },

@@ -28,11 +28,18 @@ import { ActionSheet } from "./action-sheet.tsx";
 import { actionWords, openingWords, outcomeWords, secondsWords } from "./say-action.ts";
 import { type Sandbox, stateNow } from "./use-sandbox.ts";
 
-const TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
-type Tab = (typeof TABS)[number];
+export const TRY_TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
+export type TryTab = (typeof TRY_TABS)[number];
 
 const WAITS = [10, 60, 300, 1800, 12 * 3600] as const;
 const AROUND_C = 15;
+
+const JOBS = [
+  ["blow", "Blow"],
+  ["jug", "Jug"],
+  ["hose", "Hose"],
+  ["heat", "More"],
+] as const;
 
 const STARTS: readonly (readonly [string, StartContents, string])[] = [
   ["use", "in use", "As in use"],
@@ -82,7 +89,7 @@ const Flows = ({ network, sandbox }: { network: Network; sandbox: Sandbox }) => 
             return (
               <tr key={id} className="border-t border-line">
                 <td className="px-4 py-1.5">{openingWords(network, id)}</td>
-                <td className="px-2 py-1.5 text-right tabular-nums">
+                <td className="whitespace-nowrap px-2 py-1.5 text-right tabular-nums">
                   {flow > 0 ? "" : "in "}
                   {q(Math.abs(flow), "flow")}
                 </td>
@@ -146,12 +153,28 @@ export interface TryPanelProps {
   /** Why it cannot be kept as a note now. */
   readonly notKept?: string | undefined;
   readonly onChoose: (id: string) => void;
+  readonly tab: TryTab;
+  readonly onTab: (tab: TryTab) => void;
 }
 
+/** The step that is looked at is kept in sight. */
+const intoView = (element: HTMLLIElement | null): void => element?.scrollIntoView({ block: "nearest" });
+
 /** Try mode's margin: what is done, what came of it, what would come next. */
-export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBegin, onKeep, notKept, onChoose }: TryPanelProps) => {
+export const TryPanel = ({
+  network,
+  sandbox,
+  verdict,
+  winterLowC,
+  standing,
+  onBegin,
+  onKeep,
+  notKept,
+  onChoose,
+  tab,
+  onTab,
+}: TryPanelProps) => {
   const { q } = useUnits();
-  const [tab, setTab] = useState<Tab>("Steps");
   const [sheet, setSheet] = useState<string>();
   const [wait, setWait] = useState<number>(60);
   const { state } = sandbox;
@@ -162,7 +185,7 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
   return (
     <section aria-label="Try it" className="flex min-h-0 flex-1 flex-col">
       <div role="tablist" aria-label="Try it" className="flex border-b border-line">
-        {TABS.map((name) => (
+        {TRY_TABS.map((name) => (
           <button
             key={name}
             type="button"
@@ -170,7 +193,7 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
             aria-selected={tab === name}
             aria-controls="try-tab"
             className={`min-h-11 flex-1 text-[14px] font-semibold ${tab === name ? "border-b-4 border-green" : "text-muted hover:bg-green-soft"}`}
-            onClick={() => setTab(name)}
+            onClick={() => onTab(name)}
           >
             {name}
           </button>
@@ -209,15 +232,15 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
                 </select>
               </label>
             </div>
-            <div className="flex flex-wrap gap-2 px-4 py-2">
-              <div className="flex">
+            <div className="grid grid-cols-4 gap-2 px-4 py-2">
+              <div className="col-span-4 flex">
                 <Button
                   look="act"
-                  className="rounded-r-none"
+                  className="flex-1 rounded-r-none"
                   disabled={!now || state.busy}
                   onClick={() => act({ do: "wait", seconds: wait })}
                 >
-                  Wait
+                  Wait and see
                 </Button>
                 <select
                   aria-label="How long"
@@ -232,18 +255,11 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
                   ))}
                 </select>
               </div>
-              <Button disabled={!now} onClick={() => setSheet("blow")}>
-                Blow
-              </Button>
-              <Button disabled={!now} onClick={() => setSheet("jug")}>
-                Jug
-              </Button>
-              <Button disabled={!now} onClick={() => setSheet("hose")}>
-                Hose
-              </Button>
-              <Button disabled={!now} onClick={() => setSheet("heat")}>
-                More
-              </Button>
+              {JOBS.map(([job, label]) => (
+                <Button key={job} className="px-1" disabled={!now} onClick={() => setSheet(job)}>
+                  {label}
+                </Button>
+              ))}
             </div>
             {state.problem && (
               <p role="alert" className="mx-4 mb-2 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
@@ -263,7 +279,11 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
                 </li>
               )}
               {state.done.map((step, i) => (
-                <li key={`${i} ${step.action.do}`} className={`border-b border-line ${state.step === i ? "bg-green-soft" : ""}`}>
+                <li
+                  key={`${i} ${step.action.do}`}
+                  ref={state.step === i ? intoView : undefined}
+                  className={`border-b border-line ${state.step === i ? "bg-green-soft" : ""}`}
+                >
                   <button
                     type="button"
                     className="flex w-full gap-2 px-4 pt-1.5 text-left text-[14px]"
@@ -277,6 +297,11 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
                     </span>
                   </button>
                   <div className="pb-1.5 pl-11 pr-4">
+                    {step.air && state.step === i && (
+                      <p className="text-[13px]">
+                        On the drawing: <b>○</b> swept, <b>◐</b> pressed only, dashed, <b>●</b> not reached
+                      </p>
+                    )}
                     <Notices notices={step.notices} />
                     {step.trace.length > 0 && (
                       <details className="text-[13px]">
@@ -312,18 +337,27 @@ export const TryPanel = ({ network, sandbox, verdict, winterLowC, standing, onBe
         )}
         {tab === "Reach" && <ReachList network={network} lineup={lineup} reaches={reachOf(network, lineup)} />}
       </div>
-      <div className="flex flex-wrap items-center gap-2 border-t border-line px-4 py-2">
-        <Button disabled={state.done.length === 0 || state.busy} onClick={sandbox.back}>
+      <div className="flex items-center gap-1.5 border-t border-line px-3 py-2">
+        <Button className="whitespace-nowrap px-2 text-[14px]!" disabled={state.done.length === 0 || state.busy} onClick={sandbox.back}>
           <Undo2 aria-hidden size={18} /> Step back
         </Button>
-        <Button disabled={state.done.length === 0} onClick={() => onBegin(state.start, standing)}>
-          Begin again
+        <Button
+          className="whitespace-nowrap px-2 text-[14px]!"
+          disabled={state.done.length === 0}
+          onClick={() => onBegin(state.start, standing)}
+        >
+          Again
         </Button>
-        <Button disabled={state.done.length === 0 || notKept !== undefined} title={notKept} onClick={onKeep}>
-          Keep as a note
+        <Button
+          className="whitespace-nowrap px-2 text-[14px]!"
+          disabled={state.done.length === 0 || notKept !== undefined}
+          title={notKept}
+          onClick={onKeep}
+        >
+          Keep note
         </Button>
-        <span role="status" className="text-[13px] text-muted">
-          {state.busy ? "working it out" : ""}
+        <span role="status" className="sr-only">
+          {state.busy ? "Working it out" : ""}
         </span>
       </div>
       {sheet !== undefined && now && (

@@ -11,7 +11,6 @@ import {
   partOf,
   type Problem,
   readWaterMap,
-  reachOf,
   removePart,
   removeRun,
   runOf,
@@ -23,7 +22,7 @@ import { Link, useBlocker, useParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { edit, isChanged, newEditor } from "../../mapping/editor.ts";
 import { FileSheet } from "../../mapping/file-sheet.tsx";
-import { reachHalos, type Shown, surveyHalos } from "../../mapping/halos.ts";
+import { type Shown, surveyHalos } from "../../mapping/halos.ts";
 import { LineupPanel } from "../../mapping/lineup-panel.tsx";
 import { correctMode, lineupOf, nextPosition, type Standing, turnable } from "../../mapping/lineups.ts";
 import { Palette } from "../../mapping/palette.tsx";
@@ -115,12 +114,11 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   );
   const layout = chart?.layout;
   const scene = useMemo(() => layout && buildScene(network, tryOut.contents, lineup, layout), [network, tryOut.contents, lineup, layout]);
-  const reaches = useMemo(() => (trying ? reachOf(network, lineup) : []), [trying, network, lineup]);
   const halos = useMemo(() => {
-    if (mode === "try") return flows && flows.size > 0 ? undefined : reachHalos(reaches);
+    if (trying) return tryOut.halos;
     if (problemChosen) return new Map(problemChosen.parts.map((id) => [id, { tone: "problem" as const }]));
     return chart && shown !== "contents" ? surveyHalos(chart.survey, shown) : undefined;
-  }, [mode, flows, reaches, problemChosen, chart, shown]);
+  }, [trying, tryOut.halos, problemChosen, chart, shown]);
 
   const turn = (key: string, position: string): void => {
     if (trying) tryOut.sandbox.act({ do: "turn", control: key, to: position });
@@ -354,6 +352,8 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
             onKeep={() => setSheet("keep")}
             notKept={changed ? "Save the map first: a note goes with a revision." : undefined}
             onChoose={setSelected}
+            tab={tryOut.tab}
+            onTab={tryOut.setTab}
           />
         )}
         {mode === "lineups" && (

@@ -4,14 +4,18 @@ import {
   frostVerdict,
   type Lineup,
   type Network,
+  reachOf,
   startingContents,
   type StartContents,
   type WaterMap,
 } from "@uppershed/core";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
+import type { Halo } from "../../drawing/pipes.tsx";
+import { airHalos, reachHalos } from "../../mapping/halos.ts";
 import { lineupOf, type Standing } from "../../mapping/lineups.ts";
 import { useNotesQuery } from "../../store/api.ts";
+import type { TryTab } from "../../trying/try-panel.tsx";
 import { type Sandbox, useSandbox } from "../../trying/use-sandbox.ts";
 import type { BenchMode } from "./tool-bar.tsx";
 
@@ -26,6 +30,10 @@ export interface Trying {
   /** What it stood as at the start. */
   readonly standing: Standing;
   readonly begin: (start: StartContents, standing: Standing) => void;
+  readonly tab: TryTab;
+  readonly setTab: (tab: TryTab) => void;
+  /** What the drawing shows beside contents: what air did, or what water reaches. */
+  readonly halos: ReadonlyMap<string, Halo> | undefined;
 }
 
 /**
@@ -35,6 +43,7 @@ export interface Trying {
 export const useTry = (unitId: string, map: WaterMap, network: Network, on: boolean, setMode: (mode: BenchMode) => void): Trying => {
   const sandbox = useSandbox(map, on);
   const [standing, setStanding] = useState<Standing>("in use");
+  const [tab, setTab] = useState<TryTab>("Steps");
   const [params] = useSearchParams();
   const noteId = params.get("try");
   const { data: notes } = useNotesQuery(unitId, { skip: noteId === null });
@@ -72,5 +81,11 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
     () => (moment ? new Map(Object.entries(moment.runM3PerS).map(([id, flow]) => [id, flow > 0] as const)) : undefined),
     [moment],
   );
-  return { sandbox, contents: held, lineup: moment?.lineup, verdict, flows, standing, begin: beginAs };
+  const air = on ? sandbox.state.done[sandbox.state.step]?.air : undefined;
+  const lineup = moment?.lineup;
+  const halos = useMemo(() => {
+    if (air && fits) return airHalos(network, air);
+    return tab === "Reach" && lineup ? reachHalos(reachOf(network, lineup)) : undefined;
+  }, [air, fits, network, tab, lineup]);
+  return { tab, setTab, halos, sandbox, contents: held, lineup, verdict, flows, standing, begin: beginAs };
 };
