@@ -50,6 +50,14 @@ for (const theme of ["Daylight", "Lamp"] as const)
     await page.getByRole("button", { name: "Files" }).click();
     expect(await faults(page), "files").toEqual([]);
     await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Try", exact: true }).click();
+    await tech.onMap(/^V2, /u).click();
+    await page.getByRole("button", { name: "Wait and see" }).click();
+    await expect(page.getByRole("list", { name: "What was done" }).locator("> li")).toHaveCount(2);
+    for (const tab of ["Steps", "Frost"]) {
+      await page.getByRole("tab", { name: tab }).click();
+      expect(await faults(page), `try, ${tab}`).toEqual([]);
+    }
     await page.getByRole("link", { name: "revisions" }).click();
     await expect(page.getByRole("heading", { name: "Revisions of Haywain" })).toBeVisible();
     expect(await faults(page), "compare").toEqual([]);

@@ -1,6 +1,7 @@
 import {
   cellName,
   COMMON_NIGHT,
+  COMMON_SIM_SETTINGS,
   type FrostVerdict,
   type Lineup,
   liquidIn,
@@ -32,7 +33,8 @@ export const TRY_TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
 export type TryTab = (typeof TRY_TABS)[number];
 
 const WAITS = [10, 60, 300, 1800, 12 * 3600] as const;
-const AROUND_C = 15;
+const AROUND_C = COMMON_SIM_SETTINGS.flow.temperatureC;
+const MOST_TRACED = 200;
 
 const JOBS = [
   ["blow", "Blow"],
@@ -307,7 +309,7 @@ export const TryPanel = ({
                       <details className="text-[13px]">
                         <summary className="min-h-6 text-muted">what moved, what stayed and why</summary>
                         <ul>
-                          {step.trace.slice(0, 40).map((t, k) => (
+                          {step.trace.slice(0, MOST_TRACED).map((t, k) => (
                             <li key={`${t.at} ${k}`}>
                               {network.cellIndex.has(t.at)
                                 ? capital(cellName(network, network.cellIndex.get(t.at) ?? -1))
@@ -316,7 +318,7 @@ export const TryPanel = ({
                               {t.m3 > 0 && `, ${q(t.m3, "volume")}`}
                             </li>
                           ))}
-                          {step.trace.length > 40 && <li>and {step.trace.length - 40} more</li>}
+                          {step.trace.length > MOST_TRACED && <li>and {step.trace.length - MOST_TRACED} more</li>}
                         </ul>
                       </details>
                     )}

@@ -217,16 +217,21 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
     >
       <InBar>
         <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
-          <b>{unit.name}</b> · {unit.craft}
+          <b>{unit.name}</b>
+          <span className="hidden lg:inline"> · {unit.craft}</span>
         </Link>
-        <span className="text-[14px] opacity-90">
+        <span className="hidden whitespace-nowrap text-[14px] opacity-90 lg:inline">
           map revision {revision}
           {changed && ", not saved"}
         </span>
-        <Link to={`/units/${unitId}/map/revisions`} className="min-h-11 content-center text-[14px] text-on-bar underline">
+        <span className="whitespace-nowrap text-[14px] opacity-90 lg:hidden">
+          rev. {revision}
+          {changed && "*"}
+        </span>
+        <Link to={`/units/${unitId}/map/revisions`} className="min-h-11 content-center whitespace-nowrap text-[14px] text-on-bar underline">
           revisions
         </Link>
-        <button type="button" className="min-h-11 text-[14px] text-on-bar underline" onClick={() => setSheet("sister")}>
+        <button type="button" className="min-h-11 whitespace-nowrap text-[14px] text-on-bar underline" onClick={() => setSheet("sister")}>
           sister unit
         </button>
       </InBar>
