@@ -7,6 +7,10 @@ import {
   readMapJson,
   standardRequest,
   startPhysical,
+  COMMON_SIM_SETTINGS,
+  simActions,
+  simStart,
+  simulate,
   surveyMap,
   mapFlows,
   modeLineup,
@@ -45,15 +49,24 @@ timed("layout after a valve is spliced in, 81 parts", () => {
 });
 timed("survey, 80 parts", () => surveyMap(yarrow));
 timed("map file written and read, 80 parts", () => readMapJson(writeMapJson(yarrow)));
-for (const id of ["plover", "teasel", "foxglove", "yarrow"]) {
-  const network = buildNetwork(map(id));
-  timed(`winterizing planned and proved, ${network.map.parts.length} parts`, () =>
-    planWinterize(standardRequest(network, startPhysical(network))),
-  );
-}
+for (const id of ["plover", "teasel", "foxglove", "yarrow"])
+  timed(`winterizing planned and proved, ${map(id).parts.length} parts`, () => {
+    // A network of its own each time: nothing is remembered from the last.
+    const network = buildNetwork(map(id));
+    return planWinterize(standardRequest(network, startPhysical(network)));
+  });
 
 const large = randomPipes(300, 270);
 timed(`flows and pressures solved, ${large.elements.length} runs with loops`, () => solveHydraulics(large));
 const afloat = buildNetwork(yarrow);
 const lineup = modeLineup(afloat, "use on tank");
+const drawing = simStart(afloat, { lineup: { ...modeLineup(afloat, "draw antifreeze"), "kitchen:cold": "open" } });
+const minute = simActions.parse([
+  { do: "jug", at: "jug", strength: 0.5 },
+  { do: "wait", seconds: 60 },
+]);
+timed("a minute of antifreeze simulated, 80 parts", () => simulate(afloat, drawing, minute, { ...COMMON_SIM_SETTINGS, frames: 0 }));
+const blown = simActions.parse([{ do: "blow", at: "inlet" }]);
+const blowing = simStart(afloat, { lineup: { ...modeLineup(afloat, "blow"), "kitchen:cold": "open", "kitchen:hot": "open" } });
+timed("blown at the inlet, 80 parts", () => simulate(afloat, blowing, blown));
 timed("flows of a map, 80 parts", () => mapFlows(afloat, lineup));

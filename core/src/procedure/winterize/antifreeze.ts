@@ -26,7 +26,7 @@ const LENGTH_SPREAD = 0.15;
 const EACH_RUN_OVER_M3: readonly [number, number] = [0.02e-3, 0.25e-3];
 const STRENGTH_RUN_SPREAD: readonly [number, number] = [0.8, 1.5];
 const POUR_SPREAD: readonly [number, number] = [0.95, 1.25];
-const SAMPLES = 500;
+const SAMPLES = 2000;
 const SEED = 20_251;
 
 /** Small seeded generator (mulberry32, public domain algorithm); the same seed gives the same figures everywhere. */
