@@ -9,6 +9,7 @@ const ROOMS = [
   "flows",
   "survey",
   "simulation",
+  "inspection",
   "drawing",
   "procedure",
   "formats",

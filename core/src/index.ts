@@ -5,6 +5,7 @@ export * from "./flows/index.ts";
 export * from "./fluid/index.ts";
 export * from "./formats/index.ts";
 export * from "./hydraulics/index.ts";
+export * from "./inspection/index.ts";
 export * from "./patterns/index.ts";
 export * from "./procedure/index.ts";
 export * from "./quantity/index.ts";

@@ -4,13 +4,19 @@ import { expect, test } from "./support/test.ts";
 
 /** Readable in both lights, without a mouse, on a phone. */
 
-const faults = async (page: Page): Promise<string[]> => {
-  const { violations } = await new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]).analyze();
+const found = async (axe: AxeBuilder): Promise<string[]> => {
+  const { violations } = await axe.analyze();
   return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
 };
 
+const everyFault = (page: Page): Promise<string[]> =>
+  found(new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]));
+// What a screen is made of is the same in the other light; how it reads is not.
+const hardToRead = (page: Page): Promise<string[]> => found(new AxeBuilder({ page }).withRules(["color-contrast"]));
+
 for (const theme of ["Daylight", "Lamp"] as const)
   test(`every screen passes the accessibility checks in ${theme}`, async ({ tech, page, server }) => {
+    const faults = theme === "Daylight" ? everyFault : hardToRead;
     await page.goto(`${server.url}/sign-in`);
     expect(await faults(page), "sign-in").toEqual([]);
     await tech.signIn();

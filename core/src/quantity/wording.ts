@@ -1,9 +1,14 @@
 import { formatQuantity } from "./format.ts";
 import type { UnitSystem } from "./units.ts";
 
-const MARK = /\{(m3|c|m):(-?[\d.e+-]+)\}/gu;
+const MARK = /\{(m3|c|m|pa):(-?[\d.e+-]+)\}/gu;
 
-const KINDS: Readonly<Record<string, "volume" | "temperature" | "length">> = { m3: "volume", c: "temperature", m: "length" };
+const KINDS: Readonly<Record<string, "volume" | "temperature" | "length" | "pressure">> = {
+  m3: "volume",
+  c: "temperature",
+  m: "length",
+  pa: "pressure",
+};
 
 /** Sets the quantities of a text in the reader's units: "{m3:0.0087}" becomes "8.7 L" or "2.3 US gal", "{c:-18}" becomes "−18 °C". */
 export const fillIn = (text: string, system: UnitSystem): string =>

@@ -55,6 +55,8 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({ do: z.literal("dose"), into: name, chlorineMg: z.number().min(0).max(1e7) }),
   /** Runs an appliance through a fill and its pump-out. */
   z.strictObject({ do: z.literal("cycle"), appliance: name, volumeM3: volumeM3.default(0.004) }),
+  /** Says what a part or pipe holds, whatever it held before: a fact of the trial, not a thing that happened. */
+  z.strictObject({ do: z.literal("hold"), in: name, share: z.number().min(0).max(1), strength: strength.default(0) }),
   /** Heats a heater with so many watts up to a temperature; 0 W is off. */
   z.strictObject({
     do: z.literal("heat"),

@@ -16,16 +16,7 @@ import {
 } from "../contents/index.ts";
 import { liveFlows } from "../flows/index.ts";
 import { GRAVITY } from "../hydraulics/index.ts";
-import {
-  type CellGate,
-  kindOfPart,
-  type LiveOpening,
-  liveOpenings,
-  type Network,
-  passableLinks,
-  PIPE_SYSTEMS,
-  type Situation,
-} from "../watermap/index.ts";
+import { kindOfPart, type LiveOpening, type Network, passableLinks, PIPE_SYSTEMS, type Situation } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import { addTo, type Tally } from "./tally.ts";
@@ -96,10 +87,6 @@ const joined = (situation: Situation, start: number): Set<number> => {
   return seen;
 };
 
-/** The lineup with one opening stopped by whatever has been put on it. */
-const stopped = (state: SimState, gate: CellGate | undefined): SimState["lineup"] =>
-  gate ? { ...state.lineup, [gate.key]: "taken by the air hose" } : state.lineup;
-
 export type Blown =
   | { readonly ok: true; readonly state: SimState; readonly air: AirResult }
   | { readonly ok: false; readonly problem: string };
@@ -116,7 +103,7 @@ export const blow = (
   settings: SimSettings,
   tally: Tally,
 ): Blown => {
-  const situation: Situation = { network, lineup: stopped(state, entry.opening?.gate), apart: state.apart };
+  const situation: Situation = { network, lineup: state.lineup, apart: state.apart, stopped: [entry.id] };
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
   const reach = joined(situation, entry.cell);
   const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
@@ -243,7 +230,8 @@ const slugRate = (
 ): number => {
   if (entry.use === "supply" && entry.opening?.gate) {
     const gate = entry.opening.gate;
-    const pressed = { ...situation, lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } };
+    const { network, apart } = situation;
+    const pressed: Situation = { network, apart, lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } };
     // Pushed by air as by a supply that gives as much as is asked.
     const flows = liveFlows(pressed, state.contents, {
       ...settings.flow,

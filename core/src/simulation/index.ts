@@ -14,5 +14,5 @@ export {
   type SimState,
   type StartContents,
 } from "./state.ts";
-export { triedSequence, type TriedSequence } from "./sequence.ts";
+export { startContents, triedSequence, type TriedSequence } from "./sequence.ts";
 export type { SimFrame, TraceLine } from "./tally.ts";

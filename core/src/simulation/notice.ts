@@ -62,7 +62,7 @@ const vesselsOf = (network: Network, role: "heater" | "fresh"): { cell: number; 
     c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role ? [{ cell, part: c.part }] : [],
   );
 
-/** Valves beside a heater's two ports that stand open and let its cold side past it: what makes its water lukewarm. */
+/** By how much a cell holds more of something than before. */
 const gain = (before: SimState, after: SimState, cell: number, of: (m: Mixture) => number): number =>
   of(liquidIn(after.contents[cell])) - of(liquidIn(before.contents[cell]));
 

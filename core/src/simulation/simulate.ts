@@ -1,6 +1,5 @@
 import {
   type CellContents,
-  foreignShare,
   liquidIn,
   type Mixture,
   plus,
@@ -146,7 +145,15 @@ const DOERS: Doers = {
   },
   remake: (_, state, { run, end }) => outcome({ ...state, apart: state.apart.filter((e) => e.run !== run || e.end !== end) }),
   wait: (network, state, { seconds, until }, settings, tally) => {
-    const waited = passTime(network, state, { seconds, ...(until ? { until } : {}) }, settings, tally);
+    const seen = until && openingNamed(network, situationOf(network, state), until.at);
+    if (seen && !seen.ok) return seen;
+    const waited = passTime(
+      network,
+      state,
+      { seconds, ...(until && seen ? { until: { ...until, at: seen.value.id } } : {}) },
+      settings,
+      tally,
+    );
     return outcome(waited.state, waited.seconds, { ended: waited.ended });
   },
   blow: (network, state, action, settings, tally) => {
@@ -237,6 +244,15 @@ const DOERS: Doers = {
     }
     return outcome(now, seconds);
   },
+  hold: (network, state, { in: where, share, strength }, _, tally) => {
+    const cell = cellNamed(network, where);
+    if (!cell.ok) return cell;
+    const now = product(share * (network.cells[cell.value]?.capacityM3 ?? 0), strength);
+    // What was there is gone and what is there has come, so that the balance stays whole.
+    tally.gone = plus(tally.gone, liquidIn(state.contents[cell.value]));
+    tally.came = plus(tally.came, now);
+    return outcome(withCell(state, cell.value, now));
+  },
   heat: (network, state, { heater, watts, toC }) => {
     const part = partNamed(network, heater);
     if (!part.ok) return part;
@@ -296,6 +312,3 @@ export const simulate = (
   }
   return { ok: true, after };
 };
-
-/** Share of a cell that is not drinking water, 0 to 1. */
-export const foreignIn = (state: SimState, cell: number): number => foreignShare(liquidIn(state.contents[cell]));

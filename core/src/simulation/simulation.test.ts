@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { liquidIn, totalAboard, volumeOf } from "../contents/index.ts";
-import { EXAMPLE_MAPS } from "../examples/index.ts";
+import { chlorineOf, emptyingTimeS, liquidIn, NOTHING, strengthOf, totalAboard, volumeOf, warmthOf } from "../contents/index.ts";
+import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
 import { type Network, readWaterMap, type WaterMap } from "../watermap/index.ts";
@@ -52,7 +52,7 @@ const actionOf = (network: Network, [what, a, b, share]: RandomAction): SimActio
     run && { do: "undo", run: run.id, end },
     run && { do: "remake", run: run.id, end },
     opening && { do: "blow", at: opening.id },
-    { do: "suck", from: cell },
+    b % 2 === 0 ? { do: "suck", from: cell } : { do: "hold", in: cell, share, strength: share / 2 },
     { do: b % 2 === 0 ? "fill" : "pour", [b % 2 === 0 ? "tank" : "into"]: cell, volumeM3: 0.01 * share, strength: share },
     { do: "dose", into: cell, chlorineMg: 100 * share },
     b % 2 === 0 ? { do: "cycle", appliance: part } : { do: "heat", heater: part, watts: 2000 * share },
@@ -82,6 +82,92 @@ const maps: fc.Arbitrary<WaterMap> = fc.oneof(
   anyMap.filter((map) => readWaterMap(map).ok),
 );
 const lists = fc.array(randomAction, { minLength: 1, maxLength: 14 });
+
+describe("what a unit holds at first", () => {
+  const network = networkOf(teasel);
+  const at = (id: string): number => network.cellIndex.get(id) ?? -1;
+  const held = (start: StartContents, id: string) => liquidIn(contentsToStart(network, start)[at(id)]);
+  const capacity = (id: string): number => network.cells[at(id)]?.capacityM3 ?? 0;
+
+  it("is water everywhere, nothing, or antifreeze in the lines with tanks and heaters empty; the waste side stays as it is in use", () => {
+    expect(volumeOf(held("water everywhere", "fresh-tank"))).toBe(capacity("fresh-tank"));
+    expect(volumeOf(held("empty", "pump"))).toBe(0);
+    expect(strengthOf(held({ antifreeze: 0.4 }, "galley:hot"))).toBeCloseTo(0.4, 12);
+    for (const id of ["heater", "fresh-tank"]) expect(volumeOf(held({ antifreeze: 0.4 }, id)), id).toBe(0);
+    for (const start of ["water everywhere", "empty", { antifreeze: 0.4 }] as const)
+      for (const id of ["grey-tank", "trap-galley"]) expect(held(start, id), id).toEqual(held("in use", id));
+  });
+
+  it("is what a record says of some parts, never more than they hold, and as in use of the others", () => {
+    const start = { held: { heater: { waterM3: 0.002, glycolM3: 0 }, pump: { waterM3: 1, glycolM3: 1 } } };
+    expect(volumeOf(held(start, "heater"))).toBe(0.002);
+    expect(volumeOf(held(start, "pump"))).toBeCloseTo(capacity("pump"), 12);
+    expect(strengthOf(held(start, "pump"))).toBeCloseTo(0.5, 12);
+    expect(held(start, "galley:hot")).toEqual(held("in use", "galley:hot"));
+  });
+
+  it("can be said of one part or pipe, and the balance stays whole", () => {
+    const step = simDo(network, simStart(network), { do: "hold", in: "heater", share: 0.25, strength: 0.3 });
+    if (!step.ok) throw new Error(step.problem);
+    const now = liquidIn(step.done.state.contents[at("heater")]);
+    expect(volumeOf(now)).toBeCloseTo(0.25 * capacity("heater"), 12);
+    expect(strengthOf(now)).toBeCloseTo(0.3, 12);
+    expect(volumeOf(step.done.gone)).toBeCloseTo(capacity("heater"), 12);
+  });
+});
+
+describe("a wait", () => {
+  const network = networkOf(teasel);
+  const open = simStart(network, { lineup: { "galley:cold": "open" } });
+
+  it("ends when so much has come, when it spits, or when the strength is there", () => {
+    const until = (more: object): SimAction => simAction.parse({ do: "wait", seconds: 3600, until: { at: "galley:cold", ...more } });
+    const litre = simDo(network, open, until({ volumeM3: 0.001 }));
+    expect(litre.ok && litre.done.ended).toBe("seen");
+    expect(litre.ok && volumeOf(litre.done.out.get("galley:cold") ?? NOTHING)).toBeCloseTo(0.001, 4);
+    const dry = simDo(network, open, until({ air: 0.5 }));
+    expect(dry.ok && dry.done.ended).toBe("seen");
+    expect(dry.ok && dry.done.notices.map((n) => n.code)).toContain("pump-draws-air");
+    const never = simDo(network, simStart(network), until({ strength: 0.5 }));
+    expect(never.ok && never.done.ended).toBe("at rest");
+  });
+
+  it("for something that is not there says so, and nothing is done", () => {
+    const nowhere = simDo(network, open, simAction.parse({ do: "wait", seconds: 5, until: { at: "nowhere", air: 0.5 } }));
+    expect(nowhere).toEqual({ ok: false, problem: 'there is no opening "nowhere"' });
+  });
+
+  it("fades chlorine by half a day, and lets a pipe cool faster than a heater", () => {
+    const hot: SimState = {
+      ...simStart(network),
+      contents: simStart(network).contents.map((c) => ({
+        ...c,
+        plugs: c.plugs.map((p) => ({ ...p, warmthM3K: 40 * volumeOf(p), chlorineMg: 50_000 * volumeOf(p), foreignM3: 0 })),
+      })),
+    };
+    const day = simDo(network, hot, { do: "wait", seconds: 86_400 });
+    if (!day.ok) throw new Error(day.problem);
+    const after = (id: string) => liquidIn(day.done.state.contents[network.cellIndex.get(id) ?? -1]);
+    expect(chlorineOf(after("heater"))).toBeCloseTo(25, 6);
+    expect(warmthOf(after("heater"))).toBeGreaterThan(10);
+    expect(warmthOf(after("pump"))).toBeLessThan(0.001);
+  });
+
+  it("drains a tank in the time that Torricelli says (White, Fluid Mechanics; coefficient 0.6, common practice)", () => {
+    const draining = simStart(network, { lineup: { d3: "open", pump: "off" } });
+    const tank = network.cellIndex.get("fresh-tank") ?? -1;
+    const cell = network.cells[tank];
+    if (!cell) throw new Error("no tank");
+    const heel = cell.drainRemainder * cell.capacityM3;
+    const held = volumeOf(liquidIn(draining.contents[tank])) - heel;
+    const level = (held / cell.capacityM3) * (cell.topM - cell.bottomM);
+    const whole = emptyingTimeS(cell.capacityM3, cell.topM - cell.bottomM, level, 0.012);
+    const half = simDo(network, draining, { do: "wait", seconds: whole / 2 });
+    if (!half.ok) throw new Error(half.problem);
+    // After half the time a quarter is left: the root of the head falls evenly.
+    expect((volumeOf(liquidIn(half.done.state.contents[tank])) - heel) / held).toBeCloseTo(0.25, 2);
+  });
+});
 
 describe("whatever is done to whatever map", () => {
   it("liquid and glycol are kept to 1e-9, no part holds less than nothing or more than its volume, and no figure is lost", () => {

@@ -1,7 +1,7 @@
 import { type Contents, type Mixture, NOTHING, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
 import type { FlowSettings } from "../flows/index.ts";
 import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
-import { type ApartEnd, inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
+import { type ApartEnd, inUseLineup, kindOfPart, type Lineup, type Network } from "../watermap/index.ts";
 
 /** A jug at a pickup or at an undone pipe end. */
 export interface Jug {
@@ -50,12 +50,19 @@ export const COMMON_SIM_SETTINGS: SimSettings = {
 };
 
 /** Contents that a simulation can begin with. */
-export type StartContents = "in use" | "empty" | "water everywhere" | { readonly antifreeze: number };
+export type StartContents =
+  | "in use"
+  | "empty"
+  | "water everywhere"
+  | { readonly antifreeze: number }
+  /** What cells hold, by id, as a record left them; others as in use. */
+  | { readonly held: Readonly<Record<string, { readonly waterM3: number; readonly glycolM3: number }>> };
 
 // Waste tanks and traps keep what they have in use: they are not part of what is tried.
 const isWaste = (network: Network, index: number): boolean => {
   const cell = network.cells[index];
-  return cell?.form === "trap" || cell?.form === "waste-pipe";
+  if (cell?.form === "trap" || cell?.form === "waste-pipe") return true;
+  return cell?.part !== undefined && kindOfPart(cell.part).group === "waste";
 };
 
 /** Cells joined to the raw-water side. */
@@ -79,6 +86,14 @@ const rawCells = (network: Network): Set<number> => {
   return raw;
 };
 
+/** What is said of a cell, never more than it holds. */
+const stated = (said: { waterM3: number; glycolM3: number } | undefined, capacityM3: number): Contents[number] | undefined => {
+  if (!said) return undefined;
+  const volume = volumeOf(said);
+  const scale = volume > capacityM3 ? capacityM3 / volume : 1;
+  return { plugs: volume > 0 ? [{ waterM3: said.waterM3 * scale, glycolM3: said.glycolM3 * scale }] : [], source: "measured" };
+};
+
 /** What the cells hold at the start; water of the raw side is marked as not for drinking. */
 export const contentsToStart = (network: Network, start: StartContents = "in use"): Contents => {
   const raw = rawCells(network);
@@ -87,6 +102,7 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
     const asUsed = usual[i] ?? { plugs: [], source: "assumed" as const };
     const wet = !isWaste(network, i) && cell.inUseFraction > 0;
     const full = { waterM3: cell.capacityM3, glycolM3: 0 };
+    if (typeof start === "object" && "held" in start) return stated(start.held[cell.id], cell.capacityM3) ?? asUsed;
     const held =
       start === "in use" || isWaste(network, i)
         ? asUsed
@@ -95,7 +111,11 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
           : start === "water everywhere"
             ? { plugs: wet ? [full] : [], source: "assumed" as const }
             : {
-                plugs: wet ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }] : [],
+                // Tanks and heaters stand empty when antifreeze is in the lines.
+                plugs:
+                  wet && cell.form !== "vessel"
+                    ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }]
+                    : [],
                 source: "assumed" as const,
               };
     if (!raw.has(i)) return held;

@@ -13,6 +13,8 @@ export interface Situation {
   readonly network: Network;
   readonly lineup: Lineup;
   readonly apart: readonly ApartEnd[];
+  /** Openings that are stopped by whatever has been put on them: an air hose, a thumb. */
+  readonly stopped?: readonly string[];
 }
 
 /** An opening as it stands now. */
@@ -67,5 +69,7 @@ export const liveOpenings = (situation: Situation): LiveOpening[] => {
       { id: apartOpeningId(end), cell: partCell, heightM: link.heightM, use: end.jug ? "pickup" : "bowl" },
     ];
   });
-  return [...standing, ...undone];
+  const all = [...standing, ...undone];
+  const { stopped } = situation;
+  return stopped ? all.filter((o) => !stopped.includes(o.id)) : all;
 };

@@ -1,7 +1,9 @@
 import {
   buildNetwork,
+  COMMON_NIGHT,
   type FrostBasis,
   frostVerdict,
+  nightWatch,
   parseQuantity,
   planWinterize,
   standardRequest,
@@ -37,10 +39,12 @@ export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
   };
 };
 
-/** The frost verdict of a map's starting contents as JSON. */
-export const verdictAnswer = (map: WaterMap, basis: FrostBasis): object => {
+/** The frost verdict of a map's starting contents as JSON; for a night, how long everything wet lasts in it, the soonest first. */
+export const verdictAnswer = (map: WaterMap, basis: FrostBasis, nightC?: number): object => {
   const network = buildNetwork(map);
-  const verdict = frostVerdict(network, startingContents(network), basis);
+  const contents = startingContents(network);
+  const verdict = frostVerdict(network, contents, basis);
+  const night = nightC === undefined ? undefined : nightWatch(network, contents, { ...COMMON_NIGHT, airC: nightC });
   return {
     map: map.id,
     holdsToC: verdict.holdsToC,
@@ -55,6 +59,7 @@ export const verdictAnswer = (map: WaterMap, basis: FrostBasis): object => {
       source,
       strength,
     })),
+    ...(night ? { night: night.map(({ id, name, firstIceS, throughS }) => ({ id, name, firstIceS, throughS })) } : {}),
   };
 };
 

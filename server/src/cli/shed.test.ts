@@ -50,6 +50,21 @@ describe("shed", () => {
     expect(done.stdout).not.toMatch(/\{m3:|\{c:/u);
   });
 
+  it("says how long what is wet lasts in a night, the soonest first", () => {
+    const { night } = JSON.parse(shed("verdict", "teasel.json", "--night", "-8C").stdout);
+    expect(night.length).toBeGreaterThan(30);
+    expect(night[0]).toMatchObject({ id: expect.any(String), name: expect.any(String) });
+    expect(night[0].throughS).toBeGreaterThan(night[0].firstIceS);
+    expect(night.at(-1).throughS).toBeGreaterThan(night[0].throughS);
+  });
+
+  it("makes the walk-round of a unit, place by place", () => {
+    const { stops } = JSON.parse(shed("walk", "teasel.json").stdout);
+    const points = stops.flatMap((s: { points: unknown[] }) => s.points);
+    expect(points.length).toBeGreaterThan(40);
+    expect(points).toContainEqual(expect.objectContaining({ partId: "heater", point: "Relief valve lifts and seats" }));
+  });
+
   it("simulates a list of actions: what everything holds after each, what came and went, what is worth a word", () => {
     const actions = [
       { do: "turn", control: "V2", to: "pickup" },
@@ -188,6 +203,7 @@ describe("shed", () => {
         ),
       'action 2: there is no control "V99"',
     ],
+    ["a night that does not freeze", () => shed("verdict", "teasel.json", "--night", "4C"), "outside"],
     ["a supply of 4,000 psi", () => shed("solve", "teasel.json", "--supply", "4000psi"), "outside"],
     ["a calculation that is none", () => shed("reckon", "tea-time"), "shed reckon --list"],
     ["what it does not ask for", () => shed("reckon", "brix", "salt=1"), "asks for brix"],

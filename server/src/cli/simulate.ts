@@ -11,6 +11,7 @@ import {
   simActions,
   type SimDone,
   type SimSettings,
+  startContents,
   simStart,
   simulate,
   strengthOf,
@@ -29,9 +30,7 @@ const FILE = z.union([
   simActions.transform((actions) => ({ start: "in use" as const, lineup: {}, actions })),
   z.strictObject({
     /** What it holds at first. */
-    start: z
-      .union([z.enum(["in use", "empty", "water everywhere"]), z.strictObject({ antifreeze: z.number().min(0).max(1) })])
-      .default("in use"),
+    start: startContents.default("in use"),
     /** Positions by control or tag, upon a unit in use. */
     lineup: z.record(z.string(), z.string()).default({}),
     actions: simActions,

@@ -1,4 +1,5 @@
 import {
+  cellName,
   type Dimension,
   kindOfPart,
   liveOpenings,
@@ -13,6 +14,7 @@ import { useState } from "react";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { useUnits } from "../ui/units.ts";
+import { capital } from "../ui/words.ts";
 import { openingWords } from "./say-action.ts";
 
 /** What can be done beside turning and waiting, each with the little that must be said of it. */
@@ -38,7 +40,7 @@ const AIR_WAYS = ["supply", "flush", "pickup", "outlet", "low-point"] as const;
 const choicesOf = (
   network: Network,
   state: SimState,
-): Record<"inlets" | "pickups" | "ways" | "tanks" | "vessels" | "heaters" | "traps" | "machines" | "pipes" | "undone", Choice[]> => {
+): Record<"inlets" | "pickups" | "ways" | "tanks" | "vessels" | "heaters" | "traps" | "machines" | "pipes" | "undone" | "cells", Choice[]> => {
   const live = liveOpenings({ network, lineup: state.lineup, apart: state.apart });
   const named = (ids: readonly string[]): Choice[] => [...new Set(ids)].map((id) => [id, openingWords(network, id)]);
   const all = network.openings;
@@ -77,6 +79,9 @@ const choicesOf = (
             return [`${r.id}|${end}`, `${r.service} pipe at ${there?.tag ?? there?.name ?? r[end].part}, port ${r[end].port}`];
           }),
     ),
+    cells: network.cells
+      .flatMap<Choice>((cell, i) => (cell.capacityM3 > 1e-5 ? [[cell.id, capital(cellName(network, i))]] : []))
+      .toSorted((a, b) => a[1].localeCompare(b[1])),
     undone: state.apart.map((e) => [`${e.run}|${e.end}`, `${e.run}, ${e.end === "from" ? "first" : "far"} end`]),
   };
 };
@@ -176,6 +181,18 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       needs: c.vessels,
       fields: [at("Which", c.vessels, "into"), { name: "chlorineMg", label: "Free chlorine", unit: "mg", number: 5000 }],
       make: (v) => ({ do: "dose", ...v }),
+    },
+    {
+      id: "hold",
+      label: "Say what a part or pipe holds",
+      about: "Whatever it held before: to begin from what is known of this unit.",
+      needs: c.cells,
+      fields: [
+        at("Which", c.cells, "in"),
+        { name: "share", label: "How full", dimension: "fraction", standard: 1 },
+        { name: "strength", label: "Strength", dimension: "fraction", standard: 0 },
+      ],
+      make: (v) => ({ do: "hold", ...v }),
     },
     {
       id: "suck",

@@ -54,6 +54,11 @@ const SAYERS: Sayers = {
     `Pour ${q(volumeM3, "volume")} of ${percent(strength)} into ${partName(network, into)}`,
   dose: ({ into, chlorineMg }, network) => `${Math.round(chlorineMg)} mg of free chlorine into ${partName(network, into)}`,
   cycle: ({ appliance }, network) => `Run ${partName(network, appliance)} through a fill`,
+  hold: ({ in: where, share, strength }, network) => {
+    const cell = network.cellIndex.get(where);
+    const name = cell === undefined ? partName(network, where) : cellName(network, cell);
+    return share === 0 ? `${name} is empty` : `${name} is ${percent(share)} full of ${strength > 0 ? `${percent(strength)} antifreeze` : "water"}`;
+  },
   heat: ({ heater, watts }, network) => (watts > 0 ? `${partName(network, heater)} on, ${watts} W` : `${partName(network, heater)} off`),
 };
 

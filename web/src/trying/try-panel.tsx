@@ -154,6 +154,8 @@ export interface TryPanelProps {
   readonly onKeep: () => void;
   /** Why it cannot be kept as a note now. */
   readonly notKept?: string | undefined;
+  /** What the unit holds by its last record. */
+  readonly recorded?: StartContents | undefined;
   readonly onChoose: (id: string) => void;
   readonly tab: TryTab;
   readonly onTab: (tab: TryTab) => void;
@@ -172,6 +174,7 @@ export const TryPanel = ({
   onBegin,
   onKeep,
   notKept,
+  recorded,
   onChoose,
   tab,
   onTab,
@@ -181,7 +184,8 @@ export const TryPanel = ({
   const [wait, setWait] = useState<number>(60);
   const { state } = sandbox;
   const now = stateNow(state);
-  const startKey = STARTS.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
+  const starts = recorded ? ([["now", recorded, "As it stands now"], ...STARTS] as const) : STARTS;
+  const startKey = starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
   const lineup: Lineup = sandbox.shown?.lineup ?? {};
   const act = (action: SimAction): void => sandbox.act(action);
   return (
@@ -210,9 +214,11 @@ export const TryPanel = ({
                 <select
                   className="field mt-0.5 w-full text-ink"
                   value={startKey}
-                  onChange={(e) => onBegin(STARTS.find(([k]) => k === e.target.value)?.[1] ?? "in use", standing)}
+                  onChange={(e) =>
+                    onBegin(starts.find(([k]) => k === e.target.value)?.[1] ?? "in use", e.target.value === "now" ? "as found" : standing)
+                  }
                 >
-                  {STARTS.map(([k, , label]) => (
+                  {starts.map(([k, , label]) => (
                     <option key={k} value={k}>
                       {label}
                     </option>
@@ -226,9 +232,9 @@ export const TryPanel = ({
                   value={standing}
                   onChange={(e) => onBegin(state.start, e.target.value as Standing)}
                 >
-                  {(["in use", ...MODES] as const).map((mode) => (
+                  {(["in use", ...(recorded ? (["as found"] as const) : []), ...MODES] as const).map((mode) => (
                     <option key={mode} value={mode}>
-                      {capital(mode)}
+                      {mode === "as found" ? "As recorded" : capital(mode)}
                     </option>
                   ))}
                 </select>
@@ -274,6 +280,7 @@ export const TryPanel = ({
                 <Notices notices={state.ahead ?? []} />
               </section>
             )}
+            <p className="px-4 pb-1 text-[13px] text-muted">Every figure here is worked out, from what is assumed or recorded at first.</p>
             <ol aria-label="What was done" className="border-t border-line">
               {state.done.length === 0 && (
                 <li className="px-4 py-2 text-[14px] text-muted">

@@ -356,6 +356,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
             onBegin={tryOut.begin}
             onKeep={() => setSheet("keep")}
             notKept={changed ? "Save the map first: a note goes with a revision." : undefined}
+            recorded={tryOut.recorded}
             onChoose={setSelected}
             tab={tryOut.tab}
             onTab={tryOut.setTab}

@@ -6,6 +6,7 @@ import {
   PATTERNS,
   starterMap,
   type UnitSystem,
+  walkRound,
   type WaterMap,
   writeMapJson,
 } from "@uppershed/core";
@@ -21,10 +22,11 @@ import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 /** The command line for scripts: JSON on standard output; bad input is one line on standard error and exit code 2. */
 
 const HELP = `shed plan winterize FILE.json [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
-shed verdict FILE.json [--basis by-part|burst|no-ice] [--units metric|us|imperial]
+shed verdict FILE.json [--basis by-part|burst|no-ice] [--night -8C] [--units metric|us|imperial]
 shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
 shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
 shed reckon NAME [key=value …] | --list   a calculation that stands alone, with its working
+shed walk FILE.json                                   the walk-round of a unit: what to look at, place by place
 shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, what is missing, what is not known
 shed convert A B [--onto MAP.json]                    by file ending: .json .csv .inp in, .json .csv .inp .svg out
 shed schema             the JSON Schema of the map document
@@ -101,6 +103,7 @@ const OPTIONS = {
   open: { type: "string", multiple: true },
   list: { type: "boolean" },
   trace: { type: "boolean" },
+  night: { type: "string" },
   supply: { type: "string" },
   temperature: { type: "string" },
   help: { type: "boolean" },
@@ -159,7 +162,9 @@ const answer = (args: string[]): unknown => {
       return found.value;
     }
     case "verdict":
-      return inUnits(verdictAnswer(readMap(rest[0]), basis), units);
+      return inUnits(verdictAnswer(readMap(rest[0]), basis, figure(values.night, "temperature", "--night", -60, -0.1, units)), units);
+    case "walk":
+      return inUnits({ stops: walkRound(readMap(rest[0])) }, units);
     case "check": {
       const { answer: found, sound } = checkAnswer(rest[0] ?? "", bytesOf(rest[0]));
       if (!sound) process.exitCode = 1;
@@ -182,7 +187,7 @@ const answer = (args: string[]): unknown => {
     }
     default:
       throw new BadInput(
-        `"${verb}" is not known; try plan, verdict, solve, simulate, reckon, check, convert, schema, examples or families`,
+        `"${verb}" is not known; try plan, verdict, solve, simulate, reckon, walk, check, convert, schema, examples or families`,
       );
   }
 };

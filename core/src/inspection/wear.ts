@@ -1,0 +1,90 @@
+/** How a sacrificial rod wears, and when it is due: from readings, never from a guess. */
+
+export interface RodReading {
+  /** Day it was taken, ISO. */
+  readonly on: string;
+  /** Thickness at its places, m; the thinnest counts. */
+  readonly thicknessM: readonly number[];
+  /** The core wire shows somewhere. */
+  readonly coreShows?: boolean;
+}
+
+export interface Rod {
+  /** Thickness when new, m. */
+  readonly newM: number;
+  /** Day it was fitted, ISO, where it is known. */
+  readonly fittedOn?: string;
+}
+
+export type RodVerdict =
+  | {
+      readonly ok: true;
+      /** Part of its metal that is left at the last reading, 0 to 1. */
+      readonly left: number;
+      /** Part of its metal lost a month. */
+      readonly lossPerMonth: number;
+      /** Day on which a quarter is left, ISO; the last reading's where it is past already. */
+      readonly renewBy: string;
+      readonly due: boolean;
+      readonly working: readonly string[];
+    }
+  | { readonly ok: false; readonly problem: string };
+
+// A rod is renewed with a quarter of its metal left (a maker's rule of thumb: three quarters consumed; from memory).
+const RENEW_AT = 0.25;
+const DAY_MS = 86_400_000;
+const DAYS_A_MONTH = 30.4375;
+// Two readings nearer to each other than this say nothing of a rate.
+const LEAST_MONTHS = 1;
+
+const dayOf = (iso: string): number => Date.parse(`${iso.slice(0, 10)}T00:00:00Z`) / DAY_MS;
+const isoOf = (day: number): string => new Date(Math.round(day) * DAY_MS).toISOString().slice(0, 10);
+const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
+
+/**
+ * Metal goes with the square of the thickness: left = (d/d₀)². A straight line through the readings, and through the whole rod on
+ * the day it was fitted where that is known, gives the loss a month and the day on which a quarter is left.
+ * @returns a verdict, or that there are not enough readings
+ */
+export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdict => {
+  if (!(rod.newM > 0)) return { ok: false, problem: "How thick the rod is when new is not known." };
+  const taken = readings
+    .filter((r) => r.thicknessM.length > 0 && r.thicknessM.every((d) => d >= 0 && d <= rod.newM * 1.05) && Number.isFinite(dayOf(r.on)))
+    .map((r) => ({ day: dayOf(r.on), left: Math.min(1, Math.min(...r.thicknessM) / rod.newM) ** 2, core: r.coreShows === true }))
+    .toSorted((a, b) => a.day - b.day);
+  const last = taken.at(-1);
+  if (!last) return { ok: false, problem: "Not enough readings: none yet." };
+  const fitted = rod.fittedOn === undefined ? undefined : dayOf(rod.fittedOn);
+  const whole = fitted !== undefined && Number.isFinite(fitted) && fitted < last.day ? [{ day: fitted, left: 1 }] : [];
+  const points = [...whole, ...taken.filter((t) => whole.length === 0 || t.day > (fitted ?? 0))];
+  const first = points[0] as (typeof points)[number];
+  const months = (last.day - first.day) / DAYS_A_MONTH;
+  const showing = last.core ? ["its core wire shows"] : [];
+  if (last.core) return { ok: true, left: last.left, lossPerMonth: Number.NaN, renewBy: isoOf(last.day), due: true, working: showing };
+  if (points.length < 2 || months < LEAST_MONTHS)
+    return { ok: false, problem: "Not enough readings: two a month apart, or one and the day it was fitted." };
+  // Least squares through the first point, which is the firmest.
+  const [above, below] = points.reduce(
+    ([a, b], p) => {
+      const t = (p.day - first.day) / DAYS_A_MONTH;
+      return [a + t * (first.left - p.left), b + t * t] as [number, number];
+    },
+    [0, 0] as [number, number],
+  );
+  const lossPerMonth = above / below;
+  if (lossPerMonth <= 1e-6) return { ok: false, problem: "Not enough readings: no loss can be seen between them." };
+  const monthsLeft = Math.max(0, (last.left - RENEW_AT) / lossPerMonth);
+  const due = last.left <= RENEW_AT;
+  return {
+    ok: true,
+    left: last.left,
+    lossPerMonth,
+    renewBy: isoOf(due ? last.day : last.day + monthsLeft * DAYS_A_MONTH),
+    due,
+    working: [
+      `left = (thinnest / new)² = ${percent(last.left)} on ${isoOf(last.day)}`,
+      `loss = ${percent(lossPerMonth)} a month over ${months.toFixed(1)} months, ${points.length} points`,
+      `a quarter left after (${percent(last.left)} − 25 %) / ${percent(lossPerMonth)} = ${monthsLeft.toFixed(1)} months`,
+    ],
+  };
+};

@@ -1,0 +1,284 @@
+import {
+  type CellContents,
+  type Contents,
+  drain,
+  type DrainResult,
+  fall,
+  leave,
+  type Mixture,
+  moveOn,
+  NO_PACKET,
+  NOTHING,
+  type Packet,
+  plus,
+  product,
+  type Station,
+  stationsOf,
+  strengthOf,
+  sum,
+  volumeOf,
+} from "../contents/index.ts";
+import { type FlowSettings, isDriven, isFresh, presses } from "../flows/index.ts";
+import { kindOfPart, type LiveOpening, liveOpenings, type Network, type Situation } from "../watermap/index.ts";
+import type { SimAction } from "./act.ts";
+import { age } from "./ageing.ts";
+import { airSources, type Flows, foundFlows, onlyLevels, runFlows, signature } from "./flows-now.ts";
+import { torricelli } from "./gravity-pace.ts";
+import type { SimSettings, SimState } from "./state.ts";
+import { addTo, type Tally } from "./tally.ts";
+
+// A step moves this share of what the way holds, between these bounds, m3: finer changes arrival by less than a hundredth.
+const STEP_SHARE = 1 / 100;
+const SMALLEST_STEP_M3 = 5e-6;
+const LARGEST_STEP_M3 = 2.5e-4;
+/** Less than this has not moved, m3. */
+export const QUIET_M3 = 1e-10;
+
+export interface Wait {
+  readonly seconds: number;
+  readonly until?: Extract<SimAction, { do: "wait" }>["until"];
+}
+
+/** Contents from what is held, for the cells that something happened to. */
+const asContents = (before: Contents, held: readonly Mixture[][], touched: ReadonlySet<number>): Contents =>
+  before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: [...(held[i] as Mixture[])], source: "worked out" } : c));
+
+/** An opening by its id, or the one of a part that stands open. */
+const openingBy = (live: readonly LiveOpening[], name: string): LiveOpening | undefined =>
+  live.find((o) => o.id === name) ??
+  live.find((o) => o.opening?.part.id === name && o.use !== "vent") ??
+  live.find((o) => o.opening?.part.tag?.toLowerCase() === name.toLowerCase());
+
+/** What is known while time passes; one for each wait. */
+export class Passing {
+  readonly held: Mixture[][];
+  readonly touched = new Set<number>();
+  readonly drawn = new Map<string, number>();
+  /** What has left by openings and not yet fallen to where it goes. */
+  readonly leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
+  readonly live: readonly LiveOpening[];
+  readonly driven: boolean;
+  readonly situation: Situation;
+  readonly flow: FlowSettings;
+  readonly seenAt: LiveOpening | undefined;
+  found: Flows | undefined;
+  stations: Station[] = [];
+  stepM3 = 0;
+  closedOff: (cell: number) => boolean = () => true;
+  passedS = 0;
+  seenLiquid: Mixture = NOTHING;
+  seenAirM3 = 0;
+  private standing = "";
+  private lastFrameS = Number.NEGATIVE_INFINITY;
+  readonly network: Network;
+  readonly before: SimState;
+  readonly wait: Wait;
+  readonly settings: SimSettings;
+  readonly tally: Tally;
+
+  constructor(network: Network, before: SimState, wait: Wait, settings: SimSettings, tally: Tally) {
+    this.network = network;
+    this.before = before;
+    this.wait = wait;
+    this.settings = settings;
+    this.tally = tally;
+    this.held = before.contents.map((c) => [...c.plugs]);
+    this.situation = { network, lineup: before.lineup, apart: before.apart };
+    this.live = liveOpenings(this.situation);
+    this.flow = { ...settings.flow, hosesPa: before.hosesPa };
+    this.driven = isDriven(this.situation, this.live, this.flow);
+    this.seenAt = wait.until ? openingBy(this.live, wait.until.at) : undefined;
+  }
+
+  contents(): Contents {
+    return asContents(this.before.contents, this.held, this.touched);
+  }
+
+  private take(contents: Contents): void {
+    contents.forEach((c, i) => {
+      const now = this.held[i] as Mixture[];
+      if (c.plugs.length === now.length && c.plugs.every((p, k) => p === now[k])) return;
+      this.held[i] = [...c.plugs];
+      this.touched.add(i);
+    });
+  }
+
+  private cushioned(): boolean {
+    return this.network.cells.some(
+      (c, i) => c.prechargePa !== undefined && volumeOf(sum(this.held[i] as Mixture[])) > c.drainRemainder * c.capacityM3 * 1.001,
+    );
+  }
+
+  /** Finds the flows again if what they depend on has changed. */
+  solve(): void {
+    const pressed = this.driven || this.cushioned();
+    const now = pressed ? signature(this.network, this.held) : "still";
+    if (now === this.standing) return;
+    this.standing = now;
+    this.found = undefined;
+    this.stations = [];
+    this.tally.lastRuns = {};
+    this.tally.lastOpenings = {};
+    this.closedOff = () => true;
+    if (!pressed) return;
+    const answer = foundFlows(this.network, this.situation, this.contents(), this.flow, this.inAir());
+    if (!answer.ok) {
+      if (!this.tally.problems.includes(answer.problem)) this.tally.problems.push(answer.problem);
+      return;
+    }
+    this.closedOff = (cell) => !answer.sourced.has(cell);
+    // Linked tanks that stand level but for a hair pass nothing worth a step.
+    if (onlyLevels(this.network, answer, this.held)) return;
+    this.found = answer;
+    this.stations = stationsOf(this.network, {
+      link: answer.linkM3PerS,
+      holes: answer.holes.map((h) => ({ at: h.at, share: h.q })),
+      forced: new Map(),
+    });
+    const wayM3 = this.stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
+    this.stepM3 = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));
+    this.tally.lastRuns = runFlows(this.network, answer);
+    this.tally.lastOpenings = Object.fromEntries(answer.holes.map((h) => [h.at.id, h.q]));
+    for (const s of this.stations) {
+      this.tally.flowed.add(s.index);
+      this.touched.add(s.index);
+    }
+  }
+
+  /** Ways in that hang in the air: no jug, or an empty one. */
+  private inAir(): Set<string> {
+    const hangs = (o: LiveOpening): boolean => {
+      const jug = this.before.jugs[o.id];
+      return !jug || (jug.leftM3 !== undefined && jug.leftM3 - (this.drawn.get(o.id) ?? 0) <= QUIET_M3);
+    };
+    return new Set(this.live.filter((o) => o.use === "pickup" && hangs(o)).map((o) => o.id));
+  }
+
+  /** What a way in gives when so much is drawn from it. */
+  private given(volumeM3: number, opening: LiveOpening): Mixture {
+    if (opening.use === "raw") return { waterM3: volumeM3, glycolM3: 0, foreignM3: volumeM3 };
+    if (presses(opening, this.flow)) return { waterM3: volumeM3, glycolM3: 0 };
+    const jug = opening.use === "pickup" ? this.before.jugs[opening.id] : undefined;
+    if (!jug) return NOTHING;
+    const left = jug.leftM3 === undefined ? volumeM3 : jug.leftM3 - (this.drawn.get(opening.id) ?? 0);
+    return product(Math.min(volumeM3, Math.max(0, left)), jug.strength);
+  }
+
+  private comes(volumeM3: number, opening: LiveOpening | undefined): Packet {
+    if (!opening) return { ...NO_PACKET, airM3: volumeM3 };
+    const liquid = this.given(volumeM3, opening);
+    const m3 = volumeOf(liquid);
+    if (m3 > 0) {
+      this.drawn.set(opening.id, (this.drawn.get(opening.id) ?? 0) + m3);
+      this.tally.came = plus(this.tally.came, liquid);
+      addTo(this.tally.comeBy, opening.id, liquid);
+    }
+    if (opening.use === "pickup" && m3 < volumeM3 && m3 > 0) this.standing = "";
+    return { liquid, airM3: Math.max(0, volumeM3 - m3) };
+  }
+
+  private leaves(liquid: Mixture, airM3: number, at: LiveOpening): void {
+    const sofar = this.leaving.get(at.id);
+    this.leaving.set(at.id, { at, liquid: plus(sofar?.liquid ?? NOTHING, liquid) });
+    addTo(this.tally.out, at.id, liquid);
+    if (at.id !== this.seenAt?.id) return;
+    this.seenLiquid = plus(this.seenLiquid, liquid);
+    this.seenAirM3 += airM3;
+  }
+
+  /** Carries contents along the flows for so long. */
+  carry(seconds: number): void {
+    const { tally, found } = this;
+    if (!found) return;
+    moveOn(this.stations, this.held, seconds, {
+      comes: (volumeM3, _, opening) => this.comes(volumeM3, opening),
+      passes: (station, packet) => {
+        const part = station.cell.part;
+        if (!part || !kindOfPart(part).role.pump) return;
+        const seen = tally.pumps.get(station.index) ?? { airM3: 0, liquidM3: 0, by: new Set<string>() };
+        seen.airM3 += packet.airM3;
+        seen.liquidM3 += volumeOf(packet.liquid);
+        if (packet.airM3 > 0) for (const id of airSources(this.network, found, this.before.jugs)) seen.by.add(id);
+        tally.pumps.set(station.index, seen);
+      },
+      leaves: ({ liquid, airM3 }, at, station) => {
+        if (isFresh(this, station.index)) this.spill(station.index, volumeOf(liquid));
+        this.leaves(liquid, airM3, at);
+      },
+    });
+    for (const { index, cell } of this.stations) {
+      const over = volumeOf(sum(this.held[index] as Mixture[])) - cell.capacityM3;
+      if (over <= cell.capacityM3 * 1e-12) continue;
+      const { out, rest } = leave(this.held[index] as Mixture[], over, false);
+      this.held[index] = rest;
+      this.spill(index, volumeOf(out));
+      tally.gone = plus(tally.gone, out);
+    }
+  }
+
+  private spill(cell: number, m3: number): void {
+    if (m3 > 0) this.tally.spilt.set(cell, (this.tally.spilt.get(cell) ?? 0) + m3);
+  }
+
+  /** Whether something stands open beside what is pressed, so that gravity may have work. */
+  mayFall(): boolean {
+    return this.live.some((o) => o.use !== "vent" && this.network.cells[o.cell]?.form !== "trap" && this.closedOff(o.cell));
+  }
+
+  /** Lets gravity work for so long. Says how much came out, and how long what is in hand still takes. */
+  fallFor(seconds: number): { movedM3: number; slowestS: number; kept: DrainResult["kept"] } {
+    const slowest = { s: 0 };
+    const run = drain(this.situation, this.contents(), { pace: torricelli(this.network, seconds, slowest), only: this.closedOff });
+    const movedM3 = [...run.out.values()].reduce((s, m) => s + volumeOf(m), 0);
+    if (movedM3 > QUIET_M3) {
+      this.take(run.contents);
+      for (const spill of run.left) this.tally.gone = plus(this.tally.gone, spill.liquid);
+      for (const [id, liquid] of run.out) {
+        addTo(this.tally.out, id, liquid);
+        if (id === this.seenAt?.id) this.seenLiquid = plus(this.seenLiquid, liquid);
+        this.tally.lastOpenings = { ...this.tally.lastOpenings, [id]: volumeOf(liquid) / seconds };
+      }
+    }
+    return { movedM3, slowestS: slowest.s, kept: run.kept };
+  }
+
+  /** What has left falls to its waste, its tank or the ground. */
+  settle(): void {
+    if (this.leaving.size === 0) return;
+    const fallen = fall(this.situation, this.contents(), [...this.leaving.values()]);
+    this.leaving.clear();
+    this.take(fallen.contents);
+    for (const spill of fallen.left) this.tally.gone = plus(this.tally.gone, spill.liquid);
+  }
+
+  grow(seconds: number): void {
+    for (const cell of age(this.network, this.before, this.held, seconds, this.settings, this.tally)) this.touched.add(cell);
+  }
+
+  frame(force = false): void {
+    const every = Math.max(this.wait.seconds, 1) / this.settings.frames;
+    if (this.settings.frames <= 0 || (!force && this.passedS - this.lastFrameS < every)) return;
+    this.lastFrameS = this.passedS;
+    this.settle();
+    this.tally.frames.push({
+      atS: this.before.clockS + this.passedS,
+      contents: this.contents(),
+      lineup: this.before.lineup,
+      runM3PerS: this.tally.lastRuns,
+      openingM3PerS: this.tally.lastOpenings,
+    });
+  }
+
+  hasShown(): boolean {
+    const { until } = this.wait;
+    if (!until) return false;
+    const seen = volumeOf(this.seenLiquid);
+    const shown =
+      (until.strength !== undefined && seen > this.seenAirM3 && strengthOf(this.seenLiquid) >= until.strength) ||
+      (until.air !== undefined && this.seenAirM3 > 0 && this.seenAirM3 >= until.air * (seen + this.seenAirM3)) ||
+      (until.volumeM3 !== undefined && volumeOf(this.tally.out.get(this.seenAt?.id ?? "") ?? NOTHING) >= until.volumeM3);
+    this.seenLiquid = NOTHING;
+    this.seenAirM3 = 0;
+    return shown;
+  }
+}
