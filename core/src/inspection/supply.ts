@@ -22,7 +22,8 @@ export const weakestOf = (network: Network): { pa: number; name: string } => {
   let found = { pa: Number.POSITIVE_INFINITY, name: "no pipe of known rating" };
   for (const run of network.map.runs) {
     const system = PIPE_SYSTEMS.get(run.pipe);
-    if (run.service === "waste" || run.service === "raw" || !system?.ratingPa) continue;
+    // What a supply presses: not the suction side, the filler or what runs away.
+    if ((run.service !== "cold" && run.service !== "hot") || !system?.ratingPa) continue;
     if (system.ratingPa < found.pa) found = { pa: system.ratingPa, name: run.name ?? system.label };
   }
   return found;

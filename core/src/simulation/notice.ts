@@ -40,6 +40,8 @@ export interface Notice {
 
 const NOTABLE_M3 = 2e-5;
 const NOTABLE_GLYCOL_M3 = 2e-5;
+// A mouthful of air at a pump; less is what an empty hose end holds.
+const NOTABLE_AIR_M3 = 5e-5;
 const NOTABLE_FOREIGN = 0.001;
 // A tap is hot from a body's warmth on; a heater's water is warm well above that (our own).
 const HOT_K = 15;
@@ -69,7 +71,7 @@ const gain = (before: SimState, after: SimState, cell: number, of: (m: Mixture) 
 const pumps = (network: Network, tally: Tally): Notice[] =>
   [...tally.pumps].flatMap(([cell, { airM3, liquidM3, by }]) => {
     const part = network.cells[cell]?.part;
-    if (!part || airM3 < NOTABLE_M3 || airM3 < 0.02 * (airM3 + liquidM3)) return [];
+    if (!part || airM3 < NOTABLE_AIR_M3) return [];
     const from = [...by].map((id) => openingOf(network, id)?.part).filter((p) => p !== undefined);
     const why =
       from.length > 0

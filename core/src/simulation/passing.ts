@@ -228,7 +228,7 @@ export class Passing {
   /** Lets gravity work for so long. Says how much came out, and how long what is in hand still takes. */
   fallFor(seconds: number): { movedM3: number; slowestS: number; kept: DrainResult["kept"] } {
     const slowest = { s: 0 };
-    const run = drain(this.situation, this.contents(), { pace: torricelli(this.network, seconds, slowest), only: this.closedOff });
+    const run = drain(this.situation, this.contents(), { pace: torricelli(seconds, slowest), only: this.closedOff });
     const movedM3 = [...run.out.values()].reduce((s, m) => s + volumeOf(m), 0);
     if (movedM3 > QUIET_M3) {
       this.take(run.contents);

@@ -117,7 +117,13 @@ const joined = (args: readonly string[]): string[] =>
     return [...all, arg];
   }, []);
 
-const answer = (args: string[]): unknown => {
+const answer = (args: readonly string[]): { result: unknown; sound: boolean } => {
+  let sound = true;
+  const result = answerTo(args, () => (sound = false));
+  return { result, sound };
+};
+
+const answerTo = (args: readonly string[], unsound: () => void): unknown => {
   let parsed;
   try {
     parsed = parseArgs({ args: joined(args), options: OPTIONS, allowPositionals: true });
@@ -167,7 +173,7 @@ const answer = (args: string[]): unknown => {
       return inUnits({ stops: walkRound(readMap(rest[0])) }, units);
     case "check": {
       const { answer: found, sound } = checkAnswer(rest[0] ?? "", bytesOf(rest[0]));
-      if (!sound) process.exitCode = 1;
+      if (!sound) unsound();
       return inUnits(found, units);
     }
     case "schema":
@@ -204,12 +210,24 @@ const writeMaps = (folder: string | undefined, maps: readonly WaterMap[]): objec
   };
 };
 
-try {
-  const result = answer(process.argv.slice(2));
-  process.stdout.write(typeof result === "string" ? `${result}\n` : `${JSON.stringify(result, null, 2)}\n`);
-} catch (error) {
-  process.stderr.write(
-    `shed: ${error instanceof BadInput ? error.message : `cannot do that (${(error as Error).message.split("\n")[0]})`}\n`,
-  );
-  process.exitCode = 2;
+/** What a command answers: as the process of its own it says this on its outputs. */
+export interface Ran {
+  readonly status: 0 | 1 | 2;
+  readonly stdout: string;
+  readonly stderr: string;
 }
+
+/** Runs a command; never throws. */
+export const runShed = (args: readonly string[]): Ran => {
+  try {
+    const { result, sound } = answer(args);
+    return {
+      status: sound ? 0 : 1,
+      stdout: typeof result === "string" ? `${result}\n` : `${JSON.stringify(result, null, 2)}\n`,
+      stderr: "",
+    };
+  } catch (error) {
+    const why = error instanceof BadInput ? error.message : `cannot do that (${(error as Error).message.split("\n")[0]})`;
+    return { status: 2, stdout: "", stderr: `shed: ${why}\n` };
+  }
+};

@@ -4,7 +4,8 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "n
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
+import { runShed } from "./run.ts";
 
 const SHED = fileURLToPath(new URL("shed.ts", import.meta.url));
 const ROOT = fileURLToPath(new URL("../../..", import.meta.url));
@@ -15,7 +16,12 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-const shed = (...args: string[]) =>
+/** In this process: what the command says, without waiting for a new one each time. */
+const shed = (...args: string[]) => {
+  vi.stubEnv("CALLED_FROM", folder);
+  return runShed(args);
+};
+const asProcess = (...args: string[]) =>
   spawnSync("node", ["--import", "tsx", SHED, ...args], { encoding: "utf8", cwd: ROOT, env: { ...process.env, CALLED_FROM: folder } });
 const write = (name: string, data: unknown): string => {
   writeFileSync(join(folder, name), typeof data === "string" ? data : JSON.stringify(data));
@@ -27,6 +33,14 @@ describe("shed", () => {
     expect(readdirSync(folder).sort()).toEqual(EXAMPLE_MAPS.map((m) => `${m.id}.json`).toSorted());
     expect(JSON.parse(readFileSync(join(folder, "teasel.json"), "utf8"))).toEqual(EXAMPLE_MAPS[0]);
   });
+
+  it("as a process of its own says the same, with its exit codes", () => {
+    const good = asProcess("verdict", "teasel.json");
+    expect([good.status, good.stdout, good.stderr]).toEqual([0, shed("verdict", "teasel.json").stdout, ""]);
+    const bad = asProcess("verdict", "nowhere.json");
+    expect([bad.status, bad.stdout, bad.stderr]).toEqual([2, "", "shed: nowhere.json: cannot be read\n"]);
+    expect(asProcess("check", write("hollow.json", { format: "x" })).status).toBe(1);
+  }, 60_000);
 
   it("plans a winterizing, with the names that scripts lean on, in the units asked for", () => {
     const done = shed("plan", "winterize", "teasel.json", "--winter-low", "-18C", "--units", "us");

@@ -221,7 +221,10 @@ describe("lineups", () => {
       { wrapper: await inHouse() },
     );
     expect(screen.getAllByRole("listitem").map((li) => li.textContent)).toEqual([
+      expect.stringContaining("V5, Heater cold in: open → shut"),
+      expect.stringContaining("V6, Heater hot out: open → shut"),
       expect.stringContaining("V2, Suction selector: tank → pickup"),
+      expect.stringContaining("V7, Bypass: shut → open"),
       expect.stringContaining("Winterizing pickup: capped → in the jug"),
     ]);
   });

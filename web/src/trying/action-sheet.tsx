@@ -40,7 +40,10 @@ const AIR_WAYS = ["supply", "flush", "pickup", "outlet", "low-point"] as const;
 const choicesOf = (
   network: Network,
   state: SimState,
-): Record<"inlets" | "pickups" | "ways" | "tanks" | "vessels" | "heaters" | "traps" | "machines" | "pipes" | "undone" | "cells", Choice[]> => {
+): Record<
+  "inlets" | "pickups" | "ways" | "tanks" | "vessels" | "heaters" | "traps" | "machines" | "pipes" | "undone" | "cells",
+  Choice[]
+> => {
   const live = liveOpenings({ network, lineup: state.lineup, apart: state.apart });
   const named = (ids: readonly string[]): Choice[] => [...new Set(ids)].map((id) => [id, openingWords(network, id)]);
   const all = network.openings;

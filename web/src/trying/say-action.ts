@@ -57,7 +57,9 @@ const SAYERS: Sayers = {
   hold: ({ in: where, share, strength }, network) => {
     const cell = network.cellIndex.get(where);
     const name = cell === undefined ? partName(network, where) : cellName(network, cell);
-    return share === 0 ? `${name} is empty` : `${name} is ${percent(share)} full of ${strength > 0 ? `${percent(strength)} antifreeze` : "water"}`;
+    return share === 0
+      ? `${name} is empty`
+      : `${name} is ${percent(share)} full of ${strength > 0 ? `${percent(strength)} antifreeze` : "water"}`;
   },
   heat: ({ heater, watts }, network) => (watts > 0 ? `${partName(network, heater)} on, ${watts} W` : `${partName(network, heater)} off`),
 };
