@@ -9,14 +9,20 @@ const found = async (axe: AxeBuilder): Promise<string[]> => {
   return violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(" ")).join(", ")}`);
 };
 
-const everyFault = (page: Page): Promise<string[]> =>
-  found(new AxeBuilder({ page }).withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]));
-// What a screen is made of is the same in the other light; how it reads is not.
-const hardToRead = (page: Page): Promise<string[]> => found(new AxeBuilder({ page }).withRules(["color-contrast"]));
+// What a screen is made of is the same in the other light; how it reads is not. The drawing is one and the same piece on every
+// screen that has it: it is looked at where a unit is, with all its symbols, and passed over elsewhere.
+const DRAWING = ".react-flow__viewport";
+const faultsIn =
+  (theme: "Daylight" | "Lamp") =>
+  (page: Page, drawing = false): Promise<string[]> => {
+    const axe = new AxeBuilder({ page });
+    if (!drawing) axe.exclude(DRAWING);
+    return found(theme === "Daylight" ? axe.withTags(["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"]) : axe.withRules(["color-contrast"]));
+  };
 
 for (const theme of ["Daylight", "Lamp"] as const)
   test(`every screen passes the accessibility checks in ${theme}`, async ({ tech, page, server }) => {
-    const faults = theme === "Daylight" ? everyFault : hardToRead;
+    const faults = faultsIn(theme);
     await page.goto(`${server.url}/sign-in`);
     expect(await faults(page), "sign-in").toEqual([]);
     await tech.signIn();
@@ -70,7 +76,7 @@ for (const theme of ["Daylight", "Lamp"] as const)
     await tech.toUnits();
     await page.getByRole("link", { name: /Teasel/u }).click();
     await tech.onMap(/^Heater, /u).click();
-    expect(await faults(page), "unit").toEqual([]);
+    expect(await faults(page, true), "unit").toEqual([]);
     await page.getByRole("link", { name: "Plan a winterizing" }).click();
     await expect(tech.title).toContainText("When done");
     expect(await faults(page), "plan").toEqual([]);
@@ -79,7 +85,7 @@ for (const theme of ["Daylight", "Lamp"] as const)
     expect(await faults(page), "as found").toEqual([]);
     await page.getByRole("button", { name: "Found so, begin" }).click();
     await tech.doUntil(/^Open every tap/u);
-    expect(await faults(page), "run sheet").toEqual([]);
+    expect(await faults(page, true), "run sheet").toEqual([]);
     await page.getByRole("button", { name: "Can't do this" }).click();
     expect(await faults(page), "can't do this").toEqual([]);
     await page.keyboard.press("Escape");
