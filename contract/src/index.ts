@@ -5,3 +5,4 @@ export * from "./units.ts";
 export * from "./visits.ts";
 export * from "./parts.ts";
 export * from "./notes.ts";
+export * from "./looks.ts";

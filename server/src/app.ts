@@ -11,6 +11,7 @@ import { existsSync } from "node:fs";
 import { z } from "zod";
 import type { Db } from "./db.ts";
 import { ERRORS, problemOf, Refused } from "./errors.ts";
+import { looksPlugin } from "./looks/plugin.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
 import { notesPlugin } from "./notes/plugin.ts";
 import { partsPlugin } from "./parts/plugin.ts";
@@ -151,6 +152,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
       await api.register(partsPlugin);
+      await api.register(looksPlugin);
       await api.register(notesPlugin);
       await api.register(visitsPlugin);
       await api.register(runsPlugin);

@@ -223,6 +223,34 @@ export const notes = pgTable(
   ],
 );
 
+/** What was found at the points of a walk-round: a row for every look, none ever changed. */
+export const looks = pgTable(
+  "looks",
+  {
+    /** Made on the device. */
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    personId: uuid().notNull(),
+    /** The point's key on the walk-round. */
+    key: text().notNull(),
+    partId: text(),
+    point: text().notNull(),
+    mark: text().$type<"good" | "watch" | "bad" | "not reached" | "not fitted">().notNull(),
+    note: text().notNull().default(""),
+    readings: jsonb().$type<number[]>().notNull(),
+    /** By the device. */
+    at: at().notNull(),
+    receivedAt: at().notNull().defaultNow(),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    check("looks_mark", sql`${t.mark} in ('good', 'watch', 'bad', 'not reached', 'not fitted')`),
+    index("looks_by_unit").on(t.workshopId, t.unitId, t.at),
+  ],
+);
+
 /** Append-only: no code changes or removes a row, and a trigger refuses it. */
 export const runEvents = pgTable(
   "run_events",

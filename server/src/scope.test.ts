@@ -36,6 +36,9 @@ const EVENT = { id: randomUUID(), seq: 1, at: new Date().toISOString(), body: { 
 const BODIES: Record<string, () => unknown> = {
   "POST /api/units/{unitId}/map": () => ({ basedOn: 1, why: "theft", document: {} }),
   "PATCH /api/units/{unitId}/parts/{partId}": () => ({ note: "mine now" }),
+  "POST /api/units/{unitId}/looks": () => ({
+    looks: [{ id: randomUUID(), key: "pump/Dry", partId: "pump", point: "Dry", mark: "good", at: new Date().toISOString() }],
+  }),
   "POST /api/units/{unitId}/notes": () => ({ text: "mine now" }),
   "PATCH /api/visits/{visitId}": () => ({ state: "gone" }),
   "POST /api/runs/{runId}/events": () => ({ events: [EVENT] }),

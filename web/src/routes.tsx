@@ -11,6 +11,7 @@ import { RunScreen } from "./screens/run/run-screen.tsx";
 import { SignInScreen } from "./screens/sign-in/sign-in.tsx";
 import { UnitScreen } from "./screens/unit/unit-screen.tsx";
 import { Units } from "./screens/units/units.tsx";
+import { Walk } from "./screens/walk/walk.tsx";
 import { NotFound } from "./shell/not-found.tsx";
 import { Shell } from "./shell/shell.tsx";
 
@@ -25,6 +26,7 @@ export const router = createBrowserRouter([
       { path: "/units/:unitId", element: <UnitScreen /> },
       { path: "/units/:unitId/map", element: <MapBench /> },
       { path: "/units/:unitId/map/revisions", element: <Compare /> },
+      { path: "/units/:unitId/walk", element: <Walk /> },
       { path: "/parts", element: <Parts /> },
       { path: "/reckoner", element: <Reckoner /> },
       { path: "/reckoner/:name", element: <Reckoner /> },

@@ -4,9 +4,10 @@ import type { Db } from "../db.ts";
 import { followMap } from "../parts/store.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { beginRun, takeEvents } from "../runs/store.ts";
-import { customers, mapRevisions, people, units, visits, workshops } from "../schema.ts";
+import { customers, looks, mapRevisions, people, units, visits, workshops } from "../schema.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { demoLives } from "./lives.ts";
+import { demoLooks } from "./looks.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
 
 /** The made-up workshop. All people, units and marks are invented. */
@@ -112,6 +113,9 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       state: "booked" | "arrived" | "gone",
     ) => scope.add(visits, { id: demoId(`visit ${key}`), unitId: unitId(map), startsAt, minutes, bay, asked, ownerSaid, state });
     const lastYear = on(now, -364, 8, 30);
+    const burdock = EXAMPLE_MAPS.find((m) => m.id === "burdock");
+    if (burdock) await scope.add(looks, demoLooks(burdock, unitId("burdock"), idOf("amadi"), now));
+
     await visit("plover 1", "plover", lastYear, 120, "pontoon 12", "Winterize", "Going away until spring.", "gone");
     await visit("teasel", "teasel", on(now, 0, 9), 130, "bay 3", "Winterize", "Deck shower drips. Heater was on this morning.", "arrived");
     await visit("burdock", "burdock", on(now, 0, 13), 120, "yard", "Winterize", "Used it last weekend, tank half full.", "booked");

@@ -3,12 +3,14 @@ import type {
   ChangeLife,
   MapRevision,
   Me,
+  NewLook,
   NewMapRevision,
   NewNote,
   NewRun,
   NewUnit,
   Note,
   PartSearch,
+  PointLook,
   RegisteredPart,
   RevisionLine,
   Problem,
@@ -23,12 +25,12 @@ import type {
 export const api = createApi({
   reducerPath: "api",
   baseQuery: fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" }),
-  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts", "Notes"],
+  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts", "Notes", "Looks"],
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),
     signIn: build.mutation<Me, SignIn>({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
-      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts", "Notes"],
+      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts", "Notes", "Looks"],
     }),
     signOut: build.mutation<{ signedOut: boolean }, void>({ query: () => ({ url: "/sign-out", method: "POST" }) }),
     units: build.query<Unit[], void>({
@@ -79,6 +81,21 @@ export const api = createApi({
       query: ({ unitId, note }) => ({ url: `/units/${unitId}/notes`, method: "POST", body: note }),
       invalidatesTags: ["Notes"],
     }),
+    looks: build.query<PointLook[], string>({
+      query: (id) => `/units/${id}/looks`,
+      transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
+      providesTags: ["Looks"],
+    }),
+    looksAt: build.query<PointLook[], { unitId: string; key: string }>({
+      query: ({ unitId, key }) => ({ url: `/units/${unitId}/looks`, params: { key } }),
+      transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
+      providesTags: ["Looks"],
+    }),
+    addLooks: build.mutation<PointLook[], { unitId: string; looks: readonly NewLook[] }>({
+      query: ({ unitId, looks }) => ({ url: `/units/${unitId}/looks`, method: "POST", body: { looks } }),
+      transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
+      invalidatesTags: ["Looks"],
+    }),
     inUse: build.mutation<Unit, string>({
       query: (id) => ({ url: `/units/${id}/in-use`, method: "POST" }),
       invalidatesTags: ["Units", "Runs"],
@@ -116,6 +133,9 @@ export const {
   useUnitRunsQuery,
   useNotesQuery,
   useAddNoteMutation,
+  useLooksQuery,
+  useLooksAtQuery,
+  useAddLooksMutation,
   useInUseMutation,
   useVisitsQuery,
   useChangeVisitMutation,

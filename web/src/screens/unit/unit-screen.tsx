@@ -158,6 +158,12 @@ export const UnitScreen = () => {
         >
           Draw the map
         </Link>
+        <Link
+          to={`/units/${unit.id}/walk`}
+          className="inline-flex min-h-[54px] items-center rounded border-[1.5px] border-green bg-raised px-5 text-[17px] font-semibold text-green"
+        >
+          Walk-round
+        </Link>
         <Button big onClick={() => setReading(true)}>
           Notes{notes && notes.length > 0 ? ` (${notes.length})` : ""}
         </Button>

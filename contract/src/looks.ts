@@ -1,0 +1,41 @@
+import { z } from "zod";
+
+/** What was found at a point of a walk-round, with one tap. */
+export const MARKS = ["good", "watch", "bad", "not reached", "not fitted"] as const;
+
+export const newLookSchema = z.strictObject({
+  /** Made on the device, so that what is sent twice is kept once. */
+  id: z.uuid(),
+  /** The point's key on the walk-round. */
+  key: z.string().min(1).max(240),
+  partId: z.string().max(120).nullable(),
+  /** The point in words, as it was shown. */
+  point: z.string().min(1).max(400),
+  mark: z.enum(MARKS),
+  note: z.string().trim().max(1000).default(""),
+  /** Figures taken there, SI. */
+  readings: z.array(z.number().min(-1000).max(1e9)).max(6).default([]),
+  /** When it was looked at, by the device. */
+  at: z.iso.datetime(),
+});
+
+export const newLooksSchema = z.strictObject({ looks: z.array(newLookSchema).min(1, "nothing was looked at").max(200) });
+
+export const lookSchema = z.object({
+  id: z.uuid(),
+  key: z.string(),
+  partId: z.string().nullable(),
+  point: z.string(),
+  mark: z.enum(MARKS),
+  note: z.string(),
+  readings: z.array(z.number()),
+  at: z.iso.datetime(),
+  by: z.string(),
+});
+
+/** The newest look at each point. */
+export const lookListSchema = z.object({ looks: z.array(lookSchema) });
+
+export type Mark = (typeof MARKS)[number];
+export type PointLook = z.infer<typeof lookSchema>;
+export type NewLook = z.input<typeof newLookSchema>;
