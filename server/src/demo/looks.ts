@@ -11,11 +11,11 @@ const DAY_MS = 86_400_000;
 const WATCH_EACH = 11;
 const MISSED_EACH = 17;
 const ROD = /^Anode/u;
-// Days ago, and thickness near the plug, in the middle and at the end, m.
+// Days ago, and thickness near the plug, in the middle and at the end, m: the rod before, and the one that was fitted this summer.
 const RODS = [
-  [762, [0.0182, 0.0179, 0.0181]],
-  [398, [0.0171, 0.0166, 0.017]],
-  [33, [0.016, 0.0152, 0.0158]],
+  [762, [0.0172, 0.0169, 0.0171]],
+  [398, [0.0141, 0.0133, 0.0139]],
+  [33, [0.0182, 0.0179, 0.0181]],
 ] as const;
 
 export const demoLooks = (map: WaterMap, unitId: string, personId: string, now: Date): Look[] => {

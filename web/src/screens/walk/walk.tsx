@@ -1,5 +1,5 @@
 import { MARKS, type Mark, type NewLook, type PointLook } from "@uppershed/contract";
-import { type Dimension, type InspectionPoint, parseQuantity, rodVerdict, walkRound } from "@uppershed/core";
+import { type Dimension, type InspectionPoint, parseQuantity, rodVerdict, showFigure, walkRound } from "@uppershed/core";
 import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -27,7 +27,7 @@ const NEW_ROD_M = 0.019;
 
 /** When a sacrificial rod is due, from every thickness ever taken of it. */
 const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) => {
-  const { q } = useUnits();
+  const { system } = useUnits();
   const { data: taken } = useLooksAtQuery({ unitId, key: point.key });
   const { data: register } = usePartsQuery({ unit: unitId });
   if (!taken || !register) return null;
@@ -51,7 +51,7 @@ const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) =
         {verdict.working.map((line) => (
           <li key={line}>{line}</li>
         ))}
-        <li>{q(NEW_ROD_M, "length")} when new (assumed)</li>
+        <li>{showFigure({ value: NEW_ROD_M, is: "length" }, system)} when new (assumed)</li>
       </ul>
     </details>
   );
@@ -69,7 +69,7 @@ const Point = ({
   last: PointLook | undefined;
   onLook: (look: Pick<NewLook, "mark" | "note" | "readings">) => void;
 }) => {
-  const { q, system, text } = useUnits();
+  const { system, text } = useUnits();
   const [note, setNote] = useState("");
   const [typed, setTyped] = useState<readonly string[]>([]);
   const [problem, setProblem] = useState<string>();
@@ -108,7 +108,9 @@ const Point = ({
             <>
               <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(last.mark)}</b> {dayOf(last.at)}, {last.by}
               {last.readings.length > 0 && dimension && (
-                <span className="block">{last.readings.map((r) => q(r, dimension)).join(", ")} (measured)</span>
+                <span className="block">
+                  {last.readings.map((r) => showFigure({ value: r, is: dimension }, system)).join(", ")} (measured)
+                </span>
               )}
               {last.note && <span className="block">{last.note}</span>}
             </>
@@ -161,6 +163,15 @@ const Point = ({
   );
 };
 
+const lookedAtNow = (point: InspectionPoint, look: Pick<NewLook, "mark" | "note" | "readings">): NewLook => ({
+  id: uuid(),
+  key: point.key,
+  partId: point.partId ?? null,
+  point: point.point,
+  at: new Date().toISOString(),
+  ...look,
+});
+
 /** The walk-round of a unit: what its map says is to be looked at, place by place, and what was found there. */
 export const Walk = () => {
   const { unitId = "" } = useParams();
@@ -176,10 +187,7 @@ export const Walk = () => {
   const all = stops.flatMap((s) => s.points);
   const seen = all.filter((p) => newest.has(p.key)).length;
   const found = async (point: InspectionPoint, look: Pick<NewLook, "mark" | "note" | "readings">): Promise<void> => {
-    const reply = await add({
-      unitId,
-      looks: [{ id: uuid(), key: point.key, partId: point.partId ?? null, point: point.point, at: new Date().toISOString(), ...look }],
-    });
+    const reply = await add({ unitId, looks: [lookedAtNow(point, look)] });
     if (!reply.error) setSaid(`${point.name}, ${point.point}: ${look.mark}.`);
   };
   return (
