@@ -87,9 +87,10 @@ const joined = (situation: Situation, start: number): Set<number> => {
   return seen;
 };
 
-export type Blown =
-  | { readonly ok: true; readonly state: SimState; readonly air: AirResult }
-  | { readonly ok: false; readonly problem: string };
+export interface Blown {
+  readonly state: SimState;
+  readonly air: AirResult;
+}
 
 /**
  * Blows air in at an opening until it carries nothing more out, or for a time. The regulator holds the pressure while the
@@ -119,7 +120,7 @@ export const blow = (
   const nothing: AirResult = { swept: [], pressedOnly, notReached, seconds: 0, rounds: 0, outM3: 0, remainsM3: 0 };
   if (!found.ok) {
     tally.trace.push({ atS: state.clockS, at: entry.id, what: "no way out: everything joined is pressed only", m3: 0 });
-    return { ok: true, state, air: nothing };
+    return { state, air: nothing };
   }
 
   const held: Mixture[][] = state.contents.map((c) => [...c.plugs]);
@@ -205,7 +206,6 @@ export const blow = (
   tell(pressedOnly, "pressed only: a dead end keeps its water");
   tell(notReached, "not reached: behind a shut valve or against a check");
   return {
-    ok: true,
     state: { ...state, contents: fallen.contents, clockS: state.clockS + seconds },
     air: {
       swept,

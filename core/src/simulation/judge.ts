@@ -1,4 +1,3 @@
-import { volumeOf } from "../contents/index.ts";
 import { reachOf } from "../survey/index.ts";
 import { kindOfPart, liveOpenings, type Network } from "../watermap/index.ts";
 import { isDriven } from "../flows/index.ts";
@@ -42,9 +41,7 @@ const sidesWithout = (network: Network, state: SimState): Notice[] => {
   const situation = { network, lineup: state.lineup, apart: state.apart };
   const inJug = liveOpenings(situation).some((o) => o.use === "pickup" && (state.jugs[o.id]?.strength ?? 0) > 0);
   if (!inJug || !isDriven(situation, liveOpenings(situation), { hosesPa: state.hosesPa })) return [];
-  const outlets = network.openings.filter(
-    (o) => o.use === "outlet" && volumeOf({ waterM3: network.cells[o.cell]?.capacityM3 ?? 0, glycolM3: 0 }) > 0,
-  );
+  const outlets = network.openings.filter((o) => o.use === "outlet");
   const raw = new Set(network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]));
   const ways = reachOf(
     network,

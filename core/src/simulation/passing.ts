@@ -171,7 +171,6 @@ export class Passing {
     if (m3 > 0) {
       this.drawn.set(opening.id, (this.drawn.get(opening.id) ?? 0) + m3);
       this.tally.came = plus(this.tally.came, liquid);
-      addTo(this.tally.comeBy, opening.id, liquid);
     }
     if (opening.use === "pickup" && m3 < volumeM3 && m3 > 0) this.standing = "";
     return { liquid, airM3: Math.max(0, volumeM3 - m3) };

@@ -160,7 +160,6 @@ const DOERS: Doers = {
     const entry = openingNamed(network, situationOf(network, state), action.at);
     if (!entry.ok) return entry;
     const blown = blow(network, state, entry.value, action, settings, tally);
-    if (!blown.ok) return blown;
     // With the air shut off, whatever had been pressed together pushes back.
     const gate = entry.value.opening?.gate;
     const resting = Object.fromEntries(network.links.flatMap((l) => (l.drivenBy ? [[l.drivenBy, "off"]] : [])));

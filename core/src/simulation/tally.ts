@@ -27,7 +27,6 @@ export interface Tally {
   gone: Mixture;
   /** By opening, before it fell anywhere. */
   readonly out: Map<string, Mixture>;
-  readonly comeBy: Map<string, Mixture>;
   /** Air and liquid that reached a pump's head, by cell, and the openings the air came in by. */
   readonly pumps: Map<number, { airM3: number; liquidM3: number; readonly by: Set<string> }>;
   /** Ran over or was pushed out of a tank, by cell, m3. */
@@ -47,7 +46,6 @@ export const newTally = (): Tally => ({
   came: NOTHING,
   gone: NOTHING,
   out: new Map(),
-  comeBy: new Map(),
   pumps: new Map(),
   spilt: new Map(),
   dryHeated: new Set(),
