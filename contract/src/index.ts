@@ -6,3 +6,8 @@ export * from "./visits.ts";
 export * from "./parts.ts";
 export * from "./notes.ts";
 export * from "./looks.ts";
+export * from "./customers.ts";
+export * from "./findings.ts";
+export * from "./pictures.ts";
+export * from "./readings.ts";
+export * from "./reports.ts";

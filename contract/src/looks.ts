@@ -17,6 +17,7 @@ export const newLookSchema = z.strictObject({
   readings: z.array(z.number().min(-1000).max(1e9)).max(6).default([]),
   /** When it was looked at, by the device. */
   at: z.iso.datetime(),
+  visitId: z.uuid().nullable().default(null),
 });
 
 export const newLooksSchema = z.strictObject({ looks: z.array(newLookSchema).min(1, "nothing was looked at").max(200) });
@@ -31,6 +32,7 @@ export const lookSchema = z.object({
   readings: z.array(z.number()),
   at: z.iso.datetime(),
   by: z.string(),
+  visitId: z.uuid().nullable(),
 });
 
 /** The newest look at each point. */

@@ -1,4 +1,4 @@
-import { partLifeSchema } from "@uppershed/core";
+import { partLifeSchema, unitFields } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
@@ -17,18 +17,47 @@ export const unitSchema = z.object({
   id: z.uuid(),
   name: z.string(),
   craft: z.string(),
+  customerId: z.uuid(),
   owner: z.string(),
   phone: z.string(),
-  /** Number plate or hull number. */
+  /** Number plate. */
   mark: z.string(),
+  /** Hull or chassis number. */
+  hull: z.string(),
   berth: z.string(),
+  /** How one gets at its water parts. */
+  accessNote: z.string(),
   mapRevision: z.number().int(),
   /** The unit whose map this one was copied from, and the revision up to which its changes have been brought over. */
   siblingOf: z.object({ unitId: z.uuid(), name: z.string(), revision: z.number().int() }).nullable(),
   state: unitStateSchema,
+  /** Findings that stand on its sheets, and whether one of them is unsafe. */
+  openFindings: z.number().int(),
+  unsafe: z.boolean(),
 });
 
-export const unitListSchema = z.object({ units: z.array(unitSchema) });
+export const unitSearchSchema = z.strictObject({
+  /** Words that must all occur: name, craft, plate, hull number, place, owner, phone, parts. */
+  find: z.string().trim().max(100).optional(),
+  /** "cold": those that bear least come first. */
+  sort: z.enum(["name", "cold"]).default("name"),
+  only: z.enum(["all", "findings", "unsafe", "here"]).default("all"),
+  /** Units of one customer. */
+  customer: z.uuid().optional(),
+  limit: z.coerce.number().int().min(1).max(200).default(50),
+  skip: z.coerce.number().int().min(0).max(100_000).default(0),
+});
+
+export const unitListSchema = z.object({
+  units: z.array(unitSchema),
+  /** How many fit in all; counted up to a bound. */
+  found: z.number().int(),
+  /** Whether there are more than were counted. */
+  atLeast: z.boolean(),
+});
+
+/** A change of a unit; what it does not name stays. */
+export const unitChangeSchema = z.strictObject({ ...unitFields, customerId: z.uuid() }).partial();
 
 export const mapRevisionSchema = z.object({
   unitId: z.uuid(),
@@ -56,7 +85,10 @@ export const newUnitSchema = z.strictObject({
   craft: z.string().trim().min(1, "say what it is").max(60),
   owner: z.string().trim().min(1, "say whose it is").max(80),
   phone: z.string().trim().max(40).default(""),
+  /** Instead of owner and phone, where the customer is known already. */
+  customerId: z.uuid().optional(),
   mark: z.string().trim().max(40).default(""),
+  hull: z.string().trim().max(40).default(""),
   berth: z.string().trim().max(80).default(""),
   why: z.string().trim().min(1).max(300).default("Drawn at intake"),
   document: z.unknown(),
@@ -79,6 +111,9 @@ export const unitRunSchema = z.object({
 
 export const unitRunsSchema = z.object({ runs: z.array(unitRunSchema) });
 
+export type UnitSearch = z.input<typeof unitSearchSchema>;
+export type UnitList = z.infer<typeof unitListSchema>;
+export type UnitChange = z.input<typeof unitChangeSchema>;
 export type Unit = z.infer<typeof unitSchema>;
 export type UnitState = z.infer<typeof unitStateSchema>;
 export type UnitRun = z.infer<typeof unitRunSchema>;

@@ -2,6 +2,10 @@ import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
 export const VISIT_STATES = ["booked", "arrived", "in work", "waiting", "ready", "gone"] as const;
+/** What a visit waits for. */
+export const WAITS = ["soaking", "holding", "draining", "parts", "the owner"] as const;
+
+const jobs = z.array(z.string().min(1).max(40)).max(12);
 
 export const visitSchema = z.object({
   id: z.uuid(),
@@ -13,22 +17,73 @@ export const visitSchema = z.object({
   bay: z.string(),
   asked: z.string(),
   ownerSaid: z.string(),
+  jobs: z.array(z.string()),
   state: z.enum(VISIT_STATES),
+  waitingFor: z.string(),
+  waitingUntil: z.iso.datetime().nullable(),
+  arrivedAt: z.iso.datetime().nullable(),
+  goneAt: z.iso.datetime().nullable(),
+  /** Open findings of the unit that are unsafe. */
+  unsafe: z.number().int(),
   run: z.object({ id: z.uuid(), summary: runSummarySchema }).nullable(),
 });
 
 export const visitListSchema = z.object({ visits: z.array(visitSchema) });
 
-export const newVisitSchema = z.strictObject({
-  unitId: z.uuid(),
-  startsAt: z.iso.datetime(),
-  minutes: z.number().int().min(5).max(10_080),
-  bay: z.string().trim().max(40).default(""),
-  asked: z.string().trim().min(1, "say what is asked for").max(300),
-  ownerSaid: z.string().trim().max(1000).default(""),
+const lineup = z.record(z.string().max(120), z.string().max(40));
+
+/** How everything stood or stands. */
+export const snapshotSchema = z.object({
+  id: z.uuid(),
+  kind: z.enum(["as found", "as left"]),
+  mapRevision: z.number().int(),
+  lineup,
+  note: z.string(),
+  at: z.iso.datetime(),
+  by: z.string(),
 });
 
-export const visitChangeSchema = z.strictObject({ state: z.enum(VISIT_STATES) });
+export const newSnapshotSchema = z.strictObject({
+  /** Made on the device. */
+  id: z.uuid(),
+  kind: z.enum(["as found", "as left"]),
+  mapRevision: z.number().int().min(1),
+  lineup,
+  note: z.string().trim().max(1000).default(""),
+  at: z.iso.datetime(),
+});
+
+export const snapshotListSchema = z.object({ snapshots: z.array(snapshotSchema) });
+
+const fields = {
+  startsAt: z.iso.datetime(),
+  minutes: z.number().int().min(5).max(10_080),
+  bay: z.string().trim().max(40),
+  asked: z.string().trim().min(1, "say what is asked for").max(300),
+  ownerSaid: z.string().trim().max(1000),
+  jobs,
+};
+
+export const newVisitSchema = z.strictObject({
+  unitId: z.uuid(),
+  ...fields,
+  bay: fields.bay.default(""),
+  ownerSaid: fields.ownerSaid.default(""),
+  jobs: jobs.default([]),
+});
+
+export const visitChangeSchema = z
+  .strictObject({
+    ...fields,
+    state: z.enum(VISIT_STATES),
+    waitingFor: z.enum(WAITS),
+    waitingUntil: z.iso.datetime().nullable(),
+  })
+  .partial()
+  .refine((c) => c.waitingFor === undefined || c.state === "waiting", { message: "only a visit that waits waits for something" });
 
 export type Visit = z.infer<typeof visitSchema>;
 export type NewVisit = z.input<typeof newVisitSchema>;
+export type VisitChange = z.input<typeof visitChangeSchema>;
+export type Snapshot = z.infer<typeof snapshotSchema>;
+export type NewSnapshot = z.input<typeof newSnapshotSchema>;

@@ -9,14 +9,19 @@ import Fastify, { type FastifyInstance } from "fastify";
 import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
 import { existsSync } from "node:fs";
 import { z } from "zod";
+import { customersPlugin } from "./customers/plugin.ts";
 import type { Db } from "./db.ts";
 import { ERRORS, problemOf, Refused } from "./errors.ts";
+import { findingsPlugin } from "./findings/plugin.ts";
 import { looksPlugin } from "./looks/plugin.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
 import { notesPlugin } from "./notes/plugin.ts";
 import { partsPlugin } from "./parts/plugin.ts";
 import { peoplePlugin } from "./people/plugin.ts";
 import { SESSION_COOKIE, whoIs } from "./people/sessions.ts";
+import { picturesPlugin } from "./pictures/plugin.ts";
+import { readingsPlugin } from "./readings/plugin.ts";
+import { reportsPlugin } from "./reports/plugin.ts";
 import { runsPlugin } from "./runs/plugin.ts";
 import { type Scope, scopeFor } from "./scope.ts";
 import { unitsPlugin } from "./units/plugin.ts";
@@ -77,7 +82,7 @@ const answerErrors = (app: FastifyInstance): void => {
       return reply.code(409).send(problemOf("conflict", "That id is taken. Nothing was changed."));
     const status = error.statusCode ?? 500;
     if (status === 413) return reply.code(413).send(problemOf("too-large", "That is more than this server takes in one request."));
-    if (status === 415) return reply.code(415).send(problemOf("not-json", "Send JSON."));
+    if (status === 415) return reply.code(415).send(problemOf("not-json", "That kind of content is not taken at this address."));
     if (status === 429) return reply.code(429).send(problemOf("too-many", "Too many tries. Wait a minute."));
     if (status >= 400 && status < 500)
       return reply.code(status).send(problemOf("bad-request", status === 400 ? "The request is not well-formed JSON." : error.message));
@@ -107,7 +112,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
         defaultSrc: ["'self'"],
         scriptSrc: ["'self'"],
         styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", "data:"],
+        imgSrc: ["'self'", "data:", "blob:"],
         fontSrc: ["'self'"],
         workerSrc: ["'self'", "blob:"],
         upgradeInsecureRequests: null,
@@ -154,6 +159,11 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(partsPlugin);
       await api.register(looksPlugin);
       await api.register(notesPlugin);
+      await api.register(customersPlugin);
+      await api.register(findingsPlugin);
+      await api.register(readingsPlugin);
+      await api.register(picturesPlugin);
+      await api.register(reportsPlugin);
       await api.register(visitsPlugin);
       await api.register(runsPlugin);
       api.setNotFoundHandler((_, reply) => reply.code(404).send(problemOf("not-found", "There is nothing at this address.")));

@@ -4,6 +4,7 @@ import { migrateDatabase, openDatabase } from "./db.ts";
 import { loadDemo } from "./demo/load.ts";
 import { getMap } from "./maps/store.ts";
 import { registerMissing } from "./parts/store.ts";
+import { registerWords } from "./customers/store.ts";
 import { workshops } from "./schema.ts";
 import { scopeFor } from "./scope.ts";
 
@@ -33,6 +34,7 @@ try {
   for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
     const scope = scopeFor(database.db, id);
     await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
+    await registerWords(scope);
   }
   const demoPassword = process.env["DEMO_PASSWORD"];
   if (demoPassword) await loadDemo(database.db, demoPassword, new Date());

@@ -2,6 +2,7 @@ import { randomUUID } from "node:crypto";
 import type { InjectOptions } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
+import { TEST_PDF, testPicture } from "./testing/files.ts";
 
 /** Nobody sees or touches what belongs to another workshop, on any route of the OpenAPI document. */
 
@@ -27,10 +28,44 @@ beforeAll(async () => {
     payload: { id: runId, unitId: other.unitId, visitId: null, mapRevision: 1, setup: SETUP },
   });
   expect([visit.statusCode, run.statusCode]).toEqual([201, 201]);
-  Object.assign(theirs, { unitId: other.unitId, visitId: visit.json<{ id: string }>().id, runId, revision: "1", partId: "pump" });
+  const visitId = visit.json<{ id: string }>().id;
+  const [findingId, pictureId, documentId] = [randomUUID(), randomUUID(), randomUUID()];
+  const at = new Date().toISOString();
+  const found = { id: findingId, at, mapRevision: 1, body: { type: "found", what: "Weeps", severity: "wears" } };
+  const made = await Promise.all([
+    them({ method: "POST", url: "/api/customers", payload: { name: "Their Customer" } }),
+    them({ method: "POST", url: `/api/units/${other.unitId}/findings/${findingId}`, payload: found }),
+    them({ method: "POST", url: `/api/visits/${visitId}/links`, payload: {} }),
+    them({
+      method: "POST",
+      url: `/api/units/${other.unitId}/pictures?id=${pictureId}&about=unit&aboutId=unit&at=${at}`,
+      payload: await testPicture(),
+      headers: { "content-type": "image/jpeg" },
+    }),
+    them({
+      method: "POST",
+      url: `/api/units/${other.unitId}/documents?id=${documentId}&title=Sheet`,
+      payload: TEST_PDF,
+      headers: { "content-type": "application/pdf" },
+    }),
+  ]);
+  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201]);
+  Object.assign(theirs, {
+    unitId: other.unitId,
+    visitId,
+    runId,
+    revision: "1",
+    partId: "pump",
+    customerId: made[0]?.json<{ id: string }>().id,
+    findingId,
+    linkId: made[2]?.json<{ links: { id: string }[] }>().links[0]?.id,
+    pictureId,
+    documentId,
+  });
 });
 afterAll(() => server.close());
 
+const NOW = new Date().toISOString();
 const EVENT = { id: randomUUID(), seq: 1, at: new Date().toISOString(), body: { type: "note", text: "mine now" } };
 /** Sound bodies for the routes that take one, so that only the workshop can be the reason for a refusal. */
 const BODIES: Record<string, () => unknown> = {
@@ -41,7 +76,32 @@ const BODIES: Record<string, () => unknown> = {
   }),
   "POST /api/units/{unitId}/notes": () => ({ text: "mine now" }),
   "PATCH /api/visits/{visitId}": () => ({ state: "gone" }),
+  "PATCH /api/units/{unitId}": () => ({ name: "mine now" }),
+  "POST /api/units/{unitId}/merge": () => ({ double: home.unitId }),
+  "PATCH /api/customers/{customerId}": () => ({ name: "mine now" }),
+  "POST /api/customers/{customerId}/merge": () => ({ double: theirs["customerId"] === undefined ? "" : randomUUID() }),
+  "POST /api/visits/{visitId}/snapshots": () => ({ id: randomUUID(), kind: "as left", mapRevision: 1, lineup: {}, at: NOW }),
+  "POST /api/visits/{visitId}/links": () => ({}),
+  "POST /api/units/{unitId}/findings/{findingId}": () => ({
+    id: randomUUID(),
+    at: NOW,
+    mapRevision: 1,
+    body: { type: "answered", answer: "no", who: "me" },
+  }),
+  "POST /api/units/{unitId}/readings": () => ({
+    readings: [{ id: randomUUID(), key: "supply/still", label: "Still", dimension: "pressure", value: 3e5, at: NOW }],
+  }),
+  "POST /api/units/{unitId}/spring": () => ({ id: randomUUID(), item: "battery", mark: "pass", at: NOW }),
+  "PATCH /api/pictures/{pictureId}": () => ({ caption: "mine now" }),
+  "POST /api/units/{unitId}/pictures": () => Buffer.from("x"),
+  "POST /api/units/{unitId}/documents": () => Buffer.from("x"),
   "POST /api/runs/{runId}/events": () => ({ events: [EVENT] }),
+};
+
+/** What some routes want in their address. */
+const QUERIES: Record<string, () => string> = {
+  "POST /api/units/{unitId}/pictures": () => `?id=${randomUUID()}&about=unit&aboutId=unit&at=${NOW}`,
+  "POST /api/units/{unitId}/documents": () => `?id=${randomUUID()}&title=Sheet`,
 };
 
 const routes = (): { key: string; method: InjectOptions["method"]; url: string }[] => {
@@ -55,20 +115,30 @@ const routes = (): { key: string; method: InjectOptions["method"]; url: string }
   );
 };
 
+const OPEN = /sign-in|sign-out|health|\/owner\//u;
+
 describe("another workshop's things", () => {
   it("are not found, whatever the route", async () => {
     const me = await home.as("lead");
-    const withIds = routes().filter((r) => r.key.includes("{"));
-    expect(withIds.length).toBeGreaterThanOrEqual(8);
+    const withIds = routes().filter((r) => r.key.includes("{") && !OPEN.test(r.key) && !r.key.includes("/register/"));
+    expect(withIds.length).toBeGreaterThanOrEqual(30);
     for (const { key, method, url } of withIds) {
       const body = BODIES[key]?.();
-      const reply = await me({ method: method ?? "GET", url, ...(body ? { payload: body } : {}) });
+      const raw = Buffer.isBuffer(body) ? { headers: { "content-type": "application/octet-stream" } } : {};
+      const reply = await me({ method: method ?? "GET", url: url + (QUERIES[key]?.() ?? ""), ...(body ? { payload: body, ...raw } : {}) });
       // A map is read before its unit is looked for: an unsound one is refused first, and changes nothing either.
       expect([404, 422], key).toContain(reply.statusCode);
     }
     const them = await other.as("lead");
     expect((await them({ url: `/api/runs/${theirs["runId"]}` })).json<{ events: unknown[] }>().events).toEqual([]);
-    expect((await them({ url: `/api/units/${theirs["unitId"]}` })).json()).toMatchObject({ mapRevision: 1 });
+    expect((await them({ url: `/api/units/${theirs["unitId"]}` })).json()).toMatchObject({ mapRevision: 1, name: "Boat of other" });
+    expect((await them({ url: `/api/visits/${theirs["visitId"]}` })).json()).toMatchObject({ state: "booked" });
+    expect((await them({ url: `/api/visits/${theirs["visitId"]}/links` })).json<{ links: { withdrawnAt: null }[] }>().links).toMatchObject([
+      { withdrawnAt: null },
+    ]);
+    const findings = (await them({ url: `/api/units/${theirs["unitId"]}/findings` })).json<{ findings: { entries: unknown[] }[] }>()
+      .findings;
+    expect(findings.map((f) => f.entries.length)).toEqual([1]);
   });
 
   it("cannot be named in a body either", async () => {
@@ -77,6 +147,13 @@ describe("another workshop's things", () => {
     expect((await me({ method: "POST", url: "/api/visits", payload: visit })).statusCode).toBe(404);
     const run = { id: randomUUID(), unitId: other.unitId, visitId: null, mapRevision: 1, setup: SETUP };
     expect((await me({ method: "POST", url: "/api/runs", payload: run })).statusCode).toBe(404);
+    const me2 = await home.as("technician");
+    const look = { id: randomUUID(), key: "k", partId: null, point: "p", mark: "good", at: NOW, visitId: theirs["visitId"] };
+    expect((await me2({ method: "POST", url: `/api/units/${home.unitId}/looks`, payload: { looks: [look] } })).statusCode).toBe(404);
+    const moved = await me2({ method: "PATCH", url: `/api/units/${home.unitId}`, payload: { customerId: theirs["customerId"] } });
+    expect(moved.statusCode).toBe(404);
+    const merged = await me2({ method: "POST", url: `/api/units/${home.unitId}/merge`, payload: { double: other.unitId } });
+    expect(merged.statusCode).toBe(404);
     const mixed = { ...run, unitId: home.unitId, visitId: theirs["visitId"] };
     expect((await me({ method: "POST", url: "/api/runs", payload: mixed })).statusCode).toBe(404);
   });
@@ -87,12 +164,15 @@ describe("another workshop's things", () => {
     expect(units.map((u) => u.id)).toEqual([home.unitId]);
     const day = "from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z";
     expect((await me({ url: `/api/visits?${day}` })).json()).toEqual({ visits: [] });
+    expect((await me({ url: "/api/findings" })).json()).toEqual({ findings: [], more: false });
+    const people = (await me({ url: "/api/customers" })).json<{ customers: { name: string }[] }>().customers;
+    expect(people.map((c) => c.name)).toEqual(["Owner"]);
+    for (const kind of ["csv", "vcard"]) expect((await me({ url: `/api/register/${kind}` })).body).not.toContain("Their Customer");
   });
 
   it("need a session at all: without one every route but the open ones says so", async () => {
-    const open = ["POST /api/sign-in", "POST /api/sign-out", "GET /api/health"];
-    const closed = routes().filter((r) => !open.includes(r.key));
-    expect(closed.length).toBeGreaterThanOrEqual(11);
+    const closed = routes().filter((r) => !OPEN.test(r.key));
+    expect(closed.length).toBeGreaterThanOrEqual(40);
     for (const { key, method, url } of closed) {
       const reply = await server.app.inject({ method: method ?? "GET", url });
       expect(reply.statusCode, key).toBe(401);

@@ -1,9 +1,16 @@
-import { and, asc, eq, type InferInsertModel, type InferSelectModel, type SQL } from "drizzle-orm";
+import { and, asc, eq, type GetColumnData, type InferInsertModel, type InferSelectModel, type SQL, sql } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import type { Db } from "./db.ts";
 
 /** A table whose rows belong to workshops. */
 export type Scoped = PgTable & { workshopId: AnyPgColumn };
+
+interface FindOptions {
+  readonly order?: SQL;
+  readonly limit?: number;
+  readonly skip?: number;
+  readonly lock?: boolean;
+}
 
 type Values<T extends Scoped> = Omit<InferInsertModel<T>, "workshopId">;
 
@@ -13,11 +20,16 @@ type Values<T extends Scoped> = Omit<InferInsertModel<T>, "workshopId">;
  */
 export interface Scope {
   readonly workshopId: string;
-  find: <T extends Scoped>(
+  find: <T extends Scoped>(table: T, where?: SQL, options?: FindOptions) => Promise<InferSelectModel<T>[]>;
+  /** Some columns only, where others are large. */
+  pick: <T extends Scoped, C extends Record<string, AnyPgColumn>>(
     table: T,
+    columns: C,
     where?: SQL,
-    options?: { order?: SQL; limit?: number; lock?: boolean },
-  ) => Promise<InferSelectModel<T>[]>;
+    options?: FindOptions,
+  ) => Promise<{ [K in keyof C]: GetColumnData<C[K]> }[]>;
+  /** How many rows fit, counted up to a bound. */
+  count: (table: Scoped, where: SQL | undefined, atMost: number) => Promise<number>;
   first: <T extends Scoped>(table: T, where: SQL) => Promise<InferSelectModel<T> | undefined>;
   add: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
   change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
@@ -36,8 +48,29 @@ export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transact
         .$dynamic();
       if (options.order) query.orderBy(options.order);
       if (options.limit !== undefined) query.limit(options.limit);
+      if (options.skip) query.offset(options.skip);
       if (options.lock) query.for("update");
       return (await query) as InferSelectModel<typeof table>[];
+    },
+    pick: async (table, columns, where, options = {}) => {
+      const query = db
+        .select(columns)
+        .from(table as PgTable)
+        .where(and(eq(table.workshopId, workshopId), where))
+        .$dynamic();
+      if (options.order) query.orderBy(options.order);
+      if (options.limit !== undefined) query.limit(options.limit);
+      return (await query) as never;
+    },
+    count: async (table, where, atMost) => {
+      const some = db
+        .select({ one: sql`1`.as("one") })
+        .from(table as PgTable)
+        .where(and(eq(table.workshopId, workshopId), where))
+        .limit(atMost)
+        .as("some");
+      const [row] = await db.select({ n: sql<number>`count(*)::int` }).from(some);
+      return row?.n ?? 0;
     },
     first: async (table, where) => (await scope.find(table, where, { limit: 1 }))[0],
     add: async (table, values) => {

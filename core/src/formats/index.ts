@@ -5,3 +5,15 @@ export { itemsOf, lifeKey, type PartsImport, readPartsCsv, writePartsCsv } from 
 export { ageMonths, CONDITIONS, dueOn, NO_LIFE, type PartLife, partLifeChangeSchema, partLifeSchema } from "./register.ts";
 export { escapeXml, sceneSvg, writeSvg } from "./svg.ts";
 export { decodeText, type FileProblem, MOST_BYTES, type TextResult } from "./text.ts";
+export {
+  type CustomerFields,
+  customerFields,
+  readRegisterCsv,
+  type RegisterImport,
+  type RegisterRow,
+  type UnitFields,
+  unitFields,
+  writeRegisterCsv,
+} from "./customers-csv.ts";
+export { readVcards, type VcardImport, writeVcards } from "./vcard.ts";
+export { litMapSvg } from "./lit-map.ts";

@@ -1,7 +1,8 @@
 import Papa from "papaparse";
 import { addLoose, changePart, PART_KINDS, paramsOf, type Part, partSchema, readWaterMap, type WaterMap } from "../watermap/index.ts";
 import { CONDITIONS, NO_LIFE, type PartLife, partLifeSchema } from "./register.ts";
-import { type FileProblem, MOST_BYTES } from "./text.ts";
+import { guarded, oddCells, readTable, unguarded } from "./table.ts";
+import type { FileProblem } from "./text.ts";
 
 /** Parts as CSV, both ways: what the map says of them and what the register keeps of them. */
 
@@ -25,12 +26,6 @@ const COLUMNS = [
   "note",
 ] as const;
 type Column = (typeof COLUMNS)[number];
-
-// A spreadsheet would run these as formulas; an apostrophe in front makes them text.
-const FORMULA = /^[=+\-@\t\r]/u;
-const NUMBER = /^-?\d+(?:\.\d+)?$/u;
-const guarded = (cell: string): string => (FORMULA.test(cell) && !NUMBER.test(cell) ? `'${cell}` : cell);
-const unguarded = (cell: string): string => (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell);
 
 const paramsText = (part: Part): string =>
   Object.entries(part.params)
@@ -139,22 +134,10 @@ const readLife = (
  */
 export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<string, PartLife> = new Map()): PartsImport => {
   const fail = (problems: FileProblem[]): PartsImport => ({ ok: false, problems: problems.slice(0, 50) });
-  if (text.length > MOST_BYTES) return fail([{ where: "file", problem: `the file is longer than ${MOST_BYTES / 1024 / 1024} MB.` }]);
-  const parsed = Papa.parse<string[]>(text.replace(/^\uFEFF/u, ""), { skipEmptyLines: "greedy", preview: MOST_ROWS + 2 });
-  const problems: FileProblem[] = parsed.errors
-    .filter((e) => e.code !== "UndetectableDelimiter")
-    .map((e) => ({ line: (e.row ?? 0) + 1, where: "file", problem: `${e.message}.` }));
-  const [head = [], ...rows] = parsed.data;
-  const columns = head.map((c) => c.trim().toLowerCase());
-  for (const column of columns)
-    if (!(COLUMNS as readonly string[]).includes(column))
-      problems.push({ line: 1, where: column || "heading", problem: "is not a column of a parts list." });
-  for (const column of new Set(columns.filter((c, i) => columns.indexOf(c) !== i)))
-    problems.push({ line: 1, where: column, problem: "stands there twice." });
-  for (const needed of ["id", "kind", "name"] as const)
-    if (!columns.includes(needed)) problems.push({ line: 1, where: needed, problem: "is missing." });
-  if (rows.length > MOST_ROWS) problems.push({ where: "file", problem: `more than ${MOST_ROWS} parts; no map has so many.` });
-  if (problems.length) return fail(problems);
+  const table = readTable(text, { columns: COLUMNS, needed: ["id", "kind", "name"], what: "a parts list", most: MOST_ROWS });
+  if (!table.ok) return fail([...table.problems]);
+  const { columns, rows } = table;
+  const problems: FileProblem[] = [];
 
   const has = new Set(columns as Column[]);
   const seen = new Set<string>();
@@ -162,14 +145,7 @@ export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<st
   let map = base;
   rows.forEach((row, i) => {
     const line = i + 2;
-    if (row.length > columns.length) problems.push({ line, where: "line", problem: "has more cells than the heading." });
-    for (const [c, raw] of row.entries())
-      if (FORMULA.test(raw) && !NUMBER.test(raw))
-        problems.push({
-          line,
-          where: columns[c] ?? `column ${c + 1}`,
-          problem: `"${raw.slice(0, 20)}" looks like a formula. Put an apostrophe before it to keep it as text.`,
-        });
+    problems.push(...oddCells(columns, row, line));
     const cell = (column: Column): string => unguarded((row[columns.indexOf(column)] ?? "").trim());
     const [id, item] = [cell("id"), cell("item")];
     const key = lifeKey(id, item);

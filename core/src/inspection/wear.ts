@@ -30,6 +30,8 @@ export type RodVerdict =
     }
   | { readonly ok: false; readonly problem: string };
 
+// Three quarters of an inch: what a rod commonly is when new (common practice, no source).
+export const NEW_ROD_M = 0.019;
 // A rod is renewed with a quarter of its metal left (a maker's rule of thumb: three quarters consumed; from memory).
 const RENEW_AT = 0.25;
 const DAY_MS = 86_400_000;

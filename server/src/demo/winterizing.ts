@@ -9,13 +9,10 @@ import {
   startRun,
   type WaterMap,
 } from "@uppershed/core";
-import { createHash } from "node:crypto";
+import { idFrom } from "../ids.ts";
 
 /** Ids made from words, so that the demo is the same every time. */
-export const demoId = (words: string): string => {
-  const hex = createHash("sha256").update(words).digest("hex");
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
-};
+export const demoId = idFrom;
 
 const litres = (m3: number): string => `${(m3 * 1000).toFixed(1)} L`;
 

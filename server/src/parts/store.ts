@@ -4,6 +4,7 @@ import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from 
 import { notFound, Refused } from "../errors.ts";
 import { parts, units } from "../schema.ts";
 import type { Scope } from "../scope.ts";
+import { refreshSearch } from "../units/search.ts";
 
 type PartRow = typeof parts.$inferSelect;
 
@@ -69,6 +70,7 @@ export const followMap = async (
     const differs = Object.entries(change).some(([field, value]) => row[field as keyof PartRow] !== value);
     if (differs) await scope.change(parts, change, at(unitId, row.partId, row.item));
   }
+  await refreshSearch(scope, [unitId]);
 };
 
 const at = (unitId: string, partId: string, item: string): SQL =>
@@ -88,11 +90,8 @@ const literal = (word: string): string => `%${word.replaceAll(/[\\%_]/gu, (c) =>
 
 /** Finds parts across the workshop's units. */
 export const findParts = async (scope: Scope, search: PartSearch): Promise<{ parts: RegisteredPart[]; more: boolean }> => {
-  const all = await scope.find(units);
-  const names = new Map(all.map((u) => [u.id, u.name]));
   const words = (search.text ?? "").split(/\s+/u).filter(Boolean);
   const conditions: (SQL | undefined)[] = words.map((word) => {
-    const named = all.filter((u) => u.name.toLowerCase().includes(word.toLowerCase())).map((u) => u.id);
     return or(
       ilike(parts.words, literal(word)),
       ilike(parts.name, literal(word)),
@@ -100,7 +99,7 @@ export const findParts = async (scope: Scope, search: PartSearch): Promise<{ par
       ilike(parts.description, literal(word)),
       ilike(parts.serial, literal(word)),
       ilike(parts.tag, literal(word)),
-      ...(named.length > 0 ? [inArray(parts.unitId, named)] : []),
+      sql`exists (select 1 from ${units} where ${units.workshopId} = ${parts.workshopId} and ${units.id} = ${parts.unitId} and lower(${units.name}) like ${literal(word.toLowerCase())})`,
     );
   });
   if (search.unit) conditions.push(eq(parts.unitId, search.unit));
@@ -122,6 +121,9 @@ export const findParts = async (scope: Scope, search: PartSearch): Promise<{ par
     order: sql`${parts.fittedOn} asc nulls last, ${asc(parts.name)}, ${asc(parts.partId)}, ${asc(parts.item)}`,
     limit: MOST + 1,
   });
+  const unitIds = [...new Set(rows.map((row) => row.unitId))];
+  const named = unitIds.length > 0 ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, unitIds)) : [];
+  const names = new Map(named.map((u) => [u.id, u.name]));
   return { parts: rows.slice(0, MOST).map((row) => registered(row, names.get(row.unitId) ?? "")), more: rows.length > MOST };
 };
 
@@ -143,6 +145,7 @@ export const changeLife = async (
   const row = unit && (await scope.first(parts, at(unitId, partId, item)));
   if (!unit || !row) throw notFound("part");
   if (Object.keys(change).length > 0) await scope.change(parts, change, at(unitId, partId, item));
+  await refreshSearch(scope, [unitId]);
   const after = await scope.first(parts, at(unitId, partId, item));
   return registered(after ?? row, unit.name);
 };

@@ -37,5 +37,6 @@ export const whoIs = async (db: Db, token: string): Promise<Me | undefined> => {
     .where(eq(sessions.tokenHash, hashOf(token)));
   if (!row || row.sessions.expiresAt.getTime() <= Date.now()) return undefined;
   const { id, name, role } = row.people;
-  return { person: { id, name, role }, workshop: row.workshops };
+  const { linkKey: _secret, ...workshop } = row.workshops;
+  return { person: { id, name, role }, workshop };
 };

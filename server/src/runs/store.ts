@@ -15,9 +15,10 @@ import {
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { getMap } from "../maps/store.ts";
-import { people, runEvents, runs, visits } from "../schema.ts";
+import { people, runEvents, runs, units, visits } from "../schema.ts";
 import type { Scope } from "../scope.ts";
 import { getUnit } from "../units/store.ts";
+import { carryOver } from "./carry.ts";
 
 type RunRow = typeof runs.$inferSelect;
 
@@ -95,10 +96,13 @@ export const beginRun = (scope: Scope, personId: string, wanted: NewRun, started
     if (wanted.visitId) {
       const visit = await tx.first(visits, eq(visits.id, wanted.visitId));
       if (!visit || visit.unitId !== wanted.unitId) throw notFound("visit of this unit");
-      await tx.change(visits, { state: "in work" }, eq(visits.id, visit.id));
+      const arrived = visit.arrivedAt === null ? { arrivedAt: startedAt } : {};
+      await tx.change(visits, { state: "in work", waitingFor: "", waitingUntil: null, ...arrived }, eq(visits.id, visit.id));
     }
     const state = startRun(buildNetwork(map.document), wanted.setup);
-    await tx.add(runs, { ...wanted, summary: summarize(state), personId, startedAt });
+    const summary = summarize(state);
+    await tx.add(runs, { ...wanted, summary, personId, startedAt });
+    await tx.change(units, { holdsToC: summary.holdsToC }, eq(units.id, wanted.unitId));
     remember(wanted.id, state);
     return getRun(tx, wanted.id);
   });
@@ -110,7 +114,7 @@ export const beginRun = (scope: Scope, personId: string, wanted: NewRun, started
 export const takeEvents = (
   scope: Scope,
   me: RunEvent["by"],
-  units: UnitSystem,
+  system: UnitSystem,
   runId: string,
   sent: readonly NewRunEvent[],
 ): Promise<SentEvents> =>
@@ -142,7 +146,7 @@ export const takeEvents = (
         const event: RunEvent = { ...one, by: me };
         const applied = applyEvent(state, event);
         if (!applied.ok) {
-          outcomes.push({ id: one.id, outcome: "refused", code: applied.code, problem: fillIn(applied.problem, units) });
+          outcomes.push({ id: one.id, outcome: "refused", code: applied.code, problem: fillIn(applied.problem, system) });
           break;
         }
         state = applied.state;
@@ -167,6 +171,8 @@ export const takeEvents = (
         );
         const closed = fresh.find((e) => e.body.type === "closed");
         await tx.change(runs, { summary, ...(closed ? { closedAt: new Date(closed.at) } : {}) }, eq(runs.id, runId));
+        await tx.change(units, { holdsToC: summary.holdsToC }, eq(units.id, run.unitId));
+        await carryOver(tx, run, fresh, state);
         if (closed && run.visitId) await tx.change(visits, { state: "ready" }, eq(visits.id, run.visitId));
       }
       return { state, reply: { outcomes, summary: wire(summary) } };

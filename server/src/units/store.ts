@@ -1,8 +1,9 @@
-import type { Unit, UnitRun } from "@uppershed/contract";
-import { desc, eq, inArray, sql } from "drizzle-orm";
+import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import { and, desc, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { customers, people, runs, units } from "../schema.ts";
+import { customers, findings, people, runs, units, visits } from "../schema.ts";
 import type { Scope } from "../scope.ts";
+import { allIn, nearest } from "../search.ts";
 
 type UnitRow = typeof units.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
@@ -11,6 +12,13 @@ type RunRow = typeof runs.$inferSelect;
 export const namesOf = async (scope: Scope, ids: readonly string[]): Promise<Map<string, string>> => {
   const found = ids.length > 0 ? await scope.find(people, inArray(people.id, [...new Set(ids)])) : [];
   return new Map(found.map((p) => [p.id, p.name]));
+};
+
+/** A unit and the doubles that were put together with it: their histories are read as one. */
+export const familyOf = async (scope: Scope, unitId: string): Promise<string[]> => {
+  const found = await scope.pick(units, { id: units.id }, or(eq(units.id, unitId), eq(units.mergedInto, unitId)));
+  if (!found.some((u) => u.id === unitId)) throw notFound("unit");
+  return found.map((u) => u.id);
 };
 
 const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
@@ -31,49 +39,96 @@ const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
   return { kind: "as left", holdsToC, weakestPart, cannotTell, at: run.closedAt.toISOString(), runId: run.id };
 };
 
-/** Units with owner and state; all, or those named. */
-export const listUnits = async (scope: Scope, ids?: readonly string[]): Promise<Unit[]> => {
-  const rows = await scope.find(units, ids ? inArray(units.id, [...ids]) : undefined, { order: sql`${units.name}` });
+/** What stands on a unit's sheets: the condition that core's staysOnSheets says. */
+export const ON_SHEETS: SQL = sql`(${findings.state} = 'open' or (${findings.severity} = 'unsafe' and ${findings.state} <> 'mended'))`;
+
+const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]> => {
   if (rows.length === 0) return [];
-  const owners = new Map((await scope.find(customers)).map((c) => [c.id, c]));
+  const ids = rows.map((u) => u.id);
+  const doubles = await scope.pick(units, { id: units.id, into: units.mergedInto }, inArray(units.mergedInto, ids));
+  const into = new Map(doubles.map((d) => [d.id, d.into as string]));
+  const familyIds = [...ids, ...into.keys()];
+  const ownerIds = [...new Set(rows.map((u) => u.customerId))];
+  const owners = new Map((await scope.find(customers, inArray(customers.id, ownerIds))).map((c) => [c.id, c]));
   const latest = new Map<string, RunRow>();
-  for (const run of await scope.find(
-    runs,
-    inArray(
-      runs.unitId,
-      rows.map((u) => u.id),
-    ),
-    { order: sql`${runs.startedAt}` },
-  ))
-    latest.set(run.unitId, run);
+  for (const run of await scope.find(runs, inArray(runs.unitId, familyIds), { order: sql`${runs.startedAt}` }))
+    latest.set(into.get(run.unitId) ?? run.unitId, run);
+  const open = await scope.pick(
+    findings,
+    { unitId: findings.unitId, severity: findings.severity },
+    and(inArray(findings.unitId, familyIds), ON_SHEETS),
+  );
   const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
   const sisters = new Map((sisterIds.length > 0 ? await scope.find(units, inArray(units.id, sisterIds)) : []).map((u) => [u.id, u.name]));
-  return rows.map((unit) => ({
-    id: unit.id,
-    name: unit.name,
-    craft: unit.craft,
-    owner: owners.get(unit.customerId)?.name ?? "",
-    phone: owners.get(unit.customerId)?.phone ?? "",
-    mark: unit.mark,
-    berth: unit.berth,
-    mapRevision: unit.mapRevision,
-    siblingOf:
-      unit.siblingOf === null
-        ? null
-        : { unitId: unit.siblingOf, name: sisters.get(unit.siblingOf) ?? "", revision: unit.siblingRevision ?? 1 },
-    state: stateOf(unit, latest.get(unit.id)),
-  }));
+  return rows.map((unit) => {
+    const own = open.filter((f) => (into.get(f.unitId) ?? f.unitId) === unit.id);
+    const owner = owners.get(unit.customerId);
+    return {
+      id: unit.id,
+      name: unit.name,
+      craft: unit.craft,
+      customerId: unit.customerId,
+      owner: owner?.name ?? "",
+      phone: owner?.phone ?? "",
+      mark: unit.mark,
+      hull: unit.hull,
+      berth: unit.berth,
+      accessNote: unit.accessNote,
+      mapRevision: unit.mapRevision,
+      siblingOf:
+        unit.siblingOf === null
+          ? null
+          : { unitId: unit.siblingOf, name: sisters.get(unit.siblingOf) ?? "", revision: unit.siblingRevision ?? 1 },
+      state: stateOf(unit, latest.get(unit.id)),
+      openFindings: own.length,
+      unsafe: own.some((f) => f.severity === "unsafe"),
+    };
+  });
+};
+
+// A register is looked through by page; further than this nobody counts.
+const COUNT_AT_MOST = 1000;
+const HERE = ["arrived", "in work", "waiting", "ready"] as const;
+
+const onlyWhere = (only: UnitSearch["only"]): SQL | undefined => {
+  const finding = (more: SQL): SQL =>
+    sql`exists (select 1 from ${findings} where ${findings.workshopId} = ${units.workshopId} and ${findings.unitId} = ${units.id} and ${ON_SHEETS} and ${more})`;
+  if (only === "findings") return finding(sql`true`);
+  if (only === "unsafe") return finding(sql`${findings.severity} = 'unsafe'`);
+  if (only === "here")
+    return sql`exists (select 1 from ${visits} where ${visits.workshopId} = ${units.workshopId} and ${visits.unitId} = ${units.id} and ${inArray(visits.state, [...HERE])})`;
+  return undefined;
+};
+
+/** The register, a page at a time. Doubles that were put together with another are found by their own words, as that other. */
+export const findUnits = async (scope: Scope, search: UnitSearch): Promise<UnitList> => {
+  const where = and(
+    isNull(units.mergedInto),
+    allIn(units.search, search.find),
+    onlyWhere(search.only),
+    search.customer ? eq(units.customerId, search.customer) : undefined,
+  );
+  const order =
+    search.sort === "cold"
+      ? sql`${units.holdsToC} desc nulls last, ${units.name}`
+      : search.find
+        ? sql`${nearest(units.name, search.find, [units.mark, units.hull])}, ${units.name}, ${units.id}`
+        : sql`${units.name}, ${units.id}`;
+  const [rows, found] = [
+    await scope.find(units, where, { order, limit: Number(search.limit ?? 50), skip: Number(search.skip ?? 0) }),
+    await scope.count(units, where, COUNT_AT_MOST),
+  ];
+  return { units: await complete(scope, rows), found, atLeast: found >= COUNT_AT_MOST };
 };
 
 export const getUnit = async (scope: Scope, id: string): Promise<Unit> => {
-  const [unit] = await listUnits(scope, [id]);
+  const [unit] = await complete(scope, await scope.find(units, eq(units.id, id)));
   if (!unit) throw notFound("unit");
   return unit;
 };
 
 export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRun[]> => {
-  await getUnit(scope, unitId);
-  const rows = await scope.find(runs, eq(runs.unitId, unitId), { order: desc(runs.startedAt) });
+  const rows = await scope.find(runs, inArray(runs.unitId, await familyOf(scope, unitId)), { order: desc(runs.startedAt), limit: 500 });
   const names = await namesOf(
     scope,
     rows.map((r) => r.personId),

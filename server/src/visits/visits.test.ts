@@ -29,7 +29,8 @@ describe("visits", () => {
     expect(early).toMatchObject({ state: "booked", unitName: "Boat of home", ownerSaid: "Tap drips.", run: null });
     const day = await list("from=2026-11-02T00:00:00Z&to=2026-11-03T00:00:00Z");
     expect(day.map((v) => v.id)).toEqual([early.id, late.id]);
-    expect(await list(`from=2026-11-02T00:00:00Z&to=2026-11-03T00:00:00Z&unit=${randomUUID()}`)).toEqual([]);
+    const strange = `from=2026-11-02T00:00:00Z&to=2026-11-03T00:00:00Z&unit=${randomUUID()}`;
+    expect((await me({ url: `/api/visits?${strange}` })).statusCode).toBe(404);
     const moved = await me({ method: "PATCH", url: `/api/visits/${early.id}`, payload: { state: "arrived" } });
     expect(moved.json()).toMatchObject({ state: "arrived" });
   });
@@ -66,5 +67,42 @@ describe("visits", () => {
     expect((await me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload: { state: "eaten" } })).statusCode).toBe(400);
     expect((await me({ method: "PATCH", url: "/api/visits/not-an-id", payload: { state: "gone" } })).statusCode).toBe(400);
     expect((await me({ method: "PATCH", url: `/api/visits/${randomUUID()}`, payload: { state: "gone" } })).statusCode).toBe(404);
+  });
+
+  it("wait for something, until when, and are still here the day after", async () => {
+    const visit = (await book({ startsAt: "2026-10-01T09:00:00.000Z", jobs: ["sanitize"] })).json<Visit>();
+    const patch = async (payload: object) => me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload });
+    expect((await patch({ state: "waiting" })).statusCode).toBe(400);
+    expect((await patch({ waitingFor: "soaking" })).statusCode).toBe(400);
+    const until = "2026-10-02T08:00:00.000Z";
+    expect((await patch({ state: "waiting", waitingFor: "soaking", waitingUntil: until })).json()).toMatchObject({
+      state: "waiting",
+      waitingFor: "soaking",
+      waitingUntil: until,
+      jobs: ["sanitize"],
+      arrivedAt: expect.any(String),
+    });
+    const next = "from=2026-10-02T00:00:00Z&to=2026-10-03T00:00:00Z";
+    expect(await list(next)).toEqual([]);
+    expect((await list(`${next}&here=yes`)).map((v) => v.id)).toEqual([visit.id]);
+    expect((await patch({ state: "gone" })).json()).toMatchObject({ waitingFor: "", waitingUntil: null, goneAt: expect.any(String) });
+    expect(await list(`${next}&here=yes`)).toEqual([]);
+  });
+
+  it("keep how everything stood, once each, newest last, and no position that the map does not know", async () => {
+    const visit = (await book({})).json<Visit>();
+    const send = async (more: object) =>
+      me({
+        method: "POST",
+        url: `/api/visits/${visit.id}/snapshots`,
+        payload: { id: randomUUID(), kind: "as found", mapRevision: 1, lineup: {}, at: "2026-11-02T09:05:00.000Z", ...more },
+      });
+    const id = randomUUID();
+    await send({ id, note: "Heater warm." });
+    expect((await send({ id, note: "another" })).json()).toMatchObject({ snapshots: [{ id, note: "Heater warm.", by: "L. Ead" }] });
+    const left = await send({ kind: "as left", lineup: { pump: "off" }, at: "2026-11-02T11:00:00.000Z" });
+    expect(left.json<{ snapshots: { kind: string }[] }>().snapshots.map((s) => s.kind)).toEqual(["as found", "as left"]);
+    expect((await send({ lineup: { nowhere: "open" } })).statusCode).toBe(422);
+    expect((await send({ mapRevision: 7 })).statusCode).toBe(404);
   });
 });

@@ -12,3 +12,4 @@ export {
 } from "./change.ts";
 export { type End, openPorts, partOf, portSpecs, runAtPort, runOf, runsAt } from "./ends.ts";
 export { freshId, freshName, nextTag, slug } from "./names.ts";
+export { undrawnMap } from "./undrawn.ts";

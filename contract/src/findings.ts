@@ -1,0 +1,51 @@
+import { ANSWERS, FINDING_STATES, findingBodySchema, SEVERITIES } from "@uppershed/core";
+import { z } from "zod";
+
+export const findingEntrySchema = z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), body: findingBodySchema });
+
+export const findingSchema = z.object({
+  id: z.uuid(),
+  unitId: z.uuid(),
+  unitName: z.string(),
+  visitId: z.uuid().nullable(),
+  mapRevision: z.number().int(),
+  partId: z.string().nullable(),
+  place: z.string(),
+  what: z.string(),
+  severity: z.enum(SEVERITIES),
+  cause: z.string(),
+  advice: z.string(),
+  partsNeeded: z.string(),
+  minutes: z.number().int().nullable(),
+  state: z.enum(FINDING_STATES),
+  foundAt: z.iso.datetime(),
+  foundBy: z.string(),
+  answer: z.object({ answer: z.enum(ANSWERS), who: z.string(), at: z.iso.datetime() }).optional(),
+  mended: z.object({ how: z.string(), proof: z.string(), at: z.iso.datetime(), by: z.string() }).optional(),
+  accepted: z.object({ why: z.string(), at: z.iso.datetime() }).optional(),
+  /** Everything that was ever said of it, oldest first. */
+  entries: z.array(findingEntrySchema),
+});
+
+export const findingListSchema = z.object({ findings: z.array(findingSchema), more: z.boolean() });
+
+export const findingSearchSchema = z.strictObject({
+  unit: z.uuid().optional(),
+  find: z.string().trim().max(100).optional(),
+  severity: z.enum(SEVERITIES).optional(),
+  state: z.enum(["open", "all"]).default("all"),
+});
+
+/** An entry about a finding: the first one makes it. */
+export const newFindingEntrySchema = z.strictObject({
+  /** Of the entry, made on the device; of the first entry it is the finding's own. */
+  id: z.uuid(),
+  at: z.iso.datetime(),
+  body: findingBodySchema,
+  visitId: z.uuid().nullable().default(null),
+  mapRevision: z.number().int().min(1),
+});
+
+export type FindingOnFile = z.infer<typeof findingSchema>;
+export type NewFindingEntry = z.input<typeof newFindingEntrySchema>;
+export type FindingSearch = z.input<typeof findingSearchSchema>;

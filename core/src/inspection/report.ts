@@ -1,0 +1,88 @@
+import type { WaterMap } from "../watermap/index.ts";
+import { byUrgency, type Finding, staysOnSheets } from "./finding.ts";
+import { walkRound } from "./walk.ts";
+
+/** What an owner is told after a visit: the same for the screen, for paper and for the owner's page. */
+
+export interface ReportLook {
+  readonly key: string;
+  readonly point: string;
+  readonly partId: string | null;
+  readonly mark: string;
+  readonly note: string;
+  readonly at: string;
+  readonly by: string;
+}
+
+export interface ReportFinding extends Finding {
+  readonly id: string;
+  readonly visitId: string | null;
+}
+
+export interface ReportPlace {
+  readonly place: string;
+  readonly lines: readonly { readonly name: string; readonly point: string; readonly mark: string; readonly note: string }[];
+}
+
+export interface Report {
+  /** Points looked at on this visit, place by place. */
+  readonly places: readonly ReportPlace[];
+  readonly good: number;
+  readonly seen: number;
+  readonly inAll: number;
+  /** Open, and what is unsafe and declined: most urgent first. */
+  readonly open: readonly ReportFinding[];
+  readonly declined: readonly ReportFinding[];
+  readonly mended: readonly ReportFinding[];
+  readonly accepted: readonly ReportFinding[];
+  readonly notReached: readonly { readonly name: string; readonly point: string; readonly why: string }[];
+  /** Parts to light on the small map. */
+  readonly lit: readonly string[];
+}
+
+/**
+ * @param looks of this visit
+ * @param findings of the unit, all of them: what stays on sheets comes with every report, what was mended or accepted with its visit's
+ */
+export const buildReport = (map: WaterMap, visitId: string, looks: readonly ReportLook[], findings: readonly ReportFinding[]): Report => {
+  const newest = new Map<string, ReportLook>();
+  for (const look of looks.toSorted((a, b) => (a.at < b.at ? -1 : 1))) newest.set(look.key, look);
+  const stops = walkRound(map);
+  const points = stops.flatMap((s) => s.points);
+  const known = new Set(points.map((p) => p.key));
+  const nameOf = new Map(map.parts.map((p) => [p.id, p.name]));
+  const line = (name: string, point: string, look: ReportLook) => ({ name, point, mark: look.mark, note: look.note });
+  const places: ReportPlace[] = stops.flatMap((stop) => {
+    const lines = stop.points.flatMap((p) => {
+      const look = newest.get(p.key);
+      return look && look.mark !== "not reached" ? [line(p.name, p.point, look)] : [];
+    });
+    return lines.length > 0 ? [{ place: stop.place, lines }] : [];
+  });
+  // A part that was marked "not fitted" has left the map, and its look with it; it was looked at all the same.
+  const gone = [...newest.values()].filter((l) => !known.has(l.key) && l.mark !== "not reached");
+  if (gone.length > 0)
+    places.push({
+      place: "no longer on the map",
+      lines: gone.map((l) => line(nameOf.get(l.partId ?? "") ?? l.partId ?? "the unit", l.point, l)),
+    });
+  const sorted = findings.map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
+  const open = sorted.filter((f) => staysOnSheets(f));
+  const ofVisit = sorted.filter((f) => f.visitId === visitId && !staysOnSheets(f));
+  return {
+    places,
+    good: [...newest.values()].filter((l) => l.mark === "good").length,
+    seen: [...newest.values()].filter((l) => l.mark !== "not reached").length,
+    inAll: points.length,
+    open,
+    declined: open.filter((f) => f.severity === "unsafe" && f.answer?.answer === "no"),
+    mended: ofVisit.filter((f) => f.state === "mended"),
+    accepted: ofVisit.filter((f) => f.state === "accepted"),
+    notReached: points.flatMap((p) => {
+      const look = newest.get(p.key);
+      if (look && look.mark !== "not reached") return [];
+      return [{ name: p.name, point: p.point, why: look ? look.note || "could not be reached" : "not looked at on this visit" }];
+    }),
+    lit: [...new Set(open.flatMap((f) => (f.partId ? [f.partId] : [])))],
+  };
+};

@@ -1,0 +1,40 @@
+import { type Contents, liquidVolume } from "../contents/index.ts";
+import { kindOfPart, type Lineup, type Network, runsAt } from "../watermap/index.ts";
+
+// Under this share of its room a heater is called empty: what stays below a plug's lip is about five per cent.
+const EMPTY_SHARE = 0.1;
+
+/** Valves that stand next to a part, with nothing but pipe and tees between. */
+const valvesBeside = (network: Network, partId: string): Set<string> => {
+  const { map } = network;
+  const kinds = new Map(map.parts.map((p) => [p.id, kindOfPart(p)]));
+  const seen = new Set([partId]);
+  const found = new Set<string>();
+  const open = [partId];
+  for (let id = open.pop(); id !== undefined; id = open.pop())
+    for (const run of runsAt(map, id)) {
+      const next = run.from.part === id ? run.to.part : run.from.part;
+      if (seen.has(next)) continue;
+      seen.add(next);
+      if (kinds.get(next)?.role.joint) open.push(next);
+      else if (kinds.get(next)?.group === "control") found.add(next);
+    }
+  return found;
+};
+
+/** How the heaters stand, in words for a unit's one sentence: "heater bypassed, empty". */
+export const standing = (network: Network, contents: Contents, lineup: Lineup): string[] =>
+  network.map.parts.flatMap((part) => {
+    if (kindOfPart(part).role.vessel !== "heater") return [];
+    const cells = network.cells.flatMap((cell, i) => (cell.ownerId === part.id ? [{ cell, i }] : []));
+    const room = cells.reduce((sum, { cell }) => sum + cell.capacityM3, 0);
+    if (room === 0) return [];
+    const held = cells.reduce((sum, { i }) => sum + liquidVolume(contents[i]), 0);
+    const beside = valvesBeside(network, part.id);
+    const bypassed = network.controls.some(
+      (c) =>
+        beside.has(c.part.id) && c.spec.role !== "check" && (lineup[c.key] ?? c.spec.inUse) !== (network.map.lineup[c.key] ?? c.spec.inUse),
+    );
+    const words = [...(bypassed ? ["bypassed"] : []), held < EMPTY_SHARE * room ? "empty" : "holding water"];
+    return [`${part.name.charAt(0).toLowerCase()}${part.name.slice(1)} ${words.join(", ")}`];
+  });

@@ -1,0 +1,170 @@
+import type { RegisterFile, RegisterOutcome } from "@uppershed/contract";
+import {
+  type CustomerFields,
+  readRegisterCsv,
+  readVcards,
+  type RegisterRow,
+  undrawnMap,
+  type UnitFields,
+  type VcardImport,
+  writeRegisterCsv,
+  writeVcards,
+} from "@uppershed/core";
+import { eq, isNull, sql } from "drizzle-orm";
+import { randomUUID } from "node:crypto";
+import { Refused } from "../errors.ts";
+import { followMap } from "../parts/store.ts";
+import { customers, mapRevisions, units } from "../schema.ts";
+import type { Scope } from "../scope.ts";
+import { searchText } from "../search.ts";
+import { refreshSearch } from "../units/search.ts";
+
+/** The register of customers and units, out as CSV or vCards and in again. */
+
+const MOST_OUT = 100_000;
+
+export const exportRegister = async (scope: Scope, kind: "csv" | "vcard"): Promise<string> => {
+  const people = await scope.find(customers, isNull(customers.mergedInto), { order: sql`${customers.name}`, limit: MOST_OUT });
+  if (kind === "vcard") return writeVcards(people);
+  const all = await scope.find(units, isNull(units.mergedInto), { order: sql`${units.name}`, limit: MOST_OUT });
+  const byOwner = new Map<string, typeof all>();
+  for (const unit of all) byOwner.set(unit.customerId, [...(byOwner.get(unit.customerId) ?? []), unit]);
+  return writeRegisterCsv(
+    people.flatMap((owner) => {
+      const theirs = byOwner.get(owner.id) ?? [undefined];
+      return theirs.map((unit) => ({ owner, unit }));
+    }),
+  );
+};
+
+const key = (text: string): string => text.toLowerCase().replaceAll(/\s+/gu, " ").trim();
+const digits = (text: string): string => text.replaceAll(/\D/gu, "");
+
+interface Known {
+  readonly id: string;
+  fields: CustomerFields;
+  units: { id: string; fields: UnitFields }[];
+}
+
+/** Which of a known row's empty fields the file fills, and where the two say different things. */
+const compare = <T extends Record<string, string>>(
+  here: T,
+  file: T,
+): { fill: Partial<T>; differs: { where: string; here: string; file: string }[] } => {
+  const fill: Record<string, string> = {};
+  const differs: { where: string; here: string; file: string }[] = [];
+  for (const [where, said] of Object.entries(file)) {
+    const before = here[where] ?? "";
+    if (said === "" || key(said) === key(before)) continue;
+    if (before === "") fill[where] = said;
+    else differs.push({ where, here: before, file: said });
+  }
+  return { fill: fill as Partial<T>, differs };
+};
+
+const sameOwner = (known: Known, row: CustomerFields): boolean =>
+  key(known.fields.name) === key(row.name) &&
+  (digits(row.phone) === "" || digits(known.fields.phone) === "" || digits(row.phone) === digits(known.fields.phone));
+
+const sameUnit = (known: UnitFields, row: UnitFields): boolean => {
+  const mark = (u: UnitFields): string => key(u.mark).replaceAll(" ", "");
+  const hull = (u: UnitFields): string => key(u.hull).replaceAll(" ", "");
+  if (hull(row) !== "" && hull(known) !== "") return hull(row) === hull(known);
+  if (mark(row) !== "" && mark(known) !== "") return mark(row) === mark(known);
+  return key(known.name) === key(row.name);
+};
+
+const readAll = (file: RegisterFile): { rows: readonly RegisterRow[]; notTaken: readonly string[] } => {
+  const read: VcardImport = file.kind === "csv" ? readRegisterCsv(file.text) : readVcards(file.text);
+  if (!read.ok)
+    throw new Refused(
+      "impossible",
+      "The file cannot be taken as it is. Nothing was changed.",
+      read.problems.map((p) => ({ where: p.line === undefined ? p.where : `line ${p.line}, ${p.where}`, problem: p.problem })),
+    );
+  return { rows: read.rows, notTaken: read.notTaken ?? [] };
+};
+
+/**
+ * Takes a register in: what is new is added, empty fields are filled, what is said differently is left and named. As one transaction;
+ * with tryOnly nothing is written at all.
+ */
+export const importRegister = (scope: Scope, personId: string, file: RegisterFile): Promise<RegisterOutcome> =>
+  scope.together(async (tx) => {
+    const { rows, notTaken } = readAll(file);
+    const write = file.tryOnly === false;
+    const outcome = { newCustomers: 0, newUnits: 0, filled: 0, same: 0, differs: [] as RegisterOutcome["differs"] };
+    const pick = <T extends object>(row: T, names: readonly (keyof T)[]) => Object.fromEntries(names.map((n) => [n, row[n]]));
+    const known = new Map<string, Known[]>();
+    for (const c of await tx.find(customers, isNull(customers.mergedInto))) {
+      const one: Known = { id: c.id, fields: pick(c, ["name", "phone", "email", "address", "note"]) as CustomerFields, units: [] };
+      known.set(key(c.name), [...(known.get(key(c.name)) ?? []), one]);
+    }
+    const byId = new Map([...known.values()].flat().map((k) => [k.id, k]));
+    for (const u of await tx.find(units, isNull(units.mergedInto)))
+      byId.get(u.customerId)?.units.push({
+        id: u.id,
+        fields: pick(u, ["name", "craft", "mark", "hull", "berth", "accessNote"]) as UnitFields,
+      });
+    const touched = new Set<string>();
+    for (const { line, owner, unit } of rows) {
+      let mine = known.get(key(owner.name))?.find((k) => sameOwner(k, owner));
+      let changed = false;
+      if (!mine) {
+        mine = { id: randomUUID(), fields: owner, units: [] };
+        known.set(key(owner.name), [...(known.get(key(owner.name)) ?? []), mine]);
+        outcome.newCustomers++;
+        changed = true;
+        if (write)
+          await tx.add(customers, {
+            id: mine.id,
+            ...owner,
+            search: searchText(owner.name, owner.phone, owner.email, owner.address, owner.note),
+          });
+      } else {
+        const { fill, differs } = compare(mine.fields, owner);
+        outcome.differs.push(...differs.map((d) => ({ line, ...d, where: `owner's ${d.where}` })));
+        if (Object.keys(fill).length > 0) {
+          mine.fields = { ...mine.fields, ...fill };
+          outcome.filled++;
+          changed = true;
+          const c = mine.fields;
+          if (write)
+            await tx.change(
+              customers,
+              { ...fill, search: searchText(c.name, c.phone, c.email, c.address, c.note) },
+              eq(customers.id, mine.id),
+            );
+          for (const u of mine.units) touched.add(u.id);
+        }
+      }
+      if (unit) {
+        const there = mine.units.find((u) => sameUnit(u.fields, unit));
+        if (!there) {
+          const id = randomUUID();
+          mine.units.push({ id, fields: unit });
+          outcome.newUnits++;
+          changed = true;
+          if (write) {
+            const map = undrawnMap({ name: unit.name, craft: unit.craft });
+            await tx.add(units, { id, customerId: mine.id, ...unit, mapRevision: 1 });
+            await tx.add(mapRevisions, { unitId: id, revision: 1, document: map, personId, why: "Taken in from a file, not drawn yet" });
+            await followMap(tx, id, map);
+          }
+        } else {
+          const { fill, differs } = compare(there.fields, unit);
+          outcome.differs.push(...differs.map((d) => ({ line, ...d, where: `unit's ${d.where}` })));
+          if (Object.keys(fill).length > 0) {
+            there.fields = { ...there.fields, ...fill };
+            outcome.filled++;
+            changed = true;
+            touched.add(there.id);
+            if (write) await tx.change(units, fill, eq(units.id, there.id));
+          }
+        }
+      }
+      if (!changed) outcome.same++;
+    }
+    if (write) await refreshSearch(tx, [...touched]);
+    return { done: write, ...outcome, differs: outcome.differs.slice(0, 200), notTaken: notTaken.slice(0, 200) };
+  });

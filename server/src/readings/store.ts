@@ -1,0 +1,45 @@
+import type { Reading } from "@uppershed/contract";
+import { and, eq, inArray, sql } from "drizzle-orm";
+import { readings } from "../schema.ts";
+import type { Scope } from "../scope.ts";
+import { familyOf, namesOf } from "../units/store.ts";
+
+const MOST = 400;
+
+/** The newest readings of a unit, or of one thing that is followed on it. */
+export const listReadings = async (scope: Scope, unitId: string, key?: string): Promise<{ readings: Reading[]; more: boolean }> => {
+  const where = and(inArray(readings.unitId, await familyOf(scope, unitId)), key === undefined ? undefined : eq(readings.key, key));
+  const rows = await scope.find(readings, where, { order: sql`${readings.at} desc`, limit: MOST + 1 });
+  const names = await namesOf(
+    scope,
+    rows.map((r) => r.personId),
+  );
+  return {
+    readings: rows.slice(0, MOST).map(({ id, partId, key: k, label, dimension, value, typed, method, at, personId }) => ({
+      id,
+      partId,
+      key: k,
+      label,
+      dimension,
+      value,
+      typed,
+      method,
+      at: at.toISOString(),
+      by: names.get(personId) ?? "",
+    })),
+    more: rows.length > MOST,
+  };
+};
+
+type NewRow = Omit<typeof readings.$inferInsert, "workshopId">;
+
+/** Keeps readings, each once. */
+export const keepReadings = async (scope: Scope, rows: readonly NewRow[]): Promise<void> => {
+  if (rows.length === 0) return;
+  const ids = rows.map((r) => r.id);
+  const known = new Set((await scope.pick(readings, { id: readings.id }, inArray(readings.id, ids))).map((r) => r.id));
+  await scope.add(
+    readings,
+    rows.filter((r) => !known.has(r.id)),
+  );
+};

@@ -1,0 +1,197 @@
+import type { ReportData } from "@uppershed/contract";
+import { buildReport, fillIn, formatQuantity, litMapSvg, readWaterMap, type Report, type ReportFinding } from "@uppershed/core";
+import { createRequire } from "node:module";
+import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
+import sharp from "sharp";
+
+/** The owner's report as a PDF file: the same words as the page, from the same figures. */
+
+interface Maker {
+  addFonts: (fonts: unknown) => void;
+  setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
+  setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
+  createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
+}
+
+const need = createRequire(import.meta.url);
+let ready: Maker | undefined;
+const maker = (): Maker => {
+  if (!ready) {
+    ready = need("pdfmake") as Maker;
+    const fonts = need("pdfmake/fonts/Roboto.js") as { Roboto: Record<string, string> };
+    ready.addFonts(fonts);
+    // Nothing is fetched while a report is made, and no file is read but its fonts.
+    ready.setUrlAccessPolicy(() => false);
+    ready.setLocalAccessPolicy((path) => Object.values(fonts.Roboto).includes(path));
+  }
+  return ready;
+};
+
+const GREEN = "#1c4a3e";
+const RUST = "#ad4013";
+const MUTED = "#525c55";
+const PICTURE_PX = 900;
+const MAP_PX = 1500;
+
+const day = (iso: string): string =>
+  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
+
+const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
+const muted = (text: string): Content => ({ text, color: MUTED });
+
+const ANSWERS = { "do it": "to be done", later: "later", no: "declined" } as const;
+
+const findingBlock = (f: ReportFinding, number: number | undefined, images: readonly string[], rule: (t: string) => string): Content => ({
+  unbreakable: true,
+  margin: [0, 4, 0, 6],
+  stack: [
+    {
+      text: [
+        ...(number === undefined ? [] : [{ text: `${number}  `, bold: true, color: RUST }]),
+        { text: `${f.severity}: `, bold: true, color: f.severity === "unsafe" ? RUST : GREEN },
+        { text: rule(f.what), bold: true },
+        ...(f.place ? [{ text: ` (${f.place})`, color: MUTED }] : []),
+      ],
+    },
+    ...(f.cause ? [{ text: `Cause: ${rule(f.cause)}` }] : []),
+    ...(f.advice ? [{ text: `Advised: ${rule(f.advice)}` }] : []),
+    ...(f.partsNeeded || f.minutes !== null
+      ? [muted(["Needs:", f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`].filter(Boolean).join(" "))]
+      : []),
+    ...(f.answer ? [muted(`Your answer: ${ANSWERS[f.answer.answer]} (${f.answer.who}, ${day(f.answer.at)})`)] : []),
+    ...(f.mended ? [{ text: `Mended ${day(f.mended.at)}: ${f.mended.how}. Proved by: ${f.mended.proof}.` }] : []),
+    ...(f.accepted ? [muted(`Left so: ${f.accepted.why}`)] : []),
+    ...(images.length > 0
+      ? [
+          {
+            columns: images.map((image) => ({ image, width: 160 })),
+            columnGap: 8,
+            margin: [0, 4, 0, 0] as [number, number, number, number],
+          },
+        ]
+      : []),
+  ],
+});
+
+/** SVG marks of a picture, to be laid over its pixels. */
+const marksSvg = (picture: ReportData["pictures"][number], width: number, height: number): Buffer => {
+  const line = Math.max(4, width / 130);
+  const drawn = picture.marks.map((m) => {
+    if (m.kind === "ring")
+      return `<circle cx="${m.x * width}" cy="${m.y * height}" r="${m.r * width}" fill="none" stroke="${RUST}" stroke-width="${line}"/>`;
+    const [x1, y1, x2, y2] = [m.x * width, m.y * height, m.toX * width, m.toY * height];
+    const turn = Math.atan2(y2 - y1, x2 - x1);
+    const wing = (by: number): string => `${x2 - 5 * line * Math.cos(turn + by)} ${y2 - 5 * line * Math.sin(turn + by)}`;
+    return `<path d="M${x1} ${y1}L${x2} ${y2}M${wing(0.5)}L${x2} ${y2}L${wing(-0.5)}" fill="none" stroke="${RUST}" stroke-width="${line}"/>`;
+  });
+  return Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${drawn.join("")}</svg>`);
+};
+
+const imageOf = async (picture: ReportData["pictures"][number], data: Buffer): Promise<string> => {
+  const small = await sharp(data)
+    .resize({ width: PICTURE_PX, height: PICTURE_PX, fit: "inside", withoutEnlargement: true })
+    .toBuffer({ resolveWithObject: true });
+  const { width, height } = small.info;
+  const made = await sharp(small.data)
+    .composite(picture.marks.length > 0 ? [{ input: marksSvg(picture, width, height) }] : [])
+    .jpeg({ quality: 78 })
+    .toBuffer();
+  return `data:image/jpeg;base64,${made.toString("base64")}`;
+};
+
+const seenTable = (report: Report): Content => ({
+  layout: "lightHorizontalLines",
+  table: {
+    headerRows: 0,
+    widths: [120, "*", 70],
+    body: report.places.flatMap<TableCell[]>((place) => [
+      [{ text: place.place, bold: true, colSpan: 3, fillColor: "#e3ece5" }, "", ""],
+      ...place.lines.map((l) => [
+        { text: l.name },
+        { text: l.note ? `${l.point}: ${l.note}` : l.point },
+        { text: l.mark, bold: l.mark !== "good", color: l.mark === "bad" ? RUST : "#14201b" },
+      ]),
+    ]),
+  },
+});
+
+/** @param bytesOf the bytes of one of the report's pictures */
+export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) => Promise<Buffer>): Promise<Buffer> => {
+  const read = readWaterMap(data.map);
+  if (!read.ok) throw new Error("a kept map cannot be read");
+  const report = buildReport(read.map, data.visit.id, data.looks, data.findings);
+  const rule = (text: string): string => fillIn(text, data.workshop.units);
+  const imagesOf = async (id: string): Promise<string[]> => {
+    const own = data.pictures.filter((p) => p.aboutId === id).slice(0, 3);
+    const images: string[] = [];
+    for (const picture of own) images.push(await imageOf(picture, await bytesOf(picture.id)));
+    return images;
+  };
+  const blocks = async (findings: readonly ReportFinding[], numbered: boolean): Promise<Content[]> => {
+    const made: Content[] = [];
+    for (const f of findings) {
+      const number = numbered && f.partId ? report.lit.indexOf(f.partId) + 1 : undefined;
+      made.push(findingBlock(f, number, await imagesOf(f.id), rule));
+    }
+    return made;
+  };
+  const map = await sharp(Buffer.from(litMapSvg(read.map, report.lit)))
+    .resize({ width: MAP_PX })
+    .flatten({ background: "#ffffff" })
+    .png()
+    .toBuffer();
+  const holds = data.unit.holdsToC === null ? "no limit" : formatQuantity(data.unit.holdsToC, "temperature", data.workshop.units);
+  const definition: TDocumentDefinitions = {
+    info: { title: `Report on ${data.unit.name}`, author: data.workshop.name },
+    pageMargins: [42, 46, 42, 46],
+    defaultStyle: { font: "Roboto", fontSize: 10, lineHeight: 1.15 },
+    styles: { heading: { fontSize: 13, bold: true, color: GREEN } },
+    footer: (page: number, pages: number): Content => ({
+      text: `${data.workshop.name} · ${data.unit.name} · page ${page} of ${pages}`,
+      alignment: "center",
+      fontSize: 8,
+      color: MUTED,
+    }),
+    content: [
+      muted(`${data.workshop.name}, ${data.workshop.place}`),
+      { text: `Report on ${data.unit.name}`, fontSize: 20, bold: true },
+      muted(
+        `${data.unit.craft}${data.unit.mark ? `, ${data.unit.mark}` : ""} · ${data.unit.owner} · visit of ${day(data.visit.startsAt)} · map revision ${data.mapRevision}`,
+      ),
+      { text: `Asked for: ${data.visit.asked}`, margin: [0, 6, 0, 0] },
+      ...(data.visit.ownerSaid ? [{ text: `You said: “${data.visit.ownerSaid}”`, italics: true }] : []),
+      { text: `Now holds to ${holds}${data.unit.weakestPart ? `; weakest part: ${data.unit.weakestPart}` : ""} (worked out).` },
+      {
+        text: `${report.seen} of ${report.inAll} points looked at, ${report.good} of them good; ${report.open.length} ${report.open.length === 1 ? "thing" : "things"} found that stand open.`,
+      },
+      ...(report.declined.length > 0
+        ? [
+            {
+              text: `Unsafe and declined, so it stands on every report: ${report.declined.map((f) => f.what).join("; ")}`,
+              color: RUST,
+              bold: true,
+              margin: [0, 4, 0, 0] as [number, number, number, number],
+            },
+          ]
+        : []),
+      heading("What is advised, most urgent first"),
+      ...(report.open.length > 0 ? await blocks(report.open, true) : [muted("Nothing stands open.")]),
+      { image: `data:image/png;base64,${map.toString("base64")}`, fit: [510, 280], margin: [0, 6, 0, 0] },
+      ...(report.mended.length > 0 ? [heading("Mended on this visit"), ...(await blocks(report.mended, false))] : []),
+      ...(report.accepted.length > 0 ? [heading("Left as it is"), ...(await blocks(report.accepted, false))] : []),
+      heading("What was looked at"),
+      report.places.length > 0 ? seenTable(report) : muted("No walk-round was done on this visit."),
+      heading("What was not reached"),
+      ...(report.notReached.length > 0
+        ? [{ ul: report.notReached.map((n) => `${n.name}: ${n.point} (${n.why})`) }]
+        : [muted("Every point of the walk-round was reached.")]),
+      {
+        text: "Gas, mains electricity and pressure vessels are for licensed trades; the maker’s instructions and local codes come before this sheet.",
+        fontSize: 8.5,
+        color: MUTED,
+        margin: [0, 16, 0, 0],
+      },
+    ],
+  };
+  return maker().createPdf(definition).getBuffer();
+};

@@ -1,0 +1,167 @@
+import {
+  newOwnerLinkSchema,
+  newSpringLookSchema,
+  ownerLinkListSchema,
+  problemSchema,
+  reportDataSchema,
+  springListSchema,
+} from "@uppershed/contract";
+import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
+import { z } from "zod";
+import { notFound } from "../errors.ts";
+import { sendInert } from "../pictures/plugin.ts";
+import { bytesOf } from "../pictures/store.ts";
+import { reportData } from "./data.ts";
+import { listLinks, makeLink, openLink, withdrawLink } from "./links.ts";
+import { reportPdf } from "./pdf.ts";
+import { addSpringLook, springLooksOf } from "./spring.ts";
+
+const byVisit = z.strictObject({ visitId: z.uuid("not a visit's id") });
+const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
+const byToken = z.strictObject({ token: z.string().min(10).max(120) });
+// An owner looks at a page now and then; who tries out links does not get far.
+const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
+
+/** Reports to owners: on screen, on paper, and by a signed link; and the spring look, which is kept apart. */
+export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
+  app.get(
+    "/visits/:visitId/report",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "What a visit's report is made from",
+        params: byVisit,
+        response: { 200: reportDataSchema, 404: problemSchema },
+      },
+    },
+    async (request) => reportData(app.db, request.scope, request.params.visitId),
+  );
+
+  app.get(
+    "/visits/:visitId/report.pdf",
+    { schema: { tags: ["reports"], summary: "A visit's report as a PDF file", params: byVisit } },
+    async (request, reply) => {
+      const data = await reportData(app.db, request.scope, request.params.visitId);
+      return sendInert(reply, "application/pdf", await reportPdf(data, (id) => bytesOf(request.scope, id)), "report.pdf");
+    },
+  );
+
+  app.get(
+    "/visits/:visitId/links",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "The owner's links of a visit",
+        params: byVisit,
+        response: { 200: ownerLinkListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ links: await listLinks(app.db, request.scope, request.params.visitId, new Date()) }),
+  );
+
+  app.post(
+    "/visits/:visitId/links",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "Make a link by which the owner can read this visit's report, and nothing else",
+        params: byVisit,
+        body: newOwnerLinkSchema,
+        response: { 201: ownerLinkListSchema, 404: problemSchema },
+      },
+    },
+    async (request, reply) =>
+      reply.code(201).send({
+        links: await makeLink(app.db, request.scope, request.me.person.id, request.params.visitId, request.body.days, new Date()),
+      }),
+  );
+
+  app.post(
+    "/links/:linkId/withdraw",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "Withdraw an owner's link; it opens nothing from now on",
+        params: z.strictObject({ linkId: z.uuid("not a link's id") }),
+        response: { 200: ownerLinkListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ links: await withdrawLink(app.db, request.scope, request.params.linkId, new Date()) }),
+  );
+
+  app.get(
+    "/owner/:token",
+    {
+      config: { open: true, rateLimit: OWNER_LOOKS },
+      schema: {
+        tags: ["reports"],
+        summary: "The report that an owner's link opens",
+        params: byToken,
+        response: { 200: reportDataSchema, 410: problemSchema },
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      return reply.header("cache-control", "no-store").send(await reportData(app.db, scope, link.visitId, { expiresAt: link.expiresAt }));
+    },
+  );
+
+  app.get(
+    "/owner/:token/pictures/:pictureId",
+    {
+      config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 600 } },
+      schema: {
+        tags: ["reports"],
+        summary: "A picture of the report that an owner's link opens",
+        params: byToken.extend({ pictureId: z.uuid("not a picture's id") }),
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      const { pictures } = await reportData(app.db, scope, link.visitId);
+      if (!pictures.some((p) => p.id === request.params.pictureId)) throw notFound("picture");
+      return sendInert(reply, "image/jpeg", await bytesOf(scope, request.params.pictureId)).header("cache-control", "no-store");
+    },
+  );
+
+  app.get(
+    "/owner/:token/report.pdf",
+    {
+      config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 20 } },
+      schema: { tags: ["reports"], summary: "The report that an owner's link opens, as a PDF file", params: byToken },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      const data = await reportData(app.db, scope, link.visitId, { expiresAt: link.expiresAt });
+      return sendInert(reply, "application/pdf", await reportPdf(data, (id) => bytesOf(scope, id)), "report.pdf");
+    },
+  );
+
+  app.get(
+    "/units/:unitId/spring",
+    {
+      schema: {
+        tags: ["spring"],
+        summary: "The spring look at other systems: the newest mark of each",
+        params: byUnit,
+        response: { 200: springListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ looks: await springLooksOf(request.scope, request.params.unitId) }),
+  );
+
+  app.post(
+    "/units/:unitId/spring",
+    {
+      schema: {
+        tags: ["spring"],
+        summary: "Mark one of the other systems: pass, fail, not looked at",
+        params: byUnit,
+        body: newSpringLookSchema,
+        response: { 201: springListSchema, 404: problemSchema, 422: problemSchema },
+      },
+    },
+    async (request, reply) =>
+      reply.code(201).send({ looks: await addSpringLook(request.scope, request.me.person.id, request.params.unitId, request.body) }),
+  );
+};

@@ -1,0 +1,38 @@
+import type { Unit } from "@uppershed/contract";
+import { and, eq, isNull } from "drizzle-orm";
+import { notFound, Refused } from "../errors.ts";
+import { merges, runs, units } from "../schema.ts";
+import type { Scope } from "../scope.ts";
+import { refreshSearch } from "./search.ts";
+import { getUnit } from "./store.ts";
+
+/**
+ * Puts a double together with the unit that stays. Its map's revisions, runs, visits, looks and findings stay as they were made, under
+ * its own id, and are read as part of the other's history; empty fields of the one that stays are filled from it.
+ */
+export const mergeUnits = (scope: Scope, personId: string, keptId: string, doubleId: string): Promise<Unit> =>
+  scope.together(async (tx) => {
+    if (keptId === doubleId) throw new Refused("impossible", "These are one and the same already.");
+    const [kept] = await tx.find(units, eq(units.id, keptId), { lock: true });
+    const [gone] = await tx.find(units, eq(units.id, doubleId), { lock: true });
+    if (!kept || !gone) throw notFound("unit");
+    if (kept.mergedInto !== null || gone.mergedInto !== null)
+      throw new Refused("conflict", "One of them was put together with another already. Nothing was changed.");
+    const open = await tx.first(runs, and(eq(runs.unitId, doubleId), isNull(runs.closedAt)) ?? isNull(runs.closedAt));
+    if (open) throw new Refused("conflict", `A run is open on ${gone.name}. Close it first.`);
+    await tx.change(units, { mergedInto: keptId }, eq(units.id, doubleId));
+    await tx.change(units, { mergedInto: keptId }, eq(units.mergedInto, doubleId));
+    await tx.change(
+      units,
+      {
+        mark: kept.mark || gone.mark,
+        hull: kept.hull || gone.hull,
+        berth: kept.berth || gone.berth,
+        accessNote: [kept.accessNote, gone.accessNote].filter(Boolean).join("\n").slice(0, 500),
+      },
+      eq(units.id, keptId),
+    );
+    await tx.add(merges, { what: "unit", keptId, goneId: doubleId, personId, moved: [] });
+    await refreshSearch(tx, [keptId]);
+    return getUnit(tx, keptId);
+  });
