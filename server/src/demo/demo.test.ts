@@ -1,5 +1,5 @@
-import { buildNetwork, EXAMPLE_MAPS, replayRun } from "@uppershed/core";
-import type { RegisteredPart, RevisionLine, Run, Unit, UnitRun, Visit } from "@uppershed/contract";
+import { buildNetwork, EXAMPLE_MAPS, NEW_ROD_M, replayRun, rodVerdict } from "@uppershed/core";
+import type { FindingOnFile, PointLook, Reading, RegisteredPart, RevisionLine, Run, Unit, UnitRun, Visit } from "@uppershed/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mapRevisions, people, runEvents, units, visits } from "../schema.ts";
 import { openTestServer, SETUP, type TestServer } from "../testing/bench.ts";
@@ -30,7 +30,8 @@ describe("the demo workshop", () => {
     const before = await count();
     expect(await loadDemo(server.database.db, "another password", NOW)).toBe(false);
     expect(await count()).toEqual(before);
-    expect(before.slice(0, 3)).toEqual([3, 10, 5]);
+    // Six seasons of ten units, this week's four, last year's, this autumn's, and one that soaks.
+    expect(before.slice(0, 3)).toEqual([3, 10, 67]);
   });
 
   it("has a lead, a technician and an apprentice, whose passwords are kept as argon2 hashes", async () => {
@@ -59,7 +60,7 @@ describe("the demo workshop", () => {
   it("has last year's finished winterizing, with readings that were taken and a loose end that was tagged", async () => {
     const all = await get<{ units: Unit[] }>("/api/units");
     const plover = all.units.find((u) => u.name === "Plover");
-    expect(all.units.map((u) => u.state.kind)).toEqual(all.units.map(() => "in use"));
+    expect(all.units.filter((u) => u.state.kind !== "in use").map((u) => [u.name, u.state.kind])).toEqual([["Yarrow", "as left"]]);
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     expect(runs).toHaveLength(1);
@@ -93,6 +94,48 @@ describe("the demo's parts register", () => {
     const haywain = (await get<{ units: Unit[] }>("/api/units")).units.find((u) => u.name === "Haywain");
     const { revisions } = await get<{ revisions: RevisionLine[] }>(`/api/units/${haywain?.id}/map/revisions`);
     expect(revisions.map((r) => r.revision)).toEqual([2, 1]);
+  });
+});
+
+describe("the demo's three years", () => {
+  it("have walk-rounds, readings and findings on every unit, spread over the years, some open, one unsafe and declined", async () => {
+    const { units: all } = await get<{ units: Unit[] }>("/api/units");
+    for (const unit of all) {
+      const { readings } = await get<{ readings: Reading[] }>(`/api/units/${unit.id}/readings`);
+      expect(new Set(readings.map((r) => r.at.slice(0, 4))).size, unit.name).toBeGreaterThanOrEqual(3);
+      expect((await get<{ looks: PointLook[] }>(`/api/units/${unit.id}/looks`)).looks.length, unit.name).toBeGreaterThan(5);
+    }
+    const { findings } = await get<{ findings: FindingOnFile[] }>("/api/findings");
+    expect(findings.length).toBeGreaterThan(25);
+    expect(new Set(findings.map((f) => f.unitName)).size).toBe(10);
+    expect(findings.filter((f) => f.state === "mended").every((f) => (f.mended?.proof ?? "") !== "")).toBe(true);
+    expect(findings.some((f) => f.severity === "unsafe" && f.answer?.answer === "no" && f.state === "open")).toBe(true);
+    const open = await get<{ findings: FindingOnFile[] }>("/api/findings?state=open");
+    expect(open.findings.length).toBeGreaterThan(5);
+    expect(open.findings.length).toBeLessThan(findings.length);
+  });
+
+  it("have a rod whose readings say when it is due, from the day on which it was renewed", async () => {
+    const burdock = (await get<{ units: Unit[] }>("/api/units?find=burdock")).units[0];
+    const key = encodeURIComponent("heater/Anode thickness at three places");
+    const { looks } = await get<{ looks: PointLook[] }>(`/api/units/${burdock?.id}/looks?key=${key}`);
+    const { parts } = await get<{ parts: RegisteredPart[] }>(`/api/parts?unit=${burdock?.id}&text=anode`);
+    const fittedOn = parts.find((p) => p.item === "anode")?.life.fittedOn ?? "";
+    const verdict = rodVerdict(
+      { newM: NEW_ROD_M, fittedOn },
+      looks.map((l) => ({ on: l.at, thicknessM: l.readings })),
+    );
+    expect(verdict).toMatchObject({ ok: true, due: false });
+  });
+
+  it("searches by owner, plate and part mean something", async () => {
+    const found = async (words: string) =>
+      (await get<{ units: Unit[] }>(`/api/units?find=${encodeURIComponent(words)}`)).units.map((u) => u.name);
+    expect(await found("quennell")).toEqual(["Wagtail"]);
+    expect(await found("UL 2207")).toEqual(["Teasel"]);
+    expect((await found("toilet")).length).toBeGreaterThan(2);
+    const here = (await get<{ units: Unit[] }>("/api/units?only=here")).units.map((u) => u.name);
+    expect(here).toEqual(["Teasel", "Wagtail"]);
   });
 });
 

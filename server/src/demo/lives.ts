@@ -1,10 +1,11 @@
 import { CONDITIONS, itemsOf, kindOfPart, lifeKey, NO_LIFE, paramsOf, type PartLife, type WaterMap } from "@uppershed/core";
 import { createHash } from "node:crypto";
+import { ROD_FITTED_DAYS } from "./seasons.ts";
 
 /** What the made-up workshop keeps of its units' parts: invented, the same every time for a day. */
 
 /** A figure from 0 up to a bound, fixed by its name. */
-const figure = (name: string, bound: number): number => createHash("sha256").update(name).digest().readUInt32BE(0) % bound;
+export const figure = (name: string, bound: number): number => createHash("sha256").update(name).digest().readUInt32BE(0) % bound;
 
 const SIZES: Readonly<Record<string, string>> = {
   "storage-heater": "600 W element",
@@ -25,8 +26,9 @@ export const demoLives = (map: WaterMap, now: Date): Record<string, PartLife> =>
         const months = item === "" ? kind.lifeMonths : wears.find((w) => w.item === item)?.lifeMonths;
         const key = lifeKey(part.id, item);
         const name = `${map.id}/${key}`;
-        if (months === undefined || figure(`${name} known`, 10) === 0) return [];
-        const age = Math.round((figure(`${name} age`, 1000) / 1000) * months * 1.15 * 30.4);
+        if (months === undefined || (item !== "anode" && figure(`${name} known`, 10) === 0)) return [];
+        // Rods were renewed in the spring before last: their readings follow from that.
+        const age = item === "anode" ? ROD_FITTED_DAYS : Math.round((figure(`${name} age`, 1000) / 1000) * months * 1.15 * 30.4);
         const condition = CONDITIONS[[0, 0, 0, 0, 1, 1, 2][figure(`${name} condition`, 7)] ?? 0] ?? "good";
         const life: PartLife = {
           ...NO_LIFE,

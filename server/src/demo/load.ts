@@ -4,10 +4,27 @@ import type { Db } from "../db.ts";
 import { followMap } from "../parts/store.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { beginRun, takeEvents } from "../runs/store.ts";
-import { customers, looks, mapRevisions, people, units, visits, workshops } from "../schema.ts";
+import {
+  customers,
+  findingEntries,
+  findings,
+  looks,
+  mapRevisions,
+  people,
+  pictureBytes,
+  pictures,
+  readings,
+  snapshots,
+  springLooks,
+  units,
+  visits,
+  workshops,
+} from "../schema.ts";
 import { type Scope, scopeFor } from "../scope.ts";
-import { demoLives } from "./lives.ts";
-import { demoLooks } from "./looks.ts";
+import { searchText } from "../search.ts";
+import { demoHistory } from "./history.ts";
+import { demoLives, figure } from "./lives.ts";
+import { DEMO_PICTURES, drawPicture } from "./pictures.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
 
 /** The made-up workshop. All people, units and marks are invented. */
@@ -49,6 +66,59 @@ const on = (now: Date, days: number, hours: number, minutes = 0): Date => {
   return at;
 };
 
+const ACCESS: Readonly<Record<string, string>> = {
+  teasel: "Bow locker key on the hook by the hatch. Heater panel behind the wardrobe: four screws, lift the shelf out first.",
+  burdock: "Lower the tailboard before the service bay opens. Bed slat over the pump: two clips.",
+  haywain: "Horses out first. Tack locker key with the owner.",
+  dipper: "Call the duty ranger before boarding.",
+};
+
+/** Some of the findings have a picture; one of them is marked on. */
+const somePictures = async (
+  scope: Scope,
+  found: readonly { id: string; unitId: string; what: string; at: Date }[],
+  personId: string,
+): Promise<void> => {
+  for (const f of found) {
+    const name = DEMO_PICTURES.find((d) => f.what.toLowerCase().includes(d));
+    if (!name) continue;
+    const { data, width, height } = await drawPicture(name);
+    const id = demoId(`picture ${f.id}`);
+    await scope.add(pictures, {
+      id,
+      unitId: f.unitId,
+      personId,
+      about: "finding",
+      aboutId: f.id,
+      caption: f.what.slice(0, 80),
+      marks: [{ kind: "ring", x: 0.5, y: 0.5, r: 0.14 }],
+      width,
+      height,
+      bytes: data.length,
+      sentHash: id,
+      at: f.at,
+    });
+    await scope.add(pictureBytes, { pictureId: id, data });
+  }
+};
+
+/** A unit that came yesterday and soaks until this evening. */
+const soaking = (scope: Scope, unitId: string, now: Date): Promise<void> =>
+  scope.add(visits, {
+    id: demoId("visit wagtail soaking"),
+    unitId,
+    startsAt: on(now, -1, 15),
+    minutes: 300,
+    bay: "yard",
+    asked: "Sanitize",
+    ownerSaid: "Smells like the pond.",
+    state: "waiting",
+    jobs: ["sanitize"],
+    waitingFor: "soaking",
+    waitingUntil: on(now, 0, 18),
+    arrivedAt: on(now, -1, 15),
+  });
+
 /** Haywain was looked at again: the wash-down stop has been found, and the line measured. Its first map did not have the stop. */
 const secondLook = async (scope: Scope, unitId: string, personId: string, at: Date): Promise<void> => {
   const map = EXAMPLE_MAPS.find((m) => m.id === "haywain");
@@ -88,9 +158,28 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       const map = EXAMPLE_MAPS.find((m) => m.id === unit.map);
       if (!map) continue;
       const customerId = demoId(`customer ${unit.map}`);
-      await scope.add(customers, { id: customerId, name: unit.owner, phone: unit.phone });
+      const email = `${unit.owner.toLowerCase().replaceAll(/\W+/gu, ".")}@example.invalid`;
+      await scope.add(customers, {
+        id: customerId,
+        name: unit.owner,
+        phone: unit.phone,
+        email,
+        search: searchText(unit.owner, unit.phone, email),
+      });
       const { mark, berth } = unit;
-      await scope.add(units, { id: unitId(unit.map), customerId, name: map.name, craft: map.craft, mark, berth, mapRevision: 1 });
+      const accessNote = ACCESS[unit.map] ?? "";
+      const hull = `US-${1000 + figure(`${unit.map} hull`, 9000)}-${unit.map.slice(0, 3).toUpperCase()}`;
+      await scope.add(units, {
+        id: unitId(unit.map),
+        customerId,
+        name: map.name,
+        craft: map.craft,
+        mark,
+        hull,
+        berth,
+        accessNote,
+        mapRevision: 1,
+      });
       await scope.add(mapRevisions, {
         unitId: unitId(unit.map),
         revision: 1,
@@ -111,17 +200,45 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       asked: string,
       ownerSaid: string,
       state: "booked" | "arrived" | "gone",
-    ) => scope.add(visits, { id: demoId(`visit ${key}`), unitId: unitId(map), startsAt, minutes, bay, asked, ownerSaid, state });
+      jobs: string[] = ["winterize"],
+    ) =>
+      scope.add(visits, {
+        id: demoId(`visit ${key}`),
+        unitId: unitId(map),
+        startsAt,
+        minutes,
+        bay,
+        asked,
+        ownerSaid,
+        state,
+        jobs,
+        ...(state === "booked" ? {} : { arrivedAt: startsAt }),
+        ...(state === "gone" ? { goneAt: new Date(startsAt.getTime() + minutes * 60_000) } : {}),
+      });
     const lastYear = on(now, -364, 8, 30);
-    const burdock = EXAMPLE_MAPS.find((m) => m.id === "burdock");
-    if (burdock) await scope.add(looks, demoLooks(burdock, unitId("burdock"), idOf("amadi"), now));
+    for (const unit of UNITS) {
+      const map = EXAMPLE_MAPS.find((m) => m.id === unit.map);
+      if (!map) continue;
+      const who = { lead: idOf("odile"), technician: idOf("amadi") };
+      const past = demoHistory(map, unitId(unit.map), who, unit.map === "haywain" ? 2 : 1, now);
+      await scope.add(visits, past.visits);
+      await scope.add(looks, past.looks);
+      await scope.add(readings, past.readings);
+      await scope.add(snapshots, past.snapshots);
+      await scope.add(springLooks, past.spring);
+      await scope.add(findings, past.findings);
+      await scope.add(findingEntries, past.entries);
+      await somePictures(scope, past.findings, idOf("amadi"));
+    }
 
     await visit("plover 1", "plover", lastYear, 120, "pontoon 12", "Winterize", "Going away until spring.", "gone");
     await visit("teasel", "teasel", on(now, 0, 9), 130, "bay 3", "Winterize", "Deck shower drips. Heater was on this morning.", "arrived");
     await visit("burdock", "burdock", on(now, 0, 13), 120, "yard", "Winterize", "Used it last weekend, tank half full.", "booked");
     await visit("plover 2", "plover", on(now, 1, 9), 120, "pontoon 12", "Winterize", "Same as last year, please.", "booked");
-    await visit("burdock 2", "burdock", on(now, 3, 10), 45, "yard", "Look at the outside shower flap", "", "booked");
-    // Last year's finished winterizing, then a summer in use.
+    await visit("burdock 2", "burdock", on(now, 3, 10), 45, "yard", "Look at the outside shower flap", "", "booked", ["repair"]);
+    await soaking(scope, unitId("wagtail"), now);
+    await visit("yarrow 1", "yarrow", on(now, -20, 8, 30), 150, "yard", "Winterize", "Off abroad until May.", "gone");
+    // Last year's finished winterizing, then a summer in use; and one of this autumn that stands.
     const runId = demoId("run plover 1");
     const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" as const };
     const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
@@ -134,7 +251,16 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       );
       await takeEvents(scope, by, "metric", runId, demoWinterizing(map, SETUP, runId, by, lastYear));
       await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit plover 1")));
-      await scope.change(units, { inUseSince: on(now, -230, 10) }, eq(units.id, unitId("plover")));
+      await scope.change(units, { inUseSince: on(now, -230, 10), holdsToC: 0 }, eq(units.id, unitId("plover")));
+    }
+    const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
+    if (yarrow) {
+      const id = demoId("run yarrow 1");
+      const at = on(now, -20, 8, 30);
+      const asked = { id, unitId: unitId("yarrow"), visitId: demoId("visit yarrow 1"), mapRevision: 1, setup: SETUP };
+      await beginRun(scope, by.id, asked, at);
+      await takeEvents(scope, by, "metric", id, demoWinterizing(yarrow, SETUP, id, by, at));
+      await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit yarrow 1")));
     }
   });
   return true;

@@ -13,6 +13,7 @@ import {
 } from "@xyflow/react";
 import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
 import { useUnits } from "../ui/units.ts";
+import { type Badge, BadgeSign } from "./badges.tsx";
 import { Inks, Legend } from "./inks.tsx";
 import { type Halo, haloStroke, Pipes } from "./pipes.tsx";
 import { sayPart } from "./say-part.ts";
@@ -37,6 +38,8 @@ export interface MapDrawingProps {
   readonly near?: readonly string[];
   /** What else is to be seen of parts and pipes: the reach path, sections, standing water, differences. */
   readonly halos?: ReadonlyMap<string, Halo>;
+  /** How parts stand: found bad, to be watched, past their life. */
+  readonly badges?: ReadonlyMap<string, Badge>;
   /** Present where the map is being drawn. */
   readonly draw?: DrawTools;
   /** Pipes can be reached with the Tab key and are named. */
@@ -111,6 +114,7 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
   const ring = shown.rings?.get(part.part.id);
   const chosen = shown.selected === part.part.id;
   const halo = shown.halos?.get(part.part.id);
+  const badge = shown.badges?.get(part.part.id);
   return (
     <>
       <svg width={2 * w} height={2 * h} viewBox={`${-w} ${-h} ${2 * w} ${2 * h}`} overflow="visible" aria-hidden>
@@ -149,6 +153,7 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
             strokeDasharray={ring === "turn" ? undefined : "9 5"}
           />
         )}
+        {badge && <BadgeSign badge={badge} x={w + 2} y={-h - 2} />}
       </svg>
       {shown.draw && <OpenPorts part={part} open={shown.draw.openPorts.get(part.part.id) ?? []} />}
     </>
@@ -179,7 +184,7 @@ const OpenPorts = ({ part, open }: { part: ScenePart; open: readonly string[] })
 
 const NODE_TYPES = { pipes: PipesNode, part: PartNode };
 
-const nodesOf = (network: Network, scene: Scene, draw: boolean): Node[] => [
+const nodesOf = (network: Network, scene: Scene, draw: boolean, badges: MapDrawingProps["badges"]): Node[] => [
   { id: "pipes", type: "pipes", position: { x: 0, y: 0 }, data: {}, selectable: false, focusable: false, draggable: false, zIndex: 0 },
   ...scene.parts.map((part) => {
     const [halfW, halfH] = [Math.max(part.laid.halfW, 0.5), Math.max(part.laid.halfH, 0.5)];
@@ -194,7 +199,7 @@ const nodesOf = (network: Network, scene: Scene, draw: boolean): Node[] => [
       connectable: draw,
       // Joints carry nothing to look up: the Tab key passes them by.
       focusable: draw || part.laid.symbol !== "tee",
-      ariaLabel: sayPart(network, part),
+      ariaLabel: [sayPart(network, part), badges?.get(part.part.id)?.says].filter(Boolean).join(". "),
       ariaRole: "button" as const,
       zIndex: 1,
     };
@@ -206,9 +211,9 @@ const LEGEND_UNITS = 1.6;
 const NEAR_ZOOM = 1.15;
 
 const Canvas = (props: MapDrawingProps) => {
-  const { network, scene, onSelect, near, draw, still = false } = props;
+  const { network, scene, onSelect, near, draw, badges, still = false } = props;
   const drawing = draw !== undefined;
-  const drawn = useMemo(() => nodesOf(network, scene, drawing), [network, scene, drawing]);
+  const drawn = useMemo(() => nodesOf(network, scene, drawing, badges), [network, scene, drawing, badges]);
   // The part under the finger moves at once; the pipes follow when it is let go.
   const [dragged, setDragged] = useState<{ id: string; x: number; y: number }>();
   const nodes = useMemo(

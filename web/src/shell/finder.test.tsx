@@ -14,14 +14,19 @@ afterEach(() => {
 const unit = (id: string, name: string, owner: string): Unit => ({
   id,
   name,
+  customerId: id,
   owner,
   craft: "camper",
   phone: "",
   mark: "",
+  hull: "",
   berth: "",
+  accessNote: "",
   mapRevision: 1,
   siblingOf: null,
   state: { kind: "in use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [] },
+  openFindings: 0,
+  unsafe: false,
 });
 const UNITS = [unit("1", "Bramble", "T. Arkwright"), unit("2", "Bracken", "O. Vane")];
 
@@ -35,7 +40,7 @@ const open = () => {
       <Finder onFound={found} />
     </Provider>,
   );
-  const field = screen.getByLabelText("Name, owner, number or place");
+  const field = screen.getByLabelText("Name, owner, number, place or part");
   return {
     store,
     found,
@@ -43,8 +48,12 @@ const open = () => {
     enter: () => fireEvent.submit(field),
   };
 };
-const arrive = (store: ReturnType<typeof makeStore>) =>
-  act(async () => void (await store.dispatch(api.util.upsertQueryData("units", undefined, UNITS))));
+/** The server's answer to a search comes. */
+const arrive = (store: ReturnType<typeof makeStore>, find: string) =>
+  act(async () => {
+    const units = UNITS.filter((u) => `${u.name} ${u.owner}`.toLowerCase().includes(find));
+    await store.dispatch(api.util.upsertQueryData("units", { limit: 8, find }, { units, found: units.length, atLeast: false }));
+  });
 
 describe("the finder", () => {
   it("goes to what was typed even when Enter was pressed before the units were there", async () => {
@@ -53,7 +62,7 @@ describe("the finder", () => {
     enter();
     expect(found).not.toHaveBeenCalled();
     expect(screen.getByText("Fetching the units …")).toBeTruthy();
-    await arrive(store);
+    await arrive(store, "vane");
     await waitFor(() => expect(found).toHaveBeenCalledWith("/units/2"));
     expect(found).toHaveBeenCalledTimes(1);
   });
@@ -63,11 +72,12 @@ describe("the finder", () => {
     type("bra");
     enter();
     type("brax");
-    await arrive(store);
+    await arrive(store, "brax");
     expect(await screen.findByText("No unit of this workshop fits.")).toBeTruthy();
     enter();
     type("bramble");
     enter();
+    await arrive(store, "bramble");
     await waitFor(() => expect(found.mock.calls).toEqual([["/units/1"]]));
   });
 });

@@ -1,13 +1,15 @@
-import { useEffect, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useRef, useState } from "react";
 import { useUnitsQuery } from "../store/api.ts";
 
-/** Find by name, owner, mark, craft or place. */
+// As many as can be scanned by eye on a phone.
+const SHOWN = 8;
+
+/** Find by any word: name, owner, telephone, plate, hull number, place, part. */
 export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
-  const { data, error } = useUnitsQuery();
-  const units = data ?? [];
   const [words, setWords] = useState("");
-  const wanted = words.trim().toLowerCase();
-  const found = units.filter((u) => `${u.name} ${u.owner} ${u.mark} ${u.craft} ${u.berth}`.toLowerCase().includes(wanted));
+  const wanted = useDeferredValue(words.trim());
+  const { currentData: data, error } = useUnitsQuery({ limit: SHOWN, ...(wanted ? { find: wanted } : {}) });
+  const found = data && wanted === words.trim() ? data.units : [];
   const first = found[0]?.id;
   // Enter pressed before the units are here counts when they come, unless more is typed first.
   const entered = useRef(false);
@@ -25,17 +27,17 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
       onSubmit={(event) => {
         event.preventDefault();
         if (first !== undefined) onFound(`/units/${first}`);
-        else entered.current = !data;
+        else entered.current = !data || wanted !== words.trim();
       }}
     >
       <label className="block">
-        <span className="text-[15px] font-semibold">Name, owner, number or place</span>
+        <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
         {/* The sheet was opened to type here. */}
         {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
         <input autoFocus className="field mt-1 w-full" value={words} onChange={(e) => type(e.target.value)} />
       </label>
       <ul className="mt-3">
-        {found.slice(0, 8).map((unit) => (
+        {found.map((unit) => (
           <li key={unit.id}>
             <button
               type="button"

@@ -1,6 +1,9 @@
 import { Lamp, LogOut, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
+import { useErrands } from "../device/errands.ts";
+import { useSender } from "../device/use-sender.ts";
+import { WaitingSheet } from "../device/waiting-sheet.tsx";
 import { useMeQuery, useSignOutMutation } from "../store/api.ts";
 import { waitingInAll } from "../run/outbox.ts";
 import { Button } from "../ui/button.tsx";
@@ -16,9 +19,14 @@ const KEYS: readonly (readonly [string, string])[] = [
   ["g b", "Go to the bench"],
   ["g u", "Go to the units"],
   ["g p", "Go to the parts register"],
+  ["g f", "Go to the findings"],
+  ["g c", "Go to the customers"],
   ["l", "Lamp or daylight"],
   ["n", "On a run sheet: done, next step"],
   ["a", "On a run sheet: tick the next row"],
+  ["1 … 5", "On a walk-round: mark the point, go to the next"],
+  ["j, k", "On a walk-round: next point, the one before"],
+  ["n, f", "On a walk-round: note, finding"],
   ["a … z", "On the map bench: add a part by its first letters"],
   ["t", "On the map bench: tag valves one after another"],
   ["Shift arrows", "On the map bench: move the chosen part"],
@@ -37,8 +45,10 @@ export const Shell = () => {
   const [signOut] = useSignOutMutation();
   const [theme, turnTheme] = useTheme();
   const [place, setPlace] = usePlace();
-  const [sheet, setSheet] = useState<"keys" | "find" | "unsent" | null>(null);
+  const [sheet, setSheet] = useState<"keys" | "find" | "unsent" | "waiting" | null>(null);
   const [unsent, setUnsent] = useState(0);
+  const errands = useErrands();
+  const { reached } = useSender();
   const navigate = useNavigate();
   const location = useLocation();
 
@@ -54,6 +64,8 @@ export const Shell = () => {
       else if (before === "g" && event.key === "b") void navigate("/");
       else if (before === "g" && event.key === "u") void navigate("/units");
       else if (before === "g" && event.key === "p") void navigate("/parts");
+      else if (before === "g" && event.key === "f") void navigate("/findings");
+      else if (before === "g" && event.key === "c") void navigate("/customers");
       before = event.key;
     };
     window.addEventListener("keydown", pressed);
@@ -93,12 +105,13 @@ export const Shell = () => {
         Skip to the work
       </a>
       <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:pt-0">
-        <Link to="/" className="wide mr-1 text-[16px] font-extrabold uppercase tracking-wide text-on-bar">
+        <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar sm:block">
           Upper Shed
         </Link>
         <nav aria-label="Screens" className="flex">
           {nav("/", "Bench")}
           {nav("/units", "Units")}
+          {nav("/findings", "Findings")}
           {nav("/parts", "Parts")}
           {nav("/reckoner", "Reckoner")}
         </nav>
@@ -107,6 +120,15 @@ export const Shell = () => {
           className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:gap-3 sm:pb-0"
         />
         <div className="ml-auto flex items-center">
+          {errands.length > 0 && (
+            <button
+              type="button"
+              className={`mr-2 min-h-11 rounded px-3 text-[14px] font-semibold ${errands.some((e) => e.refused) || !reached ? "bg-rust text-on-rust" : "bg-white/15"}`}
+              onClick={() => setSheet("waiting")}
+            >
+              {errands.length} kept here{!reached && ", no signal"}
+            </button>
+          )}
           <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">
             {me?.person.name}
             <span className="hidden 2xl:inline">, {me?.person.role}</span>
@@ -160,6 +182,7 @@ export const Shell = () => {
           </Button>
         </div>
       </Sheet>
+      {sheet === "waiting" && <WaitingSheet onClose={() => setSheet(null)} />}
       <Sheet open={sheet === "find"} onClose={() => setSheet(null)} title="Find a unit">
         <Finder onFound={(to) => (setSheet(null), void navigate(to))} />
       </Sheet>

@@ -1,42 +1,198 @@
-import { createApi, fetchBaseQuery } from "@reduxjs/toolkit/query/react";
+import { type BaseQueryFn, createApi, type FetchArgs, fetchBaseQuery, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
 import type {
   ChangeLife,
+  Customer,
+  CustomerChange,
+  FindingOnFile,
+  FindingSearch,
   MapRevision,
   Me,
-  NewLook,
   NewMapRevision,
   NewNote,
   NewRun,
+  NewCustomer,
   NewUnit,
+  NewVisit,
   Note,
+  OwnerLink,
+  Paper,
   PartSearch,
+  Picture,
+  PictureChange,
   PointLook,
   RegisteredPart,
   RevisionLine,
   Problem,
+  Reading,
+  RegisterFile,
+  RegisterOutcome,
+  ReportData,
   Run,
   SignIn,
+  Snapshot,
+  SpringLook,
   Unit,
+  UnitChange,
+  UnitList,
   UnitRun,
+  UnitSearch,
   Visit,
+  VisitChange,
 } from "@uppershed/contract";
+import { forgetAll, remember, remembered } from "../device/seen.ts";
+
+const ask = fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" });
+
+/** What is only read is kept on this device, and read from there where there is no signal. */
+const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, context, more) => {
+  const asked: FetchArgs = typeof args === "string" ? { url: args } : args;
+  const reply = await ask(asked, context, more);
+  if ((asked.method ?? "GET") !== "GET") return reply;
+  const key = `${asked.url}?${new URLSearchParams((asked.params ?? {}) as Record<string, string>).toString()}`;
+  if (reply.error?.status === "FETCH_ERROR") {
+    const seen = await remembered(key);
+    return seen === undefined ? reply : { data: seen };
+  }
+  // What an owner reads by a link must not outlive the link.
+  if (reply.data !== undefined && !asked.url.startsWith("/owner/")) await remember(key, reply.data);
+  return reply;
+};
+
+const ALL_TAGS = [
+  "Me",
+  "Units",
+  "Customers",
+  "Visits",
+  "Runs",
+  "Parts",
+  "Notes",
+  "Looks",
+  "Findings",
+  "Pictures",
+  "Papers",
+  "Readings",
+  "Snapshots",
+  "Spring",
+  "Links",
+] as const;
 
 /** Everything that the screens ask of the server, but for a run's events: those go through the outbox. */
 export const api = createApi({
   reducerPath: "api",
-  baseQuery: fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" }),
-  tagTypes: ["Me", "Units", "Visits", "Runs", "Parts", "Notes", "Looks"],
+  baseQuery: askOrRemember,
+  tagTypes: ALL_TAGS,
   endpoints: (build) => ({
     me: build.query<Me, void>({ query: () => "/me", providesTags: ["Me"] }),
     signIn: build.mutation<Me, SignIn>({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
-      invalidatesTags: ["Me", "Units", "Visits", "Runs", "Parts", "Notes", "Looks"],
+      invalidatesTags: [...ALL_TAGS],
     }),
-    signOut: build.mutation<{ signedOut: boolean }, void>({ query: () => ({ url: "/sign-out", method: "POST" }) }),
-    units: build.query<Unit[], void>({
-      query: () => "/units",
-      transformResponse: (reply: { units: Unit[] }) => reply.units,
+    signOut: build.mutation<{ signedOut: boolean }, void>({
+      query: () => ({ url: "/sign-out", method: "POST" }),
+      onQueryStarted: async () => forgetAll(),
+    }),
+    units: build.query<UnitList, UnitSearch>({
+      query: (params) => ({ url: "/units", params: params as Record<string, string> }),
       providesTags: ["Units"],
+    }),
+    changeUnit: build.mutation<Unit, { id: string; change: UnitChange }>({
+      query: ({ id, change }) => ({ url: `/units/${id}`, method: "PATCH", body: change }),
+      invalidatesTags: ["Units", "Customers"],
+    }),
+    mergeUnit: build.mutation<Unit, { id: string; double: string }>({
+      query: ({ id, double }) => ({ url: `/units/${id}/merge`, method: "POST", body: { double } }),
+      invalidatesTags: [...ALL_TAGS],
+    }),
+    customers: build.query<{ customers: Customer[]; more: boolean }, { find?: string; limit?: number }>({
+      query: (params) => ({ url: "/customers", params }),
+      providesTags: ["Customers"],
+    }),
+    customer: build.query<Customer, string>({ query: (id) => `/customers/${id}`, providesTags: ["Customers"] }),
+    addCustomer: build.mutation<Customer, NewCustomer>({
+      query: (body) => ({ url: "/customers", method: "POST", body }),
+      invalidatesTags: ["Customers"],
+    }),
+    changeCustomer: build.mutation<Customer, { id: string; change: CustomerChange }>({
+      query: ({ id, change }) => ({ url: `/customers/${id}`, method: "PATCH", body: change }),
+      invalidatesTags: ["Customers", "Units"],
+    }),
+    mergeCustomer: build.mutation<Customer, { id: string; double: string }>({
+      query: ({ id, double }) => ({ url: `/customers/${id}/merge`, method: "POST", body: { double } }),
+      invalidatesTags: ["Customers", "Units"],
+    }),
+    bringRegister: build.mutation<RegisterOutcome, RegisterFile>({
+      query: (body) => ({ url: "/register", method: "POST", body }),
+      invalidatesTags: (_, __, { tryOnly }) => (tryOnly ? [] : ["Customers", "Units"]),
+    }),
+    findings: build.query<{ findings: FindingOnFile[]; more: boolean }, FindingSearch>({
+      query: (params) => ({ url: "/findings", params }),
+      providesTags: ["Findings"],
+    }),
+    findingsOfUnit: build.query<FindingOnFile[], string>({
+      query: (id) => `/units/${id}/findings`,
+      transformResponse: (reply: { findings: FindingOnFile[] }) => reply.findings,
+      providesTags: ["Findings"],
+    }),
+    pictures: build.query<Picture[], string>({
+      query: (id) => `/units/${id}/pictures`,
+      transformResponse: (reply: { pictures: Picture[] }) => reply.pictures,
+      providesTags: ["Pictures"],
+    }),
+    changePicture: build.mutation<Picture, { id: string; change: PictureChange }>({
+      query: ({ id, change }) => ({ url: `/pictures/${id}`, method: "PATCH", body: change }),
+      invalidatesTags: ["Pictures"],
+    }),
+    papers: build.query<Paper[], string>({
+      query: (id) => `/units/${id}/documents`,
+      transformResponse: (reply: { documents: Paper[] }) => reply.documents,
+      providesTags: ["Papers"],
+    }),
+    addPaper: build.mutation<Paper, { unitId: string; id: string; title: string; file: File }>({
+      query: ({ unitId, id, title, file }) => ({
+        url: `/units/${unitId}/documents`,
+        method: "POST",
+        params: { id, title },
+        headers: { "content-type": "application/pdf" },
+        body: file,
+      }),
+      invalidatesTags: ["Papers"],
+    }),
+    readings: build.query<{ readings: Reading[]; more: boolean }, { unitId: string; key?: string }>({
+      query: ({ unitId, key }) => ({ url: `/units/${unitId}/readings`, ...(key === undefined ? {} : { params: { key } }) }),
+      providesTags: ["Readings"],
+    }),
+    spring: build.query<SpringLook[], string>({
+      query: (id) => `/units/${id}/spring`,
+      transformResponse: (reply: { looks: SpringLook[] }) => reply.looks,
+      providesTags: ["Spring"],
+    }),
+    visit: build.query<Visit, string>({ query: (id) => `/visits/${id}`, providesTags: ["Visits"] }),
+    bookVisit: build.mutation<Visit, NewVisit>({
+      query: (body) => ({ url: "/visits", method: "POST", body }),
+      invalidatesTags: ["Visits"],
+    }),
+    snapshots: build.query<Snapshot[], string>({
+      query: (id) => `/visits/${id}/snapshots`,
+      transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
+      providesTags: ["Snapshots"],
+    }),
+    report: build.query<ReportData, string>({
+      query: (id) => `/visits/${id}/report`,
+      providesTags: ["Looks", "Findings", "Pictures", "Snapshots", "Visits", "Units"],
+    }),
+    ownerReport: build.query<ReportData, string>({ query: (token) => `/owner/${token}` }),
+    links: build.query<OwnerLink[], string>({
+      query: (id) => `/visits/${id}/links`,
+      transformResponse: (reply: { links: OwnerLink[] }) => reply.links,
+      providesTags: ["Links"],
+    }),
+    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: string; days: number }>({
+      query: ({ visitId, days }) => ({ url: `/visits/${visitId}/links`, method: "POST", body: { days } }),
+      invalidatesTags: ["Links"],
+    }),
+    withdrawLink: build.mutation<{ links: OwnerLink[] }, string>({
+      query: (id) => ({ url: `/links/${id}/withdraw`, method: "POST" }),
+      invalidatesTags: ["Links"],
     }),
     unit: build.query<Unit, string>({ query: (id) => `/units/${id}`, providesTags: ["Units"] }),
     addUnit: build.mutation<Unit, NewUnit>({
@@ -91,22 +247,17 @@ export const api = createApi({
       transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
       providesTags: ["Looks"],
     }),
-    addLooks: build.mutation<PointLook[], { unitId: string; looks: readonly NewLook[] }>({
-      query: ({ unitId, looks }) => ({ url: `/units/${unitId}/looks`, method: "POST", body: { looks } }),
-      transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
-      invalidatesTags: ["Looks"],
-    }),
     inUse: build.mutation<Unit, string>({
       query: (id) => ({ url: `/units/${id}/in-use`, method: "POST" }),
       invalidatesTags: ["Units", "Runs"],
     }),
-    visits: build.query<Visit[], { from: string; to: string; unit?: string }>({
+    visits: build.query<Visit[], { from: string; to: string; unit?: string; here?: "yes" | "no" }>({
       query: (params) => ({ url: "/visits", params }),
       transformResponse: (reply: { visits: Visit[] }) => reply.visits,
       providesTags: ["Visits"],
     }),
-    changeVisit: build.mutation<Visit, { id: string; state: Visit["state"] }>({
-      query: ({ id, state }) => ({ url: `/visits/${id}`, method: "PATCH", body: { state } }),
+    changeVisit: build.mutation<Visit, { id: string; change: VisitChange }>({
+      query: ({ id, change }) => ({ url: `/visits/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Visits"],
     }),
     startRun: build.mutation<Run, NewRun>({
@@ -122,6 +273,30 @@ export const {
   useSignInMutation,
   useSignOutMutation,
   useUnitsQuery,
+  useChangeUnitMutation,
+  useMergeUnitMutation,
+  useCustomersQuery,
+  useCustomerQuery,
+  useAddCustomerMutation,
+  useChangeCustomerMutation,
+  useMergeCustomerMutation,
+  useBringRegisterMutation,
+  useFindingsQuery,
+  useFindingsOfUnitQuery,
+  usePicturesQuery,
+  useChangePictureMutation,
+  usePapersQuery,
+  useAddPaperMutation,
+  useReadingsQuery,
+  useSpringQuery,
+  useVisitQuery,
+  useBookVisitMutation,
+  useSnapshotsQuery,
+  useReportQuery,
+  useOwnerReportQuery,
+  useLinksQuery,
+  useMakeLinkMutation,
+  useWithdrawLinkMutation,
   useUnitQuery,
   useMapQuery,
   useAddUnitMutation,
@@ -135,7 +310,6 @@ export const {
   useAddNoteMutation,
   useLooksQuery,
   useLooksAtQuery,
-  useAddLooksMutation,
   useInUseMutation,
   useVisitsQuery,
   useChangeVisitMutation,

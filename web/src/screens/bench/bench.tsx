@@ -1,5 +1,6 @@
 import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
+import { Link } from "react-router";
 import { useTitle } from "../../shell/slots.tsx";
 import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -9,22 +10,29 @@ import { DayStrip } from "./day-strip.tsx";
 import { Later } from "./later.tsx";
 import { Load } from "./load.tsx";
 import { LotLadder } from "./lot-ladder.tsx";
+import { StillHere } from "./still-here.tsx";
 
 const DAYS_AHEAD = 7;
 const MINUTE = 60_000;
+// More than these marks cannot be told apart on the ladder.
+const ON_LADDER = 16;
 
 /** Today: visits as a strip of the day, clocks that run, what to load, and the frost ladder of the whole lot. */
 export const Bench = () => {
   useTitle("Bench");
   const now = useNow(MINUTE);
   const today = startOfDay(now).getTime();
-  const span = useMemo(() => ({ from: new Date(today).toISOString(), to: addDays(today, DAYS_AHEAD).toISOString() }), [today]);
+  const span = useMemo(
+    () => ({ from: new Date(today).toISOString(), to: addDays(today, DAYS_AHEAD).toISOString(), here: "yes" as const }),
+    [today],
+  );
   const { data: me } = useMeQuery();
   const { data: visits, error } = useVisitsQuery(span);
-  const { data: units = [] } = useUnitsQuery();
+  const { data: lot } = useUnitsQuery({ sort: "cold", limit: ON_LADDER });
   if (!visits || !me) return <Waiting error={error} />;
   const tomorrow = addDays(today, 1).getTime();
-  const todays = visits.filter((v) => Date.parse(v.startsAt) < tomorrow);
+  const before = visits.filter((v) => Date.parse(v.startsAt) < today);
+  const todays = visits.filter((v) => Date.parse(v.startsAt) >= today && Date.parse(v.startsAt) < tomorrow);
   const later = visits.filter((v) => Date.parse(v.startsAt) >= tomorrow);
   return (
     <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_290px]">
@@ -34,16 +42,23 @@ export const Bench = () => {
           {todays.length === 0 ? "Nothing booked today" : `${todays.length} visit${todays.length === 1 ? "" : "s"} today`}
           {later.length > 0 && `, ${later.length} more this week`}
         </p>
+        <Link
+          to="/visits/new"
+          className="ml-auto inline-flex min-h-11 items-center rounded bg-green px-4 text-[15px] font-semibold text-on-green"
+        >
+          Book a visit
+        </Link>
       </div>
       <div className="min-w-0 px-5 pb-4">
+        <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />
         <Later visits={later} />
       </div>
       <div className="border-t border-line px-5 py-4 lg:border-l lg:border-t-0">
-        <LotLadder units={units} winterLowC={me.workshop.winterLowC} />
+        <LotLadder units={lot?.units ?? []} found={lot?.found ?? 0} winterLowC={me.workshop.winterLowC} />
       </div>
       <div className="sticky bottom-0 z-20 border-t-2 border-green bg-green-soft px-5 py-3 lg:col-span-2">
-        <Load visits={todays} workshop={me.workshop} />
+        <Load visits={[...before, ...todays]} workshop={me.workshop} />
       </div>
     </div>
   );

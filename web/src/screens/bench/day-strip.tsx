@@ -7,6 +7,8 @@ import { useNow } from "../../ui/use-now.ts";
 import { clock, countdown, timeOf } from "../../ui/words.ts";
 
 const PX_PER_HOUR = 54;
+// A visit of days is drawn as one of a long morning.
+const LONGEST_SHOWN = 240;
 
 const minutesIn = (iso: string): number => {
   const at = new Date(iso);
@@ -16,11 +18,11 @@ const minutesIn = (iso: string): number => {
 /** The hours to show: a working day, stretched to whatever is booked. */
 const hoursOf = (visits: readonly Visit[]): [from: number, to: number] => {
   const starts = visits.map((v) => minutesIn(v.startsAt));
-  const ends = visits.map((v) => minutesIn(v.startsAt) + v.minutes);
+  const ends = visits.map((v) => minutesIn(v.startsAt) + Math.min(v.minutes, LONGEST_SHOWN));
   return [Math.floor(Math.min(8 * 60, ...starts) / 60), Math.min(24, Math.ceil(Math.max(16 * 60, ...ends) / 60))];
 };
 
-const STATE_WORDS: Record<Visit["state"], string> = {
+export const STATE_WORDS: Record<Visit["state"], string> = {
   booked: "booked",
   arrived: "here, not begun",
   "in work": "in work",
@@ -29,25 +31,33 @@ const STATE_WORDS: Record<Visit["state"], string> = {
   gone: "gone",
 };
 
-const Clocks = ({ visit }: { visit: Visit }) => {
-  const now = useNow(1000);
-  const clocks = visit.run?.summary.clocks ?? [];
-  return clocks.map((c) => {
-    const over = Date.parse(c.endsAt) < now;
-    return (
-      <span
-        key={c.label}
-        className={`mt-1 inline-flex items-baseline gap-2 rounded px-2 py-0.5 text-[14px] ${over ? "bg-rust text-on-rust" : "bg-bar text-on-bar"}`}
-      >
-        {c.label} <b>{countdown(c.endsAt, now)}</b>
-        <span className="sr-only">{over ? "minutes over" : "minutes to go"}</span>
-      </span>
-    );
-  });
+const Clock = ({ label, endsAt, now }: { label: string; endsAt: string; now: number }) => {
+  const over = Date.parse(endsAt) < now;
+  return (
+    <span
+      className={`mr-2 mt-1 inline-flex items-baseline gap-2 rounded px-2 py-0.5 text-[14px] ${over ? "bg-rust text-on-rust" : "bg-bar text-on-bar"}`}
+    >
+      {label} <b>{countdown(endsAt, now)}</b>
+      <span className="sr-only">{over ? "minutes over" : "minutes to go"}</span>
+    </span>
+  );
 };
 
-/** What a visit comes to next that no run can say: it is here, it is gone. */
-const MoveOn = ({ visit }: { visit: Visit }) => {
+/** What runs by itself: a run's clocks, and what the visit waits for. */
+export const Clocks = ({ visit }: { visit: Visit }) => {
+  const now = useNow(1000);
+  return (
+    <>
+      {(visit.run?.summary.clocks ?? []).map((c) => (
+        <Clock key={c.label} label={c.label} endsAt={c.endsAt} now={now} />
+      ))}
+      {visit.state === "waiting" && visit.waitingUntil && <Clock label={visit.waitingFor} endsAt={visit.waitingUntil} now={now} />}
+    </>
+  );
+};
+
+/** What a visit comes to next: it is here, it is gone. What lies between is said on its job card. */
+export const MoveOn = ({ visit, className = "" }: { visit: Visit; className?: string }) => {
   const [change, { isLoading }] = useChangeVisitMutation();
   const next =
     visit.state === "booked"
@@ -57,7 +67,7 @@ const MoveOn = ({ visit }: { visit: Visit }) => {
         : undefined;
   if (!next) return null;
   return (
-    <Button disabled={isLoading} onClick={() => void change({ id: visit.id, state: next[0] })} className="absolute bottom-2 right-2">
+    <Button disabled={isLoading} onClick={() => void change({ id: visit.id, change: { state: next[0] } })} className={className}>
       {next[1]}
     </Button>
   );
@@ -108,19 +118,17 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                 .map((visit) => {
                   const working = visit.state === "in work";
                   const summary = visit.run?.summary;
-                  const address = visit.run
-                    ? summary?.phase === "closed"
-                      ? `/records/${visit.run.id}`
-                      : `/runs/${visit.run.id}`
-                    : `/units/${visit.unitId}?visit=${visit.id}`;
                   return (
                     <li
                       key={visit.id}
                       className="absolute inset-x-2"
-                      style={{ top: y(minutesIn(visit.startsAt)), minHeight: (visit.minutes * PX_PER_HOUR) / 60 - 6 }}
+                      style={{
+                        top: y(minutesIn(visit.startsAt)),
+                        minHeight: (Math.min(visit.minutes, LONGEST_SHOWN) * PX_PER_HOUR) / 60 - 6,
+                      }}
                     >
                       <Link
-                        to={address}
+                        to={`/visits/${visit.id}`}
                         className={`block size-full border-l-[6px] px-3 py-2 hover:brightness-105 ${working ? "border-rust bg-green text-on-green" : "border-green bg-raised shadow-sm outline outline-1 outline-line"}`}
                         style={{ minHeight: "inherit" }}
                       >
@@ -134,7 +142,10 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                           {visit.asked}, {visit.craft}
                         </span>
                         <span className="block text-[14px]">
-                          <b>{STATE_WORDS[visit.state]}</b>
+                          {visit.unsafe > 0 && (
+                            <b className={`mr-2 ${working ? "bg-paper px-1 text-rust" : "text-rust"}`}>unsafe finding open</b>
+                          )}
+                          <b>{visit.state === "waiting" ? `waiting: ${visit.waitingFor}` : STATE_WORDS[visit.state]}</b>
                           {summary &&
                             summary.phase !== "closed" &&
                             `: ${summary.stepTitle ?? "closing"} (${summary.stepsDone} of ${summary.stepsInAll})`}
@@ -143,7 +154,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                         {visit.ownerSaid && !visit.run && <q className="mt-1 block text-[14px] italic">{visit.ownerSaid}</q>}
                         <Clocks visit={visit} />
                       </Link>
-                      <MoveOn visit={visit} />
+                      <MoveOn visit={visit} className="absolute bottom-2 right-2" />
                     </li>
                   );
                 })}

@@ -8,7 +8,7 @@ const SPACING = 0.085;
 const UPRIGHT_PX = 40;
 
 /** The frost ladder of the whole lot: one mark a unit. */
-export const LotLadder = ({ units, winterLowC }: { units: readonly Unit[]; winterLowC: number }) => {
+export const LotLadder = ({ units, found, winterLowC }: { units: readonly Unit[]; found: number; winterLowC: number }) => {
   const { holds } = useUnits();
   const scale = scaleFor(
     units.flatMap((u) => u.state.holdsToC ?? []),
@@ -26,7 +26,10 @@ export const LotLadder = ({ units, winterLowC }: { units: readonly Unit[]; winte
   return (
     <section aria-label="Frost ladder of the lot" className="flex h-full min-h-[420px] flex-col">
       <h2 className="font-bold">Frost ladder of the lot</h2>
-      <p className="text-[13px] text-muted">lowest that each unit holds, as last known</p>
+      <p className="text-[13px] text-muted">
+        lowest that each unit holds, as last known
+        {found > units.length && `; the ${units.length} that bear least of ${found}`}
+      </p>
       <div className="relative mt-3 flex-1">
         <LadderScale
           scale={scale}

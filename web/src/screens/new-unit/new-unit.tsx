@@ -11,6 +11,7 @@ import {
   readWaterMap,
   slug,
   startingContents,
+  undrawnMap,
   type WaterMap,
 } from "@uppershed/core";
 import { useMemo, useState } from "react";
@@ -19,7 +20,7 @@ import { useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
 import { useTitle } from "../../shell/slots.tsx";
-import { problemText, useAddUnitMutation, useMapQuery, useUnitQuery } from "../../store/api.ts";
+import { problemText, useAddUnitMutation, useMapQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { PatternList } from "./pattern-list.tsx";
 import { Questions } from "./questions.tsx";
@@ -30,6 +31,7 @@ const formSchema = z.object({
   owner: z.string().trim().min(1, "Say whose it is.").max(80),
   phone: z.string().trim().max(40),
   mark: z.string().trim().max(40),
+  hull: z.string().trim().max(40),
   berth: z.string().trim().max(80),
 });
 type Form = z.infer<typeof formSchema>;
@@ -38,7 +40,8 @@ const FIELDS = [
   ["name", "Name of the unit"],
   ["owner", "Owner"],
   ["phone", "Phone"],
-  ["mark", "Plate or hull number"],
+  ["mark", "Plate"],
+  ["hull", "Hull or chassis number"],
   ["berth", "Lies at"],
   ["craft", "What it is"],
 ] as const;
@@ -68,6 +71,11 @@ export const NewUnit = () => {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const sisterId = params.get("sister") ?? undefined;
+  const booking = params.get("then") === "book";
+  // A unit that is here already, and has no map yet.
+  const forId = params.get("for") ?? undefined;
+  const { data: known } = useUnitQuery(forId ?? "", { skip: forId === undefined });
+  const [saveMap, saving] = useSaveMapMutation();
   const { data: sister } = useUnitQuery(sisterId ?? "", { skip: sisterId === undefined });
   const { data: sisterMap } = useMapQuery(sisterId ?? "", { skip: sisterId === undefined });
   const [pattern, setPattern] = useState<Pattern>();
@@ -79,7 +87,7 @@ export const NewUnit = () => {
     formState: { errors },
   } = useForm<Form>({
     resolver: zodResolver(formSchema),
-    defaultValues: { name: "", craft: "", owner: "", phone: "", mark: "", berth: "" },
+    defaultValues: { name: "", craft: "", owner: "", phone: "", mark: "", hull: "", berth: "" },
   });
   const template = useMemo(() => {
     const read = sisterMap ? readWaterMap(sisterMap.document) : undefined;
@@ -91,25 +99,44 @@ export const NewUnit = () => {
     return mapFromPattern(pattern, answers, { id: "preview", name: pattern.label, craft: pattern.craft });
   }, [template, pattern, answers]);
 
+  // On the telephone nobody knows the pipes: it is taken in without a map, and drawn when it is here.
+  const undrawn = booking && !preview;
+  const drawKnown = async (): Promise<void> => {
+    if (!known || !preview) return;
+    const document = { ...preview, id: slug(known.name), name: known.name, craft: known.craft };
+    const reply = await saveMap({ id: known.id, asked: { basedOn: known.mapRevision, why: "Drawn from a family", document } });
+    if (!reply.error) void navigate(`/units/${known.id}/map`);
+  };
   const start = handleSubmit(async (form) => {
-    if (!preview) return;
+    if (!preview && !undrawn) return;
     const craft = form.craft || template?.craft || pattern?.craft || "unit";
     const head = { id: slug(form.name), name: form.name, craft };
-    const document = template ? copyForSibling(template, head) : { ...preview, ...head };
+    const document = undrawn ? undrawnMap(head) : template ? copyForSibling(template, head) : { ...preview, ...head };
     const reply = await addUnit({
       ...form,
       craft,
       document,
-      why: sister ? `Copied from ${sister.name}` : "Drawn at intake from a family",
+      why: undrawn ? "Taken in, not drawn yet" : sister ? `Copied from ${sister.name}` : "Drawn at intake from a family",
       ...(sister ? { siblingOf: sister.id } : {}),
     });
-    if (!reply.error) void navigate(`/units/${reply.data.id}/map`);
+    if (reply.error) return;
+    void navigate(booking ? `/visits/new?unit=${reply.data.id}` : `/units/${reply.data.id}/map`);
   });
 
   return (
-    <form onSubmit={(event) => void start(event)} className="mx-auto grid max-w-7xl gap-6 p-5 lg:grid-cols-[360px_1fr]" noValidate>
+    <form
+      onSubmit={(event) => {
+        if (!forId) return void start(event);
+        event.preventDefault();
+        void drawKnown();
+      }}
+      className="mx-auto grid max-w-7xl gap-6 p-5 lg:grid-cols-[360px_1fr]"
+      noValidate
+    >
       <div>
-        <h1 className="mb-3 text-2xl font-bold">{sister ? `A sister of ${sister.name}` : "New unit"}</h1>
+        <h1 className="mb-3 text-2xl font-bold">
+          {known ? `The map of ${known.name}` : sister ? `A sister of ${sister.name}` : "New unit"}
+        </h1>
         {sisterId === undefined && (
           <PatternList
             chosen={pattern}
@@ -133,8 +160,13 @@ export const NewUnit = () => {
             <Preview map={preview} />
           </>
         )}
-        {!preview && <p className="text-muted">Choose a family: its map is drawn here, and each answer changes it.</p>}
-        <fieldset className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+        {!preview && (
+          <p className="text-muted">
+            Choose a family: its map is drawn here, and each answer changes it.
+            {booking && " Not known yet? Leave it open; the map is drawn when the unit is here."}
+          </p>
+        )}
+        <fieldset hidden={forId !== undefined} className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
           <legend className="sr-only">The unit</legend>
           {FIELDS.map(([field, label]) => (
             <label key={field} className="block text-[15px]">
@@ -153,13 +185,13 @@ export const NewUnit = () => {
             </label>
           ))}
         </fieldset>
-        {adding.error && (
+        {(adding.error ?? saving.error) && (
           <p role="alert" className="mt-3 text-rust">
-            {problemText(adding.error)}
+            {problemText(adding.error ?? saving.error)}
           </p>
         )}
-        <Button type="submit" look="act" big className="mt-4" disabled={!preview || adding.isLoading}>
-          Start the map
+        <Button type="submit" look="act" big className="mt-4" disabled={(!preview && !undrawn) || adding.isLoading || saving.isLoading}>
+          {booking ? "Take it in, then book" : "Start the map"}
         </Button>
       </div>
     </form>

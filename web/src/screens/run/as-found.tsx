@@ -2,7 +2,7 @@ import { inUseLineup, type Lineup } from "@uppershed/core";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
-import { changedOnly, LineupForm } from "./lineup-form.tsx";
+import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
 
 /** How everything stood when the unit came: the first thing written down. */
 export const AsFound = ({ live }: { live: LiveRun }) => {

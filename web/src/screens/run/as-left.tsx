@@ -5,7 +5,7 @@ import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Doubts } from "../../frost/doubts.tsx";
 import { useUnits } from "../../ui/units.ts";
-import { LineupForm } from "./lineup-form.tsx";
+import { LineupForm } from "../../lineup/lineup-form.tsx";
 
 const LISTED = 8;
 

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { type Action, type Ask, buildNetwork, inUseLineup, type Lineup } from "@uppershed/core";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { ME, mapOf, show } from "../../testing/house.tsx";
-import { changedOnly, LineupForm } from "./lineup-form.tsx";
+import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
 import { ReadingEntry } from "./reading.tsx";
 import { RowTick, wordsOf } from "./row.tsx";
 

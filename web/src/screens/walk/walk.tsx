@@ -1,238 +1,169 @@
-import { MARKS, type Mark, type NewLook, type PointLook } from "@uppershed/contract";
-import { type Dimension, type InspectionPoint, parseQuantity, rodVerdict, showFigure, walkRound } from "@uppershed/core";
-import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
+import type { NewLook } from "@uppershed/contract";
+import { canBeMissing, type InspectionPoint, walkRound } from "@uppershed/core";
 import { Fragment, useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, useParams, useSearchParams } from "react-router";
+import { useFindingsNow, useLooksNow, usePicturesNow } from "../../device/on-device.ts";
+import { useSendLater } from "../../device/use-sender.ts";
+import { FindingForm } from "../../findings/finding-form.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
-import { uuid } from "../../run/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useAddLooksMutation, useLooksAtQuery, useLooksQuery, usePartsQuery, useUnitQuery } from "../../store/api.ts";
+import { useUnitQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { capital, dayOf } from "../../ui/words.ts";
+import { capital } from "../../ui/words.ts";
+import { CorrectSheet, type Wish } from "./correct-sheet.tsx";
+import { Point, type PointMarked } from "./point.tsx";
 
-const ICONS: Readonly<Record<Mark, typeof CircleCheck>> = {
-  good: CircleCheck,
-  watch: CircleAlert,
-  bad: CircleX,
-  "not reached": EyeOff,
-  "not fitted": Slash,
-};
-
-// What a reading can be typed as; dates and volts go into the note.
-const DIMENSIONS: Readonly<Record<string, Dimension>> = { length: "length", pressure: "pressure", temperature: "temperature" };
-
-// Three quarters of an inch: what a rod commonly is when new (common practice, no source).
-const NEW_ROD_M = 0.019;
-
-/** When a sacrificial rod is due, from every thickness ever taken of it. */
-const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) => {
-  const { system } = useUnits();
-  const { data: taken } = useLooksAtQuery({ unitId, key: point.key });
-  const { data: register } = usePartsQuery({ unit: unitId });
-  if (!taken || !register) return null;
-  const fittedOn = register.parts.find((p) => p.partId === point.partId && p.item === "anode")?.life.fittedOn;
-  const verdict = rodVerdict(
-    { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
-    taken.map((l) => ({ on: l.at, thicknessM: l.readings })),
-  );
-  if (!verdict.ok) return <p className="mt-1 text-[14px] text-muted">When it is due: {verdict.problem}</p>;
-  return (
-    <details className="mt-1 text-[14px]">
-      <summary>
-        {verdict.due ? (
-          <b className="text-rust">Renew it now: a quarter of its metal or less is left</b>
-        ) : (
-          <b>Renew it by {dayOf(verdict.renewBy)}</b>
-        )}{" "}
-        (worked out)
-      </summary>
-      <ul className="pl-4">
-        {verdict.working.map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-        <li>{showFigure({ value: NEW_ROD_M, is: "length" }, system)} when new (assumed)</li>
-      </ul>
-    </details>
-  );
-};
-
-/** What was found at one point: a mark with one tap, a note and figures where there are any. */
-const Point = ({
-  unitId,
-  point,
-  last,
-  onLook,
-}: {
-  unitId: string;
-  point: InspectionPoint;
-  last: PointLook | undefined;
-  onLook: (look: Pick<NewLook, "mark" | "note" | "readings">) => void;
-}) => {
-  const { system, text } = useUnits();
-  const [note, setNote] = useState("");
-  const [typed, setTyped] = useState<readonly string[]>([]);
-  const [problem, setProblem] = useState<string>();
-  const { look } = point;
-  const dimension = look.reading && DIMENSIONS[look.reading.is];
-  const times = dimension && look.reading ? look.reading.times : 0;
-  const mark = (to: Mark): void => {
-    const readings: number[] = [];
-    for (const words of typed.filter((t) => t.trim() !== "")) {
-      const read = dimension ? parseQuantity(words, dimension, system) : undefined;
-      if (!read?.ok) return setProblem(read?.problem ?? "That is no figure.");
-      readings.push(read.quantity.si);
-    }
-    setProblem(undefined);
-    onLook({ mark: to, note, readings });
-    setNote("");
-    setTyped([]);
-  };
-  return (
-    <li className="border-t border-line px-4 py-3">
-      <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1">
-        <p className="min-w-0 flex-1 text-[16px]">
-          <b>
-            {point.tag ? `${point.tag}, ` : ""}
-            {point.name}
-          </b>
-          : {text(point.point)}
-          {point.unknown && <span className="text-rust"> (not known yet whether it is there)</span>}
-          <span className="block text-[14px] text-muted">
-            {look.how} <b className="font-semibold">Passes:</b> {look.passes} <b className="font-semibold">Fails:</b> {look.fails}
-          </span>
-          {look.caution && <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>}
-        </p>
-        <p className="w-44 text-[14px] text-muted">
-          {last ? (
-            <>
-              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(last.mark)}</b> {dayOf(last.at)}, {last.by}
-              {last.readings.length > 0 && dimension && (
-                <span className="block">
-                  {last.readings.map((r) => showFigure({ value: r, is: dimension }, system)).join(", ")} (measured)
-                </span>
-              )}
-              {last.note && <span className="block">{last.note}</span>}
-            </>
-          ) : (
-            "not looked at yet"
-          )}
-        </p>
-      </div>
-      <div role="group" aria-label={`${point.name}: ${text(point.point)}`} className="mt-2 flex flex-wrap items-center gap-2">
-        {MARKS.map((name) => {
-          const Icon = ICONS[name];
-          return (
-            <button
-              key={name}
-              type="button"
-              aria-pressed={last?.mark === name}
-              className={`inline-flex min-h-11 items-center gap-1.5 rounded border-[1.5px] px-3 text-[15px] ${last?.mark === name ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`}
-              onClick={() => mark(name)}
-            >
-              <Icon aria-hidden size={17} /> {capital(name)}
-            </button>
-          );
-        })}
-        {Array.from({ length: times }, (_, i) => (
-          <input
-            key={i}
-            className="field w-24"
-            aria-label={`${look.reading?.label} ${i + 1} of ${times}`}
-            placeholder={look.reading?.label}
-            value={typed[i] ?? ""}
-            onChange={(e) => setTyped(Array.from({ length: times }, (_x, k) => (k === i ? e.target.value : (typed[k] ?? ""))))}
-          />
-        ))}
-        <input
-          className="field min-w-32 flex-1"
-          aria-label={`Note on ${point.name}: ${text(point.point)}`}
-          placeholder="Note"
-          maxLength={1000}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
-        />
-      </div>
-      {look.reading?.is === "length" && <RodDue unitId={unitId} point={point} />}
-      {problem && (
-        <p role="alert" className="mt-1 text-[14px] text-rust">
-          {problem}
-        </p>
-      )}
-    </li>
-  );
-};
-
-const lookedAtNow = (point: InspectionPoint, look: Pick<NewLook, "mark" | "note" | "readings">): NewLook => ({
-  id: uuid(),
-  key: point.key,
-  partId: point.partId ?? null,
-  point: point.point,
-  at: new Date().toISOString(),
-  ...look,
-});
+const HALF_DAY_MS = 12 * 3600 * 1000;
 
 /** The walk-round of a unit: what its map says is to be looked at, place by place, and what was found there. */
 export const Walk = () => {
   const { unitId = "" } = useParams();
+  const [params] = useSearchParams();
+  const visitId = params.get("visit");
   const { data: unit, error: unitError } = useUnitQuery(unitId);
-  const { map, error } = useUnitMap(unitId);
-  const { data: looks } = useLooksQuery(unitId);
-  const [add, adding] = useAddLooksMutation();
+  const { map, revision, error } = useUnitMap(unitId);
+  const looks = useLooksNow(unitId);
+  const pictures = usePicturesNow(unitId);
+  const findings = useFindingsNow(unitId);
+  const sendLater = useSendLater();
+  const { text } = useUnits();
   const [said, setSaid] = useState("");
+  const [wish, setWish] = useState<Wish>();
+  const [finding, setFinding] = useState<InspectionPoint>();
+  const [openOnly, setOpenOnly] = useState(false);
+  const [began] = useState(() => Date.now());
   useTitle(unit ? `Walk-round of ${unit.name}` : "Walk-round");
   const stops = useMemo(() => (map ? walkRound(map) : []), [map]);
   const newest = useMemo(() => new Map((looks ?? []).map((l) => [l.key, l])), [looks]);
-  if (!unit || !map) return <Waiting error={unitError ?? error} />;
+  if (!unit || !map || !looks) return <Waiting error={unitError ?? error} />;
   const all = stops.flatMap((s) => s.points);
-  const seen = all.filter((p) => newest.has(p.key)).length;
-  const found = async (point: InspectionPoint, look: Pick<NewLook, "mark" | "note" | "readings">): Promise<void> => {
-    const reply = await add({ unitId, looks: [lookedAtNow(point, look)] });
-    if (!reply.error) setSaid(`${point.name}, ${point.point}: ${look.mark}.`);
+  /** Looked at on this walk-round: on this visit, or without one, since this morning. */
+  const isNow = (key: string): boolean => {
+    const look = newest.get(key);
+    return look !== undefined && (visitId ? look.visitId === visitId : began - Date.parse(look.at) < HALF_DAY_MS);
+  };
+  const done = all.filter((p) => isNow(p.key)).length;
+  const ever = all.filter((p) => newest.has(p.key)).length;
+  const keep = async (point: InspectionPoint, marked: PointMarked): Promise<void> => {
+    const look: NewLook = {
+      key: point.key,
+      partId: point.partId ?? null,
+      point: point.point,
+      at: new Date().toISOString(),
+      visitId,
+      ...marked,
+    };
+    const what = `${point.name}, ${text(point.point)}: ${look.mark}${look.note ? ` (${look.note})` : ""}`;
+    await sendLater({ id: look.id, unitId, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] }, what, at: look.at });
+    setSaid(`${what}.`);
+    if (look.mark === "not fitted" && canBeMissing(map, point.partId)) setWish({ type: "not fitted", point });
   };
   return (
-    <main className="mx-auto max-w-5xl pb-10">
+    <div className="mx-auto max-w-5xl pb-10">
       <InBar>
-        <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{unit.name}</b>
           <span className="hidden lg:inline"> · {unit.craft}</span>
         </Link>
       </InBar>
-      <div className="flex flex-wrap items-baseline justify-between gap-3 px-4 py-4">
+      <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 px-4 py-4">
         <h1 className="text-[24px] font-extrabold">Walk-round of {unit.name}</h1>
         <p className="text-[15px]">
-          <b>{seen}</b> of {all.length} points looked at, ever
+          <b>{done}</b> of {all.length} points looked at now
+          <span className="text-muted">, {ever} ever</span>
         </p>
+        <label className="ml-auto flex min-h-11 items-center gap-2 text-[15px]">
+          <input
+            type="checkbox"
+            className="size-5 accent-[var(--green)]"
+            checked={openOnly}
+            onChange={(e) => setOpenOnly(e.target.checked)}
+          />
+          only what is open
+        </label>
       </div>
-      {adding.error && (
-        <p role="alert" className="mx-4 mb-2 border-l-4 border-rust bg-rust-soft px-3 py-2">
-          {problemText(adding.error)}
-        </p>
-      )}
-      {stops.map((stop) => (
-        <section key={stop.place} aria-label={capital(stop.place)} className="mb-4 border-y border-line bg-paper">
-          <h2 className="flex justify-between bg-green-soft px-4 py-2 text-[17px] font-bold">
-            {capital(stop.place)}
-            <span className="text-[14px] font-normal">
-              {stop.points.filter((p) => newest.has(p.key)).length} of {stop.points.length}
-            </span>
-          </h2>
-          <ul>
-            {stop.points.map((point, i) => {
-              const panel = point.access !== undefined && point.access !== stop.points[i - 1]?.access ? point.access : undefined;
-              return (
-                <Fragment key={point.key}>
-                  {panel && <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">Behind: {panel}</li>}
-                  <Point unitId={unitId} point={point} last={newest.get(point.key)} onLook={(look) => void found(point, look)} />
-                </Fragment>
-              );
-            })}
-          </ul>
-        </section>
-      ))}
+      {unit.accessNote && <p className="mx-4 mb-3 border-l-4 border-green bg-green-soft p-2 text-[15px]">{unit.accessNote}</p>}
+      <p className="px-4 pb-3 text-[14px] text-muted">
+        At a point: <kbd>1</kbd> good, <kbd>2</kbd> watch, <kbd>3</kbd> bad, <kbd>4</kbd> not reached, <kbd>5</kbd> not fitted; <kbd>n</kbd>{" "}
+        note, <kbd>f</kbd> finding, <kbd>j</kbd> and <kbd>k</kbd> next and before.
+      </p>
+      {stops.map((stop) => {
+        const points = stop.points.filter((p) => !openOnly || !isNow(p.key));
+        if (points.length === 0) return null;
+        return (
+          <section key={stop.place} aria-label={capital(stop.place)} className="mb-4 border-y border-line bg-paper">
+            <h2 className="flex items-center justify-between bg-green-soft px-4 py-1 text-[17px] font-bold">
+              {capital(stop.place)}
+              <span className="flex items-center gap-3 text-[14px] font-normal">
+                {stop.points.filter((p) => isNow(p.key)).length} of {stop.points.length}
+                <Button look="quiet" onClick={() => setWish({ type: "found another", stop })}>
+                  Found another<span className="sr-only"> part, {stop.place}</span>
+                </Button>
+              </span>
+            </h2>
+            <ul>
+              {points.map((point, i) => {
+                const panel = point.access !== undefined && point.access !== points[i - 1]?.access ? point.access : undefined;
+                const standing = (findings ?? []).filter((f) => f.partId !== null && f.partId === point.partId && f.state !== "mended");
+                const first = point.partId !== points[i - 1]?.partId;
+                return (
+                  <Fragment key={point.key}>
+                    {panel && <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">Behind: {panel}</li>}
+                    {first &&
+                      standing.map((f) => (
+                        <li key={f.id} className="border-t border-line px-4 pt-2 text-[14px]">
+                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>Open finding, {f.severity}:</b> {text(f.what)}
+                        </li>
+                      ))}
+                    <Point
+                      unitId={unitId}
+                      point={point}
+                      last={newest.get(point.key)}
+                      now={isNow(point.key)}
+                      pictures={pictures}
+                      onLook={(marked) => void keep(point, marked)}
+                      onFinding={() => setFinding(point)}
+                    />
+                    {point.unknown && first && (
+                      <li className="px-4 pb-3">
+                        <Button onClick={() => setWish({ type: "is fitted", point })}>It is there: {point.name}</Button>
+                      </li>
+                    )}
+                  </Fragment>
+                );
+              })}
+            </ul>
+          </section>
+        );
+      })}
       <p role="status" className="sr-only">
         {said}
       </p>
-    </main>
+      {wish && (
+        <CorrectSheet
+          wish={wish}
+          map={map}
+          revision={revision}
+          unitId={unitId}
+          onClose={(words) => {
+            setWish(undefined);
+            if (words) setSaid(words);
+          }}
+        />
+      )}
+      {finding && (
+        <FindingForm
+          of={{ unitId, visitId, mapRevision: revision }}
+          map={map}
+          start={{ partId: finding.partId ?? null, what: `${finding.name}: ` }}
+          onClose={() => setFinding(undefined)}
+        />
+      )}
+    </div>
   );
 };

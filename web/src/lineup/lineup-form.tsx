@@ -1,5 +1,5 @@
 import { type Control, inUseLineup, type Lineup, type Network, positionLabel } from "@uppershed/core";
-import { capital } from "../../ui/words.ts";
+import { capital } from "../ui/words.ts";
 
 /** Every valve, tap, cap, plug and switch, in the order of a walk round the unit, with its position. */
 export const LineupForm = ({

@@ -1,0 +1,179 @@
+import type { FindingOnFile } from "@uppershed/contract";
+import { ANSWERS, type FindingEntry, type OwnerAnswer, type WaterMap } from "@uppershed/core";
+import { useState } from "react";
+import { usePicturesNow } from "../device/on-device.ts";
+import { PictureButton } from "../pictures/picture-button.tsx";
+import { PictureStrip } from "../pictures/picture-strip.tsx";
+import { Button } from "../ui/button.tsx";
+import { Sheet } from "../ui/sheet.tsx";
+import { SheetForm } from "../ui/sheet-form.tsx";
+import { useUnits } from "../ui/units.ts";
+import { capital, dayOf, timeOf } from "../ui/words.ts";
+import { FindingForm } from "./finding-form.tsx";
+import { type Of, useFindingEntry } from "./use-finding-entry.ts";
+
+type Doing = "answered" | "mended" | "accepted" | "reopened" | "changed";
+
+const said = (entry: FindingEntry): string => {
+  const { body } = entry;
+  switch (body.type) {
+    case "found":
+      return `found: ${body.severity}`;
+    case "changed":
+      return "corrected";
+    case "answered":
+      return `owner's answer: ${body.answer} (${body.who})`;
+    case "mended":
+      return `mended: ${body.how}; proved by ${body.proof}`;
+    case "accepted":
+      return `left as it is: ${body.why}`;
+    case "reopened":
+      return `open again: ${body.why}`;
+  }
+};
+
+const Field = ({ label, value, set }: { label: string; value: string; set: (v: string) => void }) => (
+  <label className="mt-2 block text-[15px] font-semibold">
+    {label}
+    <input className="field mt-1 w-full font-normal" maxLength={500} value={value} onChange={(e) => set(e.target.value)} />
+  </label>
+);
+
+/** What is next to be said of a finding: the owner's answer, how it was mended, why it stays. */
+const NextEntry = ({
+  of,
+  finding,
+  doing,
+  onClose,
+}: {
+  of: Of;
+  finding: FindingOnFile;
+  doing: Exclude<Doing, "changed">;
+  onClose: () => void;
+}) => {
+  const enter = useFindingEntry(of);
+  const [answer, setAnswer] = useState<OwnerAnswer>("do it");
+  const [first, setFirst] = useState("");
+  const [second, setSecond] = useState("");
+  const go = (): string | undefined => {
+    if (doing === "answered") return enter({ type: "answered", answer, who: first.trim() }, finding);
+    if (doing === "mended") return enter({ type: "mended", how: first.trim(), proof: second.trim() }, finding);
+    return enter({ type: doing, why: first.trim() }, finding);
+  };
+  return (
+    <div className="mt-3 border-t-2 border-green pt-3">
+      <SheetForm act="Keep it" onAct={go} onClose={onClose}>
+        {doing === "answered" && (
+          <>
+            <fieldset>
+              <legend className="text-[15px] font-semibold">The owner says</legend>
+              <div className="flex gap-5">
+                {ANSWERS.map((a) => (
+                  <label key={a} className="flex min-h-11 items-center gap-2">
+                    <input
+                      type="radio"
+                      name="answer"
+                      className="size-5 accent-[var(--green)]"
+                      checked={answer === a}
+                      onChange={() => setAnswer(a)}
+                    />
+                    {a}
+                  </label>
+                ))}
+              </div>
+            </fieldset>
+            <Field label="Who said so, and how" value={first} set={setFirst} />
+            {finding.severity === "unsafe" && answer === "no" && (
+              <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[15px]">
+                It stays on every later sheet of this unit until it is mended.
+              </p>
+            )}
+          </>
+        )}
+        {doing === "mended" && (
+          <>
+            <Field label="What was done" value={first} set={setFirst} />
+            <Field label="Which test proved it" value={second} set={setSecond} />
+          </>
+        )}
+        {doing === "accepted" && <Field label="Why it stays as it is" value={first} set={setFirst} />}
+        {doing === "reopened" && <Field label="Why it is open again" value={first} set={setFirst} />}
+      </SheetForm>
+    </div>
+  );
+};
+
+/** One finding: what it is, what was said of it, and what comes next. */
+export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: FindingOnFile; map: WaterMap; onClose: () => void }) => {
+  const { text } = useUnits();
+  const pictures = usePicturesNow(of.unitId).filter((p) => p.aboutId === finding.id);
+  const [doing, setDoing] = useState<Doing>();
+  const part = map.parts.find((p) => p.id === finding.partId);
+  if (doing === "changed") return <FindingForm of={of} map={map} about={finding} onClose={() => setDoing(undefined)} />;
+  const open = finding.state === "open";
+  return (
+    <Sheet open onClose={onClose} title={text(finding.what)}>
+      <p className="text-[15px]">
+        <b className={finding.severity === "unsafe" ? "text-rust" : ""}>{capital(finding.severity)}</b>, {finding.state}.{" "}
+        {part && (
+          <>
+            {part.tag ? `${part.tag} ` : ""}
+            {part.name}
+            {finding.place && `, ${finding.place}`}.{" "}
+          </>
+        )}
+        <span className="text-muted">
+          Found {dayOf(finding.foundAt)} by {finding.foundBy}, on map revision {finding.mapRevision}.
+        </span>
+      </p>
+      <dl className="mt-2 text-[15px]">
+        {(
+          [
+            ["Cause", finding.cause],
+            ["Advised", finding.advice],
+            ["Parts needed", finding.partsNeeded],
+            ["Time to mend", finding.minutes === null ? "" : `${finding.minutes} min`],
+            ["Owner", finding.answer ? `${finding.answer.answer} (${finding.answer.who}, ${dayOf(finding.answer.at)})` : "not asked yet"],
+          ] as const
+        ).map(([label, value]) =>
+          value ? (
+            <div key={label} className="flex gap-3 border-t border-line py-1">
+              <dt className="w-28 shrink-0 text-muted">{label}</dt>
+              <dd>{text(value)}</dd>
+            </div>
+          ) : null,
+        )}
+      </dl>
+      <PictureStrip pictures={pictures} />
+      {doing ? (
+        <NextEntry of={of} finding={finding} doing={doing} onClose={() => setDoing(undefined)} />
+      ) : (
+        <div className="mt-3 flex flex-wrap gap-2">
+          {finding.state !== "mended" && (
+            <>
+              <Button look="act" onClick={() => setDoing("mended")}>
+                Mended
+              </Button>
+              <Button onClick={() => setDoing("answered")}>Owner's answer</Button>
+              {open && <Button onClick={() => setDoing("accepted")}>Leave as it is</Button>}
+            </>
+          )}
+          {!open && <Button onClick={() => setDoing("reopened")}>Open again</Button>}
+          <Button onClick={() => setDoing("changed")}>Correct it</Button>
+          <PictureButton unitId={of.unitId} about="finding" aboutId={finding.id} label={`Picture of: ${finding.what}`} />
+        </div>
+      )}
+      <h3 className="mt-4 text-[15px] font-bold">What was said of it</h3>
+      <ol className="text-[14px]">
+        {finding.entries.map((entry) => (
+          <li key={entry.id} className="border-t border-line py-1">
+            {text(said(entry))}{" "}
+            <span className="text-muted">
+              {dayOf(entry.at)} {timeOf(entry.at)}, {entry.by}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </Sheet>
+  );
+};

@@ -1,0 +1,55 @@
+import { useEffect, useMemo, useState } from "react";
+import type { PictureNow } from "../device/on-device.ts";
+import { dayOf, timeOf } from "../ui/words.ts";
+import { Marks, saysOf } from "./marks.tsx";
+import { PictureSheet } from "./picture-sheet.tsx";
+
+/** Where a picture's bytes are: on the server, or still on this device. */
+export const usePictureSource = (picture: PictureNow, base = "/api/pictures"): string => {
+  const here = useMemo(
+    () => (picture.bytesHere ? URL.createObjectURL(new Blob([picture.bytesHere], { type: "image/jpeg" })) : undefined),
+    [picture.bytesHere],
+  );
+  useEffect(() => () => (here ? URL.revokeObjectURL(here) : undefined), [here]);
+  return here ?? `${base}/${picture.id}`;
+};
+
+const words = (picture: PictureNow): string =>
+  `${picture.caption || "Picture"}, ${dayOf(picture.at)}${picture.by ? `, ${picture.by}` : ""}${saysOf(picture.marks)}`;
+
+export const PictureView = ({ picture, base, className = "" }: { picture: PictureNow; base?: string; className?: string }) => {
+  const source = usePictureSource(picture, base);
+  return (
+    <span className={`relative block overflow-hidden ${className}`} style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
+      <img src={source} alt={words(picture)} loading="lazy" className="size-full object-cover" />
+      <Marks marks={picture.marks} aspect={picture.width / picture.height} />
+    </span>
+  );
+};
+
+/** Pictures in a row; a tap opens one to look at it and to mark on it. */
+export const PictureStrip = ({ pictures }: { pictures: readonly PictureNow[] }) => {
+  const [open, setOpen] = useState<string>();
+  const shown = pictures.find((p) => p.id === open);
+  if (pictures.length === 0) return null;
+  return (
+    <>
+      <ul className="mt-2 flex flex-wrap gap-2" aria-label="Pictures">
+        {pictures.map((picture) => (
+          <li key={picture.id}>
+            <button
+              type="button"
+              className="block rounded border-[1.5px] border-line hover:border-green"
+              aria-label={`Open: ${words(picture)}`}
+              onClick={() => setOpen(picture.id)}
+            >
+              <PictureView picture={picture} className="h-20 rounded" />
+              {picture.bytesHere && <span className="block px-1 text-[12px] text-muted">kept here, {timeOf(picture.at)}</span>}
+            </button>
+          </li>
+        ))}
+      </ul>
+      {shown && <PictureSheet picture={shown} onClose={() => setOpen(undefined)} />}
+    </>
+  );
+};

@@ -1,0 +1,161 @@
+import type { ReportData } from "@uppershed/contract";
+import { buildReport, fillIn, formatQuantity, litMapSvg, readWaterMap, type ReportFinding } from "@uppershed/core";
+import { type ReactNode, useMemo } from "react";
+import { PictureView } from "../pictures/picture-strip.tsx";
+import { capital, dayOf } from "../ui/words.ts";
+
+const ANSWERS = { "do it": "to be done", later: "later", no: "declined" } as const;
+
+const Part = ({ title, children }: { title: string; children: ReactNode }) => (
+  <section aria-label={title} className="mt-5">
+    <h2 className="border-b-2 border-green pb-0.5 text-[17px] font-bold">{title}</h2>
+    <div className="mt-2">{children}</div>
+  </section>
+);
+
+/** The report to an owner, from the same figures as the PDF file: for the screen, for paper, and for the owner's own page. */
+export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBase: string }) => {
+  const read = useMemo(() => readWaterMap(data.map), [data.map]);
+  const report = useMemo(() => (read.ok ? buildReport(read.map, data.visit.id, data.looks, data.findings) : undefined), [read, data]);
+  const svg = useMemo(
+    () => (read.ok && report ? `data:image/svg+xml,${encodeURIComponent(litMapSvg(read.map, report.lit))}` : undefined),
+    [read, report],
+  );
+  if (!report) return <p role="alert">The map of this unit cannot be read.</p>;
+  const rule = (text: string): string => fillIn(text, data.workshop.units);
+  const holds = data.unit.holdsToC === null ? "no limit" : formatQuantity(data.unit.holdsToC, "temperature", data.workshop.units);
+  const finding = (f: ReportFinding, numbered: boolean) => {
+    const number = numbered && f.partId ? report.lit.indexOf(f.partId) + 1 : 0;
+    const pictures = data.pictures.filter((p) => p.aboutId === f.id);
+    return (
+      <li key={f.id} className="break-inside-avoid border-b border-line py-2">
+        <p className="text-[16px]">
+          {number > 0 && (
+            <span className="mr-2 inline-flex size-6 items-center justify-center rounded-full bg-rust text-[14px] font-bold text-on-rust">
+              {number}
+            </span>
+          )}
+          <b className={f.severity === "unsafe" ? "text-rust" : ""}>{capital(f.severity)}:</b> <b>{rule(f.what)}</b>
+          {f.place && <span className="text-muted"> ({f.place})</span>}
+        </p>
+        {f.cause && <p>Cause: {rule(f.cause)}</p>}
+        {f.advice && <p>Advised: {rule(f.advice)}</p>}
+        {(f.partsNeeded || f.minutes !== null) && (
+          <p className="text-muted">
+            Needs: {[f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`].filter(Boolean).join(", ")}
+          </p>
+        )}
+        {f.answer && (
+          <p className="text-muted">
+            Your answer: {ANSWERS[f.answer.answer]} ({f.answer.who}, {dayOf(f.answer.at)})
+          </p>
+        )}
+        {f.mended && (
+          <p>
+            Mended {dayOf(f.mended.at)}: {f.mended.how}. Proved by: {f.mended.proof}.
+          </p>
+        )}
+        {f.accepted && <p className="text-muted">Left so: {f.accepted.why}</p>}
+        {pictures.length > 0 && (
+          <div className="mt-2 flex flex-wrap gap-2">
+            {pictures.map((p) => (
+              <PictureView key={p.id} picture={p} base={pictureBase} className="w-60 max-w-full border border-line" />
+            ))}
+          </div>
+        )}
+      </li>
+    );
+  };
+  return (
+    <article className="text-[15px]">
+      <p className="text-muted">
+        {data.workshop.name}, {data.workshop.place}
+      </p>
+      <h1 className="text-[28px] font-extrabold leading-tight">Report on {data.unit.name}</h1>
+      <p className="text-muted">
+        {[data.unit.craft, data.unit.mark, data.unit.owner].filter(Boolean).join(" · ")} · visit of {dayOf(data.visit.startsAt)} · map
+        revision {data.mapRevision}
+      </p>
+      <p className="mt-2">
+        Asked for: {data.visit.asked}.{" "}
+        {data.visit.ownerSaid && (
+          <>
+            You said: <q className="italic">{data.visit.ownerSaid}</q>
+          </>
+        )}
+      </p>
+      <p>
+        Now holds to <b>{holds}</b>
+        {data.unit.weakestPart && `; weakest part: ${data.unit.weakestPart}`} (
+        {data.unit.stateKind === "in use" ? "in use, full of water: assumed" : "worked out"}).{" "}
+        <b>
+          {report.seen} of {report.inAll}
+        </b>{" "}
+        points looked at, {report.good} of them good; {report.open.length} {report.open.length === 1 ? "thing stands" : "things stand"}{" "}
+        open.
+      </p>
+      {report.declined.length > 0 && (
+        <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
+          <b>Unsafe and declined</b>, so it stands on every report: {report.declined.map((f) => rule(f.what)).join("; ")}
+        </p>
+      )}
+      <Part title="What is advised, most urgent first">
+        {report.open.length === 0 ? (
+          <p className="text-muted">Nothing stands open.</p>
+        ) : (
+          <ol>{report.open.map((f) => finding(f, true))}</ol>
+        )}
+        {svg && report.lit.length > 0 && (
+          <img
+            src={svg}
+            alt={`Map of ${data.unit.name} with the parts marked that are spoken of`}
+            className="mt-3 w-full border border-line"
+          />
+        )}
+      </Part>
+      {report.mended.length > 0 && (
+        <Part title="Mended on this visit">
+          <ul>{report.mended.map((f) => finding(f, false))}</ul>
+        </Part>
+      )}
+      {report.accepted.length > 0 && (
+        <Part title="Left as it is">
+          <ul>{report.accepted.map((f) => finding(f, false))}</ul>
+        </Part>
+      )}
+      <Part title="What was looked at">
+        {report.places.length === 0 && <p className="text-muted">No walk-round was done on this visit.</p>}
+        {report.places.map((place) => (
+          <div key={place.place} className="break-inside-avoid">
+            <h3 className="mt-2 font-bold">{capital(place.place)}</h3>
+            <ul className="columns-1 gap-8 sm:columns-2 print:columns-2">
+              {place.lines.map((line) => (
+                <li key={`${line.name}/${line.point}`} className="break-inside-avoid text-[14px]">
+                  {line.name}: {rule(line.point)}, <b className={line.mark === "bad" ? "text-rust" : ""}>{line.mark}</b>
+                  {line.note && <span className="text-muted"> ({line.note})</span>}
+                </li>
+              ))}
+            </ul>
+          </div>
+        ))}
+      </Part>
+      <Part title="What was not reached">
+        {report.notReached.length === 0 ? (
+          <p className="text-muted">Every point of the walk-round was reached.</p>
+        ) : (
+          <ul className="text-[14px]">
+            {report.notReached.map((n) => (
+              <li key={`${n.name}/${n.point}`}>
+                {n.name}: {rule(n.point)} <span className="text-muted">({n.why})</span>
+              </li>
+            ))}
+          </ul>
+        )}
+      </Part>
+      <p className="mt-5 text-[13px] text-muted">
+        Gas, mains electricity and pressure vessels are for licensed trades; the maker's instructions and local codes come before this
+        sheet.
+      </p>
+    </article>
+  );
+};

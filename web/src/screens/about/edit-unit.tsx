@@ -1,0 +1,168 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { type Unit, unitChangeSchema } from "@uppershed/contract";
+import { useDeferredValue, useState } from "react";
+import { useForm } from "react-hook-form";
+import { Link, useNavigate, useParams } from "react-router";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import {
+  problemText,
+  useChangeUnitMutation,
+  useCustomersQuery,
+  useMergeUnitMutation,
+  useUnitQuery,
+  useUnitsQuery,
+} from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field } from "../../ui/field.tsx";
+import { Sheet } from "../../ui/sheet.tsx";
+import { Waiting } from "../../ui/waiting.tsx";
+
+const FIELDS = [
+  ["name", "Name of the unit"],
+  ["craft", "What it is"],
+  ["mark", "Plate"],
+  ["hull", "Hull or chassis number"],
+  ["berth", "Lies at"],
+] as const;
+
+const MergeSheet = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
+  const [words, setWords] = useState("");
+  const find = useDeferredValue(words.trim());
+  const { data } = useUnitsQuery({ limit: 8, ...(find ? { find } : {}) });
+  const [double, setDouble] = useState<Unit>();
+  const [merge, merging] = useMergeUnitMutation();
+  const go = async (): Promise<void> => {
+    if (!double) return;
+    const reply = await merge({ id: unit.id, double: double.id });
+    if (!reply.error) onClose();
+  };
+  return (
+    <Sheet open onClose={onClose} title={`Which one is the same as ${unit.name}?`}>
+      <Field label="Find" value={words} onChange={(e) => setWords(e.target.value)} />
+      <ul className="mt-2" aria-label="Units found">
+        {data?.units
+          .filter((u) => u.id !== unit.id)
+          .map((u) => (
+            <li key={u.id}>
+              <button
+                type="button"
+                aria-pressed={double?.id === u.id}
+                className={`min-h-11 w-full px-2 text-left ${double?.id === u.id ? "bg-green text-on-green" : "hover:bg-green-soft"}`}
+                onClick={() => setDouble(u)}
+              >
+                <b>{u.name}</b> {u.craft}, {u.owner} {u.mark}
+              </button>
+            </li>
+          ))}
+      </ul>
+      {double && (
+        <p className="mt-2 text-[15px]">
+          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of {double.name} are read as part of its history,
+          and its names and numbers still find it.
+        </p>
+      )}
+      {merging.error && (
+        <p role="alert" className="mt-2 text-rust">
+          {problemText(merging.error)}
+        </p>
+      )}
+      <Button look="act" big className="mt-3" disabled={!double || merging.isLoading} onClick={() => void go()}>
+        Put together
+      </Button>
+    </Sheet>
+  );
+};
+
+const Form = ({ unit }: { unit: Unit }) => {
+  const navigate = useNavigate();
+  const [change, changing] = useChangeUnitMutation();
+  const [words, setWords] = useState("");
+  const find = useDeferredValue(words.trim());
+  const { data: owners } = useCustomersQuery({ limit: 6, ...(find ? { find } : {}) }, { skip: find === "" });
+  const {
+    register,
+    handleSubmit,
+    setValue,
+    watch,
+    formState: { errors },
+  } = useForm({
+    resolver: zodResolver(unitChangeSchema),
+    defaultValues: {
+      name: unit.name,
+      craft: unit.craft,
+      mark: unit.mark,
+      hull: unit.hull,
+      berth: unit.berth,
+      accessNote: unit.accessNote,
+      customerId: unit.customerId,
+    },
+  });
+  const owner = watch("customerId");
+  const keep = handleSubmit(async (form) => {
+    const reply = await change({ id: unit.id, change: form });
+    if (!reply.error) void navigate(`/units/${unit.id}`);
+  });
+  return (
+    <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
+      {FIELDS.map(([name, label]) => (
+        <Field key={name} label={label} problem={errors[name]?.message} {...register(name)} />
+      ))}
+      <div>
+        <Field label={`Owner: ${unit.owner}. Another one? Find`} value={words} onChange={(e) => setWords(e.target.value)} />
+        <ul>
+          {find !== "" &&
+            owners?.customers.map((c) => (
+              <li key={c.id}>
+                <button
+                  type="button"
+                  aria-pressed={owner === c.id}
+                  className={`min-h-11 w-full px-2 text-left ${owner === c.id ? "bg-green text-on-green" : "hover:bg-green-soft"}`}
+                  onClick={() => setValue("customerId", c.id)}
+                >
+                  {c.name} {c.phone}
+                </button>
+              </li>
+            ))}
+        </ul>
+      </div>
+      <label className="block text-[15px] sm:col-span-2">
+        <span className="font-semibold">Getting at its water parts: panels, keys, what must be moved</span>
+        <textarea className="field mt-1 min-h-20 w-full py-2" maxLength={500} {...register("accessNote")} />
+      </label>
+      <div className="sm:col-span-2">
+        {changing.error && (
+          <p role="alert" className="mb-2 text-rust">
+            {problemText(changing.error)}
+          </p>
+        )}
+        <Button type="submit" look="act" big disabled={changing.isLoading}>
+          Keep
+        </Button>
+      </div>
+    </form>
+  );
+};
+
+/** What is written of a unit beside its map: names, numbers, owner, how to get at it; and its doubles. */
+export const EditUnit = () => {
+  const { unitId = "" } = useParams();
+  const { data: unit, error } = useUnitQuery(unitId);
+  const [merging, setMerging] = useState(false);
+  useTitle(unit ? `About ${unit.name}` : "About a unit");
+  if (!unit) return <Waiting error={error} />;
+  return (
+    <div className="mx-auto max-w-4xl p-5">
+      <InBar>
+        <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+          <b>{unit.name}</b>
+        </Link>
+      </InBar>
+      <h1 className="mb-3 text-2xl font-bold">About {unit.name}</h1>
+      <Form key={unit.id} unit={unit} />
+      <div className="mt-6 border-t border-line pt-4">
+        <Button onClick={() => setMerging(true)}>Put a double of this unit together with it</Button>
+      </div>
+      {merging && <MergeSheet unit={unit} onClose={() => setMerging(false)} />}
+    </div>
+  );
+};

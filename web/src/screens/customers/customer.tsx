@@ -1,0 +1,143 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import { type Customer, customerChangeSchema } from "@uppershed/contract";
+import { useDeferredValue, useState } from "react";
+import { useForm } from "react-hook-form";
+import { Link, useParams } from "react-router";
+import { useTitle } from "../../shell/slots.tsx";
+import { problemText, useChangeCustomerMutation, useCustomerQuery, useCustomersQuery, useMergeCustomerMutation } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { Field } from "../../ui/field.tsx";
+import { Sheet } from "../../ui/sheet.tsx";
+import { Waiting } from "../../ui/waiting.tsx";
+
+const FIELDS = [
+  ["name", "Name"],
+  ["phone", "Phone"],
+  ["email", "Mail"],
+  ["address", "Address"],
+] as const;
+
+/** Which one is a double of this customer: found, shown, put together. */
+const MergeSheet = ({ customer, onClose }: { customer: Customer; onClose: () => void }) => {
+  const [words, setWords] = useState("");
+  const find = useDeferredValue(words.trim());
+  const { data } = useCustomersQuery(find ? { find, limit: 8 } : { limit: 8 });
+  const [double, setDouble] = useState<Customer>();
+  const [merge, merging] = useMergeCustomerMutation();
+  const go = async (): Promise<void> => {
+    if (!double) return;
+    const reply = await merge({ id: customer.id, double: double.id });
+    if (!reply.error) onClose();
+  };
+  return (
+    <Sheet open onClose={onClose} title={`Who is the same as ${customer.name}?`}>
+      <Field label="Find" value={words} onChange={(e) => setWords(e.target.value)} />
+      <ul className="mt-2" aria-label="Customers found">
+        {data?.customers
+          .filter((c) => c.id !== customer.id)
+          .map((c) => (
+            <li key={c.id}>
+              <button
+                type="button"
+                aria-pressed={double?.id === c.id}
+                className={`min-h-11 w-full px-2 text-left ${double?.id === c.id ? "bg-green text-on-green" : "hover:bg-green-soft"}`}
+                onClick={() => setDouble(c)}
+              >
+                <b>{c.name}</b> {c.phone} {c.units.map((u) => u.name).join(", ")}
+              </button>
+            </li>
+          ))}
+      </ul>
+      {double && (
+        <p className="mt-2 text-[15px]">
+          {double.units.length} {double.units.length === 1 ? "unit goes" : "units go"} over to <b>{customer.name}</b>. What was written of{" "}
+          {double.name} is kept and still finds them; empty fields are filled from it.
+        </p>
+      )}
+      {merging.error && (
+        <p role="alert" className="mt-2 text-rust">
+          {problemText(merging.error)}
+        </p>
+      )}
+      <Button look="act" big className="mt-3" disabled={!double || merging.isLoading} onClick={() => void go()}>
+        Put together
+      </Button>
+    </Sheet>
+  );
+};
+
+const Form = ({ customer }: { customer: Customer }) => {
+  const [change, changing] = useChangeCustomerMutation();
+  const {
+    register,
+    handleSubmit,
+    formState: { errors, isDirty },
+    reset,
+  } = useForm({
+    resolver: zodResolver(customerChangeSchema),
+    defaultValues: { name: customer.name, phone: customer.phone, email: customer.email, address: customer.address, note: customer.note },
+  });
+  const keep = handleSubmit(async (form) => {
+    const reply = await change({ id: customer.id, change: form });
+    if (!reply.error) reset(form);
+  });
+  return (
+    <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
+      {FIELDS.map(([name, label]) => (
+        <Field key={name} label={label} problem={errors[name]?.message} {...register(name)} />
+      ))}
+      <label className="block text-[15px] sm:col-span-2">
+        <span className="font-semibold">Note</span>
+        <textarea className="field mt-1 min-h-20 w-full py-2" {...register("note")} />
+      </label>
+      <div className="sm:col-span-2">
+        {changing.error && (
+          <p role="alert" className="mb-2 text-rust">
+            {problemText(changing.error)}
+          </p>
+        )}
+        <Button type="submit" look="act" disabled={!isDirty || changing.isLoading}>
+          Keep
+        </Button>
+      </div>
+    </form>
+  );
+};
+
+/** One customer: how they are reached, their units, and who turned out to be the same. */
+export const CustomerScreen = () => {
+  const { customerId = "" } = useParams();
+  const { data: customer, error } = useCustomerQuery(customerId);
+  const [merging, setMerging] = useState(false);
+  useTitle(customer?.name ?? "Customer");
+  if (!customer) return <Waiting error={error} />;
+  return (
+    <div className="mx-auto max-w-4xl p-5">
+      <h1 className="mb-3 text-2xl font-bold">{customer.name}</h1>
+      <Form key={customer.id} customer={customer} />
+      <h2 className="mt-6 text-[17px] font-bold">Units</h2>
+      <ul>
+        {customer.units.map((u) => (
+          <li key={u.id} className="border-t border-line">
+            <Link to={`/units/${u.id}`} className="flex min-h-11 items-center gap-3 hover:bg-green-soft">
+              <b className="text-green">{u.name}</b> {u.craft}
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {customer.units.length === 0 && <p className="text-muted">None.</p>}
+      <h2 className="mt-6 text-[17px] font-bold">The same customer under other names</h2>
+      <ul>
+        {customer.doubles.map((d) => (
+          <li key={d.id} className="border-t border-line py-1">
+            {[d.name, d.phone, d.email].filter(Boolean).join(", ")}
+          </li>
+        ))}
+      </ul>
+      <Button className="mt-2" onClick={() => setMerging(true)}>
+        Put a double together
+      </Button>
+      {merging && <MergeSheet customer={customer} onClose={() => setMerging(false)} />}
+    </div>
+  );
+};

@@ -1,0 +1,253 @@
+import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
+import { type Dimension, formatQuantity, serviceDue, type UnitSystem, type WaterMap } from "@uppershed/core";
+import { Tabs } from "radix-ui";
+import { type ReactNode, useState } from "react";
+import { Link } from "react-router";
+import { FindingForm } from "../../findings/finding-form.tsx";
+import { FindingList } from "../../findings/finding-list.tsx";
+import { FindingSheet } from "../../findings/finding-sheet.tsx";
+import { uuid } from "../../run/uuid.ts";
+import { problemText, useAddPaperMutation, usePapersQuery } from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { dayOf } from "../../ui/words.ts";
+import { WearLine } from "./wear-line.tsx";
+
+const DIMENSIONS = new Set(["length", "volume", "pressure", "temperature", "fraction"]);
+
+/** A reading as it was typed, or in the workshop's units. */
+export const readingText = (r: Reading, system: UnitSystem): string => {
+  if (r.typed) return r.typed;
+  if (DIMENSIONS.has(r.dimension)) return formatQuantity(r.value, r.dimension as Dimension, system);
+  return `${r.value} ${r.dimension === "volts" ? "V" : ""}`.trim();
+};
+
+const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }) => (
+  <>
+    <Link
+      to={`/visits/new?unit=${unitId}`}
+      className="mb-2 inline-flex min-h-11 items-center rounded border-[1.5px] border-green bg-raised px-4 text-[15px] font-semibold text-green"
+    >
+      Book a visit
+    </Link>
+    <ul>
+      {visits.map((v) => (
+        <li key={v.id} className="border-t border-line">
+          <Link to={`/visits/${v.id}`} className="block min-h-11 py-1 text-[14px] hover:bg-green-soft">
+            <b>{dayOf(v.startsAt)}</b> {v.asked} <span className="text-muted">({v.state})</span>
+            {v.ownerSaid && <q className="block italic text-muted">{v.ownerSaid}</q>}
+          </Link>
+        </li>
+      ))}
+    </ul>
+    {visits.length === 0 && <p className="text-[14px] text-muted">No visits yet.</p>}
+  </>
+);
+
+/** Readings that belong together under one key, the newest first; a line where there are several. */
+const Readings = ({ readings }: { readings: readonly Reading[] }) => {
+  const { system } = useUnits();
+  const [words, setWords] = useState("");
+  const wanted = words.trim().toLowerCase();
+  const groups = new Map<string, Reading[]>();
+  for (const r of readings) if (r.label.toLowerCase().includes(wanted)) groups.set(r.key, [...(groups.get(r.key) ?? []), r]);
+  return (
+    <>
+      <input
+        className="field mb-2 w-full"
+        aria-label="Find a reading"
+        placeholder="find a reading"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      <ul>
+        {[...groups.values()].map((of) => {
+          const [last] = of;
+          if (!last) return null;
+          return (
+            <li key={last.key} className="border-t border-line py-1 text-[14px]">
+              <details>
+                <summary className="min-h-9 content-center">
+                  {last.label}: <b>{readingText(last, system)}</b>{" "}
+                  <span className="text-muted">
+                    (measured{last.method && `, ${last.method}`}; {dayOf(last.at)})
+                  </span>
+                </summary>
+                <WearLine readings={of} />
+                <ul className="pl-3">
+                  {of.map((r) => (
+                    <li key={r.id}>
+                      {dayOf(r.at)}: {readingText(r, system)} <span className="text-muted">{r.by}</span>
+                    </li>
+                  ))}
+                </ul>
+              </details>
+            </li>
+          );
+        })}
+      </ul>
+      {groups.size === 0 && <p className="text-[14px] text-muted">No readings{wanted ? " of that name" : " yet"}.</p>}
+    </>
+  );
+};
+
+/** What wears, and when it is due, each with its working. */
+const Wear = ({ register, today }: { register: readonly RegisteredPart[]; today: string }) => {
+  const rows = register
+    .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
+    .map((p) => ({ part: p, verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths }) }))
+    .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
+  return (
+    <>
+      <ul>
+        {rows.map(({ part, verdict }) => (
+          <li key={`${part.partId}/${part.item}`} className="border-t border-line py-1 text-[14px]">
+            <details>
+              <summary className="min-h-9 content-center">
+                {part.name}
+                {part.item && `, ${part.item}`}:{" "}
+                {verdict.ok ? (
+                  <b className={verdict.dueOn <= today ? "text-rust" : ""}>
+                    {verdict.dueOn <= today ? "due since" : "due"} {dayOf(verdict.dueOn)}
+                  </b>
+                ) : (
+                  <span className="text-muted">not enough readings</span>
+                )}
+              </summary>
+              <p className="pl-3">
+                {verdict.ok ? `${verdict.working.join("; ")} (worked out)` : verdict.problem}
+                {part.life.condition !== "not looked at" && `; condition: ${part.life.condition}`}
+              </p>
+            </details>
+          </li>
+        ))}
+      </ul>
+      {rows.length === 0 && <p className="text-[14px] text-muted">Nothing is known yet of when parts were fitted.</p>}
+      <Link to="/parts" className="mt-2 inline-flex min-h-11 items-center text-[14px] text-green underline">
+        The parts register
+      </Link>
+    </>
+  );
+};
+
+const Papers = ({ unitId }: { unitId: string }) => {
+  const { data = [] } = usePapersQuery(unitId);
+  const [add, adding] = useAddPaperMutation();
+  const [title, setTitle] = useState("");
+  return (
+    <>
+      <ul>
+        {data.map((p) => (
+          <li key={p.id} className="border-t border-line text-[14px]">
+            <a href={`/api/documents/${p.id}`} download={`${p.title}.pdf`} className="flex min-h-11 items-center gap-2 hover:bg-green-soft">
+              <b className="text-green underline">{p.title}</b>
+              <span className="text-muted">
+                {Math.ceil(p.bytes / 1024)} kB, {dayOf(p.at)}, {p.by}
+              </span>
+            </a>
+          </li>
+        ))}
+      </ul>
+      {data.length === 0 && <p className="text-[14px] text-muted">No papers yet: makers' sheets, certificates, as PDF.</p>}
+      <label className="mt-3 block text-[14px] font-semibold">
+        What it is
+        <input className="field mt-1 w-full font-normal" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} />
+      </label>
+      <label className="mt-2 block text-[14px] font-semibold">
+        Its PDF file
+        <input
+          type="file"
+          accept="application/pdf"
+          disabled={title.trim() === "" || adding.isLoading}
+          className="mt-1 block min-h-11 w-full font-normal"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) void add({ unitId, id: uuid(), title: title.trim(), file }).then((reply) => (reply.error ? undefined : setTitle("")));
+          }}
+        />
+      </label>
+      {adding.error && (
+        <p role="alert" className="text-[14px] text-rust">
+          {problemText(adding.error)}
+        </p>
+      )}
+    </>
+  );
+};
+
+const TABS = ["Frost", "Findings", "Visits", "Readings", "Wear", "Papers"] as const;
+
+/** Beside the map: everything that is kept of the unit. */
+export const Drawer = ({
+  unit,
+  map,
+  frost,
+  findings,
+  visits,
+  readings,
+  register,
+  today,
+}: {
+  unit: Unit;
+  map: WaterMap;
+  frost: ReactNode;
+  findings: readonly FindingOnFile[];
+  visits: readonly Visit[];
+  readings: readonly Reading[];
+  register: readonly RegisteredPart[];
+  today: string;
+}) => {
+  const [open, setOpen] = useState<FindingOnFile | "new">();
+  const of = { unitId: unit.id, visitId: null, mapRevision: unit.mapRevision };
+  const opened = typeof open === "object" ? (findings.find((f) => f.id === open.id) ?? open) : undefined;
+  const stand = findings.filter((f) => f.state !== "mended").length;
+  const past = findings.filter((f) => f.state === "mended");
+  const bodies: Record<(typeof TABS)[number], ReactNode> = {
+    Frost: frost,
+    Findings: (
+      <>
+        <Button className="mb-2" onClick={() => setOpen("new")}>
+          A finding
+        </Button>
+        <FindingList findings={findings.filter((f) => f.state !== "mended")} onOpen={setOpen} />
+        {findings.length === 0 && <p className="text-[14px] text-muted">Nothing was ever found.</p>}
+        {past.length > 0 && (
+          <details>
+            <summary className="min-h-11 content-center text-[14px]">{past.length} mended</summary>
+            <FindingList findings={past} onOpen={setOpen} />
+          </details>
+        )}
+      </>
+    ),
+    Visits: <Visits visits={visits} unitId={unit.id} />,
+    Readings: <Readings readings={readings} />,
+    Wear: <Wear register={register} today={today} />,
+    Papers: <Papers unitId={unit.id} />,
+  };
+  return (
+    <>
+      <Tabs.Root defaultValue="Frost" className="flex h-full min-h-0 flex-col">
+        <Tabs.List aria-label="Kept of the unit" className="flex shrink-0 flex-wrap border-b border-line bg-green-soft">
+          {TABS.map((tab) => (
+            <Tabs.Trigger
+              key={tab}
+              value={tab}
+              className="min-h-11 flex-1 px-2 text-[14px] data-[state=active]:bg-paper data-[state=active]:font-bold"
+            >
+              {tab}
+              {tab === "Findings" && stand > 0 && ` (${stand})`}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        {TABS.map((tab) => (
+          <Tabs.Content key={tab} value={tab} className={`min-h-0 flex-1 overflow-auto ${tab === "Frost" ? "" : "p-3"}`}>
+            {bodies[tab]}
+          </Tabs.Content>
+        ))}
+      </Tabs.Root>
+      {open === "new" && <FindingForm of={of} map={map} onClose={() => setOpen(undefined)} />}
+      {opened && <FindingSheet of={of} finding={opened} map={map} onClose={() => setOpen(undefined)} />}
+    </>
+  );
+};
