@@ -2,6 +2,7 @@ import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
   testDir: "./src",
+  globalSetup: "./src/support/global-setup.ts",
   // A whole winterizing is some two hundred clicks; a busy machine takes several times the usual half minute.
   timeout: 300_000,
   expect: { timeout: 20_000 },
@@ -14,6 +15,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     locale: "en-GB",
     timezoneId: "UTC",
+    // Only the tests of work without a signal want it; elsewhere each page comes from the server.
+    serviceWorkers: "block",
     contextOptions: { reducedMotion: "reduce" },
     actionTimeout: 30_000,
     launchOptions: {

@@ -1,10 +1,35 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    // The application itself stays on the device, so that it opens where there is no signal. What it shows comes from the device's store.
+    VitePWA({
+      registerType: "autoUpdate",
+      injectRegister: false,
+      manifest: {
+        name: "Upper Shed",
+        short_name: "Upper Shed",
+        description: "A technician's bench for the water systems of recreational vehicles and boats",
+        start_url: "/",
+        display: "standalone",
+        theme_color: "#1c4a3e",
+        background_color: "#fbf9f4",
+        icons: [{ src: "/mark.svg", sizes: "any", type: "image/svg+xml" }],
+      },
+      workbox: {
+        globPatterns: ["**/*.{js,css,html,svg,woff2}"],
+        maximumFileSizeToCacheInBytes: 6_000_000,
+        navigateFallback: "/index.html",
+        navigateFallbackDenylist: [/^\/api\//u],
+      },
+    }),
+  ],
   worker: { format: "es" },
-  build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 1500 },
+  build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 2500 },
   server: { host: "127.0.0.1", proxy: { "/api": "http://127.0.0.1:4700" } },
 });

@@ -52,7 +52,7 @@ test("a reading that cannot be is refused where it is typed, and nothing is writ
 test("a plan's settings say what is wrong with them, and the plan follows those that are right", async ({ tech, page }) => {
   await tech.signIn();
   await page.keyboard.press("/");
-  await page.getByLabel("Name, owner, number or place").fill("indermaur");
+  await page.getByLabel("Name, owner, number, place or part").fill("indermaur");
   await page.keyboard.press("Enter");
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
   await expect(page.getByRole("region", { name: "Antifreeze" })).toContainText(/No way round the heater on this unit: it takes 15\.0 L/u);
@@ -81,6 +81,7 @@ test("the bench follows the day: a visit that is here, and one handed over by th
   await page.getByRole("link", { name: "Bench" }).click();
   await expect(today.getByRole("link", { name: /Teasel/u })).toContainText(/Drain the fresh tank \d+:\d\d/u);
   await today.getByRole("link", { name: /Teasel/u }).click();
+  await page.getByRole("link", { name: "Go on with the winterizing" }).click();
   await tech.doUntil(/^never$/u);
   await tech.leave();
   await expect(page.getByRole("button", { name: "Countersign" })).toHaveCount(0);

@@ -7,6 +7,7 @@ test("the canal cruiser is winterized from the bench to a record that is there t
     .getByRole("region", { name: "Today" })
     .getByRole("link", { name: /Teasel/u })
     .click();
+  await page.getByRole("link", { name: "The unit" }).click();
   await expect(page.getByText(/In use, full of water \(assumed\): holds to/u)).toBeVisible();
   await expect(tech.onMap(/^V7, Bypass, shut, .*water/u)).toBeVisible();
   await tech.onMap(/^Heater, /u).click();

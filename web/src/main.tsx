@@ -17,3 +17,6 @@ if (root)
       </Provider>
     </StrictMode>,
   );
+
+// Where the browser has no service workers, or the page is not served securely, everything works but a reload without a signal.
+if (import.meta.env.PROD && "serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js").catch(() => undefined);

@@ -59,7 +59,7 @@ export const estimateVisit = (
           minutes,
           alone: 0,
           source: "worked out",
-          working: `${points.length} points at ${MINUTES_A_POINT} min, ${panels} panels at ${MINUTES_A_PANEL} min`,
+          working: `${points.length} points at ${MINUTES_A_POINT} min${panels > 0 ? `, ${panels} panels at ${MINUTES_A_PANEL} min` : ""}`,
         },
       ];
     }

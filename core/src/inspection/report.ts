@@ -35,7 +35,10 @@ export interface Report {
   readonly declined: readonly ReportFinding[];
   readonly mended: readonly ReportFinding[];
   readonly accepted: readonly ReportFinding[];
+  /** Points that could not be reached, and why. */
   readonly notReached: readonly { readonly name: string; readonly point: string; readonly why: string }[];
+  /** Points that nobody looked at on this visit, part by part. */
+  readonly notLooked: readonly { readonly name: string; readonly points: readonly string[] }[];
   /** Parts to light on the small map. */
   readonly lit: readonly string[];
 }
@@ -66,6 +69,8 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
       place: "no longer on the map",
       lines: gone.map((l) => line(nameOf.get(l.partId ?? "") ?? l.partId ?? "the unit", l.point, l)),
     });
+  const unseen = new Map<string, string[]>();
+  for (const p of points) if (!newest.has(p.key)) unseen.set(p.name, [...(unseen.get(p.name) ?? []), p.point]);
   const sorted = findings.map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
   const open = sorted.filter((f) => staysOnSheets(f));
   const ofVisit = sorted.filter((f) => f.visitId === visitId && !staysOnSheets(f));
@@ -80,9 +85,9 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
     accepted: ofVisit.filter((f) => f.state === "accepted"),
     notReached: points.flatMap((p) => {
       const look = newest.get(p.key);
-      if (look && look.mark !== "not reached") return [];
-      return [{ name: p.name, point: p.point, why: look ? look.note || "could not be reached" : "not looked at on this visit" }];
+      return look?.mark === "not reached" ? [{ name: p.name, point: p.point, why: look.note || "could not be reached" }] : [];
     }),
+    notLooked: [...unseen].map(([name, of]) => ({ name, points: of })),
     lit: [...new Set(open.flatMap((f) => (f.partId ? [f.partId] : [])))],
   };
 };

@@ -44,13 +44,45 @@ const until = async (so: () => Promise<boolean>, what: string): Promise<void> =>
   }
 };
 
-export const openServer = async (): Promise<Server> => {
+const TEMPLATE = "shed_e2e_template";
+
+/** Loads the demo into a database of its own, from which those of the tests are copied. */
+export const makeTemplate = async (): Promise<void> => {
+  const admin = await connect();
+  await admin.query(`drop database if exists ${TEMPLATE} with (force)`);
+  await admin.query(`create database ${TEMPLATE}`);
+  await admin.end();
+  const server = await serverOn(TEMPLATE);
+  await server.stop("SIGTERM");
+};
+
+const connect = async (): Promise<pg.Client> => {
   const base = process.env["TEST_DATABASE_URL"];
   if (!base) throw new Error('The browser tests need PostgreSQL: run "npm test".');
   const admin = new pg.Client({ connectionString: base });
   await admin.connect();
+  return admin;
+};
+
+export const openServer = async (): Promise<Server> => {
+  const admin = await connect();
   const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
-  await admin.query(`create database ${name}`);
+  await admin.query(`create database ${name} template ${TEMPLATE}`);
+  const server = await serverOn(name);
+  return {
+    url: server.url,
+    start: server.start,
+    crash: () => server.stop("SIGKILL"),
+    close: async () => {
+      await server.stop("SIGTERM");
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    },
+  };
+};
+
+const serverOn = async (name: string) => {
+  const base = process.env["TEST_DATABASE_URL"] ?? "";
   const database = new URL(base);
   database.pathname = `/${name}`;
   const port = await freePort();
@@ -79,14 +111,5 @@ export const openServer = async (): Promise<Server> => {
     await gone;
   };
   await start();
-  return {
-    url,
-    start,
-    crash: () => end("SIGKILL"),
-    close: async () => {
-      await end("SIGTERM");
-      await admin.query(`drop database ${name} with (force)`);
-      await admin.end();
-    },
-  };
+  return { url, start, stop: end };
 };

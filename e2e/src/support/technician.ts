@@ -47,6 +47,7 @@ export class Technician {
       .getByRole("region", { name: "Today" })
       .getByRole("link", { name: new RegExp(unit, "u") })
       .click();
+    // From its job card.
     await this.page.getByRole("link", { name: "Plan a winterizing" }).click();
     await this.page.getByRole("button", { name: "Begin at the unit" }).click();
     await expect(this.title).toHaveText("How was it found?");

@@ -115,7 +115,7 @@ const soaking = (scope: Scope, unitId: string, now: Date): Promise<void> =>
     state: "waiting",
     jobs: ["sanitize"],
     waitingFor: "soaking",
-    waitingUntil: on(now, 0, 18),
+    waitingUntil: new Date(now.getTime() + 3 * 3600 * 1000),
     arrivedAt: on(now, -1, 15),
   });
 
@@ -168,7 +168,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       });
       const { mark, berth } = unit;
       const accessNote = ACCESS[unit.map] ?? "";
-      const hull = `US-${1000 + figure(`${unit.map} hull`, 9000)}-${unit.map.slice(0, 3).toUpperCase()}`;
+      const hull = `HN ${10_000 + figure(`${unit.map} hull`, 90_000)}`;
       await scope.add(units, {
         id: unitId(unit.map),
         customerId,

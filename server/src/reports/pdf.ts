@@ -182,9 +182,11 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
       heading("What was looked at"),
       report.places.length > 0 ? seenTable(report) : muted("No walk-round was done on this visit."),
       heading("What was not reached"),
-      ...(report.notReached.length > 0
-        ? [{ ul: report.notReached.map((n) => `${n.name}: ${n.point} (${n.why})`) }]
-        : [muted("Every point of the walk-round was reached.")]),
+      ...(report.notReached.length > 0 ? [{ ul: report.notReached.map((n) => `${n.name}: ${rule(n.point)} (${n.why})`) }] : []),
+      ...(report.notLooked.length > 0
+        ? [muted(`Not looked at on this visit: ${report.notLooked.map((n) => `${n.name} (${n.points.map(rule).join("; ")})`).join(", ")}.`)]
+        : []),
+      ...(report.notReached.length + report.notLooked.length === 0 ? [muted("Every point of the walk-round was reached.")] : []),
       {
         text: "Gas, mains electricity and pressure vessels are for licensed trades; the maker’s instructions and local codes come before this sheet.",
         fontSize: 8.5,

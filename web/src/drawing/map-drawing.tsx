@@ -72,6 +72,8 @@ const Labels = ({ scene, halo = false }: { scene: Scene; halo?: boolean }) =>
   ));
 
 const RING = 5;
+// A sign at a small part stands off it, so that both are seen.
+const SMALL_PX = 30;
 const LENGTHS_FROM_ZOOM = 1.25;
 
 const PipesNode = () => {
@@ -153,7 +155,7 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
             strokeDasharray={ring === "turn" ? undefined : "9 5"}
           />
         )}
-        {badge && <BadgeSign badge={badge} x={w + 2} y={-h - 2} />}
+        {badge && <BadgeSign badge={badge} x={w + 2} y={h < SMALL_PX ? -h - 8 : -h - 2} />}
       </svg>
       {shown.draw && <OpenPorts part={part} open={shown.draw.openPorts.get(part.part.id) ?? []} />}
     </>

@@ -140,9 +140,10 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         ))}
       </Part>
       <Part title="What was not reached">
-        {report.notReached.length === 0 ? (
+        {report.notReached.length + report.notLooked.length === 0 && (
           <p className="text-muted">Every point of the walk-round was reached.</p>
-        ) : (
+        )}
+        {report.notReached.length > 0 && (
           <ul className="text-[14px]">
             {report.notReached.map((n) => (
               <li key={`${n.name}/${n.point}`}>
@@ -150,6 +151,18 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
               </li>
             ))}
           </ul>
+        )}
+        {report.notLooked.length > 0 && (
+          <>
+            <h3 className="mt-2 font-bold">Not looked at on this visit</h3>
+            <ul className="columns-1 gap-8 text-[14px] sm:columns-2 print:columns-2">
+              {report.notLooked.map((n) => (
+                <li key={n.name} className="break-inside-avoid">
+                  {n.name}: <span className="text-muted">{n.points.map((p) => rule(p)).join("; ")}</span>
+                </li>
+              ))}
+            </ul>
+          </>
         )}
       </Part>
       <p className="mt-5 text-[13px] text-muted">

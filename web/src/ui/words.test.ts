@@ -17,6 +17,7 @@ describe("times in words", () => {
     expect(countdown(end, at - 400_000)).toBe("6:40");
     expect(countdown(end, at)).toBe("0:00");
     expect(countdown(end, at + 12_000)).toBe("+0:12");
+    expect(countdown(end, at - 5_430_000)).toBe("1:30 h");
   });
 
   it("a place begins with a capital", () => {

@@ -12,7 +12,8 @@ export const clock = (minutes: number): string => `${Math.floor(minutes / 60)}:$
 export const countdown = (endsAt: string, now: number): string => {
   const seconds = Math.round((Date.parse(endsAt) - now) / 1000);
   const size = Math.abs(seconds);
-  const text = `${Math.floor(size / 60)}:${String(size % 60).padStart(2, "0")}`;
+  // Over an hour nobody counts seconds.
+  const text = size >= 3600 ? `${clock(Math.floor(size / 60))} h` : `${Math.floor(size / 60)}:${String(size % 60).padStart(2, "0")}`;
   return seconds < 0 ? `+${text}` : text;
 };
 

@@ -23,6 +23,7 @@ import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { readingText } from "../../ui/reading-text.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, dayOf } from "../../ui/words.ts";
@@ -328,6 +329,7 @@ export const Gauge = () => {
   const network = useMemo(() => (map ? buildNetwork(map) : undefined), [map]);
   const readings = useReadingsNow(unitId);
   const keep = useKeep(unitId, visitId);
+  const { system } = useUnits();
   useTitle(unit ? `Gauge and meter, ${unit.name}` : "Gauge and meter");
   if (!unit || !network) return <Waiting error={error ?? mapError} />;
   return (
@@ -350,7 +352,7 @@ export const Gauge = () => {
         <ul className="text-[15px]">
           {readings.slice(0, LAST).map((r) => (
             <li key={r.id} className="border-t border-line py-1">
-              {r.label}: <b>{r.typed || r.value}</b>{" "}
+              {r.label}: <b>{readingText(r, system)}</b>{" "}
               <span className="text-muted">
                 (measured{r.method && `, ${r.method}`}; {dayOf(r.at)}, {r.by})
               </span>

@@ -1,5 +1,5 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
-import { type Dimension, formatQuantity, serviceDue, type UnitSystem, type WaterMap } from "@uppershed/core";
+import { serviceDue, type WaterMap } from "@uppershed/core";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
@@ -9,18 +9,10 @@ import { FindingSheet } from "../../findings/finding-sheet.tsx";
 import { uuid } from "../../run/uuid.ts";
 import { problemText, useAddPaperMutation, usePapersQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { readingText } from "../../ui/reading-text.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
 import { WearLine } from "./wear-line.tsx";
-
-const DIMENSIONS = new Set(["length", "volume", "pressure", "temperature", "fraction"]);
-
-/** A reading as it was typed, or in the workshop's units. */
-export const readingText = (r: Reading, system: UnitSystem): string => {
-  if (r.typed) return r.typed;
-  if (DIMENSIONS.has(r.dimension)) return formatQuantity(r.value, r.dimension as Dimension, system);
-  return `${r.value} ${r.dimension === "volts" ? "V" : ""}`.trim();
-};
 
 const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }) => (
   <>
@@ -228,12 +220,12 @@ export const Drawer = ({
   return (
     <>
       <Tabs.Root defaultValue="Frost" className="flex h-full min-h-0 flex-col">
-        <Tabs.List aria-label="Kept of the unit" className="flex shrink-0 flex-wrap border-b border-line bg-green-soft">
+        <Tabs.List aria-label="Kept of the unit" className="grid shrink-0 grid-cols-3 border-b border-line bg-green-soft">
           {TABS.map((tab) => (
             <Tabs.Trigger
               key={tab}
               value={tab}
-              className="min-h-11 flex-1 px-2 text-[14px] data-[state=active]:bg-paper data-[state=active]:font-bold"
+              className="min-h-11 px-2 text-[14px] lg:min-h-9 data-[state=active]:bg-paper data-[state=active]:font-bold"
             >
               {tab}
               {tab === "Findings" && stand > 0 && ` (${stand})`}

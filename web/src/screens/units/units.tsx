@@ -134,7 +134,7 @@ export const Units = () => {
               <td className="pr-4">
                 <span className="flex items-center gap-3">
                   <TinyLadder holdsToC={unit.state.holdsToC} winterLowC={me.workshop.winterLowC} />
-                  <b>{holds(unit.state.holdsToC)}</b>
+                  <b className="whitespace-nowrap">{holds(unit.state.holdsToC)}</b>
                   {unit.state.cannotTell.length > 0 && <span className="text-[13px] text-rust">cannot tell for all</span>}
                 </span>
               </td>

@@ -18,6 +18,15 @@ import { useNow } from "../../ui/use-now.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, clock, countdown, dayOf, shortDay, timeOf } from "../../ui/words.ts";
 
+const STATES: Readonly<Record<Visit["state"], string>> = {
+  booked: "booked",
+  arrived: "here, not begun",
+  "in work": "in work",
+  waiting: "waiting",
+  ready: "ready to hand over",
+  gone: "gone",
+};
+
 const NEXT: Readonly<Record<Visit["state"], readonly (readonly [Visit["state"], string])[]>> = {
   booked: [["arrived", "It is here"]],
   arrived: [["in work", "Begin"]],
@@ -177,7 +186,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
             </p>
           )}
           <p className="mt-1 text-[16px]">
-            It is <b>{visit.state}</b>
+            It is <b>{STATES[visit.state]}</b>
             <Countdown visit={visit} />
             {visit.arrivedAt && (
               <span className="text-muted">
@@ -211,6 +220,27 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
           {problemText(changing.error)}
         </p>
       )}
+      <div className="mt-4 flex flex-wrap gap-2">
+        {run && run.summary.phase !== "closed" ? (
+          <Link to={`/runs/${run.id}`} className={ACT_LINK}>
+            Go on with the winterizing
+          </Link>
+        ) : run ? (
+          <Link to={`/records/${run.id}`} className={PLAIN_LINK}>
+            Record of the winterizing
+          </Link>
+        ) : (
+          <Link to={`/units/${unit.id}/plan?visit=${visit.id}`} className={visit.jobs.includes("winterize") ? ACT_LINK : PLAIN_LINK}>
+            Plan a winterizing
+          </Link>
+        )}
+        <Link to={`/units/${unit.id}`} className={PLAIN_LINK}>
+          The unit
+        </Link>
+        <Button big onClick={() => setSheet("found")}>
+          A finding
+        </Button>
+      </div>
       <ul className="mt-4" aria-label="The work">
         <Work
           title="As found"
@@ -249,27 +279,6 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
           act="Open"
         />
       </ul>
-      <div className="mt-4 flex flex-wrap gap-2">
-        {run && run.summary.phase !== "closed" ? (
-          <Link to={`/runs/${run.id}`} className={ACT_LINK}>
-            Go on with the winterizing
-          </Link>
-        ) : run ? (
-          <Link to={`/records/${run.id}`} className={PLAIN_LINK}>
-            Record of the winterizing
-          </Link>
-        ) : (
-          <Link to={`/units/${unit.id}/plan?visit=${visit.id}`} className={visit.jobs.includes("winterize") ? ACT_LINK : PLAIN_LINK}>
-            Plan a winterizing
-          </Link>
-        )}
-        <Link to={`/units/${unit.id}`} className={PLAIN_LINK}>
-          The unit
-        </Link>
-        <Button big onClick={() => setSheet("found")}>
-          A finding
-        </Button>
-      </div>
       {visit.jobs.length > 0 && (
         <p className="mt-2 text-[14px] text-muted">Booked for: {visit.jobs.map((j) => LABELS.get(j) ?? j).join(", ")}</p>
       )}

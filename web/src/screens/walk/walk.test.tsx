@@ -1,5 +1,7 @@
+import "fake-indexeddb/auto";
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { dropErrand, loadErrands } from "../../device/errands.ts";
 import { mapOf, show } from "../../testing/house.tsx";
 import { Walk } from "./walk.tsx";
 
@@ -19,29 +21,28 @@ const LOOK = {
   readings: [],
   at: "2026-10-01T09:00:00.000Z",
   by: "R. Amadi",
+  visitId: null,
 };
-const sent: unknown[] = [];
-const answers = (url: string, body: unknown): unknown => {
-  if (url.endsWith("/looks")) {
-    if (body) sent.push(body);
-    return { looks: [LOOK] };
-  }
+const answers = (url: string): unknown => {
+  if (url.endsWith("/looks")) return { looks: [LOOK] };
+  if (url.endsWith("/pictures")) return { pictures: [] };
+  if (url.endsWith("/findings")) return { findings: [], more: false };
   if (url.endsWith("/parts")) return { parts: [], more: false };
   if (url.endsWith("/map")) return { unitId: "u1", revision: 1, at: "", by: "", why: "", document: mapOf("teasel") };
   return UNIT;
 };
 
-afterEach(() => {
+afterEach(async () => {
   cleanup();
   vi.unstubAllGlobals();
-  sent.length = 0;
+  for (const errand of await loadErrands()) await dropErrand(errand.id);
 });
+/** What has been put aside on the device. */
+const kept = async (): Promise<{ mark: string; readings: number[] }[]> =>
+  (await loadErrands()).flatMap((e) => (e.body as { looks: { mark: string; readings: number[] }[] }).looks);
 
 const walk = async () => {
-  vi.stubGlobal("fetch", async (request: Request) => {
-    const body: unknown = request.method === "POST" ? await request.json() : undefined;
-    return Response.json(answers(new URL(request.url).pathname, body));
-  });
+  vi.stubGlobal("fetch", async (request: Request) => Response.json(answers(new URL(request.url).pathname)));
   await show(<Walk />);
   await screen.findByRole("heading", { level: 1, name: "Walk-round of Teasel" });
 };
@@ -63,8 +64,8 @@ describe("the walk-round on screen", () => {
       .forEach((field, i) => fireEvent.change(field, { target: { value: ["15 mm", "14.2 mm", "14.8 mm"][i] } }));
     fireEvent.change(within(rod).getByRole("textbox", { name: /^Note/u }), { target: { value: "pitted" } });
     fireEvent.click(within(rod).getByRole("button", { name: "Watch" }));
-    await waitFor(() => expect(sent).toHaveLength(1));
-    const [{ looks }] = sent as [{ looks: { readings: number[] }[] }];
+    await waitFor(async () => expect(await kept()).toHaveLength(1));
+    const looks = await kept();
     expect(looks[0]).toMatchObject({ partId: "heater", mark: "watch", note: "pitted", point: "Anode thickness at three places" });
     for (const [i, mm] of [15, 14.2, 14.8].entries()) expect(looks[0]?.readings[i]).toBeCloseTo(mm / 1000, 9);
   });
@@ -75,6 +76,32 @@ describe("the walk-round on screen", () => {
     fireEvent.change(within(rod).getAllByRole("textbox", { name: /^Thickness/u })[0] as HTMLElement, { target: { value: "thick" } });
     fireEvent.click(within(rod).getByRole("button", { name: "Good" }));
     expect((await screen.findByRole("alert")).textContent).not.toBe("");
-    expect(sent).toEqual([]);
+    expect(await kept()).toEqual([]);
+  });
+
+  it("marks by figure keys and goes on to the next point; what is kept here is shown at once", async () => {
+    await walk();
+    const bow = screen.getByRole("region", { name: "Bow locker" });
+    const points = within(bow).getAllByRole("group");
+    const first = within(points[0] as HTMLElement).getByRole("button", { name: "Good" });
+    first.focus();
+    fireEvent.keyDown(first, { key: "2" });
+    await waitFor(async () => expect(await kept()).toMatchObject([{ mark: "watch" }]));
+    expect(document.activeElement).toBe(within(points[1] as HTMLElement).getByRole("button", { name: "Good" }));
+    await waitFor(() =>
+      expect(
+        within(points[0] as HTMLElement)
+          .getByRole("button", { name: "Watch" })
+          .getAttribute("aria-pressed"),
+      ).toBe("true"),
+    );
+    fireEvent.keyDown(document.activeElement as HTMLElement, { key: "n" });
+    expect((document.activeElement as HTMLElement).getAttribute("aria-label")).toMatch(/^Note on/u);
+    // In a field the figures are figures.
+    fireEvent.keyDown(document.activeElement as HTMLElement, { key: "3" });
+    expect(await kept()).toHaveLength(1);
+    fireEvent.keyDown(document.activeElement as HTMLElement, { key: "Enter" });
+    fireEvent.keyDown(document.activeElement as HTMLElement, { key: "k" });
+    expect(document.activeElement).toBe(first);
   });
 });
