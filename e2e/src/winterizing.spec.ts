@@ -1,3 +1,4 @@
+import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
 import { Technician } from "./support/technician.ts";
 
@@ -51,6 +52,7 @@ test("the canal cruiser is winterized from the bench to a record that is there t
   await expect(tech.onMap(/^Pump, .*antifreeze/u)).toBeVisible();
   await tech.read(/^Antifreeze left/u, "6.2 L");
   await tech.doUntil(/^never$/u);
+  expect(await faults(page), "as left").toEqual([]);
   await expect(tech.meter(/Antifreeze used \(measured\)/u)).toContainText("8.8");
   await expect(page.getByText(/Holds to −2\d °C/u)).toBeVisible();
   await page.getByRole("button", { name: "Left so, sign off" }).click();

@@ -64,15 +64,28 @@ const connect = async (): Promise<pg.Client> => {
   return admin;
 };
 
-export const openServer = async (): Promise<Server> => {
+/** One server for the tests of a worker; each test begins on a fresh copy of the demo. */
+export const openServer = async (): Promise<Server & { readonly fresh: () => Promise<void> }> => {
   const admin = await connect();
   const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
-  await admin.query(`create database ${name} template ${TEMPLATE}`);
+  const copy = async (): Promise<void> => {
+    await admin.query(`drop database if exists ${name} with (force)`);
+    await admin.query(`create database ${name} template ${TEMPLATE}`);
+  };
+  await copy();
   const server = await serverOn(name);
   return {
     url: server.url,
     start: server.start,
     crash: () => server.stop("SIGKILL"),
+    fresh: async () => {
+      await copy();
+      // A test that ended badly may have left it down; its connections to the old database are gone in any case.
+      if (!(await answers(server.url))) {
+        await server.stop("SIGKILL");
+        await server.start();
+      }
+    },
     close: async () => {
       await server.stop("SIGTERM");
       await admin.query(`drop database ${name} with (force)`);

@@ -62,7 +62,9 @@ export class Technician {
 
   async tickAll(): Promise<void> {
     const open = this.page.getByRole("checkbox", { checked: false });
-    for (let left = await open.count(); left > 0; left--) await open.first().click();
+    // By the run sheet's own key, as a technician at a bench would.
+    await this.page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    for (let left = await open.count(); left > 0; left--) await this.page.keyboard.press("a");
     await expect(open).toHaveCount(0);
   }
 

@@ -9,7 +9,7 @@ import {
 } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { addSnapshot, bookVisit, changeVisit, getVisit, listSnapshots, listVisits } from "./store.ts";
+import { addSnapshot, bookVisit, changeVisit, getVisit, listSnapshots, listVisits, snapshotsOfUnit } from "./store.ts";
 
 const byId = z.strictObject({ visitId: z.uuid("not a visit's id") });
 
@@ -76,6 +76,19 @@ export const visitsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => ({ snapshots: await listSnapshots(request.scope, request.params.visitId) }),
+  );
+
+  app.get(
+    "/units/:unitId/snapshots",
+    {
+      schema: {
+        tags: ["visits"],
+        summary: "How a unit stood on its visits, as found and as left, newest first",
+        params: z.strictObject({ unitId: z.uuid("not a unit's id") }),
+        response: { 200: snapshotListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ snapshots: await snapshotsOfUnit(request.scope, request.params.unitId) }),
   );
 
   app.post(

@@ -115,9 +115,24 @@ export const changeVisit = async (scope: Scope, id: string, change: VisitChange,
   return getVisit(scope, id);
 };
 
+const MOST_SNAPSHOTS = 100;
+
+/** How a unit stood on its visits, the newest first. */
+export const snapshotsOfUnit = async (scope: Scope, unitId: string): Promise<Snapshot[]> =>
+  told(
+    scope,
+    await scope.find(snapshots, inArray(snapshots.unitId, await familyOf(scope, unitId)), {
+      order: sql`${snapshots.at} desc`,
+      limit: MOST_SNAPSHOTS,
+    }),
+  );
+
 export const listSnapshots = async (scope: Scope, visitId: string): Promise<Snapshot[]> => {
   await getVisit(scope, visitId);
-  const rows = await scope.find(snapshots, eq(snapshots.visitId, visitId), { order: sql`${snapshots.at}` });
+  return told(scope, await scope.find(snapshots, eq(snapshots.visitId, visitId), { order: sql`${snapshots.at}` }));
+};
+
+const told = async (scope: Scope, rows: readonly (typeof snapshots.$inferSelect)[]): Promise<Snapshot[]> => {
   const names = await namesOf(
     scope,
     rows.map((s) => s.personId),

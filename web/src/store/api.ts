@@ -176,6 +176,11 @@ export const api = createApi({
       transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
       providesTags: ["Snapshots"],
     }),
+    unitSnapshots: build.query<Snapshot[], string>({
+      query: (id) => `/units/${id}/snapshots`,
+      transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
+      providesTags: ["Snapshots"],
+    }),
     report: build.query<ReportData, string>({
       query: (id) => `/visits/${id}/report`,
       providesTags: ["Looks", "Findings", "Pictures", "Snapshots", "Visits", "Units"],
@@ -292,6 +297,7 @@ export const {
   useVisitQuery,
   useBookVisitMutation,
   useSnapshotsQuery,
+  useUnitSnapshotsQuery,
   useReportQuery,
   useOwnerReportQuery,
   useLinksQuery,

@@ -317,6 +317,51 @@ const Level = ({ network, unitId, keep }: { network: Network; unitId: string; ke
   );
 };
 
+const asNumber = (words: string): number | undefined => {
+  const value = words.trim() === "" ? undefined : Number(words.replace(",", "."));
+  return value !== undefined && Number.isFinite(value) && value >= 0 ? value : undefined;
+};
+
+/** Hours of a pump, litres through a filter: what wears by use is due at the rate so far. */
+const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }) => {
+  const parts = network.map.parts.filter((p) => /pump|filter/u.test(p.kind));
+  const [partId, setPartId] = useState(parts[0]?.id ?? "");
+  const [used, setUsed] = useState("");
+  const [life, setLife] = useState("");
+  const part = parts.find((p) => p.id === partId);
+  if (!part) return null;
+  const hours = /pump/u.test(part.kind);
+  const [soFar, inAll] = [asNumber(used), asNumber(life)];
+  const one = (key: string, label: string, value: number): Taken =>
+    hours
+      ? { key, label, dimension: "minutes", value: value * 60, typed: `${value} h`, method: "by its counter or log", partId: part.id }
+      : { key, label, dimension: "volume", value: value / 1000, typed: `${value} L`, method: "by its counter or log", partId: part.id };
+  return (
+    <Panel title="Hours and litres" lead="Where a counter or a log tells it: what wears by use is due at the rate so far, with the day it was fitted from the register.">
+      <div className="grid max-w-2xl grid-cols-3 gap-3">
+        <Choose label="Part" parts={parts} value={partId} set={setPartId} />
+        <Field label={hours ? "Run since it was fitted, h" : "Through it since it was fitted, L"} inputMode="decimal" value={used} onChange={(e) => setUsed(e.target.value)} />
+        <Field label={hours ? "Life by its maker, h" : "Life by its maker, L"} inputMode="decimal" value={life} onChange={(e) => setLife(e.target.value)} />
+      </div>
+      <Button
+        className="mt-2"
+        disabled={soFar === undefined}
+        onClick={() => {
+          if (soFar === undefined) return;
+          keep([
+            one(`${part.id}/use`, `${part.name}: use since it was fitted`, soFar),
+            ...(inAll === undefined ? [] : [one(`${part.id}/use-life`, `${part.name}: life by its maker`, inAll)]),
+          ]);
+          setUsed("");
+          setLife("");
+        }}
+      >
+        Keep the readings
+      </Button>
+    </Panel>
+  );
+};
+
 const LAST = 12;
 
 /** Figures taken with a gauge, a meter or a caliper: what they say is shown before they are kept. */
@@ -346,6 +391,7 @@ export const Gauge = () => {
       <Supply network={network} keep={keep} />
       <Polarity network={network} keep={keep} />
       <Plug network={network} keep={keep} />
+      <Use network={network} keep={keep} />
       <Level network={network} unitId={unitId} keep={keep} />
       <section aria-label="Taken lately">
         <h2 className="text-[16px] font-bold">Taken lately</h2>

@@ -84,10 +84,18 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
 };
 
 /** What wears, and when it is due, each with its working. */
-const Wear = ({ register, today }: { register: readonly RegisteredPart[]; today: string }) => {
+const Wear = ({ register, readings, today }: { register: readonly RegisteredPart[]; readings: readonly Reading[]; today: string }) => {
+  /** Hours run or litres passed, and how many there are to be, where both were read. */
+  const useOf = (partId: string) => {
+    const used = readings.find((r) => r.key === `${partId}/use`);
+    const life = readings.find((r) => r.key === `${partId}/use-life`);
+    if (!used || !life) return {};
+    const [unit, by] = used.dimension === "minutes" ? (["h", 1 / 60] as const) : (["L", 1000] as const);
+    return { use: { unit, life: Math.round(life.value * by), used: Math.round(used.value * by), on: used.at } };
+  };
   const rows = register
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
-    .map((p) => ({ part: p, verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths }) }))
+    .map((p) => ({ part: p, verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...useOf(p.partId) }) }))
     .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
   return (
     <>
@@ -214,7 +222,7 @@ export const Drawer = ({
     ),
     Visits: <Visits visits={visits} unitId={unit.id} />,
     Readings: <Readings readings={readings} />,
-    Wear: <Wear register={register} today={today} />,
+    Wear: <Wear register={register} readings={readings} today={today} />,
     Papers: <Papers unitId={unit.id} />,
   };
   return (

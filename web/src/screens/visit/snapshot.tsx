@@ -10,7 +10,7 @@ import { PictureStrip } from "../../pictures/picture-strip.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { uuid } from "../../run/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useVisitQuery } from "../../store/api.ts";
+import { useUnitSnapshotsQuery, useVisitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
@@ -25,6 +25,9 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
   const sendLater = useSendLater();
   const network = useMemo(() => buildNetwork(map), [map]);
   const snapshots = useSnapshotsNow(visit.unitId, visit.id);
+  const { data: history } = useUnitSnapshotsQuery(visit.unitId);
+  // What was left last time is what should be found now; where it is not, somebody has turned it since.
+  const lastLeft = history?.find((s) => s.kind === "as left" && s.at < visit.startsAt);
   const before =
     snapshots.findLast((s) => s.kind === kind) ?? (kind === "as left" ? snapshots.findLast((s) => s.kind === "as found") : undefined);
   const [typed, setTyped] = useState<Lineup>();
@@ -62,6 +65,12 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
       {before?.kind === kind && (
         <p className="mt-1 text-[15px]">
           Written down {dayOf(before.at)} {timeOf(before.at)} by {before.by}. What you keep now stands beside it.
+        </p>
+      )}
+      {kind === "as found" && lastLeft && before === lastLeft && (
+        <p className="mt-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
+          Shown is how it was left on {dayOf(lastLeft.at)} by {lastLeft.by}
+          {lastLeft.note && `: ${lastLeft.note}`}. Change what stands otherwise: somebody has turned it since.
         </p>
       )}
       <div className="mt-3">
