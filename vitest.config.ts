@@ -2,6 +2,8 @@ import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   test: {
+    // Both cores: the files do not know of each other.
+    maxWorkers: 2,
     projects: [
       { test: { name: "core", root: "core", include: ["src/**/*.test.ts"], environment: "node" } },
       { test: { name: "contract", root: "contract", include: ["src/**/*.test.ts"], environment: "node" } },

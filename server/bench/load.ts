@@ -1,5 +1,5 @@
 import { EXAMPLE_MAPS } from "@uppershed/core";
-import { sql } from "drizzle-orm";
+import { type SQL, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { openDatabase, migrateDatabase } from "../src/db.ts";
 import { hashPassword } from "../src/people/passwords.ts";
@@ -94,16 +94,26 @@ const took = async (what: string, work: () => Promise<unknown>): Promise<void> =
 };
 
 const map = EXAMPLE_MAPS.find((m) => m.id === "burdock");
-const uuidOf = (kind: string, n: string) => sql.raw(`md5('${workshopId} ${kind} ' || ${n})::uuid`);
+/** An id made from words, in the form of RFC 9562's version 4. */
+const uuidOf = (kind: string, n: string) => {
+  const hash = `md5('${workshopId} ${kind} ' || ${n})`;
+  return sql.raw(`(substr(${hash}, 1, 12) || '4' || substr(${hash}, 14, 3) || '8' || substr(${hash}, 18))::uuid`);
+};
+/** Without looking up every reference of rows that were made to fit: the database is this command's own. */
+const insert = (statement: SQL): Promise<unknown> =>
+  db.transaction(async (tx) => {
+    await tx.execute(sql`set local session_replication_role = replica`);
+    await tx.execute(statement);
+  });
 console.log(`Seeding ${UNITS} units, ${UNITS * VISITS_EACH} visits, ${UNITS * READINGS_EACH} readings …`);
 await took("customers", () =>
-  db.execute(sql`insert into customers (id, workshop_id, name, phone, search)
+  insert(sql`insert into customers (id, workshop_id, name, phone, search)
     select ${uuidOf("customer", "n")}, ${workshopId}, name, phone, lower(name || ' ' || phone) || ' ' || regexp_replace(phone, '\\D', '', 'g')
     from (select n, ${pick(FIRST, "n", 7)} || ' ' || ${pick(LAST, "n", 11)} || ' ' || n as name, '0555 ' || lpad(n::text, 6, '0') as phone
       from generate_series(1, ${UNITS}) n) c`),
 );
 await took("units", () =>
-  db.execute(sql`insert into units (id, workshop_id, customer_id, name, craft, mark, hull, berth, map_revision, holds_to_c, search)
+  insert(sql`insert into units (id, workshop_id, customer_id, name, craft, mark, hull, berth, map_revision, holds_to_c, search)
     select ${uuidOf("unit", "n")}, ${workshopId}, ${uuidOf("customer", "n")}, name, craft, mark, hull, 'row ' || n % 40, 1, -(n % 37),
       lower(concat_ws(' ', name, craft, mark, hull, 'row', n % 40, owner, phone, array_to_string(${asArray(PARTS)}, ' '))) || ' sn-' || n
     from (select n, ${pick(CALLED, "n", 5)} || ' ' || n as name, ${pick(CRAFTS, "n", 3)} as craft, 'PL ' || lpad(n::text, 6, '0') as mark,
@@ -111,36 +121,36 @@ await took("units", () =>
       from generate_series(1, ${UNITS}) n) u`),
 );
 await took("maps", () =>
-  db.execute(sql`insert into map_revisions (workshop_id, unit_id, revision, document, person_id, why)
+  insert(sql`insert into map_revisions (workshop_id, unit_id, revision, document, person_id, why)
     select ${workshopId}, ${uuidOf("unit", "n")}, 1, ${JSON.stringify(map)}::jsonb, ${personId}, 'bench' from generate_series(1, ${UNITS}) n`),
 );
 await took("parts", () =>
-  db.execute(sql`insert into parts (workshop_id, unit_id, part_id, item, kind, name, words, on_map, fitted_on, expected_life_months)
+  insert(sql`insert into parts (workshop_id, unit_id, part_id, item, kind, name, words, on_map, fitted_on, expected_life_months)
     select ${workshopId}, ${uuidOf("unit", "n")}, 'p' || k, '', 'pump', ${pick(PARTS, "k", 1)}, ${pick(PARTS, "k", 1)}, true,
       date '2018-01-01' + ((n * 31 + k * 97) % 2500), 60 + k
     from generate_series(1, ${UNITS}) n, generate_series(1, ${PARTS_EACH}) k`),
 );
 await took("visits", () =>
-  db.execute(sql`insert into visits (id, workshop_id, unit_id, starts_at, minutes, asked, state)
+  insert(sql`insert into visits (id, workshop_id, unit_id, starts_at, minutes, asked, state)
     select ${uuidOf("visit", "n || '/' || k")}, ${workshopId}, ${uuidOf("unit", "n")},
       date_trunc('day', now()) + interval '9 hours' - (k * 170 + n % 170) * interval '1 day' + (n % 480) * interval '1 minute', 90, 'Winterize',
       case when k = 0 and n % 170 < 2 then 'in work' else 'gone' end
     from generate_series(1, ${UNITS}) n, generate_series(0, ${VISITS_EACH - 1}) k`),
 );
 await took("readings", () =>
-  db.execute(sql`insert into readings (id, workshop_id, unit_id, person_id, key, label, dimension, value, at)
+  insert(sql`insert into readings (id, workshop_id, unit_id, person_id, key, label, dimension, value, at)
     select gen_random_uuid(), ${workshopId}, ${uuidOf("unit", "n")}, ${personId}, 'point ' || k % 12, 'Point ' || k % 12, 'pressure',
       200000 + (n * 13 + k * 7) % 90000, now() - (k * 17 + n % 17) * interval '1 day'
     from generate_series(1, ${UNITS}) n, generate_series(1, ${READINGS_EACH}) k`),
 );
 await took("looks and findings", async () => {
-  await db.execute(sql`insert into looks (id, workshop_id, unit_id, person_id, key, point, mark, readings, at)
+  await insert(sql`insert into looks (id, workshop_id, unit_id, person_id, key, point, mark, readings, at)
     select gen_random_uuid(), ${workshopId}, ${uuidOf("unit", "n")}, ${personId}, 'p' || k % 15 || '/Dry', 'Dry', 'good', '[]', now() - k * interval '30 days'
     from generate_series(1, ${UNITS}) n, generate_series(1, 30) k`);
-  await db.execute(sql`insert into findings (id, workshop_id, unit_id, map_revision, what, severity, state, at)
+  await insert(sql`insert into findings (id, workshop_id, unit_id, map_revision, what, severity, state, at)
     select ${uuidOf("finding", "n")}, ${workshopId}, ${uuidOf("unit", "n")}, 1, 'Weeps', case when n % 40 = 0 then 'unsafe' else 'wears' end,
       case when n % 3 = 0 then 'mended' else 'open' end, now() from generate_series(1, ${UNITS}) n`);
-  await db.execute(sql`insert into finding_entries (id, workshop_id, finding_id, person_id, position, body, at)
+  await insert(sql`insert into finding_entries (id, workshop_id, finding_id, person_id, position, body, at)
     select ${uuidOf("entry", "n")}, ${workshopId}, ${uuidOf("finding", "n")}, ${personId}, 1,
       ${JSON.stringify({ type: "found", what: "Weeps", severity: "wears", partId: null, place: "", cause: "", advice: "", partsNeeded: "", minutes: null })}::jsonb, now()
     from generate_series(1, ${UNITS}) n`);

@@ -22,8 +22,8 @@ export interface Scope {
   readonly workshopId: string;
   find: <T extends Scoped>(table: T, where?: SQL, options?: FindOptions) => Promise<InferSelectModel<T>[]>;
   /** Some columns only, where others are large. */
-  pick: <T extends Scoped, C extends Record<string, AnyPgColumn>>(
-    table: T,
+  pick: <C extends Record<string, AnyPgColumn>>(
+    table: Scoped,
     columns: C,
     where?: SQL,
     options?: FindOptions,

@@ -185,7 +185,7 @@ describe("parts as CSV", () => {
     ["a condition that is none", "id,kind,name,condition\nx,tee,X,splendid\n", '2|condition|"splendid" is not one of'],
     ["an id with blanks", "id,kind,name\nmy part,tee,X\n", "2|id|"],
     ["a piece of a part that has none", "id,item,kind,name\nv5,anode,,\n", '2|item|Heater cold in has no "anode"'],
-    ["too many parts", `id,kind,name\n${Array.from({ length: 500 }, (_, i) => `x${i},tee,X`).join("\n")}\n`, "more than 400 parts"],
+    ["too many parts", `id,kind,name\n${Array.from({ length: 500 }, (_, i) => `x${i},tee,X`).join("\n")}\n`, "more than 400 lines"],
   ])("refuses %s, says line and column, and changes nothing", (_, csv, words) => {
     expect(problems(readPartsCsv(csv, teasel))).toContain(words);
   });

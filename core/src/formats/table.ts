@@ -10,8 +10,11 @@ const NUMBER = /^-?\d+(?:\.\d+)?$/u;
 const PHONE = /^\+[\d ()/-]+$/u;
 const runs = (cell: string): boolean => FORMULA.test(cell) && !NUMBER.test(cell) && !PHONE.test(cell);
 
-export const guarded = (cell: string): string => (runs(cell) ? `'${cell}` : cell);
-export const unguarded = (cell: string): string => (cell.startsWith("'") && FORMULA.test(cell.slice(1)) ? cell.slice(1) : cell);
+// What looks as if it had been guarded is guarded too, so that it is read as it was written.
+const LOOKS_GUARDED = /^'+[=+\-@\t\r]/u;
+
+export const guarded = (cell: string): string => (runs(cell) || LOOKS_GUARDED.test(cell) ? `'${cell}` : cell);
+export const unguarded = (cell: string): string => (LOOKS_GUARDED.test(cell) ? cell.slice(1) : cell);
 
 export type Table =
   | { readonly ok: true; readonly columns: readonly string[]; readonly rows: readonly (readonly string[])[] }

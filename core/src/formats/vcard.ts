@@ -40,7 +40,9 @@ const textOf = (value: unknown): string =>
         .map(String)
         .filter((v) => v.trim() !== "")
         .join(", ")
-    : String(value ?? "");
+    : typeof value === "string"
+      ? value
+      : "";
 
 export type VcardImport = RegisterImport & {
   /** What the cards hold and the register does not keep: "Jo Tarrant: bday". */

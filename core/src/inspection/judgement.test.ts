@@ -94,7 +94,7 @@ describe("marks that correct the map", () => {
     "of %s: any part not fitted, or another found beside it, leaves a sound map",
     (_, map) => {
       const points = walkRound(map).flatMap((s) => s.points);
-      for (const point of [...new Map(points.map((p) => [p.partId, p])).values()]) {
+      for (const point of new Map(points.map((p) => [p.partId, p])).values()) {
         if (!canBeMissing(map, point.partId)) continue;
         const gone = notFitted(map, point.partId ?? "");
         expect(gone.ok && sound(gone.map) && !gone.map.parts.some((p) => p.id === point.partId), point.name).toBe(true);

@@ -14,6 +14,7 @@ beforeEach(async () => {
   ask = await (await server.workshop(randomUUID())).as("technician");
 });
 
+// oxlint-disable-next-line typescript/no-unnecessary-type-parameters
 const send = async <T>(method: "POST" | "PATCH", url: string, payload: object): Promise<{ status: number; body: T }> => {
   const reply = await ask({ method, url: `/api${url}`, payload });
   return { status: reply.statusCode, body: reply.json<T>() };

@@ -10,6 +10,8 @@ import { visitOfUnit } from "../visits/store.ts";
 type FindingRow = typeof findings.$inferSelect;
 
 const MOST = 500;
+// Of all units at once: as many as are looked through by eye.
+const MOST_OF_ALL = 150;
 
 const entriesOf = async (scope: Scope, ids: readonly string[]): Promise<Map<string, FindingEntry[]>> => {
   const rows =
@@ -60,10 +62,10 @@ export const findFindings = async (scope: Scope, search: FindingSearch): Promise
     ),
     {
       order: sql`case ${findings.severity} when 'unsafe' then 0 when 'will fail' then 1 when 'wears' then 2 else 3 end, ${findings.at} desc`,
-      limit: MOST + 1,
+      limit: MOST_OF_ALL + 1,
     },
   );
-  return { findings: await complete(scope, rows.slice(0, MOST)), more: rows.length > MOST };
+  return { findings: await complete(scope, rows.slice(0, MOST_OF_ALL)), more: rows.length > MOST_OF_ALL };
 };
 
 export const findingsOfUnit = async (scope: Scope, unitId: string): Promise<FindingOnFile[]> => {

@@ -10,24 +10,15 @@ import {
   pictureSchema,
   problemSchema,
 } from "@uppershed/contract";
-import type { FastifyReply } from "fastify";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { Refused } from "../errors.ts";
 import { addDocument, documentBytes, listDocuments } from "./papers.ts";
+import { sendInert } from "./inert.ts";
 import { addPicture, bytesOf, changePicture, listPictures } from "./store.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byPicture = z.strictObject({ pictureId: z.uuid("not a picture's id") });
-
-/** Sends bytes that came from outside in a way that no browser runs. */
-export const sendInert = (reply: FastifyReply, type: string, data: Buffer, name?: string): FastifyReply =>
-  reply
-    .header("content-type", type)
-    .header("content-security-policy", "default-src 'none'; sandbox")
-    .header("cache-control", "private, max-age=86400")
-    .header("content-disposition", name === undefined ? "inline" : `attachment; filename="${name}"`)
-    .send(data);
 
 const bytesIn = (body: unknown): Buffer => {
   if (!Buffer.isBuffer(body) || body.length === 0) throw new Refused("bad-request", "Nothing was sent.");
@@ -38,9 +29,7 @@ const bytesIn = (body: unknown): Buffer => {
 export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
   // What a sender calls it counts for nothing: every kind of content comes as bytes, and the bytes are looked at.
   for (const type of ["application/octet-stream", "application/pdf", /^image\//u] as const)
-    app.addContentTypeParser(type as string, { parseAs: "buffer", bodyLimit: MOST_PICTURE_BYTES }, (_request, body, done) =>
-      done(null, body),
-    );
+    app.addContentTypeParser(type, { parseAs: "buffer", bodyLimit: MOST_PICTURE_BYTES }, (_request, body, done) => done(null, body));
 
   app.get(
     "/units/:unitId/pictures",

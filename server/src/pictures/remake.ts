@@ -43,7 +43,7 @@ export const remakePicture = async (sent: Buffer): Promise<Remade> => {
     throw refuse("The picture cannot be read, or has more pixels than are decoded.");
   }
   if (head.format !== kind) throw refuse("The picture is not what its first bytes say.");
-  const { width = 0, height = 0 } = head;
+  const { width, height } = head;
   if (width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
     throw refuse(`The picture has ${width} × ${height} pixels; at most ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} million are decoded.`);
   try {

@@ -9,7 +9,7 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { notFound } from "../errors.ts";
-import { sendInert } from "../pictures/plugin.ts";
+import { sendInert } from "../pictures/inert.ts";
 import { bytesOf } from "../pictures/store.ts";
 import { reportData } from "./data.ts";
 import { listLinks, makeLink, openLink, withdrawLink } from "./links.ts";

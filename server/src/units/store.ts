@@ -45,21 +45,23 @@ export const ON_SHEETS: SQL = sql`(${findings.state} = 'open' or (${findings.sev
 const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]> => {
   if (rows.length === 0) return [];
   const ids = rows.map((u) => u.id);
-  const doubles = await scope.pick(units, { id: units.id, into: units.mergedInto }, inArray(units.mergedInto, ids));
+  const ownerIds = [...new Set(rows.map((u) => u.customerId))];
+  const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
+  const [doubles, whose, sisterRows] = await Promise.all([
+    scope.pick(units, { id: units.id, into: units.mergedInto }, inArray(units.mergedInto, ids)),
+    scope.pick(customers, { id: customers.id, name: customers.name, phone: customers.phone }, inArray(customers.id, ownerIds)),
+    sisterIds.length > 0 ? scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, sisterIds)) : [],
+  ]);
   const into = new Map(doubles.map((d) => [d.id, d.into as string]));
   const familyIds = [...ids, ...into.keys()];
-  const ownerIds = [...new Set(rows.map((u) => u.customerId))];
-  const owners = new Map((await scope.find(customers, inArray(customers.id, ownerIds))).map((c) => [c.id, c]));
+  const [done, open] = await Promise.all([
+    scope.find(runs, inArray(runs.unitId, familyIds), { order: sql`${runs.startedAt}` }),
+    scope.pick(findings, { unitId: findings.unitId, severity: findings.severity }, and(inArray(findings.unitId, familyIds), ON_SHEETS)),
+  ]);
+  const owners = new Map(whose.map((c) => [c.id, c]));
+  const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));
   const latest = new Map<string, RunRow>();
-  for (const run of await scope.find(runs, inArray(runs.unitId, familyIds), { order: sql`${runs.startedAt}` }))
-    latest.set(into.get(run.unitId) ?? run.unitId, run);
-  const open = await scope.pick(
-    findings,
-    { unitId: findings.unitId, severity: findings.severity },
-    and(inArray(findings.unitId, familyIds), ON_SHEETS),
-  );
-  const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
-  const sisters = new Map((sisterIds.length > 0 ? await scope.find(units, inArray(units.id, sisterIds)) : []).map((u) => [u.id, u.name]));
+  for (const run of done) latest.set(into.get(run.unitId) ?? run.unitId, run);
   return rows.map((unit) => {
     const own = open.filter((f) => (into.get(f.unitId) ?? f.unitId) === unit.id);
     const owner = owners.get(unit.customerId);
@@ -108,16 +110,15 @@ export const findUnits = async (scope: Scope, search: UnitSearch): Promise<UnitL
     onlyWhere(search.only),
     search.customer ? eq(units.customerId, search.customer) : undefined,
   );
+  const found = await scope.count(units, where, COUNT_AT_MOST);
+  // What fits very many is not put in order by how near it is: the register's own order is at hand, and is looked through as it is.
   const order =
     search.sort === "cold"
       ? sql`${units.holdsToC} desc nulls last, ${units.name}`
-      : search.find
+      : search.find && found < COUNT_AT_MOST
         ? sql`${nearest(units.name, search.find, [units.mark, units.hull])}, ${units.name}, ${units.id}`
         : sql`${units.name}, ${units.id}`;
-  const [rows, found] = [
-    await scope.find(units, where, { order, limit: Number(search.limit ?? 50), skip: Number(search.skip ?? 0) }),
-    await scope.count(units, where, COUNT_AT_MOST),
-  ];
+  const rows = await scope.find(units, where, { order, limit: Number(search.limit ?? 50), skip: Number(search.skip ?? 0) });
   return { units: await complete(scope, rows), found, atLeast: found >= COUNT_AT_MOST };
 };
 

@@ -27,8 +27,19 @@ import { useErrands } from "./errands.ts";
 
 /** What the server has, and over it what waits on this device: the screens show both alike. */
 
-const waitingOf = <T>(errands: readonly Errand[], kind: Errand["kind"], unitId: string): { errand: Errand; body: T }[] =>
-  errands.flatMap((e) => (e.kind === kind && e.unitId === unitId && e.refused === undefined ? [{ errand: e, body: e.body as T }] : []));
+interface Bodies {
+  readonly looks: { readonly looks: readonly NewLook[] };
+  readonly finding: NewFindingEntry;
+  readonly picture: NewPicture & { readonly width: number; readonly height: number };
+  readonly snapshot: NewSnapshot;
+  readonly reading: { readonly readings: readonly NewReading[] };
+  readonly spring: NewSpringLook;
+}
+
+const waitingOf = <K extends keyof Bodies>(errands: readonly Errand[], kind: K, unitId: string): { errand: Errand; body: Bodies[K] }[] =>
+  errands.flatMap((e) =>
+    e.kind === kind && e.unitId === unitId && e.refused === undefined ? [{ errand: e, body: e.body as Bodies[K] }] : [],
+  );
 
 /** The newest look at each point, with those that are not sent yet. */
 export const useLooksNow = (unitId: string): readonly PointLook[] | undefined => {
@@ -37,7 +48,7 @@ export const useLooksNow = (unitId: string): readonly PointLook[] | undefined =>
   return useMemo(() => {
     if (!data) return undefined;
     const newest = new Map(data.map((l) => [l.key, l]));
-    for (const { errand, body } of waitingOf<{ looks: NewLook[] }>(errands, "looks", unitId))
+    for (const { errand, body } of waitingOf(errands, "looks", unitId))
       for (const look of body.looks)
         newest.set(look.key, {
           ...look,
@@ -56,7 +67,7 @@ export const useFindingsNow = (unitId: string): readonly FindingOnFile[] | undef
   return useMemo(() => {
     if (!data) return undefined;
     const all = new Map(data.map((f) => [f.id, f]));
-    for (const { errand, body } of waitingOf<NewFindingEntry>(errands, "finding", unitId)) {
+    for (const { errand, body } of waitingOf(errands, "finding", unitId)) {
       const id = errand.url.split("/").at(-1) ?? "";
       const before = all.get(id);
       const parsed = findingBodySchema.safeParse(body.body);
@@ -88,7 +99,7 @@ export const usePicturesNow = (unitId: string): readonly PictureNow[] => {
   const errands = useErrands();
   return useMemo(() => {
     const known = new Set(data?.map((p) => p.id));
-    const waiting = waitingOf<NewPicture & { width: number; height: number }>(errands, "picture", unitId)
+    const waiting = waitingOf(errands, "picture", unitId)
       .filter(({ body }) => !known.has(body.id))
       .map<PictureNow>(({ errand, body }) => ({
         ...body,
@@ -108,7 +119,7 @@ export const useSnapshotsNow = (unitId: string, visitId: string): readonly Snaps
   const errands = useErrands();
   return useMemo(() => {
     const known = new Set(data?.map((s) => s.id));
-    const waiting = waitingOf<NewSnapshot>(errands, "snapshot", unitId).filter(
+    const waiting = waitingOf(errands, "snapshot", unitId).filter(
       ({ errand, body }) => errand.url.includes(visitId) && !known.has(body.id),
     );
     return [...(data ?? []), ...waiting.map(({ errand, body }) => ({ ...body, note: body.note ?? "", by: errand.personName }))];
@@ -120,7 +131,7 @@ export const useReadingsNow = (unitId: string): readonly Reading[] => {
   const errands = useErrands();
   return useMemo(() => {
     const known = new Set(data?.readings.map((r) => r.id));
-    const waiting = waitingOf<{ readings: NewReading[] }>(errands, "reading", unitId).flatMap(({ errand, body }) =>
+    const waiting = waitingOf(errands, "reading", unitId).flatMap(({ errand, body }) =>
       body.readings
         .filter((r) => !known.has(r.id))
         .map((r) => ({ ...r, partId: r.partId ?? null, typed: r.typed ?? "", method: r.method ?? "", by: errand.personName })),
@@ -134,7 +145,7 @@ export const useSpringNow = (unitId: string): ReadonlyMap<string, SpringLook> =>
   const errands = useErrands();
   return useMemo(() => {
     const newest = new Map((data ?? []).map((l) => [l.item, l]));
-    for (const { errand, body } of waitingOf<NewSpringLook>(errands, "spring", unitId))
+    for (const { errand, body } of waitingOf(errands, "spring", unitId))
       newest.set(body.item, { item: body.item, mark: body.mark, note: body.note ?? "", at: body.at, by: errand.personName });
     return newest;
   }, [data, errands, unitId]);

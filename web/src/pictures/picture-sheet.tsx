@@ -7,7 +7,7 @@ import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { dayOf, timeOf } from "../ui/words.ts";
 import { Marks, saysOf } from "./marks.tsx";
-import { usePictureSource } from "./picture-strip.tsx";
+import { usePictureSource } from "./use-picture-source.ts";
 
 const within = (v: number, least = 0, most = 1): number => Math.min(most, Math.max(least, v));
 const MOST_MARKS = 20;

@@ -1,18 +1,9 @@
-import { useEffect, useMemo, useState } from "react";
+import { useState } from "react";
 import type { PictureNow } from "../device/on-device.ts";
 import { dayOf, timeOf } from "../ui/words.ts";
 import { Marks, saysOf } from "./marks.tsx";
 import { PictureSheet } from "./picture-sheet.tsx";
-
-/** Where a picture's bytes are: on the server, or still on this device. */
-export const usePictureSource = (picture: PictureNow, base = "/api/pictures"): string => {
-  const here = useMemo(
-    () => (picture.bytesHere ? URL.createObjectURL(new Blob([picture.bytesHere], { type: "image/jpeg" })) : undefined),
-    [picture.bytesHere],
-  );
-  useEffect(() => () => (here ? URL.revokeObjectURL(here) : undefined), [here]);
-  return here ?? `${base}/${picture.id}`;
-};
+import { usePictureSource } from "./use-picture-source.ts";
 
 const words = (picture: PictureNow): string =>
   `${picture.caption || "Picture"}, ${dayOf(picture.at)}${picture.by ? `, ${picture.by}` : ""}${saysOf(picture.marks)}`;

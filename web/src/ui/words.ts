@@ -1,5 +1,8 @@
 import { format } from "date-fns";
 
+/** The moment, as it is written down with what was done. */
+export const nowIso = (): string => new Date().toISOString();
+
 /** Dates and times as a technician writes them. */
 export const dayOf = (iso: string): string => format(new Date(iso), "d MMM yyyy");
 export const shortDay = (iso: string): string => format(new Date(iso), "EEE d MMM");

@@ -1,7 +1,7 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { type Unit, unitChangeSchema } from "@uppershed/contract";
 import { useDeferredValue, useState } from "react";
-import { useForm } from "react-hook-form";
+import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams } from "react-router";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
@@ -83,7 +83,7 @@ const Form = ({ unit }: { unit: Unit }) => {
     register,
     handleSubmit,
     setValue,
-    watch,
+    control,
     formState: { errors },
   } = useForm({
     resolver: zodResolver(unitChangeSchema),
@@ -97,7 +97,7 @@ const Form = ({ unit }: { unit: Unit }) => {
       customerId: unit.customerId,
     },
   });
-  const owner = watch("customerId");
+  const owner = useWatch({ control, name: "customerId" });
   const keep = handleSubmit(async (form) => {
     const reply = await change({ id: unit.id, change: form });
     if (!reply.error) void navigate(`/units/${unit.id}`);

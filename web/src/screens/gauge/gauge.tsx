@@ -337,11 +337,24 @@ const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }
       ? { key, label, dimension: "minutes", value: value * 60, typed: `${value} h`, method: "by its counter or log", partId: part.id }
       : { key, label, dimension: "volume", value: value / 1000, typed: `${value} L`, method: "by its counter or log", partId: part.id };
   return (
-    <Panel title="Hours and litres" lead="Where a counter or a log tells it: what wears by use is due at the rate so far, with the day it was fitted from the register.">
+    <Panel
+      title="Hours and litres"
+      lead="Where a counter or a log tells it: what wears by use is due at the rate so far, with the day it was fitted from the register."
+    >
       <div className="grid max-w-2xl grid-cols-3 gap-3">
         <Choose label="Part" parts={parts} value={partId} set={setPartId} />
-        <Field label={hours ? "Run since it was fitted, h" : "Through it since it was fitted, L"} inputMode="decimal" value={used} onChange={(e) => setUsed(e.target.value)} />
-        <Field label={hours ? "Life by its maker, h" : "Life by its maker, L"} inputMode="decimal" value={life} onChange={(e) => setLife(e.target.value)} />
+        <Field
+          label={hours ? "Run since it was fitted, h" : "Through it since it was fitted, L"}
+          inputMode="decimal"
+          value={used}
+          onChange={(e) => setUsed(e.target.value)}
+        />
+        <Field
+          label={hours ? "Life by its maker, h" : "Life by its maker, L"}
+          inputMode="decimal"
+          value={life}
+          onChange={(e) => setLife(e.target.value)}
+        />
       </div>
       <Button
         className="mt-2"

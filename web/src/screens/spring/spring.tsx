@@ -7,7 +7,7 @@ import { uuid } from "../../run/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { capital, dayOf } from "../../ui/words.ts";
+import { capital, dayOf, nowIso } from "../../ui/words.ts";
 
 /** A short look at the other systems in spring: pass, fail or not looked at; nothing of it enters the water record. */
 export const SpringLookScreen = () => {
@@ -22,7 +22,7 @@ export const SpringLookScreen = () => {
   if (!unit) return <Waiting error={error} />;
   const mark = (item: (typeof SPRING_LIST)[number], to: SpringMark): void => {
     const id = uuid();
-    const at = new Date().toISOString();
+    const at = nowIso();
     const note = (notes[item.id] ?? "").trim();
     void sendLater({
       id,

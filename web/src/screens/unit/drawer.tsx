@@ -86,7 +86,7 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
 /** What wears, and when it is due, each with its working. */
 const Wear = ({ register, readings, today }: { register: readonly RegisteredPart[]; readings: readonly Reading[]; today: string }) => {
   /** Hours run or litres passed, and how many there are to be, where both were read. */
-  const useOf = (partId: string) => {
+  const usedOf = (partId: string) => {
     const used = readings.find((r) => r.key === `${partId}/use`);
     const life = readings.find((r) => r.key === `${partId}/use-life`);
     if (!used || !life) return {};
@@ -95,7 +95,10 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
   };
   const rows = register
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
-    .map((p) => ({ part: p, verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...useOf(p.partId) }) }))
+    .map((p) => ({
+      part: p,
+      verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
+    }))
     .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
   return (
     <>

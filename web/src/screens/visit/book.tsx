@@ -77,9 +77,13 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
   }, [map, jobs, planned, findings]);
 };
 
+/** When nothing is said yet: today, at the next full hour. */
+const nextHour = () => ({ day: format(new Date(), "yyyy-MM-dd"), time: format(addMinutes(new Date(), 60), "HH:00") });
+
 const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   const navigate = useNavigate();
   const [book, booking] = useBookVisitMutation();
+  const [opening] = useState(nextHour);
   const {
     register,
     handleSubmit,
@@ -89,8 +93,7 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   } = useForm<Form>({
     resolver: zodResolver(formSchema),
     defaultValues: {
-      day: format(new Date(), "yyyy-MM-dd"),
-      time: format(addMinutes(new Date(), 60), "HH:00"),
+      ...opening,
       bay: "",
       asked: "",
       ownerSaid: "",

@@ -11,7 +11,7 @@ import { useUnitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { capital } from "../../ui/words.ts";
+import { capital, nowIso } from "../../ui/words.ts";
 import { CorrectSheet, type Wish } from "./correct-sheet.tsx";
 import { Point, type PointMarked } from "./point.tsx";
 
@@ -51,7 +51,7 @@ export const Walk = () => {
       key: point.key,
       partId: point.partId ?? null,
       point: point.point,
-      at: new Date().toISOString(),
+      at: nowIso(),
       visitId,
       ...marked,
     };
