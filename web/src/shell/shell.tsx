@@ -93,7 +93,7 @@ export const Shell = () => {
       <Link
         to={to}
         aria-current={here ? "page" : undefined}
-        className={`flex min-h-11 items-center px-2 text-[15px] text-on-bar ${here ? "underline decoration-2 underline-offset-8" : "opacity-90 hover:underline"}`}
+        className={`flex min-h-11 items-center px-1.5 text-[14px] text-on-bar sm:px-2 sm:text-[15px] ${here ? "underline decoration-2 underline-offset-8" : "opacity-90 hover:underline"}`}
       >
         {label}
       </Link>
@@ -108,7 +108,7 @@ export const Shell = () => {
         <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar sm:block">
           Upper Shed
         </Link>
-        <nav aria-label="Screens" className="flex">
+        <nav aria-label="Screens" className="flex min-w-0 flex-1 overflow-x-auto sm:flex-none">
           {nav("/", "Bench")}
           {nav("/units", "Units")}
           {nav("/findings", "Findings")}

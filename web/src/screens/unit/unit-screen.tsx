@@ -193,14 +193,14 @@ export const UnitScreen = () => {
   const undrawn = network.map.parts.every((p) => p.kind === "unknown-part");
   const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);
   return (
-    <div className="grid h-[calc(100dvh-52px)] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_310px]">
+    <div className="grid min-h-[560px] grid-cols-1 grid-rows-[auto_62dvh_auto_auto] lg:h-[calc(100dvh-52px)] lg:grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_310px]">
       <InBar>
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
           <b>{unit.name}</b> · {unit.craft}
         </span>
       </InBar>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-5 py-3 lg:col-span-2">
-        <div className="min-w-0 flex-1">
+        <div className="min-w-0 flex-1 basis-full sm:basis-80">
           <h1 className="sr-only">{unit.name}</h1>
           <p className="text-[17px]">
             <Sentence

@@ -150,7 +150,7 @@ export const Point = ({
           </span>
           {look.caution && <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>}
         </p>
-        <p className="w-44 text-[14px] text-muted">
+        <p className="w-full text-[14px] text-muted sm:w-44">
           {last ? (
             <>
               <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(last.mark)}</b> {dayOf(last.at)}, {last.by}
