@@ -2,6 +2,8 @@ import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
 export const VISIT_STATES = ["booked", "arrived", "in work", "waiting", "ready", "gone"] as const;
+/** States in which the unit stands here. */
+export const HERE_STATES = ["arrived", "in work", "waiting", "ready"] as const;
 /** What a visit waits for. */
 export const WAITS = ["soaking", "holding", "draining", "parts", "the owner"] as const;
 

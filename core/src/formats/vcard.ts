@@ -21,7 +21,8 @@ export const writeVcards = (customers: readonly CustomerFields[]): string =>
       if (c.address) {
         // Post box, extension, street, town, region, code, country: what was written in one line stays in one.
         const adr = new ICAL.Property("adr", card);
-        adr.setValue(["", "", c.address, "", "", "", ""]);
+        // Readers take a backslash before the next semicolon for a sign that belongs to it: a space keeps them apart.
+        adr.setValue(["", "", c.address.endsWith("\\") ? `${c.address} ` : c.address, "", "", "", ""]);
         card.addProperty(adr);
       }
       if (c.note) card.addPropertyWithValue("note", c.note);

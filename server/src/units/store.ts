@@ -1,4 +1,4 @@
-import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import { HERE_STATES, type Unit, type UnitList, type UnitRun, type UnitSearch } from "@uppershed/contract";
 import { and, desc, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, people, runs, units, visits } from "../schema.ts";
@@ -90,7 +90,6 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
 
 // A register is looked through by page; further than this nobody counts.
 const COUNT_AT_MOST = 1000;
-const HERE = ["arrived", "in work", "waiting", "ready"] as const;
 
 const onlyWhere = (only: UnitSearch["only"]): SQL | undefined => {
   const finding = (more: SQL): SQL =>
@@ -98,7 +97,7 @@ const onlyWhere = (only: UnitSearch["only"]): SQL | undefined => {
   if (only === "findings") return finding(sql`true`);
   if (only === "unsafe") return finding(sql`${findings.severity} = 'unsafe'`);
   if (only === "here")
-    return sql`exists (select 1 from ${visits} where ${visits.workshopId} = ${units.workshopId} and ${visits.unitId} = ${units.id} and ${inArray(visits.state, [...HERE])})`;
+    return sql`exists (select 1 from ${visits} where ${visits.workshopId} = ${units.workshopId} and ${visits.unitId} = ${units.id} and ${inArray(visits.state, [...HERE_STATES])})`;
   return undefined;
 };
 

@@ -1,4 +1,4 @@
-import type { NewSnapshot, NewVisit, Snapshot, Visit, VisitChange } from "@uppershed/contract";
+import { HERE_STATES, type NewSnapshot, type NewVisit, type Snapshot, type Visit, type VisitChange } from "@uppershed/contract";
 import { readWaterMap } from "@uppershed/core";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
@@ -8,8 +8,6 @@ import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 
 type VisitRow = typeof visits.$inferSelect;
-
-const HERE = ["arrived", "in work", "waiting", "ready"] as const;
 
 const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[]> => {
   if (rows.length === 0) return [];
@@ -63,7 +61,7 @@ export const listVisits = async (
   const between = and(gte(visits.startsAt, asked.from), lt(visits.startsAt, asked.to));
   const unit: SQL | undefined = asked.unit ? inArray(visits.unitId, await familyOf(scope, asked.unit)) : undefined;
   const states = sql.join(
-    HERE.map((s) => sql.raw(`'${s}'`)),
+    HERE_STATES.map((s) => sql.raw(`'${s}'`)),
     sql`, `,
   );
   const when = asked.here ? or(between, and(lt(visits.startsAt, asked.from), sql`${visits.state} in (${states})`)) : between;

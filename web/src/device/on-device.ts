@@ -23,7 +23,7 @@ import {
   useSpringQuery,
 } from "../store/api.ts";
 import type { Errand } from "./db.ts";
-import { useErrands } from "./errands.ts";
+import { useHeld } from "./errands.ts";
 
 /** What the server has, and over it what waits on this device: the screens show both alike. */
 
@@ -44,7 +44,7 @@ const waitingOf = <K extends keyof Bodies>(errands: readonly Errand[], kind: K, 
 /** The newest look at each point, with those that are not sent yet. */
 export const useLooksNow = (unitId: string): readonly PointLook[] | undefined => {
   const { data } = useLooksQuery(unitId);
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     if (!data) return undefined;
     const newest = new Map(data.map((l) => [l.key, l]));
@@ -63,7 +63,7 @@ export const useLooksNow = (unitId: string): readonly PointLook[] | undefined =>
 
 export const useFindingsNow = (unitId: string): readonly FindingOnFile[] | undefined => {
   const { data } = useFindingsOfUnitQuery(unitId);
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     if (!data) return undefined;
     const all = new Map(data.map((f) => [f.id, f]));
@@ -96,7 +96,7 @@ export interface PictureNow extends Picture {
 
 export const usePicturesNow = (unitId: string): readonly PictureNow[] => {
   const { data } = usePicturesQuery(unitId);
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     const known = new Set(data?.map((p) => p.id));
     const waiting = waitingOf(errands, "picture", unitId)
@@ -116,7 +116,7 @@ export const usePicturesNow = (unitId: string): readonly PictureNow[] => {
 
 export const useSnapshotsNow = (unitId: string, visitId: string): readonly Snapshot[] => {
   const { data } = useSnapshotsQuery(visitId, { skip: visitId === "" });
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     const known = new Set(data?.map((s) => s.id));
     const waiting = waitingOf(errands, "snapshot", unitId).filter(
@@ -128,7 +128,7 @@ export const useSnapshotsNow = (unitId: string, visitId: string): readonly Snaps
 
 export const useReadingsNow = (unitId: string): readonly Reading[] => {
   const { data } = useReadingsQuery({ unitId });
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     const known = new Set(data?.readings.map((r) => r.id));
     const waiting = waitingOf(errands, "reading", unitId).flatMap(({ errand, body }) =>
@@ -142,7 +142,7 @@ export const useReadingsNow = (unitId: string): readonly Reading[] => {
 
 export const useSpringNow = (unitId: string): ReadonlyMap<string, SpringLook> => {
   const { data } = useSpringQuery(unitId);
-  const errands = useErrands();
+  const errands = useHeld();
   return useMemo(() => {
     const newest = new Map((data ?? []).map((l) => [l.item, l]));
     for (const { errand, body } of waitingOf(errands, "spring", unitId))

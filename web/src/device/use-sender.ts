@@ -3,9 +3,11 @@ import { useDispatch } from "react-redux";
 import { api, useMeQuery } from "../store/api.ts";
 import type { makeStore } from "../store/index.ts";
 import type { Errand } from "./db.ts";
-import { putErrand, sendErrands, useErrands } from "./errands.ts";
+import { forgetSent, putErrand, sendErrands, useErrands } from "./errands.ts";
 
 const RETRY_MS = 5000;
+// By then the server's own answer is on the screen.
+const SHOWN_AFTER_MS = 4000;
 
 const TAGS = {
   looks: ["Looks", "Readings"],
@@ -28,7 +30,10 @@ export const useSender = (): { reached: boolean } => {
     const sent = await sendErrands(me.person.id);
     setReached(sent.reached);
     const tags = [...sent.kinds].flatMap((kind) => TAGS[kind]);
-    if (tags.length > 0) dispatch(api.util.invalidateTags(tags));
+    if (tags.length > 0) {
+      dispatch(api.util.invalidateTags(tags));
+      setTimeout(() => forgetSent(SHOWN_AFTER_MS), SHOWN_AFTER_MS + 50);
+    }
     if (sent.signedOut) dispatch(api.util.invalidateTags(["Me"]));
   }, [me, dispatch]);
   useEffect(() => {

@@ -1,5 +1,5 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
-import { serviceDue, type WaterMap } from "@uppershed/core";
+import { NEW_ROD_M, rodVerdict, serviceDue, type ServiceVerdict, type WaterMap } from "@uppershed/core";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
@@ -93,11 +93,26 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
     const [unit, by] = used.dimension === "minutes" ? (["h", 1 / 60] as const) : (["L", 1000] as const);
     return { use: { unit, life: Math.round(life.value * by), used: Math.round(used.value * by), on: used.at } };
   };
+  /** A rod goes by its thickness, where enough readings tell how it wears. */
+  const rodOf = (part: RegisteredPart): ServiceVerdict | undefined => {
+    if (part.item !== "anode") return undefined;
+    const taken = new Map<string, number[]>();
+    for (const r of readings)
+      if (r.partId === part.partId && r.key.includes("/Anode")) taken.set(r.at, [...(taken.get(r.at) ?? []), r.value]);
+    const { fittedOn } = part.life;
+    const verdict = rodVerdict(
+      { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
+      [...taken].map(([on, thicknessM]) => ({ on, thicknessM })),
+    );
+    return verdict.ok ? { ok: true, dueOn: verdict.renewBy, by: "use", working: verdict.working } : undefined;
+  };
   const rows = register
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
     .map((p) => ({
       part: p,
-      verdict: serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
+      verdict:
+        rodOf(p) ??
+        serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
     }))
     .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
   return (
