@@ -110,9 +110,7 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
     .map((p) => ({
       part: p,
-      verdict:
-        rodOf(p) ??
-        serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
+      verdict: rodOf(p) ?? serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
     }))
     .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
   return (
