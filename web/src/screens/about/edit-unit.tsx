@@ -3,6 +3,7 @@ import { type Unit, unitChangeSchema } from "@uppershed/contract";
 import { useDeferredValue, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams } from "react-router";
+import { MergeSheet } from "../../register/merge-sheet.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
   problemText,
@@ -14,7 +15,6 @@ import {
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
-import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
@@ -25,51 +25,34 @@ const FIELDS = [
   ["berth", "Lies at"],
 ] as const;
 
-const MergeSheet = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
+const Doubles = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
   const [words, setWords] = useState("");
   const find = useDeferredValue(words.trim());
   const { data } = useUnitsQuery({ limit: 8, ...(find ? { find } : {}) });
-  const [double, setDouble] = useState<Unit>();
   const [merge, merging] = useMergeUnitMutation();
-  const go = async (): Promise<void> => {
-    if (!double) return;
-    const reply = await merge({ id: unit.id, double: double.id });
-    if (!reply.error) onClose();
-  };
   return (
-    <Sheet open onClose={onClose} title={`Which one is the same as ${unit.name}?`}>
-      <Field label="Find" value={words} onChange={(e) => setWords(e.target.value)} />
-      <ul className="mt-2" aria-label="Units found">
-        {data?.units
-          .filter((u) => u.id !== unit.id)
-          .map((u) => (
-            <li key={u.id}>
-              <button
-                type="button"
-                aria-pressed={double?.id === u.id}
-                className={`min-h-11 w-full px-2 text-left ${double?.id === u.id ? "bg-green text-on-green" : "hover:bg-green-soft"}`}
-                onClick={() => setDouble(u)}
-              >
-                <b>{u.name}</b> {u.craft}, {u.owner} {u.mark}
-              </button>
-            </li>
-          ))}
-      </ul>
-      {double && (
-        <p className="mt-2 text-[15px]">
-          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of {double.name} are read as part of its history,
-          and its names and numbers still find it.
-        </p>
+    <MergeSheet
+      title={`Which one is the same as ${unit.name}?`}
+      listed="Units found"
+      found={data?.units.filter((u) => u.id !== unit.id) ?? []}
+      renderLine={(u) => (
+        <>
+          <b>{u.name}</b> {u.craft}, {u.owner} {u.mark}
+        </>
       )}
-      {merging.error && (
-        <p role="alert" className="mt-2 text-rust">
-          {problemText(merging.error)}
-        </p>
+      renderExplain={(u) => (
+        <>
+          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of {u.name} are read as part of its history, and
+          its names and numbers still find it.
+        </>
       )}
-      <Button look="act" big className="mt-3" disabled={!double || merging.isLoading} onClick={() => void go()}>
-        Put together
-      </Button>
-    </Sheet>
+      words={words}
+      setWords={setWords}
+      error={merging.error}
+      busy={merging.isLoading}
+      onMerge={async (u) => !(await merge({ id: unit.id, double: u.id })).error}
+      onClose={onClose}
+    />
   );
 };
 
@@ -162,7 +145,7 @@ export const EditUnit = () => {
       <div className="mt-6 border-t border-line pt-4">
         <Button onClick={() => setMerging(true)}>Put a double of this unit together with it</Button>
       </div>
-      {merging && <MergeSheet unit={unit} onClose={() => setMerging(false)} />}
+      {merging && <Doubles unit={unit} onClose={() => setMerging(false)} />}
     </div>
   );
 };

@@ -3,11 +3,11 @@ import { type Customer, customerChangeSchema } from "@uppershed/contract";
 import { useDeferredValue, useState } from "react";
 import { useForm } from "react-hook-form";
 import { Link, useParams } from "react-router";
+import { MergeSheet } from "../../register/merge-sheet.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useChangeCustomerMutation, useCustomerQuery, useCustomersQuery, useMergeCustomerMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
-import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
@@ -17,52 +17,34 @@ const FIELDS = [
   ["address", "Address"],
 ] as const;
 
-/** Which one is a double of this customer: found, shown, put together. */
-const MergeSheet = ({ customer, onClose }: { customer: Customer; onClose: () => void }) => {
+const Doubles = ({ customer, onClose }: { customer: Customer; onClose: () => void }) => {
   const [words, setWords] = useState("");
   const find = useDeferredValue(words.trim());
   const { data } = useCustomersQuery(find ? { find, limit: 8 } : { limit: 8 });
-  const [double, setDouble] = useState<Customer>();
   const [merge, merging] = useMergeCustomerMutation();
-  const go = async (): Promise<void> => {
-    if (!double) return;
-    const reply = await merge({ id: customer.id, double: double.id });
-    if (!reply.error) onClose();
-  };
   return (
-    <Sheet open onClose={onClose} title={`Who is the same as ${customer.name}?`}>
-      <Field label="Find" value={words} onChange={(e) => setWords(e.target.value)} />
-      <ul className="mt-2" aria-label="Customers found">
-        {data?.customers
-          .filter((c) => c.id !== customer.id)
-          .map((c) => (
-            <li key={c.id}>
-              <button
-                type="button"
-                aria-pressed={double?.id === c.id}
-                className={`min-h-11 w-full px-2 text-left ${double?.id === c.id ? "bg-green text-on-green" : "hover:bg-green-soft"}`}
-                onClick={() => setDouble(c)}
-              >
-                <b>{c.name}</b> {c.phone} {c.units.map((u) => u.name).join(", ")}
-              </button>
-            </li>
-          ))}
-      </ul>
-      {double && (
-        <p className="mt-2 text-[15px]">
-          {double.units.length} {double.units.length === 1 ? "unit goes" : "units go"} over to <b>{customer.name}</b>. What was written of{" "}
-          {double.name} is kept and still finds them; empty fields are filled from it.
-        </p>
+    <MergeSheet
+      title={`Who is the same as ${customer.name}?`}
+      listed="Customers found"
+      found={data?.customers.filter((c) => c.id !== customer.id) ?? []}
+      renderLine={(c) => (
+        <>
+          <b>{c.name}</b> {c.phone} {c.units.map((u) => u.name).join(", ")}
+        </>
       )}
-      {merging.error && (
-        <p role="alert" className="mt-2 text-rust">
-          {problemText(merging.error)}
-        </p>
+      renderExplain={(c) => (
+        <>
+          {c.units.length} {c.units.length === 1 ? "unit goes" : "units go"} over to <b>{customer.name}</b>. What was written of {c.name} is
+          kept and still finds them; empty fields are filled from it.
+        </>
       )}
-      <Button look="act" big className="mt-3" disabled={!double || merging.isLoading} onClick={() => void go()}>
-        Put together
-      </Button>
-    </Sheet>
+      words={words}
+      setWords={setWords}
+      error={merging.error}
+      busy={merging.isLoading}
+      onMerge={async (c) => !(await merge({ id: customer.id, double: c.id })).error}
+      onClose={onClose}
+    />
   );
 };
 
@@ -137,7 +119,7 @@ export const CustomerScreen = () => {
       <Button className="mt-2" onClick={() => setMerging(true)}>
         Put a double together
       </Button>
-      {merging && <MergeSheet customer={customer} onClose={() => setMerging(false)} />}
+      {merging && <Doubles customer={customer} onClose={() => setMerging(false)} />}
     </div>
   );
 };
