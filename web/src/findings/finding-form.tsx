@@ -5,6 +5,7 @@ import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
 import { usePicturesNow } from "../device/on-device.ts";
 import { uuid } from "../run/uuid.ts";
+import { PartSelect } from "../ui/part-select.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { SheetForm } from "../ui/sheet-form.tsx";
 import { type Of, useFindingEntry } from "./use-finding-entry.ts";
@@ -86,21 +87,7 @@ export const FindingForm = ({
             Make it safe first and tell the lead. Gas, mains electricity and pressure vessels are for licensed trades.
           </p>
         )}
-        <label className="mt-2 block text-[15px] font-semibold">
-          Part
-          <select className="field mt-1 w-full font-normal" value={partId} onChange={(e) => setPartId(e.target.value)}>
-            <option value="">no one part</option>
-            {map.parts
-              .filter((p) => p.kind !== "tee")
-              .toSorted((a, b) => (a.name < b.name ? -1 : 1))
-              .map((p) => (
-                <option key={p.id} value={p.id}>
-                  {p.tag ? `${p.tag} ` : ""}
-                  {p.name}
-                </option>
-              ))}
-          </select>
-        </label>
+        <PartSelect parts={map.parts} value={partId} onChange={setPartId} />
         {line("Cause, if known", cause, setCause, 500)}
         {line("What is advised", advice, setAdvice, 500)}
         {line("Parts needed", partsNeeded, setPartsNeeded, 300)}

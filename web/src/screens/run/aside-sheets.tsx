@@ -2,6 +2,7 @@ import type { Step } from "@uppershed/core";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { SheetForm } from "../../ui/sheet-form.tsx";
+import { PartSelect } from "../../ui/part-select.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 
 const REASONS = ["Cannot be reached", "Seized or broken", "Owner said no", "Not fitted on this unit"] as const;
@@ -112,21 +113,7 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
           ))}
         </div>
       </fieldset>
-      <label className="mt-2 block font-semibold">
-        Part
-        <select className="field mt-1 w-full font-normal" value={part} onChange={(e) => setPart(e.target.value)}>
-          <option value="">no one part</option>
-          {[...parts]
-            .filter((p) => p.kind !== "tee")
-            .sort((a, b) => (a.name < b.name ? -1 : 1))
-            .map((p) => (
-              <option key={p.id} value={p.id}>
-                {p.tag ? `${p.tag} ` : ""}
-                {p.name}
-              </option>
-            ))}
-        </select>
-      </label>
+      <PartSelect parts={parts} value={part} onChange={setPart} />
       {severity === "unsafe" && (
         <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
           A danger to people or the hull: stop, make it safe and tell the lead before going on.
