@@ -5,12 +5,12 @@ import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { act, type Physical, startPhysical, situationOf } from "../procedure/physical.ts";
 import type { Action } from "../procedure/step.ts";
 import { networkOf, noBypass, noPickup, shuffled, singleValveBypass } from "../testing/variants.ts";
-import type { Network } from "../watermap/index.ts";
+import { cellAt, type Network } from "../watermap/index.ts";
 import { drain, emptyingTimeS, liquidIn, liquidVolume, plus, product, push, strengthOf, totalAboard, volumeOf } from "./index.ts";
 
 const at = (network: Network, id: string): number => {
-  const index = network.cellIndex.get(id);
-  if (index === undefined) throw new Error(`no cell ${id}`);
+  const index = cellAt(network, id);
+  if (index < 0) throw new Error(`no cell ${id}`);
   return index;
 };
 const held = (network: Network, physical: Pick<Physical, "contents">, id: string): number =>
@@ -196,7 +196,7 @@ describe("traps", () => {
   it("mix with what stands in them and overflow to the tank", () => {
     const network = networkOf(teasel);
     const start = startPhysical(network);
-    const { physical } = act(network, start, { type: "pour", cell: "trap-galley", volumeM3: 0.0005, label: "" }, PRODUCT);
+    const { physical } = act(network, start, { type: "pour", cell: "trap-galley:seal", volumeM3: 0.0005, label: "" }, PRODUCT);
     expect(held(network, physical, "trap-galley")).toBeCloseTo(0.00025, 9);
     expect(strengthOf(liquidIn(physical.contents[at(network, "trap-galley")]))).toBeGreaterThan(0.4);
     expect(held(network, physical, "grey-tank") - held(network, start, "grey-tank")).toBeCloseTo(0.0005, 9);

@@ -4,7 +4,7 @@ import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { END_LOSS_K, frictionFactor, INSIDE, TAP_COEFFICIENT } from "../hydraulics/index.ts";
 import { networkOf, noPickup, singleValveBypass } from "../testing/variants.ts";
-import { inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
+import { cellAt, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
 import { type Drive, findFlow, type Flow } from "./index.ts";
 
 const situation = (network: Network, lineup: Lineup): Situation => ({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] });
@@ -63,7 +63,7 @@ describe("forced flow", () => {
       const network = fork(a, b);
       const flow = flowIn(situation(network, { "tap-a": "open", "tap-b": "open", in: "shut" }), {
         kind: "push",
-        cell: network.cellIndex.get("in") ?? -1,
+        cell: cellAt(network, "in"),
       });
       return ["tap-a:spout", "tap-b:spout"].map((id) => flow.opening.find((o) => o.at.id === id)?.share ?? 0);
     };
@@ -79,7 +79,7 @@ describe("forced flow", () => {
     const network = fork(3, 6);
     const flow = flowIn(situation(network, { "tap-a": "open", "tap-b": "open", in: "shut" }), {
       kind: "push",
-      cell: network.cellIndex.get("in") ?? -1,
+      cell: cellAt(network, "in"),
     });
     const lossPa = (tap: string, lengthM: number): number => {
       const q = 1e-4 * (flow.opening.find((o) => o.at.id === `${tap}:spout`)?.share ?? 0);
@@ -111,7 +111,7 @@ describe("forced flow", () => {
   it("names cells in an order in which each comes after what feeds it", () => {
     const network = networkOf(teasel);
     const { order } = flowIn(situation(network, { "deck-shower:hot": "open" }), PUMP);
-    const at = (id: string): number => order.indexOf(network.cellIndex.get(id) ?? -1);
+    const at = (id: string): number => order.indexOf(cellAt(network, id));
     const way = ["fresh-tank", "v2", "strainer", "pump", "t-join", "t-cold", "heater", "t-gh", "deck-shower:hot", "deck-shower:hose"];
     expect(way.map(at)).toEqual(way.map(at).sort((a, b) => a - b));
     expect(way.every((id) => at(id) >= 0)).toBe(true);

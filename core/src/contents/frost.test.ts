@@ -2,15 +2,16 @@ import { describe, expect, it } from "vitest";
 import { teasel } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
 import { type Contents, frostVerdict, product, startingContents, unprotectedAt, volumeOf, water } from "./index.ts";
+import { cellTold, cellAt } from "../watermap/index.ts";
 
 const network = networkOf(teasel);
-const at = (id: string): number => network.cellIndex.get(id) ?? -1;
+const at = (id: string): number => cellAt(network, id);
 const capacity = (id: string): number => network.cells[at(id)]?.capacityM3 ?? 0;
 
 /** Everything empty but what is named. */
 const holding = (what: Record<string, ReturnType<typeof water>>): Contents =>
   network.cells.map((cell) => {
-    const liquid = what[cell.id];
+    const liquid = what[cellTold(network, network.cells.indexOf(cell))];
     return { plugs: liquid && volumeOf(liquid) > 0 ? [liquid] : [], source: "worked out" };
   });
 

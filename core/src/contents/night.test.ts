@@ -24,8 +24,8 @@ describe("how long what is wet lasts in a night", () => {
   it("is longer for larger bodies and milder nights, and shorter in wind", () => {
     const cold = nightWatch(network, contents, night(-12));
     const last = (list: typeof cold, id: string): number => list.find((w) => w.id === id)?.throughS ?? 0;
-    expect(last(cold, "heater")).toBeGreaterThan(20 * last(cold, "galley:cold"));
-    expect(last(nightWatch(network, contents, night(-6)), "heater")).toBeGreaterThan(last(cold, "heater"));
+    expect(last(cold, "heater:vessel")).toBeGreaterThan(20 * last(cold, "galley:cold"));
+    expect(last(nightWatch(network, contents, night(-6)), "heater:vessel")).toBeGreaterThan(last(cold, "heater:vessel"));
     expect(last(nightWatch(network, contents, { ...night(-12), filmWm2K: 25 }), "galley:cold")).toBeLessThan(last(cold, "galley:cold"));
     expect(cold.map((w) => w.throughS)).toEqual(cold.map((w) => w.throughS).toSorted((a, b) => a - b));
   });

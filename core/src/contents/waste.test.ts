@@ -4,10 +4,11 @@ import { plover, teasel } from "../examples/index.ts";
 import { startPhysical, situationOf } from "../procedure/physical.ts";
 import { networkOf } from "../testing/variants.ts";
 import { type Contents, drain, liquidIn, liquidVolume, pour, product, runDown, strengthOf, sum, volumeOf, water } from "./index.ts";
+import { cellAt } from "../watermap/index.ts";
 
 const boat = networkOf(teasel);
 const start = startPhysical(boat);
-const at = (id: string): number => boat.cellIndex.get(id) ?? -1;
+const at = (id: string): number => cellAt(boat, id);
 const held = (contents: Contents, id: string): number => liquidVolume(contents[at(id)]);
 
 describe("down the waste", () => {
@@ -29,7 +30,7 @@ describe("down the waste", () => {
   it("a sink with a skin fitting runs overboard", () => {
     const network = networkOf(plover);
     const physical = startPhysical(network);
-    const result = pour(situationOf(network, physical), physical.contents, network.cellIndex.get("trap-sink") ?? -1, water(0.002));
+    const result = pour(situationOf(network, physical), physical.contents, cellAt(network, "trap-sink"), water(0.002));
     expect(result.left).toMatchObject([{ to: "overboard" }]);
     expect(volumeOf(sum(result.left.map((s) => s.liquid)))).toBeCloseTo(0.002, 12);
   });
@@ -80,7 +81,7 @@ describe("drained again", () => {
     const left = (tankM: number): number => {
       const network = bench(tankM);
       const physical = startPhysical(network, { tap: "open" });
-      return liquidVolume(drain(situationOf(network, physical), physical.contents).contents[network.cellIndex.get("tank") ?? -1]);
+      return liquidVolume(drain(situationOf(network, physical), physical.contents).contents[cellAt(network, "tank")]);
     };
     expect(left(2)).toBeLessThan(0.0015);
     expect(left(0)).toBeCloseTo(0.01, 9);

@@ -1,5 +1,6 @@
 import { type Contents, liquidIn, type Mixture, plus, volumeOf } from "../contents/index.ts";
 import {
+  cellId,
   kindOfPart,
   type LaidPart,
   type LaidRun,
@@ -56,7 +57,7 @@ const cellsOf = (network: Network, contents: Contents, part: Part): Record<strin
   const anatomy = kindOfPart(part).anatomy(paramsOf(part));
   return Object.fromEntries(
     anatomy.cells.map((spec) => {
-      const index = network.cellIndex.get(anatomy.cells.length === 1 ? part.id : `${part.id}:${spec.name}`) ?? -1;
+      const index = network.cellIndex.get(cellId(part.id, spec.name)) ?? -1;
       const liquid = liquidIn(contents[index]);
       return [spec.name, { liquid, share: Math.min(1, volumeOf(liquid) / Math.max(spec.volumeM3, 1e-12)) }];
     }),

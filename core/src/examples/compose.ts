@@ -1,4 +1,4 @@
-import type { Part, Run, WaterMap } from "../watermap/index.ts";
+import { MAP_VERSION, type Part, type Run, type WaterMap } from "../watermap/index.ts";
 
 type PartMore = Partial<Pick<Part, "tag" | "place" | "access" | "params">>;
 type RunMore = Partial<Pick<Run, "name" | "sag" | "heated" | "insulated">>;
@@ -36,7 +36,7 @@ export const compose = (
   runs: readonly Run[],
 ): WaterMap => ({
   format: "upper-shed/water-map",
-  version: 2,
+  version: MAP_VERSION,
   places: [],
   lineup: {},
   contents: {},

@@ -1,4 +1,4 @@
-import { type End, freshId, PIPE_SYSTEMS, readWaterMap, type Run, slug, type WaterMap } from "../watermap/index.ts";
+import { type End, freshId, MAP_VERSION, PIPE_SYSTEMS, readWaterMap, type Run, slug, type WaterMap } from "../watermap/index.ts";
 import { type FileProblem, MOST_BYTES } from "./text.ts";
 
 /** An EPANET input file as a water map: its junctions, tanks, reservoirs, pipes, pumps and valves; the rest is told in the report. */
@@ -337,7 +337,7 @@ const built = (
     report.push("Which pipes are hot, which parts heaters or outlets with two sides: this format does not say, all is cold.");
   return {
     format: "upper-shed/water-map",
-    version: 2,
+    version: MAP_VERSION,
     id: slug(title || "imported"),
     name: (title || "Imported").slice(0, 80),
     craft: "imported",

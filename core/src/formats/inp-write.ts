@@ -1,5 +1,6 @@
 import {
   buildNetwork,
+  cellTold,
   gateOpen,
   inUseLineup,
   kindOfPart,
@@ -201,7 +202,7 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
     if (opening.use === "raw") return "raw";
     return !opening.gate || gateOpen(opening.gate, stands) ? "supply" : "junction";
   };
-  const nodeOf = (cell: number): string => names.of(network.cells[cell]?.id ?? String(cell));
+  const nodeOf = (cell: number): string => names.of(cellTold(network, cell));
 
   for (const cell of [...wet].toSorted((a, b) => a - b)) {
     const c = network.cells[cell];
@@ -241,7 +242,7 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
 
   const extra = (cell: number, suffix: string, note: string): string => {
     const c = network.cells[cell];
-    const id = names.of(`${c?.id ?? cell}~${suffix}`);
+    const id = names.of(`${cellTold(network, cell)}~${suffix}`);
     pages.section("JUNCTIONS").push(`${id} ${fixed(c?.bottomM ?? 0)} 0 ;${note}`);
     const at = laid.get(c?.ownerId ?? "");
     if (at) pages.section("COORDINATES").push(`${id} ${fixed(at.x - 0.5, 2)} ${-at.y}`);

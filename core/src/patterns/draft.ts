@@ -1,4 +1,4 @@
-import { controlsOfPart, type Part, portsOf, type Run, type WaterMap } from "../watermap/index.ts";
+import { controlsOfPart, MAP_VERSION, type Part, portsOf, type Run, type WaterMap } from "../watermap/index.ts";
 
 /** A map in the making: parts are named, then joined by ways written as the eye follows a pipe. */
 
@@ -120,7 +120,7 @@ export const draft = (head: Head, typical = true): Draft => {
       const controls = new Set(all.flatMap((p) => controlsOfPart(p).map((c) => (c.name === "main" ? p.id : `${p.id}:${c.name}`))));
       return {
         format: "upper-shed/water-map",
-        version: 2,
+        version: MAP_VERSION,
         id: head.id,
         name: head.name,
         craft: head.craft,

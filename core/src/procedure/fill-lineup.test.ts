@@ -5,10 +5,11 @@ import { networkOf, noBypass, singleValveBypass } from "../testing/variants.ts";
 import type { Network } from "../watermap/index.ts";
 import { findFillLineup, forcedReach, sideCells } from "./fill-lineup.ts";
 import { situationOf, startPhysical } from "./physical.ts";
+import { cellAt } from "../watermap/index.ts";
 
 const valvesOf = (network: Network) =>
   network.controls.filter((c) => (c.spec.role === "valve" || c.spec.role === "selector") && c.key !== "v2");
-const pumpOut = (network: Network): number => network.cellIndex.get("pump") ?? -1;
+const pumpOut = (network: Network): number => cellAt(network, "pump");
 
 describe("the lineup for a fill", () => {
   it("goes round the heater where there is a way, by the fewest turns", () => {
@@ -74,7 +75,7 @@ describe("the lineup for a fill", () => {
         runs,
       ),
     );
-    const found = findFillLineup(network, startPhysical(network), network.cellIndex.get("pump") ?? -1, valvesOf(network));
+    const found = findFillLineup(network, startPhysical(network), cellAt(network, "pump"), valvesOf(network));
     expect(found.outletCells).toBe(count);
     expect(Object.values(found.turns)).toEqual(Array.from({ length: count }, () => "open"));
   });
@@ -84,7 +85,7 @@ describe("forced reach", () => {
   it("stops at shut valves and at checks against it", () => {
     const network = networkOf(teasel);
     const reached = forcedReach(situationOf(network, startPhysical(network)), pumpOut(network));
-    const has = (id: string): boolean => reached.has(network.cellIndex.get(id) ?? -1);
+    const has = (id: string): boolean => reached.has(cellAt(network, id));
     expect(has("galley:hot")).toBe(true);
     expect(has("shore-inlet")).toBe(false);
     expect(has("strainer")).toBe(false);

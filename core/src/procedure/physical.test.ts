@@ -4,10 +4,11 @@ import { teasel } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
 import { act, startPhysical, withRecovered } from "./physical.ts";
 import type { Action } from "./step.ts";
+import { cellAt } from "../watermap/index.ts";
 
 const network = networkOf(teasel);
 const start = startPhysical(network);
-const at = (id: string): number => network.cellIndex.get(id) ?? -1;
+const at = (id: string): number => cellAt(network, id);
 const turn = (control: string, position: string): Action => ({
   type: "set-valve",
   control,
@@ -57,7 +58,7 @@ describe("the unit as it stands", () => {
     expect(end.drawnM3).toBeCloseTo(0.003, 12);
     expect(end.came.glycolM3).toBeCloseTo(0.0015, 12);
     expect(volumeOf(end.gone)).toBeGreaterThan(0.002);
-    const poured = doing([{ type: "pour", cell: "trap-basin", volumeM3: 0.0005, label: "" }]);
+    const poured = doing([{ type: "pour", cell: "trap-basin:seal", volumeM3: 0.0005, label: "" }]);
     expect(poured.drawnM3).toBeCloseTo(0.0005, 12);
     expect(doing([{ type: "pour", cell: "nowhere", volumeM3: 0.0005, label: "" }]).drawnM3).toBe(0);
   });
@@ -77,21 +78,21 @@ describe("the unit as it stands", () => {
 
 describe("what was caught in the bucket", () => {
   it("replaces what was worked out, and says that it was measured", () => {
-    const after = withRecovered(network, start, "heater", 0.038, 0.036);
+    const after = withRecovered(network, start, "heater:vessel", 0.038, 0.036);
     expect(liquidVolume(after.contents[at("heater")])).toBeCloseTo(0.002, 12);
     expect(after.contents[at("heater")]?.source).toBe("measured");
   });
 
   it("puts back what had been thought gone, at the strength that it had", () => {
-    const drained = withRecovered(network, start, "heater", 0.038, 0.037);
-    const more = withRecovered(network, drained, "heater", 0.038, 0.03);
+    const drained = withRecovered(network, start, "heater:vessel", 0.038, 0.037);
+    const more = withRecovered(network, drained, "heater:vessel", 0.038, 0.03);
     expect(liquidVolume(more.contents[at("heater")])).toBeCloseTo(0.008, 12);
     expect(strengthOf(liquidIn(more.contents[at("heater")]))).toBe(0);
   });
 
   it("never holds less than nothing, nor more than it can", () => {
-    expect(liquidVolume(withRecovered(network, start, "heater", 0.038, 0.05).contents[at("heater")])).toBe(0);
-    expect(liquidVolume(withRecovered(network, start, "heater", 0.05, 0).contents[at("heater")])).toBeCloseTo(0.038, 12);
+    expect(liquidVolume(withRecovered(network, start, "heater:vessel", 0.038, 0.05).contents[at("heater")])).toBe(0);
+    expect(liquidVolume(withRecovered(network, start, "heater:vessel", 0.05, 0).contents[at("heater")])).toBeCloseTo(0.038, 12);
     expect(withRecovered(network, start, "nowhere", 1, 0)).toBe(start);
   });
 });

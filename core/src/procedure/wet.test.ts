@@ -1,3 +1,4 @@
+import { cellAt } from "../watermap/index.ts";
 import { describe, expect, it } from "vitest";
 import { product, water } from "../contents/index.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
@@ -9,7 +10,10 @@ import { planWinterize, standardRequest } from "./winterize/index.ts";
 const network = networkOf(teasel);
 const start = startPhysical(network);
 const holding = (id: string, liquid: ReturnType<typeof water>) => ({
-  contents: network.cells.map((cell) => ({ plugs: cell.id === id ? [liquid] : [], source: "worked out" as const })),
+  contents: network.cells.map((cell) => ({
+    plugs: cell.id === network.cells[cellAt(network, id)]?.id ? [liquid] : [],
+    source: "worked out" as const,
+  })),
 });
 
 describe("water in the lines", () => {

@@ -3,7 +3,7 @@ import { liquidIn, NOTHING, strengthOf, volumeOf } from "../contents/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { modeLineup } from "../survey/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { kindOfPart, type Lineup, type Network, removePart } from "../watermap/index.ts";
+import { cellTold, cellAt, kindOfPart, type Lineup, type Network, removePart } from "../watermap/index.ts";
 import { simActions, type SimActionInput, type SimDone, simStart, type SimState, simulate } from "./index.ts";
 
 /**
@@ -31,7 +31,7 @@ const isTold = (network: Network, cell: number): boolean => {
 const told = (network: Network, cells: readonly number[]): string =>
   cells
     .filter((c) => isTold(network, c))
-    .map((c) => network.cells[c]?.id.replaceAll(" ", "_") ?? "")
+    .map((c) => cellTold(network, c).replaceAll(" ", "_"))
     .toSorted()
     .join(" ");
 const words = (text: string): string => text.split(/\s+/u).filter(Boolean).toSorted().join(" ");
@@ -70,7 +70,7 @@ const pink = (network: Network, state: SimState): string =>
     network.cells.flatMap((_, i) => (strengthOf(liquidIn(state.contents[i])) > 0.02 ? [i] : [])),
   );
 const share = (network: Network, state: SimState, id: string): number => {
-  const cell = network.cellIndex.get(id) ?? -1;
+  const cell = cellAt(network, id);
   return volumeOf(liquidIn(state.contents[cell])) / (network.cells[cell]?.capacityM3 ?? 1);
 };
 const runsIn = (network: Network, cells: readonly number[]): string[] =>
@@ -296,7 +296,7 @@ describe("antifreeze drawn by the pump", () => {
       { do: "jug", at: "pickup", strength: 0.5 },
     ];
     const working = drawn(network, jug, { pump: "on" });
-    expect(strengthOf(liquidIn(working.contents[network.cellIndex.get("heater") ?? -1]))).toBe(0);
+    expect(strengthOf(liquidIn(working.contents[cellAt(network, "heater")]))).toBe(0);
     const without = removePart(network.map, "heater-check");
     if (!without.ok) throw new Error(without.problem);
     const failed = networkOf(without.map);

@@ -4,7 +4,7 @@ import { chlorineOf, emptyingTimeS, liquidIn, NOTHING, strengthOf, totalAboard, 
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
-import { type Network, readWaterMap, type WaterMap } from "../watermap/index.ts";
+import { cellAt, type Network, readWaterMap, type WaterMap } from "../watermap/index.ts";
 import {
   COMMON_SIM_SETTINGS,
   contentsToStart,
@@ -85,7 +85,7 @@ const lists = fc.array(randomAction, { minLength: 1, maxLength: 14 });
 
 describe("what a unit holds at first", () => {
   const network = networkOf(teasel);
-  const at = (id: string): number => network.cellIndex.get(id) ?? -1;
+  const at = (id: string): number => cellAt(network, id);
   const held = (start: StartContents, id: string) => liquidIn(contentsToStart(network, start)[at(id)]);
   const capacity = (id: string): number => network.cells[at(id)]?.capacityM3 ?? 0;
 
@@ -147,7 +147,7 @@ describe("a wait", () => {
     };
     const day = simDo(network, hot, { do: "wait", seconds: 86_400 });
     if (!day.ok) throw new Error(day.problem);
-    const after = (id: string) => liquidIn(day.done.state.contents[network.cellIndex.get(id) ?? -1]);
+    const after = (id: string) => liquidIn(day.done.state.contents[cellAt(network, id)]);
     expect(chlorineOf(after("heater"))).toBeCloseTo(25, 6);
     expect(warmthOf(after("heater"))).toBeGreaterThan(10);
     expect(warmthOf(after("pump"))).toBeLessThan(0.001);
@@ -155,7 +155,7 @@ describe("a wait", () => {
 
   it("drains a tank in the time that Torricelli says (White, Fluid Mechanics; coefficient 0.6, common practice)", () => {
     const draining = simStart(network, { lineup: { d3: "open", pump: "off" } });
-    const tank = network.cellIndex.get("fresh-tank") ?? -1;
+    const tank = cellAt(network, "fresh-tank");
     const cell = network.cells[tank];
     if (!cell) throw new Error("no tank");
     const heel = cell.drainRemainder * cell.capacityM3;

@@ -102,7 +102,9 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
     const asUsed = usual[i] ?? { plugs: [], source: "assumed" as const };
     const wet = !isWaste(network, i) && cell.inUseFraction > 0;
     const full = { waterM3: cell.capacityM3, glycolM3: 0 };
-    if (typeof start === "object" && "held" in start) return stated(start.held[cell.id], cell.capacityM3) ?? asUsed;
+    // Sequences from before cells had names of their own say the part alone where it held in one place.
+    if (typeof start === "object" && "held" in start)
+      return stated(start.held[cell.id] ?? start.held[cell.ownerId], cell.capacityM3) ?? asUsed;
     const held =
       start === "in use" || isWaste(network, i)
         ? asUsed

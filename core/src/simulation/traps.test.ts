@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { liquidIn, NOTHING, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { cellName, type Lineup, type Network, removePart } from "../watermap/index.ts";
+import { cellAt, cellTold, cellName, type Lineup, type Network, removePart } from "../watermap/index.ts";
 import { COMMON_SIM_SETTINGS, simActions, type SimActionInput, type SimDone, simStart, type SimState, simulate } from "./index.ts";
 
 /** Traps known to the trade, each on a unit of the demo (common practice, no published source, where none is named). */
@@ -25,8 +25,8 @@ const last = (network: Network, actions: readonly SimActionInput[], lineup: Line
   return after;
 };
 const at = (network: Network, id: string): number => {
-  const cell = network.cellIndex.get(id);
-  if (cell === undefined) throw new Error(`no cell ${id}`);
+  const cell = cellAt(network, id);
+  if (cell < 0) throw new Error(`no cell ${id}`);
   return cell;
 };
 const share = (network: Network, state: SimState, id: string): number =>
@@ -164,7 +164,7 @@ describe("traps of the trade", () => {
     const [first, second] = house.slice(-2);
     for (const id of line) {
       expect(
-        first?.air?.notReached.map((c) => network.cells[c]?.id),
+        first?.air?.notReached.map((c) => cellTold(network, c)),
         cellName(network, at(network, id)),
       ).toContain(id);
       expect(share(network, first?.state as SimState, id), id).toBe(1);

@@ -39,6 +39,7 @@ export const longPipes = (seed: number): HydraulicNetwork => {
 const cell = (id: string, form: Cell["form"], capacityM3: number): Cell => ({
   id,
   ownerId: id,
+  name: "pipe",
   form,
   capacityM3,
   bottomM: 0,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { extraOutsideShower, noBypass, noPickup, singleValveBypass } from "../testing/variants.ts";
-import { readWaterMap } from "./index.ts";
+import { buildNetwork, readWaterMap } from "./index.ts";
 
 const problems = (data: unknown): string[] => {
   const read = readWaterMap(data);
@@ -51,8 +51,35 @@ describe("reading a water map", () => {
     ["a control that is not there", { ...teasel, lineup: { v99: "open" } }, "no such control"],
     ["a negative length", { ...teasel, runs: [{ ...firstRun, lengthM: -1 }, ...teasel.runs.slice(1)] }, "runs[0].lengthM"],
     ["something else", [1, 2, 3], "document"],
-    ["a newer version", { ...teasel, version: 3 }, "version"],
+    ["a newer version", { ...teasel, version: 4 }, "version"],
   ])("refuses %s and says where", (_, data, where) => {
     expect(problems(data).join("\n")).toContain(where);
+  });
+
+  it("brings documents of version 2 up: a part that held in one place is named with its cell, a run and a side as they were", () => {
+    const old = {
+      ...teasel,
+      version: 2,
+      contents: {
+        heater: { waterM3: 0.002, glycolM3: 0 },
+        "galley:hot": { waterM3: 0, glycolM3: 0 },
+        [teasel.runs[0]?.id ?? ""]: { waterM3: 0, glycolM3: 1e-6 },
+      },
+    };
+    const read = readWaterMap(old);
+    expect(read.ok && Object.keys(read.map.contents)).toEqual(["heater:vessel", "galley:hot", teasel.runs[0]?.id]);
+    expect(problems({ ...teasel, contents: { heater: { waterM3: 0, glycolM3: 0 } } })).toEqual([
+      expect.stringContaining("contents.heater"),
+    ]);
+    expect(problems({ ...teasel, contents: { "heater:attic": { waterM3: 0, glycolM3: 0 } } })).toHaveLength(1);
+  });
+
+  it("knows the only cell of every kind that version 2 named by the part alone", () => {
+    for (const part of EXAMPLE_MAPS.flatMap((m) => m.parts.map((p) => ({ ...p, map: m })))) {
+      const cells = buildNetwork(part.map).cells.filter((c) => c.ownerId === part.id);
+      if (cells.length !== 1) continue;
+      const read = readWaterMap({ ...part.map, version: 2, contents: { [part.id]: { waterM3: 0, glycolM3: 0 } } });
+      expect(read.ok && Object.keys(read.map.contents), part.kind).toEqual([cells[0]?.id]);
+    }
   });
 });

@@ -8,7 +8,7 @@ import { PIPE_SYSTEMS } from "./pipes.ts";
 /** The water map document. Heights are metres above any fixed level of the unit, e.g. its floor. */
 
 /** The newest document version; older ones are brought up by numbered migrations. */
-export const MAP_VERSION = 2;
+export const MAP_VERSION = 3;
 
 /** The lineups that every map knows. */
 export const MODES = ["use on tank", "use on supply", "fill tank", "drain", "blow", "draw antifreeze", "sanitize", "stored"] as const;
@@ -76,7 +76,7 @@ export const waterMapSchema = z.strictObject({
   runs: z.array(runSchema).max(600),
   /** Positions that differ from each kind's position for use, by control: "v7" or "galley:cold". */
   lineup: z.record(z.string(), z.string()).default({}),
-  /** Starting contents that differ from a unit in use, by cell: "run id", "part id" or "part id:cell". */
+  /** Starting contents that differ from a unit in use, by cell: "run id" or "part id:cell". */
   contents: z.record(z.string(), liquidSchema).default({}),
   /** Corrections to the lineups that the graph proposes, by mode and control. */
   modes: z.partialRecord(z.enum(MODES), z.record(z.string(), z.string())).default({}),
@@ -99,12 +99,6 @@ const pathText = (path: readonly PropertyKey[]): string =>
     (text, key) => (typeof key === "number" ? `${text}[${key}]` : text === "" ? String(key) : `${text}.${String(key)}`),
     "",
   );
-
-/** Splits a lineup key into the part's id and the control's name. */
-export const splitControl = (key: string): { partId: string; control: string } => {
-  const [partId = "", control = "main"] = key.split(":");
-  return { partId, control };
-};
 
 /** The lineup key of a control. */
 export const controlKey = (partId: string, control: string): string => (control === "main" ? partId : `${partId}:${control}`);
@@ -137,11 +131,16 @@ const checkParts = (map: WaterMap): MapProblem[] =>
     return figures.length ? figures : checkEnds(part, i, portsOf(part));
   });
 
+const anatomyOf = (part: Part) => PART_KINDS.get(part.kind)?.anatomy(paramsOf(part));
+
+/** The ids of a part's cells. */
+export const cellsOfPart = (part: Part): string[] => anatomyOf(part)?.cells.map((cell) => cellId(part.id, cell.name)) ?? [];
+
+/** The id of a part's cell. It names the cell always, so that a kind may get another cell without the first one losing its history. */
+export const cellId = (partId: string, name: string): string => `${partId}:${name}`;
+
 /** The names of a part's ports. */
-export const portsOf = (part: Part): string[] =>
-  PART_KINDS.get(part.kind)
-    ?.anatomy(paramsOf(part))
-    .ports.map((p) => p.name) ?? [];
+export const portsOf = (part: Part): string[] => anatomyOf(part)?.ports.map((p) => p.name) ?? [];
 
 /** The controls that a part has: those of its kind that are fitted. */
 export const controlsOfPart = (part: Part): PartKind["controls"] => {
@@ -174,11 +173,11 @@ const checkRuns = (map: WaterMap): MapProblem[] => {
   });
 };
 
-const checkLineup = (map: WaterMap, lineup: Readonly<Record<string, string>>, at: string): MapProblem[] =>
+type Controls = ReadonlyMap<string, PartKind["controls"][number]>;
+
+const checkLineup = (controls: Controls, lineup: Readonly<Record<string, string>>, at: string): MapProblem[] =>
   Object.entries(lineup).flatMap(([key, position]) => {
-    const { partId, control } = splitControl(key);
-    const part = map.parts.find((candidate) => candidate.id === partId);
-    const spec = part && controlsOfPart(part).find((candidate) => candidate.name === control);
+    const spec = controls.get(key);
     if (!spec) return [{ where: `${at}.${key}`, problem: "there is no such control." }];
     return spec.positions.some((p) => p.name === position)
       ? []
@@ -186,17 +185,22 @@ const checkLineup = (map: WaterMap, lineup: Readonly<Record<string, string>>, at
   });
 
 const checkContents = (map: WaterMap): MapProblem[] => {
-  const owners = new Set([...map.parts, ...map.runs].map((x) => x.id));
+  const cells = new Set([...map.runs.map((run) => run.id), ...map.parts.flatMap(cellsOfPart)]);
   return Object.keys(map.contents).flatMap((key) =>
-    owners.has(key.split(":")[0] ?? "") ? [] : [{ where: `contents.${key}`, problem: "there is no such part or run." }],
+    cells.has(key) ? [] : [{ where: `contents.${key}`, problem: "there is no such cell of a part, and no such run." }],
   );
 };
 
-const checkLineups = (map: WaterMap): MapProblem[] => [
-  ...checkLineup(map, map.lineup, "lineup"),
-  ...Object.entries(map.modes).flatMap(([mode, lineup]) => checkLineup(map, lineup, `modes.${mode}`)),
-  ...checkContents(map),
-];
+const checkLineups = (map: WaterMap): MapProblem[] => {
+  const controls: Controls = new Map(
+    map.parts.flatMap((part) => controlsOfPart(part).map((spec) => [controlKey(part.id, spec.name), spec] as const)),
+  );
+  return [
+    ...checkLineup(controls, map.lineup, "lineup"),
+    ...Object.entries(map.modes).flatMap(([mode, lineup]) => checkLineup(controls, lineup, `modes.${mode}`)),
+    ...checkContents(map),
+  ];
+};
 
 /** A part's parameters with the kind's standard values filled in. */
 export const paramsOf = (part: Part): Record<string, number | string | boolean> => {

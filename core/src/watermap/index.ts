@@ -1,4 +1,5 @@
 export {
+  cellId,
   controlKey,
   controlsOfPart,
   MAP_VERSION,
@@ -13,7 +14,6 @@ export {
   readWaterMap,
   RUN_SERVICES,
   type Run,
-  splitControl,
   type WaterMap,
   waterMapSchema,
 } from "./document.ts";
@@ -25,8 +25,11 @@ export { PART_KINDS } from "./kinds/index.ts";
 export {
   buildNetwork,
   type Cell,
+  cellAt,
+  type CellId,
   type CellGate,
   cellName,
+  cellTold,
   type Control,
   gateOpen,
   handleOf,

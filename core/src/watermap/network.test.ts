@@ -3,6 +3,7 @@ import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
 import {
+  cellAt,
   apartOpeningId,
   cellName,
   handleOf,
@@ -15,7 +16,7 @@ import {
 } from "./index.ts";
 
 const network = networkOf(teasel);
-const cell = (id: string) => network.cells[network.cellIndex.get(id) ?? -1];
+const cell = (id: string) => network.cells[cellAt(network, id)];
 const control = (key: string) => {
   const found = network.controls.find((c) => c.key === key);
   if (!found) throw new Error(key);
@@ -65,7 +66,7 @@ describe("a map taken apart", () => {
   });
 
   it("names cells as a technician would", () => {
-    const name = (id: string) => cellName(network, network.cellIndex.get(id) ?? -1);
+    const name = (id: string) => cellName(network, cellAt(network, id));
     expect(name("galley:hot")).toBe("Galley tap, hot cartridge");
     expect(name("r-t-d1-c-t-cold-a")).toBe("cold main, at the heater");
     expect(name("r-t-d1-b-d1-in")).toBe("pipe from Tee to D1 to Cold low-point drain");

@@ -1,4 +1,4 @@
-import { type Part, paramsOf, type Run, type WaterMap, controlKey, controlsOfPart } from "./document.ts";
+import { cellId, controlKey, controlsOfPart, type Part, paramsOf, type Run, type WaterMap } from "./document.ts";
 import { type CellSpec, type Gate, num, type OpeningUse, type PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
@@ -8,10 +8,14 @@ import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
  * Made once per map; a lineup then says which links and openings are open.
  */
 
+export type CellId = string;
+
 export interface Cell {
-  /** "run id", "part id" or "part id:cell". */
-  readonly id: string;
+  /** A run's own id, or "part id:cell", however many cells the part has. */
+  readonly id: CellId;
   readonly ownerId: string;
+  /** What the kind calls it: "vessel", "cold"; of a run "pipe". */
+  readonly name: string;
   readonly part?: Part;
   readonly run?: Run;
   readonly form: CellSpec["form"] | "pipe" | "waste-pipe";
@@ -94,8 +98,33 @@ const bindGate = (part: Part, gate: Gate | undefined): CellGate | undefined =>
 
 const only = <T>(value: T | undefined): T[] => (value === undefined ? [] : [value]);
 
-/** The name of a cell in a part with several, or the part's id. */
-const cellId = (part: Part, count: number, name: string): string => (count === 1 ? part.id : `${part.id}:${name}`);
+/** The index of a cell by its id; of a part's id, its largest cell; −1 where there is none. */
+export const cellOf = (network: Network, id: string): number => {
+  const exact = network.cellIndex.get(id);
+  if (exact !== undefined) return exact;
+  let found = -1;
+  network.cells.forEach((cell, i) => {
+    if (cell.ownerId === id && cell.capacityM3 > (network.cells[found]?.capacityM3 ?? -1)) found = i;
+  });
+  return found;
+};
+
+/** The index of a cell by its id; of a part's id, its largest cell; −1 where there is none. */
+export const cellAt = (network: Network, id: string): number => {
+  const exact = network.cellIndex.get(id);
+  if (exact !== undefined) return exact;
+  let found = -1;
+  network.cells.forEach((cell, i) => {
+    if (cell.ownerId === id && cell.capacityM3 > (network.cells[found]?.capacityM3 ?? -1)) found = i;
+  });
+  return found;
+};
+
+/** A cell as files and the command line write it: a part that holds in one place by its own id, else "part:cell". */
+export const cellTold = (network: Network, index: number): string => {
+  const { id = "", ownerId = "" } = network.cells[index] ?? {};
+  return network.cells.filter((c) => c.ownerId === ownerId).length === 1 ? ownerId : id;
+};
 
 const kindOf = (part: Part): PartKind => {
   const kind = PART_KINDS.get(part.kind);
@@ -127,8 +156,9 @@ export const buildNetwork = (map: WaterMap): Network => {
     for (const spec of anatomy.cells) {
       index.set(spec.name, cells.length);
       cells.push({
-        id: cellId(part, anatomy.cells.length, spec.name),
+        id: cellId(part.id, spec.name),
         ownerId: part.id,
+        name: spec.name,
         part,
         form: spec.form,
         capacityM3: spec.volumeM3,
@@ -185,6 +215,7 @@ export const buildNetwork = (map: WaterMap): Network => {
     cells.push({
       id: run.id,
       ownerId: run.id,
+      name: "pipe",
       run,
       form: waste ? "waste-pipe" : "pipe",
       capacityM3: pipeVolumeM3(system.boreM, run.lengthM),
@@ -218,14 +249,14 @@ export const buildNetwork = (map: WaterMap): Network => {
   for (const part of parts) {
     const anatomy = kindOf(part).anatomy(paramsOf(part));
     for (const o of anatomy.openings) {
-      const cell = cellIndex.get(cellId(part, anatomy.cells.length, o.cell));
+      const cell = cellIndex.get(cellId(part.id, o.cell));
       if (cell === undefined) throw new Error(`Kind ${part.kind} names no cell ${o.cell}.`);
       const fallsTo =
         o.fallsTo === undefined
           ? undefined
           : "port" in o.fallsTo
             ? runAt.get(`${part.id}.${o.fallsTo.port}`)
-            : cellIndex.get(cellId(part, anatomy.cells.length, o.fallsTo.cell));
+            : cellIndex.get(cellId(part.id, o.fallsTo.cell));
       const gate = bindGate(part, o.gate);
       openings.push({
         id: `${part.id}:${o.name}`,

@@ -1,4 +1,6 @@
 import {
+  cellAt,
+  cellTold,
   buildNetwork,
   COMMON_NIGHT,
   type FrostBasis,
@@ -59,7 +61,16 @@ export const verdictAnswer = (map: WaterMap, basis: FrostBasis, nightC?: number)
       source,
       strength,
     })),
-    ...(night ? { night: night.map(({ id, name, firstIceS, throughS }) => ({ id, name, firstIceS, throughS })) } : {}),
+    ...(night
+      ? {
+          night: night.map(({ id, name, firstIceS, throughS }) => ({
+            id: cellTold(network, cellAt(network, id)),
+            name,
+            firstIceS,
+            throughS,
+          })),
+        }
+      : {}),
   };
 };
 

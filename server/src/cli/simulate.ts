@@ -1,5 +1,6 @@
 import {
   buildNetwork,
+  cellTold,
   chlorineOf,
   COMMON_SIM_SETTINGS,
   contentsToStart,
@@ -69,7 +70,7 @@ const told = (m: Mixture, aroundC: number): object => ({
 const inAndOut = (m: Mixture): object => ({ volumeM3: volumeOf(m), waterM3: m.waterM3, glycolM3: m.glycolM3 });
 
 const doneAnswer = (network: Network, done: SimDone, aroundC: number, trace: boolean): object => {
-  const ids = (cells: readonly number[]): string[] => cells.map((c) => network.cells[c]?.id ?? "");
+  const ids = (cells: readonly number[]): string[] => cells.map((c) => cellTold(network, c));
   return {
     action: done.action,
     seconds: done.seconds,
@@ -94,7 +95,10 @@ const doneAnswer = (network: Network, done: SimDone, aroundC: number, trace: boo
         }
       : {}),
     contents: Object.fromEntries(
-      network.cells.map((c, i) => [c.id, { ...told(liquidIn(done.state.contents[i]), aroundC), capacityM3: c.capacityM3 }]),
+      network.cells.map((_, i) => [
+        cellTold(network, i),
+        { ...told(liquidIn(done.state.contents[i]), aroundC), capacityM3: network.cells[i]?.capacityM3 ?? 0 },
+      ]),
     ),
     ...(trace ? { trace: done.trace } : {}),
   };

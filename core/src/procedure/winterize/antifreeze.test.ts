@@ -6,6 +6,7 @@ import { networkOf } from "../../testing/variants.ts";
 import { startPhysical } from "../physical.ts";
 import { planWinterize, standardRequest, targetStrengthFor, type WinterizeRequest } from "./index.ts";
 import { trapDose } from "./traps.ts";
+import { cellAt } from "../../watermap/index.ts";
 
 const requestFor = (more: Partial<WinterizeRequest> = {}): WinterizeRequest => {
   const network = networkOf(teasel);
@@ -29,7 +30,7 @@ describe("a trap's dose", () => {
     const plan = planWinterize(requestFor());
     const network = networkOf(teasel);
     for (const trap of ["trap-galley", "trap-basin", "trap-shower", "toilet:bowl"]) {
-      const held = plan.after.contents[network.cellIndex.get(trap) ?? -1];
+      const held = plan.after.contents[cellAt(network, trap)];
       expect(strengthOf(held?.plugs[0] ?? { waterM3: 1, glycolM3: 0 }), trap).toBeGreaterThan(plan.targetStrength * 0.97);
     }
   });

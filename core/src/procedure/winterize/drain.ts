@@ -41,6 +41,8 @@ const vessels = (context: Context, role: "fresh" | "waste"): { cell: number; id:
       : [],
   );
 
+const idOf = (context: Context, cell: number): string => context.network.cells[cell]?.id ?? "";
+
 const EMPTIED_SHARE = 0.05;
 const REFILLED_SHARE = 0.3;
 
@@ -114,7 +116,16 @@ const drainFresh = (context: Context): void => {
       actions,
       why: "A drained tank has room for ice and thins no antifreeze. Its drain stays open for the winter.",
       expect: `About ${v(out)} in about ${Math.max(1, Math.round(seconds / 60))} min; done when the stream breaks. It goes on while you work.`,
-      asks: [{ key: `recovered:${tank.id}`, kind: "recovered", label: "How much came out", cell: tank.id, required: false, expected: out }],
+      asks: [
+        {
+          key: `recovered:${tank.id}`,
+          kind: "recovered",
+          label: "How much came out",
+          cell: idOf(context, tank.cell),
+          required: false,
+          expected: out,
+        },
+      ],
       parts: [tank.id, way.control.part.id],
       minutes: 3,
     });
@@ -217,7 +228,14 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
     ],
     expect: `About ${v(out)} of ${v(cell.capacityM3)} comes out; less means a dip, a slope or a valve.`,
     asks: [
-      { key: `recovered:${heater.id}`, kind: "recovered", label: "How much came out", cell: heater.id, required: true, expected: out },
+      {
+        key: `recovered:${heater.id}`,
+        kind: "recovered",
+        label: "How much came out",
+        cell: idOf(context, heater.cell),
+        required: true,
+        expected: out,
+      },
     ],
     needs: [`secure:${heater.id}:off`, `secure:${heater.id}:cool`, "secure:pump-and-supply"],
     parts: [heater.id],

@@ -58,10 +58,10 @@ describe("the antifreeze plan of the canal cruiser", () => {
     expect(filled).toContain("fill:toilet:flush");
     expect(filled.indexOf("fill:deck-shower:cold")).toBeLessThan(filled.indexOf("fill:galley:cold"));
     expect(stage(plan, "traps").map((s) => s.id)).toEqual([
-      "traps:trap-galley",
+      "traps:trap-galley:seal",
       "traps:toilet:bowl",
-      "traps:trap-basin",
-      "traps:trap-shower",
+      "traps:trap-basin:seal",
+      "traps:trap-shower:seal",
     ]);
   });
 

@@ -1,4 +1,4 @@
-import { controlKey, controlsOfPart, type Part, portsOf, type Run, splitControl, type WaterMap } from "../document.ts";
+import { cellsOfPart, controlKey, controlsOfPart, type Part, portsOf, type Run, type WaterMap } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
 import type { Edited } from "./add.ts";
 import { partOf, runOf, runsAt } from "./ends.ts";
@@ -7,13 +7,13 @@ import { freshId } from "./names.ts";
 /** Takes out of lineups, modes and contents whatever names a part, control or run that is no longer there. */
 export const tidied = (map: WaterMap): WaterMap => {
   const controls = new Map(map.parts.flatMap((p) => controlsOfPart(p).map((c) => [controlKey(p.id, c.name), c] as const)));
-  const owners = new Set([...map.parts, ...map.runs].map((x) => x.id));
+  const cells = new Set([...map.runs.map((run) => run.id), ...map.parts.flatMap(cellsOfPart)]);
   const kept = (lineup: Readonly<Record<string, string>>): Record<string, string> =>
     Object.fromEntries(Object.entries(lineup).filter(([key, position]) => controls.get(key)?.positions.some((p) => p.name === position)));
   return {
     ...map,
     lineup: kept(map.lineup),
-    contents: Object.fromEntries(Object.entries(map.contents).filter(([key]) => owners.has(splitControl(key).partId))),
+    contents: Object.fromEntries(Object.entries(map.contents).filter(([key]) => cells.has(key))),
     modes: Object.fromEntries(Object.entries(map.modes).map(([mode, lineup]) => [mode, kept(lineup ?? {})])),
   };
 };
