@@ -40,8 +40,11 @@ export interface FrostVerdict {
   readonly cells: readonly CellVerdict[];
 }
 
+/** A verdict without the cells that it was made from: what is shown and kept. */
+export type Verdict = Omit<FrostVerdict, "cells">;
+
 /** What does not hold a temperature: warmest limit first, and of equals what is looked for first. */
-export const unprotectedAt = (verdict: FrostVerdict, winterLowC: number): OwnerVerdict[] =>
+export const unprotectedAt = (verdict: Pick<FrostVerdict, "owners">, winterLowC: number): OwnerVerdict[] =>
   verdict.owners
     .filter((o) => o.holdsToC !== null && o.holdsToC > winterLowC + TOLERANCE_K)
     .sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0) || b.rank - a.rank || (a.id < b.id ? -1 : 1));

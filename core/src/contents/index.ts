@@ -10,6 +10,7 @@ export {
   type Measured,
   type OwnerVerdict,
   unprotectedAt,
+  type Verdict,
 } from "./frost.ts";
 export {
   chlorineOf,

@@ -1,4 +1,4 @@
-import { type FrostBasis, type FrostVerdict, frostVerdict, type Measured, unprotectedAt } from "../contents/index.ts";
+import { type FrostBasis, frostVerdict, type Measured, unprotectedAt, type Verdict } from "../contents/index.ts";
 import { buildNetwork, kindOfPart, type Lineup, type Network, type Part, removePart } from "../watermap/index.ts";
 import { act, type Physical } from "./physical.ts";
 import type { Action } from "./step.ts";
@@ -77,7 +77,7 @@ const replay = (reading: MapReading, start: Physical, actions: readonly Action[]
 };
 
 /** What holds the winter low on the map as drawn, and would not if the map were so. */
-const falls = (then: FrostVerdict, now: FrostVerdict, winterLowC: number): string[] => {
+const falls = (then: Verdict, now: Verdict, winterLowC: number): string[] => {
   const open = new Set(unprotectedAt(now, winterLowC).map((o) => o.id));
   const known = new Set(now.owners.map((o) => o.id));
   return unprotectedAt(then, winterLowC)
@@ -94,7 +94,7 @@ export const doubtsOf = (
   network: Network,
   start: Physical,
   actions: readonly Action[],
-  verdict: FrostVerdict,
+  verdict: Verdict,
   settings: { readonly basis: FrostBasis; readonly productStrength: number; readonly measured: Measured; readonly winterLowC: number },
 ): Doubt[] => {
   const unknowns = network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);

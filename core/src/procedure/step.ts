@@ -1,90 +1,98 @@
+import { z } from "zod";
+
 /** The step language: what a plan is made of. All of it is plain data, so that a plan can be stored, sent and compared. */
 
-export type Stage = "secure" | "drain" | "bypass" | "fill" | "traps" | "button-up";
-
-export const STAGES: readonly { stage: Stage; label: string }[] = [
+export const STAGES = [
   { stage: "secure", label: "Secure" },
   { stage: "drain", label: "Drain" },
   { stage: "bypass", label: "Bypass" },
   { stage: "fill", label: "Fill" },
   { stage: "traps", label: "Traps" },
   { stage: "button-up", label: "Button up" },
-];
+] as const satisfies readonly { readonly stage: string; readonly label: string }[];
 
-export type Action =
+export type Stage = (typeof STAGES)[number]["stage"];
+
+const label = z.string().max(400);
+const id = z.string().min(1).max(300);
+// A step that turns every valve of a large map names them all.
+export const stepIdSchema = z.string().min(1).max(4000);
+const m3 = z.number().min(0).max(100);
+const share = z.number().min(0).max(1);
+const end = z.enum(["from", "to"]);
+
+/** One thing done to the unit. */
+export const actionSchema = z.discriminatedUnion("type", [
   /** Turn a control: valve, tap, plug, cap, switch. */
-  | {
-      readonly type: "set-valve";
-      readonly control: string;
-      readonly position: string;
-      readonly from: string;
-      readonly label: string;
-      readonly tag: string;
-      readonly handle: string;
-    }
+  z.strictObject({ type: z.literal("set-valve"), control: id, position: label, from: label, label, tag: label, handle: label }),
   /** Something only a person can vouch for; kept as a fact of the run. */
-  | { readonly type: "confirm"; readonly fact: string; readonly label: string }
+  z.strictObject({ type: z.literal("confirm"), fact: id, label }),
   /** Let gravity work through what stands open. */
-  | { readonly type: "drain" }
+  z.strictObject({ type: z.literal("drain") }),
   /** Run a pump until something is seen at an opening. */
-  | {
-      readonly type: "pump";
-      readonly switch: string;
-      readonly watch: string;
-      readonly untilStrength?: number;
-      readonly untilAir?: number;
-      readonly maxM3: number;
-    }
+  z.strictObject({
+    type: z.literal("pump"),
+    switch: id,
+    watch: id,
+    untilStrength: share.optional(),
+    untilAir: share.optional(),
+    maxM3: m3,
+  }),
   /** Push product in at an inlet with a hand pump. */
-  | {
-      readonly type: "push-by-hand";
-      readonly cell: string;
-      readonly watch: string;
-      readonly untilStrength: number;
-      readonly maxM3: number;
-      readonly label: string;
-    }
-  | { readonly type: "pour"; readonly cell: string; readonly volumeM3: number; readonly label: string }
+  z.strictObject({ type: z.literal("push-by-hand"), cell: id, watch: id, untilStrength: share, maxM3: m3, label }),
+  z.strictObject({ type: z.literal("pour"), cell: id, volumeM3: m3, label }),
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
-  | { readonly type: "disconnect"; readonly run: string; readonly end: "from" | "to"; readonly jug: boolean; readonly label: string }
-  | { readonly type: "reconnect"; readonly run: string; readonly end: "from" | "to"; readonly label: string }
-  | { readonly type: "wait"; readonly seconds: number; readonly label: string };
+  z.strictObject({ type: z.literal("disconnect"), run: id, end, jug: z.boolean(), label }),
+  z.strictObject({ type: z.literal("reconnect"), run: id, end, label }),
+  z.strictObject({ type: z.literal("wait"), seconds: z.number().min(0).max(1e7), label }),
+]);
+
+export type Action = Readonly<z.infer<typeof actionSchema>>;
+
+export const ASK_KINDS = ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const;
 
 /** What the technician is asked to measure at a step. */
-export interface Ask {
-  readonly key: string;
-  readonly kind: "strength" | "recovered" | "temperature" | "antifreeze-in" | "antifreeze-left";
-  readonly label: string;
+export const askSchema = z.strictObject({
+  key: z.string().min(1).max(200),
+  kind: z.enum(ASK_KINDS),
+  label,
   /** Cell id the reading speaks of, where it speaks of one. */
-  readonly cell?: string;
+  cell: id.optional(),
   /** Required before the step may be signed. */
-  readonly required: boolean;
+  required: z.boolean(),
   /** Largest value that lets the step be signed, SI. */
-  readonly atMost?: number;
+  atMost: z.number().optional(),
   /** What the engine expects, SI. */
-  readonly expected?: number;
-}
+  expected: z.number().optional(),
+});
 
-export interface Step {
-  readonly id: string;
-  readonly stage: Stage;
-  readonly title: string;
-  readonly actions: readonly Action[];
-  readonly where: string;
-  readonly why: string;
-  readonly cautions: readonly string[];
+export type AskKind = (typeof ASK_KINDS)[number];
+export type Ask = Readonly<z.infer<typeof askSchema>>;
+
+const text = z.string().max(2000);
+
+export const stepSchema = z.strictObject({
+  id: stepIdSchema,
+  stage: z.enum(STAGES.map((s) => s.stage)),
+  title: text,
+  actions: z.array(actionSchema).max(2000).readonly(),
+  where: text,
+  why: text,
+  cautions: z.array(text).max(50).readonly(),
   /** A result that can be checked, in words; volumes are written as {m3:0.0087} and set in the reader's units when shown. */
-  readonly expect: string;
-  readonly asks: readonly Ask[];
+  expect: text,
+  asks: z.array(askSchema).max(100).readonly(),
   /** Steps that must be signed first. */
-  readonly needs: readonly string[];
+  needs: z.array(stepIdSchema).max(500).readonly(),
   /** Parts to light on the map. */
-  readonly parts: readonly string[];
+  parts: z.array(z.string().max(60)).max(1000).readonly(),
   /** Product drawn or poured, m3. */
-  readonly antifreezeM3: number;
+  antifreezeM3: m3,
   /** Hands-on and waiting time, minutes. */
-  readonly minutes: number;
-}
+  minutes: z.number().min(0).max(1e6),
+});
+
+export type Step = Readonly<z.infer<typeof stepSchema>>;
 
 /** A row to tick: an action that needs a hand. */
 export interface Row {

@@ -1,11 +1,14 @@
 import { z } from "zod";
+import { stepIdSchema } from "../step.ts";
+import { keptPlanSchema } from "./kept-plan.ts";
+import { saidSchema } from "./said.ts";
 
 /**
- * What happens in a run, one entry each, only ever added. A correction is an entry that names the one it corrects.
- * The schemas hold at every boundary: screen, server, database.
+ * What happens in a run, one entry each, only ever added: what was done, and what was planned. A correction is an entry that names the
+ * one it corrects. The schemas hold at every boundary: screen, server, database.
  */
 
-const stepId = z.string().min(1).max(300);
+const stepId = stepIdSchema;
 const text = z.string().trim().min(1, "say something here").max(2000);
 const lineup = z.record(z.string().max(130), z.string().max(40));
 const typed = z.string().trim().min(1).max(60);
@@ -21,6 +24,13 @@ const readingFields = {
 
 export const runEventBodySchema = z.discriminatedUnion("type", [
   z.strictObject({ type: z.literal("as-found"), lineup, note: z.string().max(2000).optional() }),
+  z.strictObject({
+    type: z.literal("planned"),
+    /** The entry after which it was planned: the lineup as found, a step that could not be done, a reading that was too weak. */
+    because: z.uuid(),
+    planner: z.string().min(1).max(20),
+    plan: keptPlanSchema,
+  }),
   z.strictObject({ type: z.literal("row-ticked"), stepId, row: z.string().min(1).max(80), done: z.boolean() }),
   z.strictObject({ type: z.literal("reading"), ...readingFields }),
   z.strictObject({ type: z.literal("step-signed"), stepId }),
@@ -52,6 +62,9 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
 
 export type RunEventBody = z.infer<typeof runEventBodySchema>;
 
+/** What a person enters; the plan is entered by the application. */
+export type AskedBody = Exclude<RunEventBody, { type: "planned" }>;
+
 /** An event as a device makes it. */
 export const newRunEventSchema = z.strictObject({
   /** Made on the device: the same event sent twice is one. */
@@ -61,14 +74,42 @@ export const newRunEventSchema = z.strictObject({
   /** The device's clock. */
   at: z.iso.datetime(),
   body: runEventBodySchema,
+  /** What the engine said of the unit with it. */
+  said: saidSchema.optional(),
 });
 
 export type NewRunEvent = z.infer<typeof newRunEventSchema>;
 
-/** An event with who did it, as kept. */
+/** An event with who did it, under the name and role of that day. */
 export interface RunEvent extends NewRunEvent {
   readonly by: { readonly id: string; readonly name: string; readonly role: string };
 }
+
+/** An entry that is kept and cannot be read by this version: nothing is done with it, and the record says so. */
+export interface UnreadEntry {
+  readonly id: string;
+  readonly at: string;
+  readonly type: string;
+  readonly by: RunEvent["by"];
+  readonly problem: string;
+}
+
+export const heldSchema = saidSchema.shape.contents;
+
+/** What was known of the unit when the run was begun: how it was left last, and when that was. */
+export const runBeginsSchema = z.strictObject({
+  from: z.enum(["as left", "record"]),
+  at: z.iso.datetime(),
+  /** Record that left it so. */
+  runId: z.uuid().nullable(),
+  lineup: z.record(z.string().max(130), z.string().max(40)),
+  apart: saidSchema.shape.apart,
+  /** What it held then, where a record says so and nothing has been filled since. */
+  contents: heldSchema.nullable(),
+  measured: saidSchema.shape.measured,
+});
+
+export type RunBegins = z.infer<typeof runBeginsSchema>;
 
 /** How a run was asked for; stored with it. */
 export const runSetupSchema = z.strictObject({

@@ -1,61 +1,68 @@
-import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.ts";
-import { inUseLineup, type Lineup, type Network } from "../../watermap/index.ts";
-import { act, type Physical, startPhysical, withRecovered } from "../physical.ts";
-import { type Ask, rowsOf, type Step } from "../step.ts";
-import { planWinterize } from "../winterize/index.ts";
-import type { RunEvent, RunEventBody, RunSetup } from "./events.ts";
-import { looseEnds } from "./loose-ends.ts";
-import { type Applied, type Reading, type Refusal, requestOf, type RunState, type Signature } from "./state.ts";
+import { inUseLineup, type Network } from "../../watermap/index.ts";
+import { type Physical, startPhysical } from "../physical.ts";
+import { rowsOf, type Step } from "../step.ts";
+import type { RunBegins, RunEvent, RunEventBody, RunSetup, UnreadEntry } from "./events.ts";
+import { contentsSaid, physicalSaid, type Said, withSaid } from "./said.ts";
+import { type Applied, type Astray, refuse, type Refused, type Replayed, type RunReading, type RunState, type Signature } from "./state.ts";
 
-const refuse = (code: Refusal, problem: string): Applied => ({ ok: false, code, problem });
+/**
+ * The fold of a run over its kept plans and entries. It never plans and never asks the engine: what was planned is an entry, and what
+ * the engine said stands with the entry that it was said of. Whether an entry makes sense on today's map is asked when it is entered
+ * (`admit`), never here: what was taken once stays taken.
+ */
 
-/** A run before anything has happened: planned from the map's own lineup, waiting for the lineup as found. */
-export const startRun = (network: Network, setup: RunSetup): RunState => {
-  const physical = startPhysical(network);
-  const plan = planWinterize(requestOf(network, setup, physical, []));
+/** The unit as it was known to stand when the run began. */
+const startOf = (network: Network, begins: RunBegins | undefined): Physical => {
+  const start = startPhysical(network, begins?.lineup);
+  if (!begins) return start;
+  const held = begins.contents && new Map(Object.entries(begins.contents));
   return {
-    network,
-    setup,
-    phase: "as-found",
-    physical,
-    plan,
-    firstPlan: plan,
-    todo: plan.steps,
-    done: [],
-    cannot: [],
-    ticked: [],
-    readings: [],
-    notes: [],
-    clocks: [],
-    events: [],
+    ...start,
+    apart: begins.apart,
+    contents: held ? contentsSaid(network, held) : start.contents,
+    measured: new Map(
+      Object.entries(begins.measured).flatMap(([cell, strength]) => {
+        const index = network.cellIndex.get(cell);
+        return index === undefined || !held ? [] : [[index, strength] as const];
+      }),
+    ),
   };
 };
 
-/** Plans again from the unit as it now stands. A step that comes a second time gets an id of its own. */
-const replanned = (state: RunState): RunState => {
-  const plan = planWinterize(requestOf(state.network, state.setup, state.physical, state.cannot));
-  const used = new Set(state.done.map((d) => d.step.id));
-  const todo = plan.steps.map((step) => {
-    let [id, again] = [step.id, 2];
-    while (used.has(id)) id = `${step.id}~${again++}`;
-    used.add(id);
-    return id === step.id ? step : { ...step, id };
-  });
-  return { ...state, plan, todo, ticked: [], phase: todo.length > 0 ? "steps" : "as-left" };
+/** A run before anything has happened, waiting for the lineup as found. */
+export const startRun = (network: Network, setup: RunSetup, begins?: RunBegins): RunState => ({
+  network,
+  setup,
+  begins,
+  phase: "as-found",
+  physical: startOf(network, begins),
+  unit: undefined,
+  plan: undefined,
+  firstPlan: undefined,
+  planner: undefined,
+  todo: [],
+  done: [],
+  cannot: [],
+  planAfter: undefined,
+  ticked: [],
+  readings: [],
+  notes: [],
+  clocks: [],
+  events: [],
+});
+
+/** The state with what the engine said of the unit. */
+const said = (state: RunState, words: Said): RunState => {
+  const unit = withSaid(state.unit, words);
+  return { ...state, unit, physical: physicalSaid(state.network, unit) };
 };
 
-const checkLineup = (network: Network, lineup: Lineup): string | undefined => {
-  for (const [key, position] of Object.entries(lineup)) {
-    const control = network.controls.find((c) => c.key === key);
-    if (!control) return `This map has no control "${key}".`;
-    if (!control.spec.positions.some((p) => p.name === position)) return `${control.part.name} has no position "${position}".`;
-  }
-  return undefined;
-};
+const NOT_WHOLE = "This entry does not say what the unit held after it. It was made by an application that did not keep that.";
 
 /** Why a step asked for is not the one in hand. */
-const notInHand = (state: RunState, stepId: string): Applied | undefined => {
+const notInHand = (state: RunState, stepId: string): Refused | undefined => {
   if (state.phase === "as-found") return refuse("out-of-order", "Write down how the valves were found first.");
+  if (state.phase === "to-plan") return refuse("out-of-order", "What is left must be planned again first.");
   if (state.todo[0]?.id === stepId) return undefined;
   if (state.done.some((d) => d.step.id === stepId)) return refuse("already-signed", "This step is signed already. Nothing was changed.");
   return state.todo.some((s) => s.id === stepId)
@@ -63,219 +70,184 @@ const notInHand = (state: RunState, stepId: string): Applied | undefined => {
     : refuse("unknown-step", "The plan has no such step now; it may have been planned again.");
 };
 
-// A bucket reads no better than this; more than a vessel holds by more than this share is a slip of the pen.
-const MEASURE_SLACK = 1.1;
+const afterSteps = (todo: readonly Step[]): RunState["phase"] => (todo.length > 0 ? "steps" : "as-left");
 
-/** Why a reading cannot be, or nothing. */
-const impossible = ({ network, readings }: RunState, ask: Ask, si: number): string | undefined => {
-  if (!Number.isFinite(si)) return "That is not a number.";
-  switch (ask.kind) {
-    case "strength":
-      return si < 0 || si > 1 ? "A strength lies between 0 and 100 %." : undefined;
-    case "temperature":
-      return si < -50 || si > 110 ? "Water is not at that temperature." : undefined;
-    case "recovered": {
-      if (si < 0) return "A volume cannot be negative.";
-      const cell = network.cells[network.cellIndex.get(ask.cell ?? "") ?? -1];
-      return cell && si > cell.capacityM3 * MEASURE_SLACK ? `It holds only {m3:${cell.capacityM3}}.` : undefined;
-    }
-    case "antifreeze-left": {
-      const brought = readings.findLast((r) => r.kind === "antifreeze-in");
-      if (si < 0) return "A volume cannot be negative.";
-      return brought && si > brought.si ? `Only ${brought.typed} was brought.` : undefined;
-    }
-    default:
-      return si < 0 ? "A volume cannot be negative." : undefined;
-  }
+type Body<T extends RunEventBody["type"]> = Extract<RunEventBody, { type: T }>;
+
+const found = (state: RunState, event: RunEvent, body: Body<"as-found">, by: Signature): Applied => {
+  if (state.done.length > 0 || state.cannot.length > 0)
+    return refuse("out-of-order", "Work has begun: the lineup as found can no longer be changed. Add a note instead.");
+  if (!event.said) return refuse("not-whole", NOT_WHOLE);
+  const lineup = { ...inUseLineup(state.network), ...state.begins?.lineup, ...body.lineup };
+  const asFound = { lineup, by, turns: event.said.turns ?? [], ...(body.note ? { note: body.note } : {}) };
+  const fresh: RunState = { ...state, unit: undefined, plan: undefined, firstPlan: undefined, todo: [], ticked: [] };
+  return { ok: true, state: { ...said(fresh, event.said), asFound, phase: "to-plan", planAfter: event.id } };
 };
 
-const latest = (state: RunState, stepId: string, ask: string): Reading | undefined =>
+const planned = (state: RunState, body: Body<"planned">): Applied => {
+  if (body.because !== state.planAfter)
+    return refuse("out-of-order", "This plan was made for another state of the work; more has been done since.");
+  const taken = new Set(state.done.map((d) => d.step.id));
+  for (const { id } of body.plan.steps) {
+    if (taken.has(id)) return refuse("unknown-step", `The plan has a step twice, or one that is signed already: ${id}.`);
+    taken.add(id);
+  }
+  const { plan } = body;
+  return {
+    ok: true,
+    state: {
+      ...state,
+      plan,
+      firstPlan: state.firstPlan ?? plan,
+      planner: body.planner,
+      todo: plan.steps,
+      ticked: [],
+      phase: afterSteps(plan.steps),
+      // One plan for one state of the work.
+      planAfter: undefined,
+    },
+  };
+};
+
+const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signature): Applied => {
+  const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId);
+  const ask = step?.asks.find((a) => a.key === body.ask);
+  if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
+  if (state.done.some((d) => d.step.id === body.stepId))
+    return refuse("already-signed", "That step is signed. Correct the reading instead, with a reason.");
+  const reading: RunReading = {
+    event: event.id,
+    stepId: body.stepId,
+    ask: body.ask,
+    kind: ask.kind,
+    label: ask.label,
+    ...(ask.cell === undefined ? {} : { cell: ask.cell }),
+    si: body.si,
+    typed: body.typed,
+    by,
+    ...(ask.expected === undefined ? {} : { expected: ask.expected }),
+    earlier: [],
+  };
+  return { ok: true, state: { ...state, readings: [...state.readings, reading] } };
+};
+
+/** The newest reading of a step for one of its questions. */
+export const latest = (state: RunState, stepId: string, ask: string): RunReading | undefined =>
   state.readings.findLast((r) => r.stepId === stepId && r.ask === ask);
 
-/** Lets what was read replace what was worked out. */
-const withReading = (network: Network, before: Physical, now: Physical, ask: Ask, si: number): Physical => {
-  const index = network.cellIndex.get(ask.cell ?? "");
-  if (index === undefined) return now;
-  if (ask.kind === "strength") return { ...now, measured: new Map([...now.measured, [index, si]]) };
-  if (ask.kind === "recovered") return withRecovered(network, now, ask.cell ?? "", volumeOf(liquidIn(before.contents[index])), si);
-  return now;
-};
-
-/** The cells whose reading is too weak for the winter low, thinned in the model to what was read, so that the planner runs them again. */
-const thinned = (state: RunState, step: Step): RunState | undefined => {
-  const limit = state.setup.winterLowC;
-  const verdict = frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
-  const weak = step.asks.flatMap((ask) => {
-    const index = state.network.cellIndex.get(ask.cell ?? "");
-    const read = latest(state, step.id, ask.key);
-    const holds = index === undefined ? null : verdict.cells[index]?.holdsToC;
-    return ask.kind === "strength" && index !== undefined && read && holds !== null && holds !== undefined && holds > limit
-      ? [{ index, strength: read.si }]
-      : [];
-  });
-  if (weak.length === 0) return undefined;
-  const contents = state.physical.contents.map((cell, i) => {
-    const found = weak.find((w) => w.index === i);
-    return found ? { plugs: [product(volumeOf(liquidIn(cell)), found.strength)], source: "measured" as const } : cell;
-  });
-  return { ...state, physical: { ...state.physical, contents } };
-};
-
-const sign = (state: RunState, stepId: string, by: Signature): Applied => {
+/** Why the step in hand cannot be signed yet, or nothing. */
+export const notReady = (state: RunState, stepId: string): Refused | undefined => {
   const wrong = notInHand(state, stepId);
   if (wrong) return wrong;
   const step = state.todo[0] as Step;
   const open = rowsOf(step).filter((row) => !state.ticked.includes(row.key));
   if (open.length > 0) return refuse("not-ticked", `${open.length} row${open.length > 1 ? "s" : ""} not ticked yet.`);
   for (const ask of step.asks) {
-    const read = latest(state, step.id, ask.key);
-    if (ask.required && !read) return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
-    if (read && ask.atMost !== undefined && read.si > ask.atMost)
-      return refuse("too-hot", `${ask.label}: ${read.typed} is above {c:${ask.atMost}}. Wait and read again.`);
+    const reading = latest(state, step.id, ask.key);
+    if (ask.required && !reading) return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
+    if (reading && ask.atMost !== undefined && reading.si > ask.atMost)
+      return refuse("too-hot", `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`);
   }
-  let physical = state.physical;
-  for (const action of step.actions) {
-    const effect = act(state.network, physical, action, state.setup.product.strength);
-    physical = effect.physical;
-    const swept = effect.push?.swept ?? [];
-    if (effect.push && effect.push.drawnM3 > 0 && swept.some((c) => physical.measured.has(c)))
-      physical = { ...physical, measured: new Map([...physical.measured].filter(([c]) => !swept.includes(c))) };
-  }
-  for (const ask of step.asks) {
-    const read = latest(state, step.id, ask.key);
-    if (read) physical = withReading(state.network, state.physical, physical, ask, read.si);
-  }
+  return undefined;
+};
+
+const signed = (state: RunState, event: RunEvent, body: Body<"step-signed">, by: Signature): Applied => {
+  const wrong = notReady(state, body.stepId);
+  if (wrong) return wrong;
+  if (!event.said) return refuse("not-whole", NOT_WHOLE);
+  const step = state.todo[0] as Step;
   const clocks = step.actions.flatMap((a) =>
     a.type === "wait" ? [{ label: step.title, endsAt: new Date(Date.parse(by.at) + a.seconds * 1000).toISOString() }] : [],
   );
-  const next: RunState = {
-    ...state,
-    physical,
-    done: [...state.done, { step, signed: by }],
-    todo: state.todo.slice(1),
-    ticked: [],
-    clocks: [...state.clocks, ...clocks],
-  };
-  const weaker = thinned(next, step);
-  if (weaker) return { ok: true, state: replanned(weaker) };
-  return { ok: true, state: { ...next, phase: next.todo.length > 0 ? "steps" : "as-left" } };
-};
-
-const cannotDo = (state: RunState, body: Extract<RunEventBody, { type: "step-cannot" }>, by: Signature): Applied => {
-  const wrong = notInHand(state, body.stepId);
-  if (wrong) return wrong;
-  const unknown = body.parts.find((id) => !state.network.map.parts.some((p) => p.id === id));
-  if (unknown) return refuse("unknown-part", `This map has no part "${unknown}".`);
-  const entry = { stepId: body.stepId, parts: body.parts, reason: body.reason, title: state.todo[0]?.title ?? "", by };
-  const before = state.todo.map((s) => s.id).join("\n");
-  const again = replanned({ ...state, cannot: [...state.cannot, entry] });
-  // The planner knows no other way: the step is left undone, so that the work can go on.
-  if (again.todo.map((s) => s.id).join("\n") !== before) return { ok: true, state: again };
-  const todo = again.todo.slice(1);
-  return { ok: true, state: { ...again, todo, phase: todo.length > 0 ? "steps" : "as-left" } };
-};
-
-const correct = (state: RunState, body: Extract<RunEventBody, { type: "corrected" }>): Applied => {
-  const old = state.readings.find((r) => r.event === body.event);
-  if (!old) return refuse("unknown-event", "Only a reading of this run can be corrected.");
-  const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === old.stepId);
-  const ask = step?.asks.find((a) => a.key === old.ask);
-  if (!ask) return refuse("unknown-event", "The step of that reading is no longer in the plan.");
-  const no = impossible(state, ask, body.si);
-  if (no) return refuse("reading-impossible", no);
-  const corrected = { ...old, si: body.si, typed: body.typed, earlier: [...old.earlier, { typed: old.typed, reason: body.reason }] };
-  const readings = state.readings.map((r) => (r === old ? corrected : r));
-  const signed = state.done.some((d) => d.step.id === old.stepId);
-  const index = state.network.cellIndex.get(ask.cell ?? "");
-  let { physical } = state;
-  // A reading that a later one at the same place, or more antifreeze, has overtaken says nothing of how the unit stands now.
-  const stands = state.readings.findLast((r) => r.ask === old.ask) === old;
-  if (signed && stands && index !== undefined && ask.kind === "strength" && physical.measured.has(index))
-    physical = { ...physical, measured: new Map([...physical.measured, [index, body.si]]) };
-  if (signed && index !== undefined && ask.kind === "recovered") {
-    const held = volumeOf(liquidIn(physical.contents[index])) + old.si;
-    physical = withRecovered(state.network, physical, ask.cell ?? "", held, body.si);
-  }
-  return { ok: true, state: { ...state, readings, physical } };
-};
-
-const leave = (state: RunState, body: Extract<RunEventBody, { type: "as-left" }>, by: Signature): Applied => {
-  if (state.phase !== "as-left" && state.phase !== "sign-off")
-    return refuse("out-of-order", `First: ${state.todo[0]?.title ?? "how the valves were found"}.`);
-  const wrong = checkLineup(state.network, body.lineup);
-  if (wrong) return refuse("unknown-part", wrong);
-  const lineup = { ...state.physical.lineup, ...body.lineup };
-  const untagged = looseEnds(state.network, state.physical, lineup).filter((e) => e.mustTag && !body.tagged.some((t) => t.id === e.id));
-  if (untagged.length > 0) return refuse("loose-end", `Make it good or tag it: ${untagged.map((e) => e.text).join("; ")}.`);
+  const todo = state.todo.slice(1);
   return {
     ok: true,
     state: {
-      ...state,
-      phase: "sign-off",
-      physical: { ...state.physical, lineup },
-      asLeft: { lineup, tagged: body.tagged, by, ...(body.note ? { note: body.note } : {}) },
+      ...said(state, event.said),
+      done: [...state.done, { step, signed: by }],
+      todo,
+      ticked: [],
+      clocks: [...state.clocks, ...clocks],
+      planAfter: event.id,
+      phase: event.said.planAgain ? "to-plan" : afterSteps(todo),
     },
   };
 };
 
+const cannot = (state: RunState, event: RunEvent, body: Body<"step-cannot">, by: Signature): Applied => {
+  const wrong = notInHand(state, body.stepId);
+  if (wrong) return wrong;
+  const entry = { stepId: body.stepId, parts: body.parts, reason: body.reason, title: state.todo[0]?.title ?? "", by };
+  return { ok: true, state: { ...state, cannot: [...state.cannot, entry], ticked: [], phase: "to-plan", planAfter: event.id } };
+};
+
+const correct = (state: RunState, event: RunEvent, body: Body<"corrected">): Applied => {
+  const old = state.readings.find((r) => r.event === body.event);
+  if (!old) return refuse("unknown-event", "Only a reading of this run can be corrected.");
+  const corrected = { ...old, si: body.si, typed: body.typed, earlier: [...old.earlier, { typed: old.typed, reason: body.reason }] };
+  const readings = state.readings.map((r) => (r === old ? corrected : r));
+  const next = { ...state, readings };
+  return { ok: true, state: event.said ? said(next, event.said) : next };
+};
+
+const left = (state: RunState, event: RunEvent, body: Body<"as-left">, by: Signature): Applied => {
+  if (state.phase !== "as-left" && state.phase !== "sign-off")
+    return refuse(
+      "out-of-order",
+      state.phase === "to-plan"
+        ? "What is left must be planned again first."
+        : `First: ${state.todo[0]?.title ?? "how the valves were found"}.`,
+    );
+  if (!event.said) return refuse("not-whole", NOT_WHOLE);
+  const next = said(state, event.said);
+  const asLeft = {
+    lineup: next.physical.lineup,
+    tagged: body.tagged,
+    by,
+    turns: event.said.turns ?? [],
+    ends: event.said.ends ?? [],
+    ...(body.note ? { note: body.note } : {}),
+  };
+  return { ok: true, state: { ...next, phase: "sign-off", asLeft } };
+};
+
+const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
+  const wrong = notInHand(state, body.stepId);
+  if (wrong) return wrong;
+  if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row)) return refuse("unknown-step", "The step has no such row.");
+  const others = state.ticked.filter((key) => key !== body.row);
+  return { ok: true, state: { ...state, ticked: body.done ? [...others, body.row] : others } };
+};
+
+const AFTER_CLOSING: ReadonlySet<RunEventBody["type"]> = new Set(["countersigned", "note", "corrected"]);
+
 const applyBody = (state: RunState, event: RunEvent): Applied => {
   const { body } = event;
   const by: Signature = { name: event.by.name, role: event.by.role, at: event.at };
-  if (state.phase === "closed" && body.type !== "countersigned" && body.type !== "note" && body.type !== "corrected")
+  if (state.phase === "closed" && !AFTER_CLOSING.has(body.type))
     return refuse("closed", "This record is closed. Add a note or a correction instead.");
   switch (body.type) {
-    case "as-found": {
-      if (state.done.length > 0 || state.cannot.length > 0)
-        return refuse("out-of-order", "Work has begun: the lineup as found can no longer be changed. Add a note instead.");
-      const wrong = checkLineup(state.network, body.lineup);
-      if (wrong) return refuse("unknown-part", wrong);
-      const lineup = { ...inUseLineup(state.network), ...body.lineup };
-      const asFound = { lineup, by, ...(body.note ? { note: body.note } : {}) };
-      const begun = replanned({ ...state, asFound, physical: startPhysical(state.network, body.lineup) });
-      return { ok: true, state: { ...begun, firstPlan: begun.plan } };
-    }
-    case "row-ticked": {
-      const wrong = notInHand(state, body.stepId);
-      if (wrong) return wrong;
-      if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row)) return refuse("unknown-step", "The step has no such row.");
-      const others = state.ticked.filter((key) => key !== body.row);
-      return { ok: true, state: { ...state, ticked: body.done ? [...others, body.row] : others } };
-    }
-    case "reading": {
-      const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId);
-      const ask = step?.asks.find((a) => a.key === body.ask);
-      if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
-      if (state.done.some((d) => d.step.id === body.stepId))
-        return refuse("already-signed", "That step is signed. Correct the reading instead, with a reason.");
-      const no = impossible(state, ask, body.si);
-      if (no) return refuse("reading-impossible", no);
-      const reading: Reading = {
-        event: event.id,
-        stepId: body.stepId,
-        ask: body.ask,
-        kind: ask.kind,
-        label: ask.label,
-        si: body.si,
-        typed: body.typed,
-        by,
-        ...(ask.expected === undefined ? {} : { expected: ask.expected }),
-        earlier: [],
-      };
-      return { ok: true, state: { ...state, readings: [...state.readings, reading] } };
-    }
+    case "as-found":
+      return found(state, event, body, by);
+    case "planned":
+      return planned(state, body);
+    case "row-ticked":
+      return ticked(state, body);
+    case "reading":
+      return read(state, event, body, by);
     case "step-signed":
-      return sign(state, body.stepId, by);
+      return signed(state, event, body, by);
     case "step-cannot":
-      return cannotDo(state, body, by);
+      return cannot(state, event, body, by);
     case "note":
     case "noticed": {
       const { type: _type, ...rest } = body;
       return { ok: true, state: { ...state, notes: [...state.notes, { ...rest, by }] } };
     }
     case "corrected":
-      return correct(state, body);
+      return correct(state, event, body);
     case "as-left":
-      return leave(state, body, by);
+      return left(state, event, body, by);
     case "closed":
       return state.phase === "sign-off"
         ? { ok: true, state: { ...state, phase: "closed", closed: { ...by, name: body.name } } }
@@ -288,28 +260,45 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
   }
 };
 
+/** Whether two pieces of plain data say the same, in whatever order their fields stand. */
+const alike = (a: unknown, b: unknown): boolean => {
+  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return a === b;
+  const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
+  const fields = new Set([...Object.keys(x), ...Object.keys(y)]);
+  return Array.isArray(a) === Array.isArray(b) && [...fields].every((field) => alike(x[field], y[field]));
+};
+
 /**
- * Adds one event to a run. The same event a second time changes nothing and is no error.
- * @returns the run after it, or why it cannot be, in words and as a code
+ * Adds one entry to a run. The same entry a second time changes nothing and is no error.
+ * @returns the run after it, or why it has no effect, in words and as a code
  */
 export const applyEvent = (state: RunState, event: RunEvent): Applied => {
-  if (state.events.some((e) => e.id === event.id)) return { ok: true, state };
+  const known = state.events.find((e) => e.id === event.id);
+  if (known)
+    return alike(known.body, event.body) ? { ok: true, state } : refuse("unknown-event", "Another entry of this run has that id already.");
   const applied = applyBody(state, event);
   return applied.ok ? { ok: true, state: { ...applied.state, events: [...state.events, event] } } : applied;
 };
 
-/** Folds a run's events from the beginning; events that cannot be are left out and listed. */
-export const replayRun = (
-  network: Network,
-  setup: RunSetup,
-  events: readonly RunEvent[],
-): { state: RunState; refused: readonly { event: RunEvent; problem: string }[] } => {
-  const refused: { event: RunEvent; problem: string }[] = [];
-  let state = startRun(network, setup);
-  for (const event of events) {
+/** A run as it is stored: everything that its fold needs. */
+export interface StoredRun {
+  readonly network: Network;
+  readonly setup: RunSetup;
+  readonly begins?: RunBegins | undefined;
+  readonly events: readonly RunEvent[];
+  /** Entries that this version cannot read. */
+  readonly unread?: readonly UnreadEntry[];
+}
+
+/** Folds a run's entries from the beginning. Entries without effect are named beside the state, never dropped. */
+export const replayRun = (run: StoredRun): Replayed => {
+  const astray: Astray[] = (run.unread ?? []).map((entry) => ({ entry, code: "unread", problem: entry.problem }));
+  let state = startRun(run.network, run.setup, run.begins);
+  for (const event of run.events) {
     const applied = applyEvent(state, event);
     if (applied.ok) state = applied.state;
-    else refused.push({ event, problem: applied.problem });
+    else astray.push({ entry: event, code: applied.code, problem: applied.problem });
   }
-  return { state, refused };
+  const [first, ...more] = astray;
+  return first ? { whole: false, stateWithout: state, astray: [first, ...more] } : { whole: true, state };
 };

@@ -1,24 +1,46 @@
 export { standardSetup } from "./setup.ts";
 export {
+  type AskedBody,
   newRunEventSchema,
   type NewRunEvent,
+  type RunBegins,
+  runBeginsSchema,
   type RunEvent,
   type RunEventBody,
   runEventBodySchema,
   type RunSetup,
   runSetupSchema,
+  type UnreadEntry,
 } from "./events.ts";
-export { applyEvent, replayRun, startRun } from "./fold.ts";
+export { admit } from "./admit.ts";
+export { type Entered, enter, enterPlan, type MakeEvent, planOf } from "./enter.ts";
+export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
+export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";
-export type { Applied, CannotEntry, DoneStep, Noticed, Reading, Refusal, RunPhase, RunState, Signature } from "./state.ts";
-export { requestOf } from "./state.ts";
+export { type EndSaid, type Said, saidSchema, type TurnSaid, type UnitSaid } from "./said.ts";
+export type {
+  Applied,
+  Astray,
+  CannotEntry,
+  DoneStep,
+  Noticed,
+  Refusal,
+  Refused,
+  Replayed,
+  RunPhase,
+  RunReading,
+  RunState,
+  Signature,
+} from "./state.ts";
 export {
   type AntifreezeUse,
   antifreezeUse,
   doubtsNow,
+  linesNow,
   lineupNow,
   runsMovedNext,
   type RunSummary,
   summarize,
   verdictNow,
 } from "./summary.ts";
+export { turnsOf, workOut } from "./work-out.ts";

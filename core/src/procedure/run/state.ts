@@ -1,8 +1,10 @@
 import type { Lineup, Network } from "../../watermap/index.ts";
 import type { Physical } from "../physical.ts";
-import type { Step } from "../step.ts";
-import type { Cannot, Plan, WinterizeRequest } from "../winterize/index.ts";
-import type { RunEvent, RunSetup } from "./events.ts";
+import type { AskKind, Step } from "../step.ts";
+import type { Cannot } from "../winterize/context.ts";
+import type { RunBegins, RunEvent, RunSetup, UnreadEntry } from "./events.ts";
+import type { KeptPlan } from "./kept-plan.ts";
+import type { EndSaid, TurnSaid, UnitSaid } from "./said.ts";
 
 export interface Signature {
   readonly name: string;
@@ -10,12 +12,15 @@ export interface Signature {
   readonly at: string;
 }
 
-export interface Reading {
+/** A value measured in a run, with what it was read for. */
+export interface RunReading {
   readonly event: string;
   readonly stepId: string;
   readonly ask: string;
-  readonly kind: Step["asks"][number]["kind"];
+  readonly kind: AskKind;
   readonly label: string;
+  /** Cell it speaks of, where it speaks of one. */
+  readonly cell?: string;
   readonly si: number;
   readonly typed: string;
   readonly by: Signature;
@@ -43,31 +48,42 @@ export interface Noticed {
   readonly severity?: string;
 }
 
-export type RunPhase = "as-found" | "steps" | "as-left" | "sign-off" | "closed";
+export type RunPhase = "as-found" | "to-plan" | "steps" | "as-left" | "sign-off" | "closed";
 
-/** What a run has come to: a fold of its events over its map and setup. The server, the screens and the report use this one. */
+/** What a run has come to: a fold of its entries over its map and setup. The server, the screens and the report use this one. */
 export interface RunState {
   readonly network: Network;
   readonly setup: RunSetup;
+  readonly begins: RunBegins | undefined;
   readonly phase: RunPhase;
+  /** The unit as the engine takes it, from what was said of it. */
   readonly physical: Physical;
-  readonly plan: Plan;
+  /** What the engine said of the unit so far; nothing before it was found. */
+  readonly unit: UnitSaid | undefined;
+  /** The plan in force. */
+  readonly plan: KeptPlan | undefined;
   /** The plan as the work began with it, for comparing. */
-  readonly firstPlan: Plan;
+  readonly firstPlan: KeptPlan | undefined;
+  /** Which planner made the plan in force. */
+  readonly planner: string | undefined;
   /** Steps still to do, in order. */
   readonly todo: readonly Step[];
   readonly done: readonly DoneStep[];
   readonly cannot: readonly CannotEntry[];
+  /** The newest entry after which a plan may be made: none other belongs to what has been done. */
+  readonly planAfter: string | undefined;
   /** Ticked rows of the step in hand. */
   readonly ticked: readonly string[];
-  readonly readings: readonly Reading[];
+  readonly readings: readonly RunReading[];
   readonly notes: readonly Noticed[];
-  readonly asFound?: { readonly lineup: Lineup; readonly by: Signature; readonly note?: string };
+  readonly asFound?: { readonly lineup: Lineup; readonly by: Signature; readonly note?: string; readonly turns: readonly TurnSaid[] };
   readonly asLeft?: {
     readonly lineup: Lineup;
     readonly tagged: readonly { readonly id: string; readonly tag: string }[];
     readonly by: Signature;
     readonly note?: string;
+    readonly turns: readonly TurnSaid[];
+    readonly ends: readonly EndSaid[];
   };
   readonly closed?: Signature;
   readonly countersigned?: Signature;
@@ -88,19 +104,31 @@ export type Refusal =
   | "unknown-event"
   | "loose-end"
   | "closed"
-  | "not-allowed";
+  | "not-allowed"
+  | "not-whole"
+  | "unread";
 
-export type Applied =
-  | { readonly ok: true; readonly state: RunState }
-  | { readonly ok: false; readonly code: Refusal; readonly problem: string };
+export interface Refused {
+  readonly ok: false;
+  readonly code: Refusal;
+  readonly problem: string;
+}
 
-export const requestOf = (network: Network, setup: RunSetup, start: Physical, cannot: readonly Cannot[]): WinterizeRequest => ({
-  network,
-  start,
-  winterLowC: setup.winterLowC,
-  marginC: setup.marginC,
-  basis: setup.basis,
-  product: setup.product,
-  cannot,
-  trapDoseM3: setup.trapDoseM3,
-});
+export type Applied = { readonly ok: true; readonly state: RunState } | Refused;
+
+/** An entry that is kept and has no effect, with the reason. It is shown on the record. */
+export interface Astray {
+  readonly entry: RunEvent | UnreadEntry;
+  readonly code: Refusal;
+  readonly problem: string;
+}
+
+/**
+ * What a run's entries come to. Where some of them have no effect the state stands under another name, so that nobody can take it
+ * without having met them.
+ */
+export type Replayed =
+  | { readonly whole: true; readonly state: RunState }
+  | { readonly whole: false; readonly stateWithout: RunState; readonly astray: readonly [Astray, ...Astray[]] };
+
+export const refuse = (code: Refusal, problem: string): Refused => ({ ok: false, code, problem });

@@ -1,29 +1,27 @@
-import { frostVerdict, type FrostVerdict } from "../../contents/index.ts";
+import { frostVerdict, type Verdict } from "../../contents/index.ts";
 import type { Lineup } from "../../watermap/index.ts";
 import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
-import { act, startPhysical } from "../physical.ts";
-import { waterInLines } from "../wet.ts";
+import { act } from "../physical.ts";
+import { waterInLines, type WetLines } from "../wet.ts";
 import type { RunPhase, RunState } from "./state.ts";
 
-/** The verdict on the unit as it stands in a run. */
-export const verdictNow = (state: RunState): FrostVerdict =>
-  frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
+/** The verdict on the unit as it was said at the newest entry; before it was found, as today's engine sees it. */
+export const verdictNow = (state: RunState): Verdict =>
+  state.unit?.verdict ?? frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
 
-/** What cannot be told of that verdict: the steps done so far, done again on every way in which the map may really be. */
-export const doubtsNow = (state: RunState): Doubt[] =>
-  doubtsOf(
-    state.network,
-    startPhysical(state.network, state.asFound?.lineup),
-    state.done.flatMap((d) => d.step.actions),
-    verdictNow(state),
-    {
-      basis: state.setup.basis,
-      productStrength: state.setup.product.strength,
-      measured: state.physical.measured,
-      winterLowC: state.setup.winterLowC,
-    },
-  );
+/** What could not be told of that verdict, and why. */
+export const doubtsNow = (state: RunState): readonly Doubt[] =>
+  state.unit?.doubts ??
+  doubtsOf(state.network, state.physical, [], verdictNow(state), {
+    basis: state.setup.basis,
+    productStrength: state.setup.product.strength,
+    measured: state.physical.measured,
+    winterLowC: state.setup.winterLowC,
+  });
+
+/** Water left in the lines, as it was said at the newest entry. */
+export const linesNow = (state: RunState): WetLines => state.unit?.lines ?? waterInLines(state.network, state.physical);
 
 /** The lineup with the ticked rows of the step in hand: what the hand has done so far. */
 export const lineupNow = (state: RunState): Lineup => {
@@ -97,7 +95,7 @@ export const summarize = (state: RunState): RunSummary => {
     holdsToC: verdict.holdsToC,
     weakestPart: verdict.weakest?.name ?? null,
     cannotTell: [...new Set(doubtsNow(state).map((d) => d.becauseName))],
-    waterInLinesM3: waterInLines(state.network, state.physical).totalM3,
+    waterInLinesM3: linesNow(state).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
     clocks: state.clocks,
   };

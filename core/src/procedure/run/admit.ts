@@ -1,0 +1,83 @@
+import type { Network } from "../../watermap/index.ts";
+import type { Ask } from "../step.ts";
+import type { RunEventBody } from "./events.ts";
+import { looseEnds } from "./loose-ends.ts";
+import { refuse, type Refused, type RunState } from "./state.ts";
+
+/**
+ * Whether an entry makes sense on today's map and figures. Asked once, when it is entered and when the server takes it; never of what is
+ * kept already.
+ */
+
+const wrongLineup = (network: Network, lineup: Readonly<Record<string, string>>): string | undefined => {
+  for (const [key, position] of Object.entries(lineup)) {
+    const control = network.controls.find((c) => c.key === key);
+    if (!control) return `This map has no control "${key}".`;
+    if (!control.spec.positions.some((p) => p.name === position)) return `${control.part.name} has no position "${position}".`;
+  }
+  return undefined;
+};
+
+// A bucket reads no better than this; more than a vessel holds by more than this share is a slip of the pen.
+const MEASURE_SLACK = 1.1;
+
+/** Why a reading cannot be, or nothing. */
+const impossible = ({ network, readings }: RunState, ask: Pick<Ask, "kind" | "cell">, si: number): string | undefined => {
+  if (!Number.isFinite(si)) return "That is not a number.";
+  switch (ask.kind) {
+    case "strength":
+      return si < 0 || si > 1 ? "A strength lies between 0 and 100 %." : undefined;
+    case "temperature":
+      return si < -50 || si > 110 ? "Water is not at that temperature." : undefined;
+    case "recovered": {
+      if (si < 0) return "A volume cannot be negative.";
+      const cell = network.cells[network.cellIndex.get(ask.cell ?? "") ?? -1];
+      return cell && si > cell.capacityM3 * MEASURE_SLACK ? `It holds only {m3:${cell.capacityM3}}.` : undefined;
+    }
+    case "antifreeze-left": {
+      const brought = readings.findLast((r) => r.kind === "antifreeze-in");
+      if (si < 0) return "A volume cannot be negative.";
+      return brought && si > brought.si ? `Only ${brought.typed} was brought.` : undefined;
+    }
+    default:
+      return si < 0 ? "A volume cannot be negative." : undefined;
+  }
+};
+
+const unknownPart = ({ network }: RunState, parts: readonly string[]): Refused | undefined => {
+  const astray = parts.find((id) => !network.map.parts.some((p) => p.id === id));
+  return astray === undefined ? undefined : refuse("unknown-part", `This map has no part "${astray}".`);
+};
+
+/** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
+export const admit = (state: RunState, body: RunEventBody): Refused | undefined => {
+  switch (body.type) {
+    case "as-found": {
+      const wrong = wrongLineup(state.network, body.lineup);
+      return wrong ? refuse("unknown-part", wrong) : undefined;
+    }
+    case "reading": {
+      const ask = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId)?.asks.find((a) => a.key === body.ask);
+      const no = ask && impossible(state, ask, body.si);
+      return no ? refuse("reading-impossible", no) : undefined;
+    }
+    case "corrected": {
+      const old = state.readings.find((r) => r.event === body.event);
+      const no = old && impossible(state, old, body.si);
+      return no ? refuse("reading-impossible", no) : undefined;
+    }
+    case "step-cannot":
+      return unknownPart(state, body.parts);
+    case "noticed":
+      return body.part === undefined ? undefined : unknownPart(state, [body.part]);
+    case "as-left": {
+      const wrong = wrongLineup(state.network, body.lineup);
+      if (wrong) return refuse("unknown-part", wrong);
+      const lineup = { ...state.physical.lineup, ...body.lineup };
+      const untagged = looseEnds(state.network, state.physical, lineup).filter((e) => e.mustTag && !body.tagged.some((t) => t.id === e.id));
+      return untagged.length > 0 ? refuse("loose-end", `Make it good or tag it: ${untagged.map((e) => e.text).join("; ")}.`) : undefined;
+    }
+    default:
+      return undefined;
+  }
+};

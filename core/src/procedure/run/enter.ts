@@ -1,0 +1,84 @@
+import type { Step } from "../step.ts";
+import { PLANNER_VERSION } from "../version.ts";
+import { planWinterize, type WinterizeRequest } from "../winterize/index.ts";
+import { admit } from "./admit.ts";
+import type { AskedBody, RunEvent, RunEventBody } from "./events.ts";
+import { applyEvent } from "./fold.ts";
+import { keptPlan } from "./kept-plan.ts";
+import type { Said } from "./said.ts";
+import { type Refused, type RunState } from "./state.ts";
+import { workOut } from "./work-out.ts";
+
+/** Entering: from what a person does to the entries that are kept, with what was planned and what the engine said. */
+
+/** Makes an entry of a body: gives it its id, its count and its time. */
+export type MakeEvent = (body: RunEventBody, said: Said | undefined) => RunEvent;
+
+export type Entered = { readonly ok: true; readonly state: RunState; readonly events: readonly RunEvent[] } | Refused;
+
+const requestOf = (state: RunState): WinterizeRequest => ({
+  network: state.network,
+  start: state.physical,
+  winterLowC: state.setup.winterLowC,
+  marginC: state.setup.marginC,
+  basis: state.setup.basis,
+  product: state.setup.product,
+  cannot: state.cannot,
+  trapDoseM3: state.setup.trapDoseM3,
+});
+
+/** A step that comes a second time gets an id of its own. */
+const withOwnIds = (steps: readonly Step[], done: readonly string[]): Step[] => {
+  const used = new Set(done);
+  return steps.map((step) => {
+    let [id, again] = [step.id, 2];
+    while (used.has(id)) id = `${step.id}~${again++}`;
+    used.add(id);
+    return id === step.id ? step : { ...step, id };
+  });
+};
+
+/** Plans what is left of a run, from the unit as it now stands. */
+export const planOf = (state: RunState, because: string): Extract<RunEventBody, { type: "planned" }> => {
+  const plan = planWinterize(requestOf(state));
+  const steps = withOwnIds(
+    plan.steps,
+    state.done.map((d) => d.step.id),
+  );
+  // After "can't do this" the planner may know no other way: the step is left undone, so that the work can go on.
+  const undone = state.cannot.at(-1)?.stepId;
+  const stuck =
+    undone !== undefined && state.todo[0]?.id === undone && steps.map((s) => s.id).join("\n") === state.todo.map((s) => s.id).join("\n");
+  return { type: "planned", because, planner: PLANNER_VERSION, plan: keptPlan(plan, stuck ? steps.slice(1) : steps) };
+};
+
+/** The plan that a run waits for, entered; a run that waits for none is left as it is. */
+export const enterPlan = (state: RunState, make: MakeEvent): Entered => {
+  if (state.phase !== "to-plan" || state.planAfter === undefined) return { ok: true, state, events: [] };
+  const event = make(planOf(state, state.planAfter), undefined);
+  const applied = applyEvent(state, event);
+  return applied.ok ? { ok: true, state: applied.state, events: [event] } : applied;
+};
+
+/**
+ * Enters what a person does, and the plan that it calls for.
+ * @returns the run after it with its new entries, or why it cannot be, in words and as a code
+ */
+export const enter = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
+  const bare = make(body, undefined);
+  // First whether it is its turn, with words in place of what the engine will say; the engine is asked only then.
+  const wrong = admit(state, body) ?? turnOf(state, bare);
+  if (wrong) return wrong;
+  const said = workOut(state, body);
+  const event = said ? { ...bare, said } : bare;
+  const applied = applyEvent(state, event);
+  if (!applied.ok) return applied;
+  const planned = enterPlan(applied.state, make);
+  return planned.ok ? { ...planned, events: [event, ...planned.events] } : planned;
+};
+
+/** Why an entry is out of turn; that it does not yet say what the unit holds is no reason. */
+const turnOf = (state: RunState, bare: RunEvent): Refused | undefined => {
+  const applied = applyEvent(state, bare);
+  return applied.ok || applied.code === "not-whole" ? undefined : applied;
+};

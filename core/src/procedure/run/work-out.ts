@@ -1,0 +1,155 @@
+import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.ts";
+import { inUseLineup, type Lineup, type Network, positionLabel } from "../../watermap/index.ts";
+import { doubtsOf } from "../doubt.ts";
+import { act, type Physical, withRecovered } from "../physical.ts";
+import type { Action, Ask, Step } from "../step.ts";
+import { ENGINE_VERSION } from "../version.ts";
+import { waterInLines } from "../wet.ts";
+import type { RunEventBody } from "./events.ts";
+import { latest, startRun } from "./fold.ts";
+import { looseEnds } from "./loose-ends.ts";
+import { type Said, saidSince, type TurnSaid, type UnitSaid } from "./said.ts";
+import type { RunState } from "./state.ts";
+
+/** What the engine of today says of the unit when an entry is made. Kept with the entry, and never asked again. */
+
+/** Lets what was read replace what was worked out. */
+const withReading = (network: Network, before: Physical, now: Physical, ask: Ask, si: number): Physical => {
+  const index = network.cellIndex.get(ask.cell ?? "");
+  if (index === undefined) return now;
+  if (ask.kind === "strength") return { ...now, measured: new Map([...now.measured, [index, si]]) };
+  if (ask.kind === "recovered") return withRecovered(network, now, ask.cell ?? "", volumeOf(liquidIn(before.contents[index])), si);
+  return now;
+};
+
+/** The unit after a step's actions and readings. */
+const afterStep = (state: RunState, step: Step): Physical => {
+  let physical = state.physical;
+  for (const action of step.actions) {
+    const effect = act(state.network, physical, action, state.setup.product.strength);
+    physical = effect.physical;
+    const swept = effect.push?.swept ?? [];
+    if (effect.push && effect.push.drawnM3 > 0 && swept.some((c) => physical.measured.has(c)))
+      physical = { ...physical, measured: new Map([...physical.measured].filter(([c]) => !swept.includes(c))) };
+  }
+  for (const ask of step.asks) {
+    const read = latest(state, step.id, ask.key);
+    if (read) physical = withReading(state.network, state.physical, physical, ask, read.si);
+  }
+  return physical;
+};
+
+/** The cells whose reading is too weak for the winter low, thinned in the model to what was read, so that the planner runs them again. */
+const thinned = (state: RunState, physical: Physical, step: Step): Physical | undefined => {
+  const limit = state.setup.winterLowC;
+  const verdict = frostVerdict(state.network, physical.contents, state.setup.basis, physical.measured);
+  const weak = step.asks.flatMap((ask) => {
+    const index = state.network.cellIndex.get(ask.cell ?? "");
+    const read = latest(state, step.id, ask.key);
+    const holds = index === undefined ? null : verdict.cells[index]?.holdsToC;
+    return ask.kind === "strength" && index !== undefined && read && holds !== null && holds !== undefined && holds > limit
+      ? [{ index, strength: read.si }]
+      : [];
+  });
+  if (weak.length === 0) return undefined;
+  const contents = physical.contents.map((cell, i) => {
+    const found = weak.find((w) => w.index === i);
+    return found ? { plugs: [product(volumeOf(liquidIn(cell)), found.strength)], source: "measured" as const } : cell;
+  });
+  return { ...physical, contents };
+};
+
+/** What a unit's state comes to in words, with all the steps that led there. */
+const wordsOf = (state: RunState, physical: Physical, actions: readonly Action[], foundLineup: Lineup): UnitSaid => {
+  const { network, setup } = state;
+  const { cells: _cells, ...verdict } = frostVerdict(network, physical.contents, setup.basis, physical.measured);
+  const start = startRun(network, setup, state.begins).physical;
+  const doubts = doubtsOf(network, { ...start, lineup: { ...start.lineup, ...foundLineup } }, actions, verdict, {
+    basis: setup.basis,
+    productStrength: setup.product.strength,
+    measured: physical.measured,
+    winterLowC: setup.winterLowC,
+  });
+  const id = (cell: number): string => network.cells[cell]?.id ?? "";
+  return {
+    engine: ENGINE_VERSION,
+    contents: new Map(physical.contents.map((held, i) => [id(i), held])),
+    lineup: physical.lineup,
+    apart: physical.apart,
+    facts: physical.facts,
+    measured: new Map([...physical.measured].map(([cell, strength]) => [id(cell), strength])),
+    drawnM3: physical.drawnM3,
+    gone: physical.gone,
+    came: physical.came,
+    verdict,
+    doubts,
+    lines: waterInLines(network, physical),
+  };
+};
+
+/** What stands otherwise than in use, in words. */
+export const turnsOf = (network: Network, lineup: Lineup): TurnSaid[] => {
+  const use = inUseLineup(network);
+  return network.controls
+    .filter((c) => c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""))
+    .map((c) => ({
+      control: c.key,
+      tag: c.part.tag ?? "",
+      name: c.spec.name === "main" ? c.part.name : `${c.part.name}, ${c.spec.label.toLowerCase()}`,
+      now: positionLabel(c, lineup[c.key] ?? ""),
+      inUse: positionLabel(c, use[c.key] ?? ""),
+    }));
+};
+
+const actionsSoFar = (state: RunState): Action[] => state.done.flatMap((d) => d.step.actions);
+
+const corrected = (state: RunState, body: Extract<RunEventBody, { type: "corrected" }>): Physical | undefined => {
+  const old = state.readings.find((r) => r.event === body.event);
+  const index = state.network.cellIndex.get(old?.cell ?? "");
+  if (!old || index === undefined || !state.done.some((d) => d.step.id === old.stepId)) return undefined;
+  const { physical } = state;
+  // A reading that a later one at the same place, or more antifreeze, has overtaken says nothing of how the unit stands now.
+  const stands = state.readings.findLast((r) => r.ask === old.ask) === old;
+  if (stands && old.kind === "strength" && physical.measured.has(index))
+    return { ...physical, measured: new Map([...physical.measured, [index, body.si]]) };
+  if (old.kind !== "recovered") return undefined;
+  return withRecovered(state.network, physical, old.cell ?? "", volumeOf(liquidIn(physical.contents[index])) + old.si, body.si);
+};
+
+/**
+ * What is to be kept with an entry: what the unit holds after it, how cold it holds, and why; nothing where it changes nothing.
+ * The entry must be one that the fold takes.
+ */
+export const workOut = (state: RunState, body: RunEventBody): Said | undefined => {
+  switch (body.type) {
+    case "as-found": {
+      const lineup = { ...inUseLineup(state.network), ...state.begins?.lineup, ...body.lineup };
+      const physical = { ...startRun(state.network, state.setup, state.begins).physical, lineup };
+      const said = saidSince(undefined, wordsOf(state, physical, [], lineup));
+      return { ...said, turns: turnsOf(state.network, lineup) };
+    }
+    case "step-signed": {
+      const [step] = state.todo;
+      if (!step) return undefined;
+      const after = afterStep(state, step);
+      const weaker = thinned(state, after, step);
+      const words = wordsOf(state, weaker ?? after, [...actionsSoFar(state), ...step.actions], state.asFound?.lineup ?? {});
+      return { ...saidSince(state.unit, words), ...(weaker ? { planAgain: true as const } : {}) };
+    }
+    case "corrected": {
+      const physical = corrected(state, body);
+      return physical && saidSince(state.unit, wordsOf(state, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+    }
+    case "as-left": {
+      const physical = { ...state.physical, lineup: { ...state.physical.lineup, ...body.lineup } };
+      const said = saidSince(state.unit, wordsOf(state, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+      return {
+        ...said,
+        turns: turnsOf(state.network, physical.lineup),
+        ends: looseEnds(state.network, physical, physical.lineup).map((e) => ({ ...e })),
+      };
+    }
+    default:
+      return undefined;
+  }
+};
