@@ -1,7 +1,6 @@
+import { LOOK_MARKS, oneOfList } from "@uppershed/core";
 import { z } from "zod";
 
-/** What was found at a point of a walk-round, with one tap. */
-export const MARKS = ["good", "watch", "bad", "not reached", "not fitted"] as const;
 
 export const newLookSchema = z.strictObject({
   /** Made on the device, so that what is sent twice is kept once. */
@@ -11,7 +10,7 @@ export const newLookSchema = z.strictObject({
   partId: z.string().max(120).nullable(),
   /** The point in words, as it was shown. */
   point: z.string().min(1).max(400),
-  mark: z.enum(MARKS),
+  mark: z.enum(LOOK_MARKS),
   note: z.string().trim().max(1000).default(""),
   /** Figures taken there, SI. */
   readings: z.array(z.number().min(-1000).max(1e9)).max(6).default([]),
@@ -27,7 +26,7 @@ export const lookSchema = z.object({
   key: z.string(),
   partId: z.string().nullable(),
   point: z.string(),
-  mark: z.enum(MARKS),
+  mark: z.enum(LOOK_MARKS),
   note: z.string(),
   readings: z.array(z.number()),
   at: z.iso.datetime(),
@@ -38,6 +37,5 @@ export const lookSchema = z.object({
 /** The newest look at each point. */
 export const lookListSchema = z.object({ looks: z.array(lookSchema) });
 
-export type Mark = (typeof MARKS)[number];
 export type PointLook = z.infer<typeof lookSchema>;
 export type NewLook = z.input<typeof newLookSchema>;

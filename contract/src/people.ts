@@ -1,6 +1,7 @@
+import { ROLES } from "@uppershed/core";
 import { z } from "zod";
 
-export const roleSchema = z.enum(["lead", "technician", "apprentice"]);
+export const roleSchema = z.enum(ROLES);
 export type Role = z.infer<typeof roleSchema>;
 
 export const signInSchema = z.strictObject({

@@ -1,7 +1,6 @@
-import { pictureMarkSchema } from "@uppershed/core";
+import { PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core";
 import { z } from "zod";
 
-export const PICTURE_ABOUT = ["look", "finding", "snapshot", "part", "unit"] as const;
 /** Most that a picture may have when it is sent, bytes; the screen makes it smaller first. */
 export const MOST_PICTURE_BYTES = 20 * 1024 * 1024;
 export const MOST_DOCUMENT_BYTES = 10 * 1024 * 1024;

@@ -9,4 +9,4 @@ export const problemSchema = z.object({
   }),
 });
 
-export type Problem = z.infer<typeof problemSchema>;
+export type ApiProblem = z.infer<typeof problemSchema>;

@@ -1,6 +1,6 @@
+import { READING_DIMENSIONS } from "@uppershed/core";
 import { z } from "zod";
 
-export const READING_DIMENSIONS = ["length", "volume", "pressure", "temperature", "fraction", "volts", "minutes"] as const;
 
 export const readingSchema = z.object({
   id: z.uuid(),

@@ -60,7 +60,7 @@ export const sentEventsSchema = z.object({
   summary: runSummarySchema,
 });
 
-export type Run = z.infer<typeof runSchema>;
-export type NewRun = z.infer<typeof newRunSchema>;
+export type ProcedureRun = z.infer<typeof runSchema>;
+export type NewProcedureRun = z.infer<typeof newRunSchema>;
 export type SentEvents = z.infer<typeof sentEventsSchema>;
 export type EventOutcome = z.infer<typeof eventOutcomeSchema>;

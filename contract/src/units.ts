@@ -4,8 +4,8 @@ import { runSummarySchema } from "./runs.ts";
 
 /** What a unit is known to be in: in use, or as a record left it. */
 export const unitStateSchema = z.object({
-  /** "in use": full of water, assumed. "as left": from a closed record. "in work": a run is open. */
-  kind: z.enum(["in use", "as left", "in work"]),
+  /** "in-use": full of water, assumed. "as-left": from a closed record. "in-work": a run is open. */
+  kind: z.enum(["in-use", "as-left", "in-work"]),
   holdsToC: z.number().nullable(),
   weakestPart: z.string().nullable(),
   cannotTell: z.array(z.string()).readonly(),

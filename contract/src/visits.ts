@@ -1,11 +1,6 @@
+import { SNAPSHOT_KINDS, VISIT_STATES, WAITS } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
-
-export const VISIT_STATES = ["booked", "arrived", "in work", "waiting", "ready", "gone"] as const;
-/** States in which the unit stands here. */
-export const HERE_STATES = ["arrived", "in work", "waiting", "ready"] as const;
-/** What a visit waits for. */
-export const WAITS = ["soaking", "holding", "draining", "parts", "the owner"] as const;
 
 const jobs = z.array(z.string().min(1).max(40)).max(12);
 
@@ -37,7 +32,7 @@ const lineup = z.record(z.string().max(120), z.string().max(40));
 /** How everything stood or stands. */
 export const snapshotSchema = z.object({
   id: z.uuid(),
-  kind: z.enum(["as found", "as left"]),
+  kind: z.enum(SNAPSHOT_KINDS),
   mapRevision: z.number().int(),
   lineup,
   note: z.string(),
@@ -48,7 +43,7 @@ export const snapshotSchema = z.object({
 export const newSnapshotSchema = z.strictObject({
   /** Made on the device. */
   id: z.uuid(),
-  kind: z.enum(["as found", "as left"]),
+  kind: z.enum(SNAPSHOT_KINDS),
   mapRevision: z.number().int().min(1),
   lineup,
   note: z.string().trim().max(1000).default(""),

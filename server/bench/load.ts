@@ -4,7 +4,7 @@ import { randomUUID } from "node:crypto";
 import { openDatabase, migrateDatabase } from "../src/db.ts";
 import { hashPassword } from "../src/people/passwords.ts";
 import { buildApp } from "../src/app.ts";
-import { people, workshops } from "../src/schema.ts";
+import { people, workshops } from "../src/schema/index.ts";
 
 /**
  * npm run bench:server: a large workshop, made from a seed, and how long the register, a unit's page and the bench take to answer.

@@ -2,7 +2,7 @@ import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
 import { migrate } from "drizzle-orm/node-postgres/migrator";
 import { fileURLToPath } from "node:url";
 import pg from "pg";
-import * as schema from "./schema.ts";
+import * as schema from "./schema/index.ts";
 
 export type Db = NodePgDatabase<typeof schema>;
 

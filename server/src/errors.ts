@@ -1,4 +1,4 @@
-import type { Problem } from "@uppershed/contract";
+import type { ApiProblem } from "@uppershed/contract";
 
 /** Every failure that a caller can meet: its code and status stand here, and nowhere else. */
 export const ERRORS = {
@@ -23,15 +23,15 @@ export type ErrorCode = keyof typeof ERRORS;
 /** Thrown by routes and services; becomes the reply of its code. */
 export class Refused extends Error {
   readonly code: ErrorCode;
-  readonly fields: NonNullable<Problem["error"]["fields"]> | undefined;
-  constructor(code: ErrorCode, message: string, fields?: Problem["error"]["fields"]) {
+  readonly fields: NonNullable<ApiProblem["error"]["fields"]> | undefined;
+  constructor(code: ErrorCode, message: string, fields?: ApiProblem["error"]["fields"]) {
     super(message);
     this.code = code;
     this.fields = fields;
   }
 }
 
-export const problemOf = (code: string, message: string, fields?: Problem["error"]["fields"]): Problem => ({
+export const problemOf = (code: string, message: string, fields?: ApiProblem["error"]["fields"]): ApiProblem => ({
   error: { code, message, ...(fields ? { fields } : {}) },
 });
 

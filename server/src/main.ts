@@ -5,7 +5,7 @@ import { loadDemo } from "./demo/load.ts";
 import { getMap } from "./maps/store.ts";
 import { registerMissing } from "./parts/store.ts";
 import { registerWords } from "./customers/store.ts";
-import { workshops } from "./schema.ts";
+import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
 
 /** Settings from the environment; `npm start` sets them. */

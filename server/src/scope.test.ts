@@ -80,7 +80,7 @@ const BODIES: Record<string, () => unknown> = {
   "POST /api/units/{unitId}/merge": () => ({ double: home.unitId }),
   "PATCH /api/customers/{customerId}": () => ({ name: "mine now" }),
   "POST /api/customers/{customerId}/merge": () => ({ double: theirs["customerId"] === undefined ? "" : randomUUID() }),
-  "POST /api/visits/{visitId}/snapshots": () => ({ id: randomUUID(), kind: "as left", mapRevision: 1, lineup: {}, at: NOW }),
+  "POST /api/visits/{visitId}/snapshots": () => ({ id: randomUUID(), kind: "as-left", mapRevision: 1, lineup: {}, at: NOW }),
   "POST /api/visits/{visitId}/links": () => ({}),
   "POST /api/units/{unitId}/findings/{findingId}": () => ({
     id: randomUUID(),

@@ -1,6 +1,6 @@
 import Papa from "papaparse";
 import { addLoose, changePart, PART_KINDS, paramsOf, type Part, partSchema, readWaterMap, type WaterMap } from "../watermap/index.ts";
-import { CONDITIONS, NO_LIFE, type PartLife, partLifeSchema } from "./register.ts";
+import { CONDITION_LABELS, CONDITIONS, NO_LIFE, type PartLife, partLifeSchema } from "./register.ts";
 import { guarded, oddCells, readTable, unguarded } from "./table.ts";
 import type { FileProblem } from "./text.ts";
 
@@ -58,7 +58,7 @@ export const writePartsCsv = (map: WaterMap, lives: ReadonlyMap<string, PartLife
       size: life.size,
       "fitted on": life.fittedOn ?? "",
       "expected life months": life.expectedLifeMonths === null ? "" : String(life.expectedLifeMonths),
-      condition: life.condition,
+      condition: CONDITION_LABELS[life.condition],
       "looked at": life.lookedAt ?? "",
       note: life.note,
     };
@@ -106,9 +106,13 @@ const readLife = (
   const orNull = (text: string): string | null => (text === "" ? null : text);
   const said = <T>(column: Column, value: T, was: T): T => (has.has(column) ? value : was);
   const months = cell("expected life months");
-  const condition = cell("condition") || "not looked at";
+  const condition = (cell("condition") || "not looked at").replaceAll(" ", "-");
   if (!(CONDITIONS as readonly string[]).includes(condition))
-    problems.push({ line, where: "condition", problem: `"${condition}" is not one of ${CONDITIONS.join(", ")}.` });
+    problems.push({
+      line,
+      where: "condition",
+      problem: `"${cell("condition")}" is not one of ${Object.values(CONDITION_LABELS).join(", ")}.`,
+    });
   const parsed = partLifeSchema.safeParse({
     description: said("description", cell("description"), before.description),
     serial: said("serial", cell("serial"), before.serial),

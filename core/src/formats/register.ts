@@ -1,8 +1,15 @@
 import { z } from "zod";
+import { oneOfList } from "../inspection/index.ts";
 
 /** What a workshop keeps of one part over the years, beside the map. Parts keep their id over every revision. */
 
-export const CONDITIONS = ["good", "watch", "bad", "not looked at"] as const;
+export const CONDITIONS = ["good", "watch", "bad", "not-looked-at"] as const;
+export const CONDITION_LABELS: Readonly<Record<(typeof CONDITIONS)[number], string>> = {
+  good: "good",
+  watch: "watch",
+  bad: "bad",
+  "not-looked-at": "not looked at",
+};
 
 const fields = {
   /** In words, make-neutral: "stainless, two-port, brass plug". */
@@ -12,7 +19,7 @@ const fields = {
   /** Day on which it was fitted. */
   fittedOn: z.iso.date().nullable(),
   expectedLifeMonths: z.number().int().min(1).max(1200).nullable(),
-  condition: z.enum(CONDITIONS),
+  condition: oneOfList(CONDITIONS),
   lookedAt: z.iso.date().nullable(),
   note: z.string().max(500),
 };
@@ -23,7 +30,7 @@ export const partLifeSchema = z.strictObject({
   size: fields.size.default(""),
   fittedOn: fields.fittedOn.default(null),
   expectedLifeMonths: fields.expectedLifeMonths.default(null),
-  condition: fields.condition.default("not looked at"),
+  condition: fields.condition.default("not-looked-at"),
   lookedAt: fields.lookedAt.default(null),
   note: fields.note.default(""),
 });

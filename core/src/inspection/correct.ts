@@ -42,7 +42,7 @@ export const foundAnother = (map: WaterMap, beside: Pick<InspectionPoint, "partI
   return of(added, `Walk-round: found ${made?.name ?? kind} beside ${part.name}`);
 };
 
-/** Whether a part may be marked "not fitted" with an effect on the map: what everything hangs from is drawn again instead. */
+/** Whether a part may be marked "not-fitted" with an effect on the map: what everything hangs from is drawn again instead. */
 export const canBeMissing = (map: WaterMap, partId: string | undefined): boolean => {
   const part = map.parts.find((p) => p.id === partId);
   return part !== undefined && map.parts.length > 1 && kindOfPart(part).role.joint !== true;

@@ -26,13 +26,13 @@ describe("a finding", () => {
   it("is what its entries say, one after the other; a correction is an entry too", () => {
     const finding = now(
       found("wears"),
-      entry({ type: "changed", severity: "will fail", advice: "Renew it" }),
-      entry({ type: "answered", answer: "do it", who: "owner" }),
+      entry({ type: "changed", severity: "will-fail", advice: "Renew it" }),
+      entry({ type: "answered", answer: "do-it", who: "owner" }),
       entry({ type: "mended", how: "renewed", proof: "dry after an hour" }),
     );
     expect(finding).toMatchObject({
       what: "Hose cracked",
-      severity: "will fail",
+      severity: "will-fail",
       advice: "Renew it",
       state: "mended",
       foundBy: "R. Amadi",
@@ -49,7 +49,7 @@ describe("a finding", () => {
     ["unsafe and accepted unasked", [found("unsafe")], { type: "accepted", why: "c" }],
     [
       "unsafe and accepted while the owner wants it done",
-      [found("unsafe"), entry({ type: "answered", answer: "do it", who: "owner" })],
+      [found("unsafe"), entry({ type: "answered", answer: "do-it", who: "owner" })],
       { type: "accepted", why: "c" },
     ],
   ])("refuses what cannot be: %s", (_, before, body) => {

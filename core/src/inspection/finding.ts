@@ -1,19 +1,12 @@
 import { z } from "zod";
+import { ANSWERS, type FINDING_STATES, oneOfList, type OwnerAnswer, SEVERITIES } from "./lists.ts";
 
 /** A fault found on a unit. What is known of it is the fold of its entries; a correction is a new entry, none is ever changed. */
-
-/** From what hurts people or the hull to what is only worth knowing. */
-export const SEVERITIES = ["unsafe", "will fail", "wears", "note"] as const;
-export const ANSWERS = ["do it", "later", "no"] as const;
-export const FINDING_STATES = ["open", "mended", "accepted"] as const;
-
-export type FindingSeverity = (typeof SEVERITIES)[number];
-export type OwnerAnswer = (typeof ANSWERS)[number];
 
 const words = (most: number) => z.string().trim().max(most);
 const facts = {
   what: words(300).min(1, "say what was found"),
-  severity: z.enum(SEVERITIES),
+  severity: oneOfList(SEVERITIES),
   /** Part on the map; none where it is no one part. */
   partId: z.string().min(1).max(60).nullable(),
   place: words(80),
@@ -39,7 +32,7 @@ export const findingBodySchema = z.discriminatedUnion("type", [
   z.strictObject({ type: z.literal("changed"), ...z.strictObject(facts).partial().shape }),
   z.strictObject({
     type: z.literal("answered"),
-    answer: z.enum(ANSWERS),
+    answer: oneOfList(ANSWERS),
     /** Who said it, and how: "Wren Hollis, by phone". */
     who: words(120).min(1, "say who answered"),
   }),

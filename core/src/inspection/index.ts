@@ -2,20 +2,15 @@ export { canBeFound, canBeMissing, type Correction, foundAnother, isFitted, notF
 export { type Estimate, estimateVisit, type Job, JOBS } from "./estimate.ts";
 export {
   addToFinding,
-  ANSWERS,
   byUrgency,
   type Finding,
-  FINDING_STATES,
   type FindingBody,
   findingBodySchema,
   type FindingEntry,
   findingNow,
   type FindingResult,
-  type OwnerAnswer,
   type PictureMark,
   pictureMarkSchema,
-  SEVERITIES,
-  type FindingSeverity,
   staysOnSheets,
 } from "./finding.ts";
 export { believedLevel, LEVEL_METHODS, type LevelMethod, type LevelReading } from "./level.ts";
@@ -23,7 +18,10 @@ export { KNOWN_LOOKS, type Look, lookFor, type LookReading } from "./looks.ts";
 export { type MeterVerdict, type PlugKind, type PlugVerdict, plugVerdict, polarityVerdict } from "./meter.ts";
 export { buildReport, type Report, type ReportFinding, type ReportLook } from "./report.ts";
 export { type Served, serviceDue, type ServiceVerdict } from "./service.ts";
-export { SPRING_LIST, SPRING_MARKS, type SpringItem, type SpringMark } from "./spring-list.ts";
+export * from "./lists.ts";
+export { type ReadingOf, readingKey } from "./reading.ts";
+export { type MovedVisit, moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
+export { SPRING_LIST, type SpringItem } from "./spring-list.ts";
 export { standing } from "./standing.ts";
 export { type SupplyVerdict, supplyVerdict, weakestOf } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";

@@ -185,7 +185,7 @@ describe("the report", () => {
   });
 
   it("counts every point once: looked at by its newest mark, not reached, or not looked at", () => {
-    const report = buildReport(burdock, "v", [look(0, "bad"), look(0, "good", "2026-10-14T10:00:00.000Z"), look(1, "not reached")], []);
+    const report = buildReport(burdock, "v", [look(0, "bad"), look(0, "good", "2026-10-14T10:00:00.000Z"), look(1, "not-reached")], []);
     expect([report.seen, report.good, report.inAll]).toEqual([1, 1, points.length]);
     expect(report.notReached).toHaveLength(1);
     expect(report.notLooked.flatMap((n) => n.points)).toHaveLength(points.length - 2);
@@ -215,7 +215,7 @@ describe("the report", () => {
   it("keeps what was looked at on a part that has left the map since", () => {
     const without = notFitted(burdock, points[0]?.partId ?? "");
     if (!without.ok) throw new Error(without.problem);
-    const report = buildReport(without.map, "v", [look(0, "not fitted")], []);
+    const report = buildReport(without.map, "v", [look(0, "not-fitted")], []);
     expect(report.places.at(-1)?.place).toBe("no longer on the map");
   });
 });

@@ -58,12 +58,12 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
   const places: ReportPlace[] = stops.flatMap((stop) => {
     const lines = stop.points.flatMap((p) => {
       const look = newest.get(p.key);
-      return look && look.mark !== "not reached" ? [line(p.name, p.point, look)] : [];
+      return look && look.mark !== "not-reached" ? [line(p.name, p.point, look)] : [];
     });
     return lines.length > 0 ? [{ place: stop.place, lines }] : [];
   });
-  // A part that was marked "not fitted" has left the map, and its look with it; it was looked at all the same.
-  const gone = [...newest.values()].filter((l) => !known.has(l.key) && l.mark !== "not reached");
+  // A part that was marked "not-fitted" has left the map, and its look with it; it was looked at all the same.
+  const gone = [...newest.values()].filter((l) => !known.has(l.key) && l.mark !== "not-reached");
   if (gone.length > 0)
     places.push({
       place: "no longer on the map",
@@ -77,7 +77,7 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
   return {
     places,
     good: [...newest.values()].filter((l) => l.mark === "good").length,
-    seen: [...newest.values()].filter((l) => l.mark !== "not reached").length,
+    seen: [...newest.values()].filter((l) => l.mark !== "not-reached").length,
     inAll: points.length,
     open,
     declined: open.filter((f) => f.severity === "unsafe" && f.answer?.answer === "no"),
@@ -85,7 +85,7 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
     accepted: ofVisit.filter((f) => f.state === "accepted"),
     notReached: points.flatMap((p) => {
       const look = newest.get(p.key);
-      return look?.mark === "not reached" ? [{ name: p.name, point: p.point, why: look.note || "could not be reached" }] : [];
+      return look?.mark === "not-reached" ? [{ name: p.name, point: p.point, why: look.note || "could not be reached" }] : [];
     }),
     notLooked: [...unseen].map(([name, of]) => ({ name, points: of })),
     lit: [...new Set(open.flatMap((f) => (f.partId ? [f.partId] : [])))],

@@ -40,6 +40,3 @@ export const SPRING_LIST: readonly SpringItem[] = [
   },
   { id: "extinguisher", system: "Extinguisher", look: "Gauge in the green, date not past, at its place." },
 ];
-
-export const SPRING_MARKS = ["pass", "fail", "not looked at"] as const;
-export type SpringMark = (typeof SPRING_MARKS)[number];

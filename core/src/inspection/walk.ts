@@ -12,7 +12,9 @@ export interface InspectionPoint {
   readonly tag: string | undefined;
   /** How one gets there: "four screws". */
   readonly access: string | undefined;
-  /** What is to be so. */
+  /** Which point it is, whatever it is called: of a kind's points, or of the protections that a map lacks. */
+  readonly pointId: string;
+  /** What is to be so, in words. */
   readonly point: string;
   readonly look: Look;
   /** The part is not known yet: first find it. */
@@ -32,16 +34,20 @@ const pointsOf = (part: Part): InspectionPoint[] => {
   const kind = kindOfPart(part);
   // A joint is looked at with what it joins: only where it can be undone has it a life of its own.
   if (kind.role.joint) return [];
-  return kind.inspect.map((point) => ({
-    key: `${part.id}/${point}`,
-    partId: part.id,
-    name: part.name,
-    tag: part.tag,
-    access: part.access,
-    point,
-    look: lookFor(point),
-    unknown: part.unknown !== undefined || kind.role.mystery === true,
-  }));
+  return kind.inspect.map((pointId) => {
+    const { point, ...look } = lookFor(pointId);
+    return {
+      key: `${part.id}/${pointId}`,
+      partId: part.id,
+      name: part.name,
+      tag: part.tag,
+      access: part.access,
+      pointId,
+      point,
+      look,
+      unknown: part.unknown !== undefined || kind.role.mystery === true,
+    };
+  });
 };
 
 /**
@@ -67,6 +73,7 @@ export const walkRound = (map: WaterMap): InspectionStop[] => {
     name: map.parts.find((p) => p.id === problem.parts[0])?.name ?? "The unit",
     tag: undefined,
     access: undefined,
+    pointId: `unit/${problem.code}`,
     point: problem.message,
     look: {
       how: "Look for it along the pipe; it may be there and not drawn.",

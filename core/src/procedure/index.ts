@@ -16,3 +16,4 @@ export {
   type Unprotected,
   type WinterizeRequest,
 } from "./winterize/index.ts";
+export { asLeft, inUse, type LeftRecord, type Since, sinceInWords, sinceLast, type UnitEntry, type UnitStanding } from "./unit-state.ts";

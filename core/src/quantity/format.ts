@@ -1,4 +1,4 @@
-import { DISPLAY_UNIT, type Dimension, UNITS, type Unit, type UnitSystem } from "./units.ts";
+import { DISPLAY_UNIT, type Dimension, UNITS, type MeasureUnit, type UnitSystem } from "./units.ts";
 
 /** Minus sign as printed; a hyphen breaks lines and reads as a dash. */
 const MINUS = "−";
@@ -10,7 +10,7 @@ const fixed = (value: number, digits: number): string => {
 };
 
 /** SI value in a given unit. */
-export const inUnit = (si: number, unit: Unit): number => (si - unit.offset) / unit.factor;
+export const inUnit = (si: number, unit: MeasureUnit): number => (si - unit.offset) / unit.factor;
 
 const digitsFor = (dimension: Dimension, value: number): number => {
   const size = Math.abs(value);
@@ -29,7 +29,7 @@ const digitsFor = (dimension: Dimension, value: number): number => {
 
 /** Splits an SI value into the number and unit that a system shows, small volumes in small units. */
 export const formatParts = (si: number, dimension: Dimension, system: UnitSystem): { value: string; unit: string } => {
-  let unit: Unit = DISPLAY_UNIT[system][dimension];
+  let unit: MeasureUnit = DISPLAY_UNIT[system][dimension];
   // Below a tenth of a litre, litres hide the digits that matter.
   if (dimension === "volume" && system === "metric" && Math.abs(si) < 1e-4 && si !== 0) {
     unit = UNITS.millilitre;

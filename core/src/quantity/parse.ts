@@ -1,4 +1,4 @@
-import { type Dimension, SYSTEM_SPELLINGS, UNITS, type Unit, type UnitSystem } from "./units.ts";
+import { type Dimension, SYSTEM_SPELLINGS, UNITS, type MeasureUnit, type UnitSystem } from "./units.ts";
 
 /** A value as somebody typed it, kept beside its SI value for ever. */
 export interface Quantity {
@@ -25,8 +25,8 @@ const readNumber = (text: string): number | undefined => {
   return Number.isFinite(value) ? value : undefined;
 };
 
-const findUnit = (spelling: string, system: UnitSystem): Unit | undefined =>
-  SYSTEM_SPELLINGS[spelling]?.[system] ?? Object.values<Unit>(UNITS).find((u) => u.spellings.includes(spelling));
+const findUnit = (spelling: string, system: UnitSystem): MeasureUnit | undefined =>
+  SYSTEM_SPELLINGS[spelling]?.[system] ?? Object.values<MeasureUnit>(UNITS).find((u) => u.spellings.includes(spelling));
 
 /**
  * Reads a quantity with its unit: "2.3 gal", "8.7 L", "55 psi", "-18 °C", "1/4 cup".

@@ -16,7 +16,7 @@ export type Dimension =
   | "energy"
   | "force";
 
-export interface Unit {
+export interface MeasureUnit {
   /** Symbol as written on screen. */
   readonly symbol: string;
   readonly dimension: Dimension;
@@ -27,7 +27,7 @@ export interface Unit {
   readonly spellings: readonly string[];
 }
 
-const unit = (dimension: Dimension, symbol: string, factor: number, spellings: string[], offset = 0): Unit => ({
+const unit = (dimension: Dimension, symbol: string, factor: number, spellings: string[], offset = 0): MeasureUnit => ({
   symbol,
   dimension,
   factor,
@@ -94,10 +94,10 @@ export const UNITS = {
   newton: unit("force", "N", 1, ["n"]),
   poundForce: unit("force", "lbf", POUND_KG * STANDARD_GRAVITY, ["lbf"]),
   percent: unit("fraction", "%", 0.01, ["%", "percent", "per cent"]),
-} as const satisfies Record<string, Unit>;
+} as const satisfies Record<string, MeasureUnit>;
 
 /** Spellings whose unit depends on the reader's system: a bare "gal" is not one volume. */
-export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, Unit>> = {
+export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, MeasureUnit>> = {
   gal: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
   gallon: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
   gallons: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
@@ -107,7 +107,7 @@ export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, Unit>> = {
 export type UnitSystem = "us" | "metric" | "imperial";
 
 /** The unit in which each system shows a dimension. */
-export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, Unit>> = {
+export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, MeasureUnit>> = {
   us: {
     volume: UNITS.usGallon,
     pressure: UNITS.psi,

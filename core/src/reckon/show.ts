@@ -1,4 +1,4 @@
-import { DISPLAY_UNIT, inUnit, parseQuantity, type Unit, UNITS, type UnitSystem } from "../quantity/index.ts";
+import { DISPLAY_UNIT, inUnit, parseQuantity, type MeasureUnit, UNITS, type UnitSystem } from "../quantity/index.ts";
 import type { Calculation, Figure, FigureKind, ReckonInput } from "./calculation.ts";
 
 const SMALL_LENGTH_M = 0.1;
@@ -6,7 +6,7 @@ const LONG_TIME_S = 7200;
 const DIGITS = 3;
 
 /** The unit in which a figure reads best: bores in millimetres or inches, long times in hours. */
-const unitFor = (value: number, is: Exclude<FigureKind, "number">, system: UnitSystem): Unit => {
+const unitFor = (value: number, is: Exclude<FigureKind, "number">, system: UnitSystem): MeasureUnit => {
   if (is === "length" && Math.abs(value) < SMALL_LENGTH_M && value !== 0) return system === "metric" ? UNITS.millimetre : UNITS.inch;
   if (is === "time" && Math.abs(value) > LONG_TIME_S) return UNITS.hour;
   return DISPLAY_UNIT[system][is];

@@ -1,5 +1,5 @@
 import { CALCULATIONS, reckon } from "../reckon/index.ts";
-import { UNITS, type Unit } from "../quantity/index.ts";
+import { UNITS, type MeasureUnit } from "../quantity/index.ts";
 
 /**
  * Worked examples of calculations that stand alone. Each was reckoned by hand from the formula named in the calculation's source;
@@ -12,17 +12,17 @@ export interface WorkedExample {
   /** A figure beside the answer; the answer itself where it is not said. */
   readonly label: string | undefined;
   readonly expected: number;
-  /** Unit of what is expected and of its tolerance; SI where it is not said. */
-  readonly unit: Unit | undefined;
+  /** MeasureUnit of what is expected and of its tolerance; SI where it is not said. */
+  readonly unit: MeasureUnit | undefined;
   readonly tolerance: number;
 }
 
-const at = (value: number, unit: Unit): number => value * unit.factor + unit.offset;
+const at = (value: number, unit: MeasureUnit): number => value * unit.factor + unit.offset;
 const { inch, foot, usGallon, psi, fahrenheit, usGallonPerMinute, cubicFootPerMinute, minute, hour, poundForce, btu, pound } = UNITS;
 const gallons = (n: number): number => at(n, usGallon);
 const f = (n: number): number => at(n, fahrenheit);
 
-type Row = readonly [string, string, Record<string, number>, string | undefined, number, Unit | undefined, number];
+type Row = readonly [string, string, Record<string, number>, string | undefined, number, MeasureUnit | undefined, number];
 const ROWS: readonly Row[] = [
   [
     "a US gallon at 68 °F weighs 8.330 lb (IAPWS-95)",

@@ -184,6 +184,7 @@ export interface PartKind {
   readonly params: Readonly<Record<string, ParamSpec>>;
   readonly controls: readonly ControlSpec[];
   readonly role: PartRole;
+  /** Ids of the points that are looked at on a walk-round; their words stand with the inspection. */
   readonly inspect: readonly string[];
   /** Pieces of it that wear out before it does, each with a life of its own in the register. */
   readonly wears?: (params: Params) => readonly WearItem[];

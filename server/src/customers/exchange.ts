@@ -14,7 +14,7 @@ import { eq, isNull, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { Refused } from "../errors.ts";
 import { followMap } from "../parts/store.ts";
-import { customers, mapRevisions, units } from "../schema.ts";
+import { customers, mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { searchText } from "../search.ts";
 import { refreshSearch } from "../units/search.ts";

@@ -2,7 +2,7 @@ import type { Customer, CustomerChange, NewCustomer } from "@uppershed/contract"
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { notFound, Refused } from "../errors.ts";
-import { customers, merges, units } from "../schema.ts";
+import { customers, merges, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest, searchText } from "../search.ts";
 import { refreshSearch } from "../units/search.ts";

@@ -1,7 +1,7 @@
 import { buildNetwork, EXAMPLE_MAPS, NEW_ROD_M, replayRun, rodVerdict } from "@uppershed/core";
-import type { FindingOnFile, PointLook, Reading, RegisteredPart, RevisionLine, Run, Unit, UnitRun, Visit } from "@uppershed/contract";
+import type { FindingOnFile, PointLook, Reading, RegisteredPart, RevisionLine, ProcedureRun, Unit, UnitRun, Visit } from "@uppershed/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { mapRevisions, people, runEvents, units, visits } from "../schema.ts";
+import { mapRevisions, people, runEvents, units, visits } from "../schema/index.ts";
 import { openTestServer, SETUP, type TestServer } from "../testing/bench.ts";
 import { DEMO_PEOPLE, loadDemo } from "./load.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
@@ -60,13 +60,13 @@ describe("the demo workshop", () => {
   it("has last year's finished winterizing, with readings that were taken and a loose end that was tagged", async () => {
     const all = await get<{ units: Unit[] }>("/api/units");
     const plover = all.units.find((u) => u.name === "Plover");
-    expect(all.units.filter((u) => u.state.kind !== "in use").map((u) => [u.name, u.state.kind])).toEqual([["Yarrow", "as left"]]);
+    expect(all.units.filter((u) => u.state.kind !== "in-use").map((u) => [u.name, u.state.kind])).toEqual([["Yarrow", "as-left"]]);
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     expect(runs).toHaveLength(1);
     expect(runs[0]?.closedAt).toMatch(/^2025-11-26/u);
     expect(runs[0]?.summary.holdsToC).toBeLessThan(-18);
-    const run = await get<Run>(`/api/runs/${runs[0]?.id}`);
+    const run = await get<ProcedureRun>(`/api/runs/${runs[0]?.id}`);
     const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
     if (!map) throw new Error("no plover");
     const { state, refused } = replayRun(buildNetwork(map), run.setup, run.events);

@@ -1,5 +1,5 @@
 import { type FindingBody, kindOfPart, lookFor, type Part, walkRound, type WaterMap } from "@uppershed/core";
-import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema.ts";
+import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema/index.ts";
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
 import { demoId } from "./winterizing.ts";
@@ -33,7 +33,7 @@ interface Fault {
   /** Kind of part it is found on. */
   readonly kind: RegExp;
   readonly what: string;
-  readonly severity: "unsafe" | "will fail" | "wears" | "note";
+  readonly severity: "unsafe" | "will-fail" | "wears" | "note";
   readonly cause: string;
   readonly advice: string;
   readonly parts: string;
@@ -46,7 +46,7 @@ const FAULTS: readonly Fault[] = [
   {
     kind: /pump/u,
     what: "Pump starts by itself every few minutes with every tap shut",
-    severity: "will fail",
+    severity: "will-fail",
     cause: "Its own check does not hold",
     advice: "Renew the pump's valve plate, look again after a day",
     parts: "valve plate kit",
@@ -90,7 +90,7 @@ const FAULTS: readonly Fault[] = [
   {
     kind: /strainer/u,
     what: "Strainer bowl crazed near its thread",
-    severity: "will fail",
+    severity: "will-fail",
     cause: "Overtightened, and last winter's ice",
     advice: "Renew the bowl before pressure is put on again",
     parts: "strainer bowl with seal",
@@ -101,7 +101,7 @@ const FAULTS: readonly Fault[] = [
   {
     kind: /tank/u,
     what: "Tank's strap loose, tank moves by a finger's breadth",
-    severity: "will fail",
+    severity: "will-fail",
     cause: "Strap stretched",
     advice: "New strap, membrane below",
     parts: "strap, membrane",
@@ -157,8 +157,8 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
     .flatMap((stop) => stop.points.filter((p) => !p.unknown))
     .map((point, i) => {
       const name = `${map.id} ${point.key} ${year}`;
-      const rod = point.point.startsWith("Anode");
-      const gas = point.point.startsWith("Precharge");
+      const rod = point.pointId === "anode-thickness-at-three-places";
+      const gas = point.pointId === "precharge-with-the-water-pressure-at-zero";
       const seed = figure(name, 1000);
       const mark = rod
         ? year === 0
@@ -167,7 +167,7 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
         : seed % WATCH_EACH === 0
           ? "watch"
           : seed % MISSED_EACH === 0
-            ? "not reached"
+            ? "not-reached"
             : "good";
       minute += 1 + (i % 2);
       return {
@@ -180,7 +180,7 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
         point: point.point,
         mark,
         note:
-          mark === "watch" ? "look again in spring" : mark === "not reached" ? "stowed over" : rod && year === 0 ? "renewed in spring" : "",
+          mark === "watch" ? "look again in spring" : mark === "not-reached" ? "stowed over" : rod && year === 0 ? "renewed in spring" : "",
         readings: rod ? [...(RODS[year] ?? [])] : gas ? [(1.9 - 0.15 * year) * BAR_PA] : [],
         at: new Date(at.getTime() + minute * 60_000),
       };
@@ -297,7 +297,7 @@ export const demoHistory = (
       unitId,
       visitId: id,
       personId: people.technician,
-      kind: "as found",
+      kind: "as-found",
       mapRevision: 1,
       lineup: {},
       note: "As in use.",
@@ -328,7 +328,7 @@ export const demoHistory = (
         },
         at,
       );
-      const answer = declined ? "no" : open ? pick(["later", "do it"] as const, `${findingId} answer`) : "do it";
+      const answer = declined ? "no" : open ? pick(["later", "do-it"] as const, `${findingId} answer`) : "do-it";
       say(2, { type: "answered", answer, who: "the owner, by phone" }, later(0.2), people.lead);
       if (!open) say(3, { type: "mended", how: fault.how, proof: fault.proof }, later(4));
       made.findings.push({

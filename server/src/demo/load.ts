@@ -19,7 +19,7 @@ import {
   units,
   visits,
   workshops,
-} from "../schema.ts";
+} from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { searchText } from "../search.ts";
 import { demoHistory } from "./history.ts";

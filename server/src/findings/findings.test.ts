@@ -18,7 +18,7 @@ const entry = async (finding: string, body: object, id = randomUUID()) =>
   me({ method: "POST", url: `/api/units/${home.unitId}/findings/${finding}`, payload: { id, at: AT, mapRevision: 1, body } });
 const found = async (more: object = {}): Promise<string> => {
   const id = randomUUID();
-  const reply = await entry(id, { type: "found", what: "Hose cracked", severity: "will fail", ...more }, id);
+  const reply = await entry(id, { type: "found", what: "Hose cracked", severity: "will-fail", ...more }, id);
   expect(reply.statusCode).toBe(201);
   return id;
 };
@@ -27,14 +27,14 @@ describe("findings", () => {
   it("are told by their entries: found, changed, answered, mended with its proof", async () => {
     const id = await found({ partId: "pump", place: "bow", advice: "Renew it" });
     await entry(id, { type: "changed", severity: "unsafe", minutes: 30 });
-    await entry(id, { type: "answered", answer: "do it", who: "Owner, by phone" });
+    await entry(id, { type: "answered", answer: "do-it", who: "Owner, by phone" });
     const mended = await entry(id, { type: "mended", how: "New hose, two clips", proof: "ten minutes under pressure, dry" });
     const finding = mended.json<FindingOnFile>();
     expect(finding).toMatchObject({
       severity: "unsafe",
       minutes: 30,
       state: "mended",
-      answer: { answer: "do it", who: "Owner, by phone" },
+      answer: { answer: "do-it", who: "Owner, by phone" },
       mended: { proof: "ten minutes under pressure, dry", by: "T. Ech" },
       foundBy: "T. Ech",
     });
@@ -68,7 +68,7 @@ describe("findings", () => {
   it("come most urgent first", async () => {
     await found({ severity: "note", what: "Scratch" });
     const all = (await me({ url: `/api/units/${home.unitId}/findings` })).json<{ findings: FindingOnFile[] }>().findings;
-    const order = ["unsafe", "will fail", "wears", "note"];
+    const order = ["unsafe", "will-fail", "wears", "note"];
     const ranks = all.map((f) => order.indexOf(f.severity));
     expect(ranks).toEqual(ranks.toSorted((a, b) => a - b));
     expect(new Set(ranks).size).toBeGreaterThan(1);

@@ -2,7 +2,7 @@ import type { FindingOnFile, FindingSearch, NewFindingEntry } from "@uppershed/c
 import { addToFinding, byUrgency, type Finding, type FindingEntry, findingNow } from "@uppershed/core";
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { findingEntries, findings, units } from "../schema.ts";
+import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf, ON_SHEETS } from "../units/store.ts";
 import { visitOfUnit } from "../visits/store.ts";
@@ -61,7 +61,7 @@ export const findFindings = async (scope: Scope, search: FindingSearch): Promise
       ...words.map((w) => sql`position(${w} in ${text}) > 0`),
     ),
     {
-      order: sql`case ${findings.severity} when 'unsafe' then 0 when 'will fail' then 1 when 'wears' then 2 else 3 end, ${findings.at} desc`,
+      order: sql`case ${findings.severity} when 'unsafe' then 0 when 'will-fail' then 1 when 'wears' then 2 else 3 end, ${findings.at} desc`,
       limit: MOST_OF_ALL + 1,
     },
   );

@@ -4,7 +4,7 @@ import { and, eq, inArray, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";
 import { keepReadings } from "../readings/store.ts";
-import { looks, units } from "../schema.ts";
+import { looks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 import { visitOfUnit } from "../visits/store.ts";

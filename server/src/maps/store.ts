@@ -4,7 +4,7 @@ import { and, desc, eq, sql } from "drizzle-orm";
 import { z } from "zod";
 import { notFound, Refused } from "../errors.ts";
 import { followMap } from "../parts/store.ts";
-import { mapRevisions, units } from "../schema.ts";
+import { mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { namesOf } from "../units/store.ts";
 

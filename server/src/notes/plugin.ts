@@ -5,7 +5,7 @@ import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { randomUUID } from "node:crypto";
 import { z } from "zod";
 import { notFound } from "../errors.ts";
-import { mapRevisions, notes, people, units } from "../schema.ts";
+import { mapRevisions, notes, people, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 
 type NoteRow = typeof notes.$inferSelect;

@@ -2,7 +2,7 @@ import type { ChangeLife, PartSearch, RegisteredPart } from "@uppershed/contract
 import { dueOn, itemsOf, kindOfPart, lifeKey, type Part, paramsOf, type PartLife, type WaterMap } from "@uppershed/core";
 import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { parts, units } from "../schema.ts";
+import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "../units/search.ts";
 

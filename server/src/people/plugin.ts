@@ -3,7 +3,7 @@ import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { Refused } from "../errors.ts";
-import { people } from "../schema.ts";
+import { people } from "../schema/index.ts";
 import { checkPassword } from "./passwords.ts";
 import { closeSession, openSession, SESSION_COOKIE, SESSION_SECONDS, whoIs } from "./sessions.ts";
 

@@ -2,7 +2,7 @@ import type { Me } from "@uppershed/contract";
 import { eq, lt } from "drizzle-orm";
 import { createHash, randomBytes } from "node:crypto";
 import type { Db } from "../db.ts";
-import { people, sessions, workshops } from "../schema.ts";
+import { people, sessions, workshops } from "../schema/index.ts";
 
 export const SESSION_COOKIE = "upper_shed_session";
 /** A week: long enough for a job with days in between, short enough for a lost tablet. */

@@ -1,7 +1,7 @@
 import type { Paper } from "@uppershed/contract";
 import { eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { documents, units } from "../schema.ts";
+import { documents, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 

@@ -2,7 +2,7 @@ import type { NewPicture, Picture, PictureChange } from "@uppershed/contract";
 import { eq, inArray, sql } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import { notFound, Refused } from "../errors.ts";
-import { pictureBytes, pictures, units } from "../schema.ts";
+import { pictureBytes, pictures, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 import { remakePicture } from "./remake.ts";

@@ -3,7 +3,7 @@ import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { notFound } from "../errors.ts";
-import { units } from "../schema.ts";
+import { units } from "../schema/index.ts";
 import { visitOfUnit } from "../visits/store.ts";
 import { keepReadings, listReadings } from "./store.ts";
 

@@ -1,6 +1,6 @@
 import type { Reading } from "@uppershed/contract";
 import { and, eq, inArray, sql } from "drizzle-orm";
-import { readings } from "../schema.ts";
+import { readings } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 

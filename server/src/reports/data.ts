@@ -5,7 +5,7 @@ import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
 import { getMap } from "../maps/store.ts";
 import { listPictures } from "../pictures/store.ts";
-import { workshops } from "../schema.ts";
+import { workshops } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { getUnit } from "../units/store.ts";
 import { getVisit, listSnapshots } from "../visits/store.ts";

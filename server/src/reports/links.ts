@@ -3,7 +3,7 @@ import { eq, sql } from "drizzle-orm";
 import { createHmac, timingSafeEqual } from "node:crypto";
 import type { Db } from "../db.ts";
 import { notFound, Refused } from "../errors.ts";
-import { ownerLinks, workshops } from "../schema.ts";
+import { ownerLinks, workshops } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { namesOf } from "../units/store.ts";
 import { getVisit } from "../visits/store.ts";

@@ -39,7 +39,7 @@ const day = (iso: string): string =>
 const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
 const muted = (text: string): Content => ({ text, color: MUTED });
 
-const ANSWERS = { "do it": "to be done", later: "later", no: "declined" } as const;
+const ANSWERS = { "do-it": "to be done", later: "later", no: "declined" } as const;
 
 const findingBlock = (f: ReportFinding, number: number | undefined, images: readonly string[], rule: (t: string) => string): Content => ({
   unbreakable: true,

@@ -2,7 +2,7 @@ import type { OwnerLink, Picture, ReportData, Visit } from "@uppershed/contract"
 import { randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { ownerLinks } from "../schema.ts";
+import { ownerLinks } from "../schema/index.ts";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 import { testPicture } from "../testing/files.ts";
 

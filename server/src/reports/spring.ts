@@ -2,7 +2,7 @@ import type { NewSpringLook, SpringLook } from "@uppershed/contract";
 import { SPRING_LIST } from "@uppershed/core";
 import { eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { springLooks, units } from "../schema.ts";
+import { springLooks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 import { visitOfUnit } from "../visits/store.ts";

@@ -1,7 +1,7 @@
 import { findingBodySchema, type RunEvent, type RunState } from "@uppershed/core";
 import { takeEntry } from "../findings/store.ts";
 import { keepReadings } from "../readings/store.ts";
-import type { runs } from "../schema.ts";
+import type { runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 
 const DIMENSIONS: Readonly<Record<string, string>> = { strength: "fraction", temperature: "temperature" };

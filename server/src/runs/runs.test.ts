@@ -1,5 +1,5 @@
 import { EXAMPLE_MAPS, type NewRunEvent, type RunEventBody } from "@uppershed/core";
-import type { Run, SentEvents } from "@uppershed/contract";
+import type { ProcedureRun, SentEvents } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
@@ -32,7 +32,7 @@ const event = (body: RunEventBody | object): NewRunEvent => ({
   body: body as RunEventBody,
 });
 const send = (events: object[]) => me({ method: "POST", url: `/api/runs/${runId}/events`, payload: { events } });
-const read = async (): Promise<Run> => (await me({ url: `/api/runs/${runId}` })).json();
+const read = async (): Promise<ProcedureRun> => (await me({ url: `/api/runs/${runId}` })).json();
 const FIRST = "secure:heater:off";
 
 describe("a run on the server", () => {
@@ -144,7 +144,7 @@ describe("a run on the server", () => {
     expect(reply.statusCode).toBe(200);
     expect(reply.json<SentEvents>().summary).toMatchObject({ phase: "closed", holdsToC: expect.any(Number) });
     const unit = (await me({ url: `/api/units/${home.unitId}` })).json();
-    expect(unit).toMatchObject({ state: { kind: "as left", runId } });
+    expect(unit).toMatchObject({ state: { kind: "as-left", runId } });
     expect(unit.state.holdsToC).toBeLessThan(-18);
 
     const again = openDatabase(server.url);
@@ -162,7 +162,7 @@ describe("a run on the server", () => {
     await again.close();
 
     const filled = await me({ method: "POST", url: `/api/units/${home.unitId}/in-use` });
-    expect(filled.json()).toMatchObject({ state: { kind: "in use", holdsToC: 0 } });
+    expect(filled.json()).toMatchObject({ state: { kind: "in-use", holdsToC: 0 } });
   });
 });
 

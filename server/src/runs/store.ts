@@ -1,4 +1,4 @@
-import type { EventOutcome, NewRun, Run, SentEvents } from "@uppershed/contract";
+import type { EventOutcome, NewProcedureRun, ProcedureRun, SentEvents } from "@uppershed/contract";
 import {
   applyEvent,
   buildNetwork,
@@ -15,7 +15,7 @@ import {
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { getMap } from "../maps/store.ts";
-import { people, runEvents, runs, units, visits } from "../schema.ts";
+import { people, runEvents, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { getUnit } from "../units/store.ts";
 import { carryOver } from "./carry.ts";
@@ -34,7 +34,7 @@ const eventsOf = async (scope: Scope, runId: string): Promise<RunEvent[]> => {
   }));
 };
 
-const wire = (summary: RunRow["summary"]): Run["summary"] => ({ ...summary, clocks: [...summary.clocks] });
+const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({ ...summary, clocks: [...summary.clocks] });
 
 /** Folded runs, by id and number of events: only a saving of time, made again from the database when it does not fit. */
 const folded = new Map<string, { events: number; state: RunState }>();
@@ -58,7 +58,7 @@ const stateOf = async (scope: Scope, run: RunRow): Promise<{ state: RunState; co
   return { state, count: events.length };
 };
 
-export const getRun = async (scope: Scope, id: string): Promise<Run> => {
+export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> => {
   const run = await scope.first(runs, eq(runs.id, id));
   if (!run) throw notFound("run");
   const unit = await getUnit(scope, run.unitId);
@@ -77,12 +77,12 @@ export const getRun = async (scope: Scope, id: string): Promise<Run> => {
     startedBy: starter?.name ?? "",
     closedAt: run.closedAt?.toISOString() ?? null,
     summary: wire(run.summary),
-    events: events as Run["events"],
+    events: events as ProcedureRun["events"],
   };
 };
 
 /** Starts a run on a unit. The same run again is no error; a second open run on one unit is. */
-export const beginRun = (scope: Scope, personId: string, wanted: NewRun, startedAt = new Date()): Promise<Run> =>
+export const beginRun = (scope: Scope, personId: string, wanted: NewProcedureRun, startedAt = new Date()): Promise<ProcedureRun> =>
   scope.together(async (tx) => {
     const same = await tx.first(runs, eq(runs.id, wanted.id));
     if (same) {
@@ -97,7 +97,7 @@ export const beginRun = (scope: Scope, personId: string, wanted: NewRun, started
       const visit = await tx.first(visits, eq(visits.id, wanted.visitId));
       if (!visit || visit.unitId !== wanted.unitId) throw notFound("visit of this unit");
       const arrived = visit.arrivedAt === null ? { arrivedAt: startedAt } : {};
-      await tx.change(visits, { state: "in work", waitingFor: "", waitingUntil: null, ...arrived }, eq(visits.id, visit.id));
+      await tx.change(visits, { state: "in-work", waitingFor: "", waitingUntil: null, ...arrived }, eq(visits.id, visit.id));
     }
     const state = startRun(buildNetwork(map.document), wanted.setup);
     const summary = summarize(state);

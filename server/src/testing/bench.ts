@@ -5,7 +5,7 @@ import pg from "pg";
 import { buildApp } from "../app.ts";
 import { type Database, openDatabase } from "../db.ts";
 import { hashPassword } from "../people/passwords.ts";
-import { customers, mapRevisions, people, units, workshops } from "../schema.ts";
+import { customers, mapRevisions, people, units, workshops } from "../schema/index.ts";
 import { scopeFor } from "../scope.ts";
 import { TEMPLATE } from "./global-setup.ts";
 

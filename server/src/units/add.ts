@@ -5,7 +5,7 @@ import { addCustomer, getCustomerRow } from "../customers/store.ts";
 import { notFound } from "../errors.ts";
 import { soundMap } from "../maps/store.ts";
 import { followMap } from "../parts/store.ts";
-import { customers, mapRevisions, units } from "../schema.ts";
+import { customers, mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "./search.ts";
 import { getUnit } from "./store.ts";

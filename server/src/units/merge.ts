@@ -1,7 +1,7 @@
 import type { Unit } from "@uppershed/contract";
 import { and, eq, isNull } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { merges, runs, units } from "../schema.ts";
+import { merges, runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "./search.ts";
 import { getUnit } from "./store.ts";

@@ -12,7 +12,7 @@ import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { Refused } from "../errors.ts";
-import { units } from "../schema.ts";
+import { units } from "../schema/index.ts";
 import { addUnit, changeUnit } from "./add.ts";
 import { mergeUnits } from "./merge.ts";
 import { findUnits, getUnit, listUnitRuns } from "./store.ts";
@@ -105,7 +105,7 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request) => {
       const unit = await getUnit(request.scope, request.params.unitId);
-      if (unit.state.kind === "in work") throw new Refused("conflict", "A run is open on this unit. Close it first.");
+      if (unit.state.kind === "in-work") throw new Refused("conflict", "A run is open on this unit. Close it first.");
       await request.scope.change(units, { inUseSince: new Date(), holdsToC: 0 }, eq(units.id, unit.id));
       return getUnit(request.scope, unit.id);
     },

@@ -1,5 +1,5 @@
 import { eq, inArray, or } from "drizzle-orm";
-import { customers, parts, units } from "../schema.ts";
+import { customers, parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { searchText } from "../search.ts";
 

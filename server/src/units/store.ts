@@ -1,7 +1,7 @@
 import { HERE_STATES, type Unit, type UnitList, type UnitRun, type UnitSearch } from "@uppershed/contract";
 import { and, desc, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { customers, findings, people, runs, units, visits } from "../schema.ts";
+import { customers, findings, people, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest } from "../search.ts";
 
@@ -23,7 +23,7 @@ export const familyOf = async (scope: Scope, unitId: string): Promise<string[]> 
 
 const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
   const inUse = {
-    kind: "in use" as const,
+    kind: "in-use" as const,
     holdsToC: 0,
     weakestPart: null,
     cannotTell: [],
@@ -34,9 +34,9 @@ const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
   const { holdsToC, weakestPart } = run.summary;
   // Records from before this was told do not have it.
   const cannotTell = [...((run.summary.cannotTell as readonly string[] | undefined) ?? [])];
-  if (!run.closedAt) return { kind: "in work", holdsToC, weakestPart, cannotTell, at: run.startedAt.toISOString(), runId: run.id };
+  if (!run.closedAt) return { kind: "in-work", holdsToC, weakestPart, cannotTell, at: run.startedAt.toISOString(), runId: run.id };
   if (unit.inUseSince && unit.inUseSince > run.closedAt) return inUse;
-  return { kind: "as left", holdsToC, weakestPart, cannotTell, at: run.closedAt.toISOString(), runId: run.id };
+  return { kind: "as-left", holdsToC, weakestPart, cannotTell, at: run.closedAt.toISOString(), runId: run.id };
 };
 
 /** What stands on a unit's sheets: the condition that core's staysOnSheets says. */

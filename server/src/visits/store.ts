@@ -3,7 +3,7 @@ import { readWaterMap } from "@uppershed/core";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { notFound, Refused } from "../errors.ts";
-import { findings, mapRevisions, runs, snapshots, units, visits } from "../schema.ts";
+import { findings, mapRevisions, runs, snapshots, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf, namesOf } from "../units/store.ts";
 

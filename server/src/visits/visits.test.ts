@@ -44,8 +44,8 @@ describe("visits", () => {
       payload: { id: runId, unitId: home.unitId, visitId: visit.id, mapRevision: 1, setup: SETUP },
     });
     const [now] = await list("from=2026-11-04T00:00:00Z&to=2026-11-05T00:00:00Z");
-    expect(now).toMatchObject({ state: "in work", run: { id: runId, summary: { phase: "as-found", stepsDone: 0, holdsToC: 0 } } });
-    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({ state: { kind: "in work", runId } });
+    expect(now).toMatchObject({ state: "in-work", run: { id: runId, summary: { phase: "as-found", stepsDone: 0, holdsToC: 0 } } });
+    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({ state: { kind: "in-work", runId } });
     const inUse = await me({ method: "POST", url: `/api/units/${home.unitId}/in-use` });
     expect(inUse.statusCode).toBe(409);
   });
@@ -95,13 +95,13 @@ describe("visits", () => {
       me({
         method: "POST",
         url: `/api/visits/${visit.id}/snapshots`,
-        payload: { id: randomUUID(), kind: "as found", mapRevision: 1, lineup: {}, at: "2026-11-02T09:05:00.000Z", ...more },
+        payload: { id: randomUUID(), kind: "as-found", mapRevision: 1, lineup: {}, at: "2026-11-02T09:05:00.000Z", ...more },
       });
     const id = randomUUID();
     await send({ id, note: "Heater warm." });
     expect((await send({ id, note: "another" })).json()).toMatchObject({ snapshots: [{ id, note: "Heater warm.", by: "L. Ead" }] });
-    const left = await send({ kind: "as left", lineup: { pump: "off" }, at: "2026-11-02T11:00:00.000Z" });
-    expect(left.json<{ snapshots: { kind: string }[] }>().snapshots.map((s) => s.kind)).toEqual(["as found", "as left"]);
+    const left = await send({ kind: "as-left", lineup: { pump: "off" }, at: "2026-11-02T11:00:00.000Z" });
+    expect(left.json<{ snapshots: { kind: string }[] }>().snapshots.map((s) => s.kind)).toEqual(["as-found", "as-left"]);
     expect((await send({ lineup: { nowhere: "open" } })).statusCode).toBe(422);
     expect((await send({ mapRevision: 7 })).statusCode).toBe(404);
   });

@@ -1,4 +1,4 @@
-import type { Run } from "@uppershed/contract";
+import type { ProcedureRun } from "@uppershed/contract";
 import type { RunEvent } from "@uppershed/core";
 import { type DBSchema, type IDBPDatabase, openDB } from "idb";
 
@@ -27,7 +27,7 @@ export interface Errand {
 
 export interface DeviceStore extends DBSchema {
   outbox: { key: string; value: { id: string; runId: string; order: number; event: RunEvent }; indexes: { run: string } };
-  runs: { key: string; value: Run };
+  runs: { key: string; value: ProcedureRun };
   errands: { key: string; value: Errand };
   seen: { key: string; value: { key: string; at: number; reply: unknown }; indexes: { at: number } };
 }

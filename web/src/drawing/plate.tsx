@@ -129,7 +129,7 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
               {part.params[name] === undefined && <span className="text-muted"> (assumed)</span>}
             </Row>
           ))}
-        {kind && kind.inspect.length > 0 && <Row label="Look at">{kind.inspect.join("; ")}</Row>}
+        {kind && kind.inspect.length > 0 && <Row label="Look at">{kind.inspect.map((id) => lookFor(id).point).join("; ")}</Row>}
         {kind && <Row label="Known of it">{kind.about}</Row>}
       </dl>
     </aside>

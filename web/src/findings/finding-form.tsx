@@ -12,7 +12,7 @@ import { type Of, useFindingEntry } from "./use-finding-entry.ts";
 
 const SAYS: Record<FindingSeverity, string> = {
   unsafe: "hurts people, the hull or the electrics",
-  "will fail": "does not last the season",
+  "will-fail": "does not last the season",
   wears: "to be renewed in its time",
   note: "only worth knowing",
 };

@@ -3,7 +3,7 @@ import { Check, CircleAlert, Clock3, Octagon, StickyNote } from "lucide-react";
 import { useUnits } from "../ui/units.ts";
 import { capital, dayOf } from "../ui/words.ts";
 
-const SIGNS = { unsafe: Octagon, "will fail": CircleAlert, wears: Clock3, note: StickyNote } as const;
+const SIGNS = { unsafe: Octagon, "will-fail": CircleAlert, wears: Clock3, note: StickyNote } as const;
 
 const stands = (f: FindingOnFile): string => {
   if (f.mended) return `mended ${dayOf(f.mended.at)}`;

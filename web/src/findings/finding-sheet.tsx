@@ -52,7 +52,7 @@ const NextEntry = ({
   onClose: () => void;
 }) => {
   const enter = useFindingEntry(of);
-  const [answer, setAnswer] = useState<OwnerAnswer>("do it");
+  const [answer, setAnswer] = useState<OwnerAnswer>("do-it");
   const [first, setFirst] = useState("");
   const [second, setSecond] = useState("");
   const go = (): string | undefined => {

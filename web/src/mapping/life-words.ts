@@ -15,7 +15,7 @@ export const lifeWords = (register: readonly RegisteredPart[], partId: string, t
         life.fittedOn &&
           `fitted ${dayOf(life.fittedOn)}${age === undefined || age < 1 ? "" : `, ${age < 24 ? `${age} months` : `${Math.floor(age / 12)} years`} ago`}`,
         dueOn && (dueOn <= today ? `life over since ${dayOf(dueOn)}` : `life over ${dayOf(dueOn)}`),
-        life.condition !== "not looked at" && life.condition,
+        life.condition !== "not-looked-at" && life.condition,
         life.lookedAt && `looked at ${dayOf(life.lookedAt)}`,
         life.note,
       ].filter(Boolean);

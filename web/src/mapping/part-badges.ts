@@ -18,7 +18,7 @@ export const partBadges = (
     said.set(partId, of);
   };
   for (const f of findings.filter(staysOnSheets))
-    say(f.partId, f.severity === "unsafe" || f.severity === "will fail" ? "bad" : "watch", `finding, ${f.severity}: ${f.what}`);
+    say(f.partId, f.severity === "unsafe" || f.severity === "will-fail" ? "bad" : "watch", `finding, ${f.severity}: ${f.what}`);
   for (const l of looks) if (l.mark === "bad" || l.mark === "watch") say(l.partId, l.mark, `${l.mark} on ${dayOf(l.at)}`);
   for (const p of register) {
     const piece = p.item ? `${p.item} ` : "";

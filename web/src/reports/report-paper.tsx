@@ -4,7 +4,7 @@ import { type ReactNode, useMemo } from "react";
 import { PictureView } from "../pictures/picture-strip.tsx";
 import { capital, dayOf } from "../ui/words.ts";
 
-const ANSWERS = { "do it": "to be done", later: "later", no: "declined" } as const;
+const ANSWERS = { "do-it": "to be done", later: "later", no: "declined" } as const;
 
 const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <section aria-label={title} className="mt-5">
@@ -87,7 +87,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
       <p>
         Now holds to <b>{holds}</b>
         {data.unit.weakestPart && `; weakest part: ${data.unit.weakestPart}`} (
-        {data.unit.stateKind === "in use" ? "in use, full of water: assumed" : "worked out"}).{" "}
+        {data.unit.stateKind === "in-use" ? "in use, full of water: assumed" : "worked out"}).{" "}
         <b>
           {report.seen} of {report.inAll}
         </b>{" "}

@@ -1,4 +1,4 @@
-import type { Run } from "@uppershed/contract";
+import type { ProcedureRun } from "@uppershed/contract";
 import type { RunEvent } from "@uppershed/core";
 import { deviceStore, nextOrder } from "../device/db.ts";
 
@@ -25,8 +25,8 @@ export const waitingInAll = async (): Promise<number> => {
   return (await db.count("outbox")) + (await db.count("errands"));
 };
 
-export const rememberRun = async (run: Run): Promise<void> => {
+export const rememberRun = async (run: ProcedureRun): Promise<void> => {
   await (await deviceStore()).put("runs", run);
 };
 
-export const rememberedRun = async (id: string): Promise<Run | undefined> => (await deviceStore()).get("runs", id);
+export const rememberedRun = async (id: string): Promise<ProcedureRun | undefined> => (await deviceStore()).get("runs", id);

@@ -1,4 +1,4 @@
-import { type EventOutcome, type Run, sentEventsSchema } from "@uppershed/contract";
+import { type EventOutcome, type ProcedureRun, sentEventsSchema } from "@uppershed/contract";
 import {
   applyEvent,
   buildNetwork,
@@ -16,7 +16,7 @@ import { putAside, rememberedRun, rememberRun, takeOut, waitingFor } from "./out
 import { uuid } from "./uuid.ts";
 
 export interface LiveRun {
-  readonly run: Run;
+  readonly run: ProcedureRun;
   readonly state: RunState;
   /** How many entries are kept on this device and not yet on the server. */
   readonly waiting: number;
@@ -33,7 +33,7 @@ export interface LiveRun {
 const RETRY_MS = 4000;
 const BATCH = 200;
 
-const fold = (run: Run, waiting: readonly RunEvent[]): RunState => {
+const fold = (run: ProcedureRun, waiting: readonly RunEvent[]): RunState => {
   const map = readWaterMap(run.map);
   if (!map.ok) throw new Error("The map of this run cannot be read.");
   const kept = new Set(run.events.map((e) => e.id));
@@ -94,7 +94,7 @@ const post = async (runId: string, events: readonly RunEvent[]): Promise<Answer>
 export const useRun = (runId: string): { live: LiveRun | undefined; problem: string | undefined } => {
   const { data: me } = useMeQuery();
   const dispatch = useDispatch();
-  const [run, setRun] = useState<Run>();
+  const [run, setRun] = useState<ProcedureRun>();
   const [state, setState] = useState<RunState>();
   const [waiting, setWaiting] = useState(0);
   const [reached, setReached] = useState(true);
@@ -105,13 +105,13 @@ export const useRun = (runId: string): { live: LiveRun | undefined; problem: str
   const sending = useRef(false);
 
   const load = useCallback(async (): Promise<void> => {
-    let fresh: Run | undefined;
+    let fresh: ProcedureRun | undefined;
     try {
       const reply = await fetch(`/api/runs/${runId}`);
       if (reply.status === 404) return setProblem("There is no such run in this workshop.");
       if (reply.status === 401) return void dispatch(api.util.invalidateTags(["Me"]));
       if (reply.ok) {
-        fresh = (await reply.json()) as Run;
+        fresh = (await reply.json()) as ProcedureRun;
         await rememberRun(fresh);
       }
     } catch {

@@ -24,7 +24,7 @@ const unit = (id: string, name: string, owner: string): Unit => ({
   accessNote: "",
   mapRevision: 1,
   siblingOf: null,
-  state: { kind: "in use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [] },
+  state: { kind: "in-use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [] },
   openFindings: 0,
   unsafe: false,
 });

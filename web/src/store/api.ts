@@ -9,7 +9,7 @@ import type {
   Me,
   NewMapRevision,
   NewNote,
-  NewRun,
+  NewProcedureRun,
   NewCustomer,
   NewUnit,
   NewVisit,
@@ -22,12 +22,12 @@ import type {
   PointLook,
   RegisteredPart,
   RevisionLine,
-  Problem,
+  ApiProblem,
   Reading,
   RegisterFile,
   RegisterOutcome,
   ReportData,
-  Run,
+  ProcedureRun,
   SignIn,
   Snapshot,
   SpringLook,
@@ -265,11 +265,11 @@ export const api = createApi({
       query: ({ id, change }) => ({ url: `/visits/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Visits"],
     }),
-    startRun: build.mutation<Run, NewRun>({
+    startRun: build.mutation<ProcedureRun, NewProcedureRun>({
       query: (body) => ({ url: "/runs", method: "POST", body }),
       invalidatesTags: ["Runs", "Units", "Visits"],
     }),
-    run: build.query<Run, string>({ query: (id) => `/runs/${id}`, providesTags: ["Runs"], keepUnusedDataFor: 0 }),
+    run: build.query<ProcedureRun, string>({ query: (id) => `/runs/${id}`, providesTags: ["Runs"], keepUnusedDataFor: 0 }),
   }),
 });
 
@@ -325,7 +325,7 @@ export const {
 
 /** The server's own sentence for a failed request, or what to do when it cannot be reached. */
 export const problemText = (error: unknown): string => {
-  const { data, status } = (error ?? {}) as { data?: Partial<Problem>; status?: number | string };
+  const { data, status } = (error ?? {}) as { data?: Partial<ApiProblem>; status?: number | string };
   if (data?.error?.message) return data.error.message;
   return status === "FETCH_ERROR"
     ? "The server cannot be reached. Check the connection; nothing is lost."

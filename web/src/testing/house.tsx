@@ -1,4 +1,4 @@
-import type { Me, Run } from "@uppershed/contract";
+import type { Me, ProcedureRun } from "@uppershed/contract";
 import { buildNetwork, EXAMPLE_MAPS, type RunEvent, standardSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
@@ -23,7 +23,7 @@ export const mapOf = (id: string): WaterMap => {
 
 export const RUN_ID = "00000000-0000-4000-8000-0000000000bb";
 
-export const runOf = (map: WaterMap, events: RunEvent[] = []): Run => ({
+export const runOf = (map: WaterMap, events: RunEvent[] = []): ProcedureRun => ({
   id: RUN_ID,
   unitId: "00000000-0000-4000-8000-0000000000cc",
   unitName: map.name,
@@ -35,7 +35,7 @@ export const runOf = (map: WaterMap, events: RunEvent[] = []): Run => ({
   startedBy: "R. Amadi",
   closedAt: null,
   summary: { ...summarize(startRun(buildNetwork(map), SETUP)), clocks: [] },
-  events: events as Run["events"],
+  events: events as ProcedureRun["events"],
 });
 
 /** Everything that a component finds round it in the application. */

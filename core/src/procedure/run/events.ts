@@ -45,7 +45,7 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     type: z.literal("noticed"),
     stepId: stepId.optional(),
     part: z.string().max(60).optional(),
-    severity: z.enum(["unsafe", "will fail", "wears", "note"]),
+    severity: z.enum(["unsafe", "will-fail", "wears", "note"]),
     text,
   }),
   z.strictObject({ type: z.literal("corrected"), event: z.uuid(), reason: text, si: z.number(), typed }),
@@ -98,7 +98,7 @@ export const heldSchema = saidSchema.shape.contents;
 
 /** What was known of the unit when the run was begun: how it was left last, and when that was. */
 export const runBeginsSchema = z.strictObject({
-  from: z.enum(["as left", "record"]),
+  from: z.enum(["as-left", "record"]),
   at: z.iso.datetime(),
   /** Record that left it so. */
   runId: z.uuid().nullable(),

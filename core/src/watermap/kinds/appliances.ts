@@ -34,7 +34,7 @@ export const iceMaker: PartKind = {
   params: {},
   controls: [calls("call", "Calls for water")],
   role: {},
-  inspect: ["Line found and tagged", "Solenoid clicks", "Own shut-off works"],
+  inspect: ["line-found-and-tagged", "solenoid-clicks", "own-shut-off-works"],
   anatomy: () => ({
     cells: [cartridge("valve", 0.015, { label: "solenoid valve" })],
     ports: [port("water", "valve"), port("waste", "valve", { optional: true, gate: { control: "call", in: [] } })],
@@ -55,7 +55,7 @@ export const washingMachine: PartKind = {
   params: { sumpL: numberParam("Water left in the sump", 0.8, 0.1, 5, "L") },
   controls: [calls("cold", "Cold fill"), calls("hot", "Hot fill")],
   role: {},
-  inspect: ["Hoses within their date", "Screens clean", "Pump-out runs"],
+  inspect: ["hoses-within-their-date", "screens-clean", "pump-out-runs"],
   anatomy: (params) => ({
     cells: [
       cartridge("cold", 0.015, { label: "cold solenoid" }),
@@ -78,7 +78,7 @@ export const dishwasher: PartKind = {
   params: { sumpL: numberParam("Water left in the sump", 0.6, 0.1, 5, "L") },
   controls: [calls("call", "Fill")],
   role: {},
-  inspect: ["Hose within its date", "Sump clean", "Pump-out runs"],
+  inspect: ["hose-within-its-date", "sump-clean", "pump-out-runs"],
   anatomy: (params) => ({
     cells: [cartridge("valve", 0.015, { label: "solenoid valve" }), sump(num(params, "sumpL"), "sump")],
     ports: [port("water", "valve"), port("waste", "sump", { heightM: -0.1, optional: true })],
@@ -99,7 +99,7 @@ export const rawToilet: PartKind = {
   params: { macerator: yesNo("Macerator", false) },
   controls: [openShut("outlet", "Flush", "shut", "shut", { name: "flush" })],
   role: { flushes: true },
-  inspect: ["Joker valve not stiff with scale", "Loops vented", "Seacocks shut when unattended"],
+  inspect: ["joker-valve-not-stiff-with-scale", "loops-vented", "seacocks-shut-when-unattended"],
   anatomy: (params) => ({
     cells: [
       cartridge("valve", 0.05, { label: "flush pump" }),

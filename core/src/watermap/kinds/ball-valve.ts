@@ -20,7 +20,7 @@ export const ballValve: PartKind = {
     }),
   ],
   role: {},
-  inspect: ["Moves and holds", "Joints dry"],
+  inspect: ["moves-and-holds", "joints-dry"],
   anatomy: () => ({
     cells: [body("ball", 0.008, { allowedRemainder: 0.5 })],
     ports: [port("a", "ball", { gate }), port("b", "ball", { gate })],

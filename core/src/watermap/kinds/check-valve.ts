@@ -11,7 +11,7 @@ export const checkValve: PartKind = {
   params: {},
   controls: [],
   role: { guard: "check" },
-  inspect: ["Holds back when the other side is pressed"],
+  inspect: ["holds-back-when-the-other-side-is-pressed"],
   anatomy: () => ({
     cells: [body("body", 0.015, { allowedRemainder: 0.4 })],
     ports: [port("in", "body"), port("out", "body", { check: "out", crackPa: 3400 })],

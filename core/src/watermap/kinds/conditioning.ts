@@ -40,7 +40,7 @@ export const filterHousing: PartKind = {
   fitted: (params, control) => control !== "bypass" || flag(params, "bypass"),
   role: { takesChlorine: (params) => params["holds"] === "carbon" },
   wears: (params) => (params["holds"] === "none" ? [] : [{ item: "cartridge", lifeMonths: 12 }]),
-  inspect: ["Cartridge within its date", "Bowl not crazed", "Seal sound and greased"],
+  inspect: ["cartridge-within-its-date", "bowl-not-crazed", "seal-sound-and-greased"],
   anatomy: (params) => {
     const cell = cartridge("bowl", 0, {
       volumeM3: litres(num(params, "volumeL")),
@@ -82,7 +82,7 @@ export const softener: PartKind = {
   params: { volumeL: numberParam("Volume", 6, 1, 60, "L") },
   controls: [],
   role: {},
-  inspect: ["Hardness after it", "Salted within its date", "Couplings dry"],
+  inspect: ["hardness-after-it", "salted-within-its-date", "couplings-dry"],
   anatomy: (params) => ({
     cells: [cartridge("column", 0, { volumeM3: litres(num(params, "volumeL")), drainRemainder: 0.8, sweepRemainder: 0.5, bottomM: -0.4 })],
     ports: [port("in", "column"), port("out", "column")],
@@ -103,7 +103,7 @@ export const vacuumBreaker: PartKind = {
   params: {},
   controls: [],
   role: { guard: "breaker" },
-  inspect: ["Present and dry", "Stands above the rim that it guards"],
+  inspect: ["present-and-dry", "stands-above-the-rim-that-it-guards"],
   anatomy: () => ({
     cells: [cartridge("body", 0.02)],
     ports: [port("in", "body"), port("out", "body", { check: "out", crackPa: 3400 })],

@@ -20,7 +20,7 @@ export const plugValve: PartKind = {
   params: {},
   controls: [openShut("valve", "Valve", "open", "open", { positions: quarterTurn })],
   role: {},
-  inspect: ["Moves and holds", "Joints dry"],
+  inspect: ["moves-and-holds", "joints-dry"],
   anatomy: () => ({
     cells: [body("plug", 0.006, { allowedRemainder: 0.5 })],
     ports: [port("a", "plug", { gate }), port("b", "plug", { gate })],
@@ -57,7 +57,7 @@ export const diverterPanel: PartKind = {
     },
   ],
   role: {},
-  inspect: ["Moves to every mark", "Positions tried by flow, not by name", "Dry behind the hatch"],
+  inspect: ["moves-to-every-mark", "positions-tried-by-flow-not-by-name", "dry-behind-the-hatch"],
   anatomy: () => {
     const join = (from: string, to: string, position: string) => ({ from, to, heightM: 0, gate: { control: "main", in: [position] } });
     const sides = ["supply", "house", "tank", "pump", "jug"];
@@ -85,7 +85,7 @@ export const manifold: PartKind = {
   ),
   fitted: (params, control) => Number(control.slice(3)) <= num(params, "ways"),
   role: {},
-  inspect: ["Every valve moves and holds", "Every way labelled"],
+  inspect: ["every-valve-moves-and-holds", "every-way-labelled"],
   anatomy: (params) => {
     const ways = MANIFOLD_WAYS.slice(0, num(params, "ways"));
     return {
@@ -112,7 +112,7 @@ export const mixingValve: PartKind = {
   params: { setC: { label: "Setting", schema: z.number().min(30).max(65), standard: 45, unit: "°C" } },
   controls: [],
   role: {},
-  inspect: ["Temperature at the nearest tap", "Screens clean"],
+  inspect: ["temperature-at-the-nearest-tap", "screens-clean"],
   anatomy: () => ({
     cells: [body("body", 0.03, { allowedRemainder: 0.25 })],
     ports: [
@@ -136,7 +136,7 @@ export const gateValve: PartKind = {
   params: {},
   controls: [openShut("drain", "Gate", "shut", "shut")],
   role: {},
-  inspect: ["Moves freely", "Holds with water behind it"],
+  inspect: ["moves-freely", "holds-with-water-behind-it"],
   anatomy: () => ({
     cells: [body("groove", 0.02, { inUseFraction: 0, allowedRemainder: 0.9 })],
     ports: [port("in", "groove", { gate }), port("out", "groove")],
@@ -153,5 +153,5 @@ export const motorGateValve: PartKind = {
     "Blade moved by a motor, with a release by hand. Its lamp says what the motor was told, not where the blade is (common practice, no source).",
   symbol: "motor-gate",
   also: ["electric dump valve", "actuator"],
-  inspect: ["Position proved by eye, not by lamp", "Manual release found and free", "Fuse found"],
+  inspect: ["position-proved-by-eye-not-by-lamp", "manual-release-found-and-free", "fuse-found"],
 };

@@ -28,7 +28,7 @@ export const diaphragmPump: PartKind = {
     },
   ],
   role: { pump: true },
-  inspect: ["Stops when every tap is shut", "Mounts firm", "Polarity right by meter"],
+  inspect: ["stops-when-every-tap-is-shut", "mounts-firm", "polarity-right-by-meter"],
   anatomy: () => ({
     cells: [cartridge("head", 0.06, { drainRemainder: 0.9, sweepRemainder: 0.35 })],
     // Generic: valves in the head open at about 2 psi; from memory, no publication checked.

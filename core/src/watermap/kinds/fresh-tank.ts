@@ -20,7 +20,7 @@ export const freshTank: PartKind = {
   },
   controls: [],
   role: { vessel: "fresh" },
-  inspect: ["Seams and fittings dry", "Vent clear", "Strapped, on a membrane"],
+  inspect: ["seams-and-fittings-dry", "vent-clear", "strapped-on-a-membrane"],
   anatomy: (params) => {
     const depthM = num(params, "depthM");
     return {

@@ -11,7 +11,7 @@ export const gravityFill: PartKind = {
   params: {},
   controls: [openShut("cap", "Filler cap", "shut", "shut")],
   role: {},
-  inspect: ["Cap seals", "Hose marked for drinking water"],
+  inspect: ["cap-seals", "hose-marked-for-drinking-water"],
   anatomy: () => ({
     cells: [body("throat", 0.05, { inUseFraction: 0 })],
     ports: [port("out", "throat")],

@@ -38,7 +38,7 @@ export const onDemandHeater: PartKind = {
       ...(flag(params, "gas") ? ["gas, off at the switch and the cock"] : []),
     ],
   },
-  inspect: ["Inlet screen clean", "Drain and relief levers move", "Flue clear"],
+  inspect: ["inlet-screen-clean", "drain-and-relief-levers-move", "flue-clear"],
   anatomy: (params) => ({
     cells: [
       body("screen", 0.03, { label: "inlet screen", allowedRemainder: 0.3 }),
@@ -89,7 +89,7 @@ export const pointOfUseHeater: PartKind = {
     vessel: "heater",
     energies: (params) => (flag(params, "element") ? ["mains element, off at the breaker"] : []),
   },
-  inspect: ["Relief valve lifts and seats", "Plug and cable sound", "Label capacity read"],
+  inspect: ["relief-valve-lifts-and-seats", "plug-and-cable-sound", "label-capacity-read"],
   anatomy: (params) => {
     const depthM = num(params, "depthM");
     return {

@@ -11,7 +11,7 @@ const inLine = (kind: string, label: string, symbol: string, about: string, more
   params: {},
   controls: [],
   role: { joint: true },
-  inspect: ["Dry"],
+  inspect: ["dry"],
   anatomy: () => ({
     cells: [body("body", 0.004)],
     ports: [port("a", "body"), port("b", "body")],
@@ -36,7 +36,7 @@ export const coupling: PartKind = inLine(
   "Coupling or union",
   "coupling",
   "Two lengths joined so that they can be undone by hand or spanner; old ones seal on a rubber washer and want hand tightness (common practice, no source).",
-  { role: {}, also: ["union", "joint", "connector"], inspect: ["Dry", "Washer present", "Hand tight on a clean seat"] },
+  { role: {}, also: ["union", "joint", "connector"], inspect: ["dry", "washer-present", "hand-tight-on-a-clean-seat"] },
 );
 
 export const adapter: PartKind = inLine(
@@ -44,7 +44,7 @@ export const adapter: PartKind = inLine(
   "Adapter between pipe systems",
   "coupling",
   "Joins pipes that do not mate by themselves: half-inch tube to 15 mm, tube to hose, tapered to parallel thread.",
-  { role: { joint: true, adapts: true }, also: ["transition", "reducer", "barb", "hose tail"], inspect: ["Dry", "Right for both pipes"] },
+  { role: { joint: true, adapts: true }, also: ["transition", "reducer", "barb", "hose tail"], inspect: ["dry", "right-for-both-pipes"] },
 );
 
 export const bulkhead: PartKind = inLine(
@@ -52,14 +52,14 @@ export const bulkhead: PartKind = inLine(
   "Bulkhead fitting",
   "coupling",
   "Carries a pipe through a wall, floor or tank side, with a nut and a washer on each side.",
-  { also: ["through-wall", "tank fitting"], inspect: ["Dry both sides", "Nut tight", "Edge guarded"] },
+  { also: ["through-wall", "tank fitting"], inspect: ["dry-both-sides", "nut-tight", "edge-guarded"] },
 );
 
 export const endPlug: PartKind = {
   ...inLine("end-plug", "Plug at the end of a line", "plug", "Closes a line that goes no farther. What stands behind it is a dead leg."),
   role: {},
   also: ["cap", "blank", "stop end"],
-  inspect: ["Dry", "Still needed"],
+  inspect: ["dry", "still-needed"],
   anatomy: () => ({ cells: [body("body", 0.003)], ports: [port("in", "body")], links: [], openings: [] }),
 };
 
@@ -74,7 +74,7 @@ export const unknownPart: PartKind = {
   params: { note: { label: "What is to be found out", schema: z.string().max(200), standard: "" } },
   controls: [],
   role: { mystery: true },
-  inspect: ["Look behind it and say what it is"],
+  inspect: ["look-behind-it-and-say-what-it-is"],
   anatomy: () => ({
     cells: [body("inside", 0.02)],
     ports: ["a", "b", "c", "d"].map((name) => port(name, "inside", { optional: true })),

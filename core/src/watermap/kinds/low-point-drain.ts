@@ -11,7 +11,7 @@ export const lowPointDrain: PartKind = {
   params: {},
   controls: [openShut("drain", "Drain", "shut", "shut")],
   role: {},
-  inspect: ["Opens and seals", "Not blocked"],
+  inspect: ["opens-and-seals", "not-blocked"],
   anatomy: () => ({
     cells: [body("stub", 0.01, { allowedRemainder: 0.5 })],
     ports: [port("in", "stub")],

@@ -12,7 +12,7 @@ export const mixerTap: PartKind = {
   params: {},
   controls: [handle("cold", "Cold"), handle("hot", "Hot")],
   role: {},
-  inspect: ["Aerator clean", "No drip", "Flow hot and cold"],
+  inspect: ["aerator-clean", "no-drip", "flow-hot-and-cold"],
   anatomy: () => ({
     cells: [cartridge("cold", 0.02, { label: "cold cartridge" }), cartridge("hot", 0.02, { label: "hot cartridge" })],
     ports: [port("cold", "cold"), port("hot", "hot"), port("waste", "cold", { optional: true, gate: NEVER })],

@@ -11,7 +11,7 @@ const single = (kind: string, label: string, about: string, more: Partial<PartKi
   params: {},
   controls: [openShut("outlet", "Tap", "shut", "open")],
   role: {},
-  inspect: ["No drip", "Flow"],
+  inspect: ["no-drip", "flow"],
   anatomy: () => ({
     cells: [cartridge("body", 0.03)],
     ports: [port("in", "body"), port("waste", "body", { optional: true, gate: { control: "main", in: [] } })],
@@ -25,14 +25,14 @@ export const washDown: PartKind = single(
   "wash-down",
   "Wash-down outlet",
   "Hose tap on deck, at the bow or in a horse area, cold, often on raw water. Outside, and forgotten (common practice, no source).",
-  { also: ["deck wash", "hose tap", "anchor wash"], inspect: ["No drip", "Cap on its thread", "Own shut-off works"] },
+  { also: ["deck wash", "hose tap", "anchor wash"], inspect: ["no-drip", "cap-on-its-thread", "own-shut-off-works"] },
 );
 
 export const spray: PartKind = single(
   "spray",
   "Spray or bidet",
   "Hand spray on a hose with a trigger; under pressure all the time unless its stop is shut (common practice, no source).",
-  { symbol: "shower", also: ["bidet", "hand spray", "toilet spray"], inspect: ["Trigger shuts", "Hose sound", "Stop works"] },
+  { symbol: "shower", also: ["bidet", "hand spray", "toilet spray"], inspect: ["trigger-shuts", "hose-sound", "stop-works"] },
 );
 
 export const twoSourceTap: PartKind = {
@@ -47,7 +47,7 @@ export const twoSourceTap: PartKind = {
   params: {},
   controls: [handle("tank", "Knob to tank"), handle("supply", "Knob to supply")],
   role: {},
-  inspect: ["Does not pass from one side to the other", "No drip", "Mid-position tried"],
+  inspect: ["does-not-pass-from-one-side-to-the-other", "no-drip", "mid-position-tried"],
   anatomy: () => ({
     cells: [cartridge("tank", 0.02, { label: "tank side" }), cartridge("supply", 0.02, { label: "supply side" })],
     ports: [port("tank", "tank"), port("supply", "supply"), port("waste", "tank", { optional: true, gate: { control: "tank", in: [] } })],

@@ -12,7 +12,7 @@ export const drainPlug: PartKind = {
   params: {},
   controls: [openShut("drain", "Plug", "shut", "shut")],
   role: {},
-  inspect: ["Threads clean", "Washer present"],
+  inspect: ["threads-clean", "washer-present"],
   anatomy: () => ({
     cells: [body("stub", 0.005, { allowedRemainder: 0.5 })],
     ports: [port("in", "stub")],
@@ -31,7 +31,7 @@ export const wasteVent: PartKind = {
   params: {},
   controls: [],
   role: { guard: "vent" },
-  inspect: ["Clear", "Insect screen whole"],
+  inspect: ["clear", "insect-screen-whole"],
   anatomy: () => ({
     cells: [body("pipe", 0.05, { inUseFraction: 0 })],
     ports: [port("in", "pipe")],
@@ -51,7 +51,7 @@ export const ventFilter: PartKind = {
   params: {},
   controls: [],
   role: {},
-  inspect: ["Dry", "Within its date"],
+  inspect: ["dry", "within-its-date"],
   anatomy: () => ({
     cells: [body("carbon", 0.3, { inUseFraction: 0, allowedRemainder: 0.6 })],
     ports: [port("in", "carbon"), port("out", "carbon")],
@@ -70,7 +70,7 @@ export const pumpOutFitting: PartKind = {
   params: {},
   controls: [openShut("drain", "Pump-out cap", "shut", "shut")],
   role: {},
-  inspect: ["Cap and seal present", "Marked waste"],
+  inspect: ["cap-and-seal-present", "marked-waste"],
   anatomy: () => ({
     cells: [body("fitting", 0.1, { inUseFraction: 0 })],
     ports: [port("in", "fitting")],
@@ -89,7 +89,7 @@ export const wasteOutlet: PartKind = {
   params: {},
   controls: [openShut("drain", "Outlet cap", "shut", "shut")],
   role: {},
-  inspect: ["Cap present", "Nothing behind it", "Lugs whole"],
+  inspect: ["cap-present", "nothing-behind-it", "lugs-whole"],
   anatomy: () => ({
     cells: [body("outlet", 0.15, { inUseFraction: 0 })],
     ports: [port("in", "outlet")],

@@ -25,7 +25,7 @@ export const manualPump: PartKind = {
     },
   ],
   role: { pump: true },
-  inspect: ["Holds its prime", "Diaphragm sound", "Moves freely"],
+  inspect: ["holds-its-prime", "diaphragm-sound", "moves-freely"],
   anatomy: () => ({
     cells: [cartridge("head", 0.15, { drainRemainder: 0.9, sweepRemainder: 0.35 })],
     // Generic: leather or rubber valves open at about a quarter psi; from memory, no publication checked.
@@ -50,7 +50,7 @@ export const accumulator: PartKind = {
   },
   controls: [],
   role: { cushion: true },
-  inspect: ["Precharge with the water pressure at zero", "No water at its air valve", "Mount firm"],
+  inspect: ["precharge-with-the-water-pressure-at-zero", "no-water-at-its-air-valve", "mount-firm"],
   anatomy: (params) => ({
     cells: [
       cartridge("water side", 0, {

@@ -14,6 +14,6 @@ export const outsideShower: PartKind = {
   params: { hoseL: numberParam("Volume of hose and head", 0.15, 0.02, 1, "L") },
   controls: [handle("cold", "Cold"), handle("hot", "Hot")],
   role: {},
-  inspect: ["Both taps shut when its head is shut", "Flap seals", "No drip"],
+  inspect: ["both-taps-shut-when-its-head-is-shut", "flap-seals", "no-drip"],
   anatomy: (params) => showerAnatomy(num(params, "hoseL")),
 };

@@ -11,7 +11,7 @@ export const overboard: PartKind = {
   params: {},
   controls: [],
   role: {},
-  inspect: ["Fitting and clip sound"],
+  inspect: ["fitting-and-clip-sound"],
   anatomy: () => ({
     cells: [body("fitting", 0.02, { inUseFraction: 0 })],
     ports: [port("in", "fitting")],

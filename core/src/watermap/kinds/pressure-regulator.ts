@@ -11,7 +11,7 @@ export const pressureRegulator: PartKind = {
   params: { setPa: numberParam("Setting", 310_000, 100_000, 700_000, "Pa") },
   controls: [],
   role: { guard: "regulator" },
-  inspect: ["Setting, static and flowing", "Screen clean"],
+  inspect: ["setting-static-and-flowing", "screen-clean"],
   anatomy: () => ({
     cells: [body("body", 0.04, { allowedRemainder: 0.4 })],
     ports: [port("in", "body"), port("out", "body")],

@@ -26,7 +26,7 @@ export const pressurisedInlet: PartKind = {
     },
   ],
   role: {},
-  inspect: ["Screen clean", "Cap present", "Nothing comes out with the pump on"],
+  inspect: ["screen-clean", "cap-present", "nothing-comes-out-with-the-pump-on"],
   anatomy: (params) => {
     const mouth = { name: "mouth", heightM: 0, use: "supply", label: "inlet", gate: { control: "main", in: ["open"] } } as const;
     if (!flag(params, "builtInCheck"))

@@ -27,7 +27,7 @@ export const selectorValve: PartKind = {
     },
   ],
   role: {},
-  inspect: ["Moves and holds", "Positions marked"],
+  inspect: ["moves-and-holds", "positions-marked"],
   anatomy: () => ({
     cells: [body("body", 0.02, { allowedRemainder: 0.5 })],
     ports: [

@@ -27,6 +27,6 @@ export const shower: PartKind = {
   params: { hoseL: numberParam("Volume of hose and head", 0.12, 0.02, 1, "L") },
   controls: [handle("cold", "Cold"), handle("hot", "Hot")],
   role: {},
-  inspect: ["Hose sound", "Head clean", "No drip"],
+  inspect: ["hose-sound", "head-clean", "no-drip"],
   anatomy: (params) => showerAnatomy(num(params, "hoseL")),
 };

@@ -12,7 +12,7 @@ export const singleTap: PartKind = {
   params: {},
   controls: [openShut("outlet", "Tap", "shut", "open")],
   role: {},
-  inspect: ["No drip", "Flow"],
+  inspect: ["no-drip", "flow"],
   anatomy: () => ({
     cells: [cartridge("body", 0.02)],
     ports: [port("in", "body"), port("waste", "body", { optional: true, gate: { control: "main", in: [] } })],

@@ -44,7 +44,7 @@ export const storageHeater: PartKind = {
       ...(flag(params, "engineLoop") ? ["engine loop, engine stopped and cold"] : []),
     ],
   },
-  inspect: ["Plug threads clean", "Relief valve lifts and seats", "Anode thickness at three places"],
+  inspect: ["plug-threads-clean", "relief-valve-lifts-and-seats", "anode-thickness-at-three-places"],
   // A rod lasts one to three years (common practice, no source).
   wears: (params) => (flag(params, "anode") ? [{ item: "anode", lifeMonths: 24 }] : []),
   anatomy: (params) => {

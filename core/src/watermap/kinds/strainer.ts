@@ -19,7 +19,7 @@ export const strainer: PartKind = {
     }),
   ],
   role: { guard: "strainer" },
-  inspect: ["Mesh clean", "Bowl not crazed", "Seal sound"],
+  inspect: ["mesh-clean", "bowl-not-crazed", "seal-sound"],
   wears: () => [{ item: "mesh and seal", lifeMonths: 60 }],
   anatomy: () => ({
     cells: [cartridge("bowl", 0.09, { bottomM: -0.06, drainRemainder: 0.85, sweepRemainder: 0.6 })],

@@ -10,7 +10,7 @@ export const tankDrain: PartKind = {
   params: {},
   controls: [openShut("drain", "Tank drain", "shut", "open")],
   role: {},
-  inspect: ["Opens and seals", "Not blocked"],
+  inspect: ["opens-and-seals", "not-blocked"],
   anatomy: () => ({
     cells: [body("stub", 0.02, { allowedRemainder: 0.5 })],
     ports: [port("in", "stub")],

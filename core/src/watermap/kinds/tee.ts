@@ -11,7 +11,7 @@ export const tee: PartKind = {
   params: {},
   controls: [],
   role: { joint: true },
-  inspect: ["Dry"],
+  inspect: ["dry"],
   anatomy: () => ({
     cells: [body("body", 0.005)],
     ports: [port("a", "body"), port("b", "body"), port("c", "body")],

@@ -12,7 +12,7 @@ export const toilet: PartKind = {
   params: {},
   controls: [openShut("outlet", "Flush", "shut", "shut", { name: "flush" })],
   role: { flushes: true },
-  inspect: ["Seal holds water", "Flush valve shuts", "Breaker dry"],
+  inspect: ["seal-holds-water", "flush-valve-shuts", "breaker-dry"],
   anatomy: () => ({
     cells: [
       cartridge("valve", 0.03, { label: "flush valve" }),

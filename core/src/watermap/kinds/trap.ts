@@ -11,7 +11,7 @@ export const trap: PartKind = {
   params: { volumeL: numberParam("Volume", 0.25, 0.05, 2, "L") },
   controls: [],
   role: {},
-  inspect: ["Joints dry", "Not dry inside"],
+  inspect: ["joints-dry", "not-dry-inside"],
   anatomy: (params) => ({
     cells: [
       {

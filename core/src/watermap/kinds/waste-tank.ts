@@ -22,7 +22,7 @@ export const wasteTank: PartKind = {
   controls: [openShut("drain", "Dump valve or pump-out", "shut", "shut", { name: "dump" })],
   fitted: (params) => params["empties"] !== "by its pipe",
   role: { vessel: "waste" },
-  inspect: ["Vent clear", "Dump valve moves and holds"],
+  inspect: ["vent-clear", "dump-valve-moves-and-holds"],
   anatomy: (params) => {
     const depthM = num(params, "depthM");
     return {

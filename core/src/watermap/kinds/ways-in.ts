@@ -13,7 +13,7 @@ export const tankFlushInlet: PartKind = {
   params: {},
   controls: [openShut("cap", "Flush inlet cap", "shut", "shut")],
   role: {},
-  inspect: ["Cap present", "Vacuum breaker found and dry", "Used with the dump valve watched"],
+  inspect: ["cap-present", "vacuum-breaker-found-and-dry", "used-with-the-dump-valve-watched"],
   anatomy: () => ({
     cells: [body("stub", 0.02)],
     ports: [port("out", "stub")],
@@ -43,7 +43,7 @@ export const rawIntake: PartKind = {
   ],
   fitted: (params, control) => control !== "cap" || flag(params, "rodOutCap"),
   role: {},
-  inspect: ["Moves through its whole turn", "Hose double clipped", "No green or pink metal", "Grating clear"],
+  inspect: ["moves-through-its-whole-turn", "hose-double-clipped", "no-green-or-pink-metal", "grating-clear"],
   anatomy: (params) => ({
     cells: [body("fitting", 0.02), body("ball", 0.02, { allowedRemainder: 0.5 })],
     ports: [port("out", "ball", { heightM: 0.1 })],
@@ -77,7 +77,7 @@ export const supplyPost: PartKind = {
   params: { heatCable: yesNo("Heat cable under foam", false) },
   controls: [openShut("cap", "Post tap", "shut", "shut")],
   role: {},
-  inspect: ["Static and flowing pressure read", "Tap shuts", "Foam and cable whole where fitted"],
+  inspect: ["static-and-flowing-pressure-read", "tap-shuts", "foam-and-cable-whole-where-fitted"],
   anatomy: () => ({
     cells: [body("riser", 0.1)],
     ports: [port("out", "riser")],

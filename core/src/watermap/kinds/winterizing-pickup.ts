@@ -23,7 +23,7 @@ export const winterizingPickup: PartKind = {
     },
   ],
   role: {},
-  inspect: ["Cap and washer present", "Hose sound"],
+  inspect: ["cap-and-washer-present", "hose-sound"],
   anatomy: () => ({
     cells: [body("hose", 0.12, { inUseFraction: 0, allowedRemainder: 0.5 })],
     ports: [port("out", "hose")],

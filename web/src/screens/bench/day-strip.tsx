@@ -25,7 +25,7 @@ const hoursOf = (visits: readonly Visit[]): [from: number, to: number] => {
 export const STATE_WORDS: Record<Visit["state"], string> = {
   booked: "booked",
   arrived: "here, not begun",
-  "in work": "in work",
+  "in-work": "in-work",
   waiting: "waiting",
   ready: "ready to hand over",
   gone: "gone",
@@ -116,7 +116,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
               {visits
                 .filter((v) => (v.bay || "anywhere") === bay)
                 .map((visit) => {
-                  const working = visit.state === "in work";
+                  const working = visit.state === "in-work";
                   const summary = visit.run?.summary;
                   return (
                     <li

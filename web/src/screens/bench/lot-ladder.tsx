@@ -49,7 +49,7 @@ export const LotLadder = ({ units, found, winterLowC }: { units: readonly Unit[]
                 <b>{unit.name}</b> {holds(unit.state.holdsToC)}
                 <br />
                 <span className="text-[12.5px] text-muted">
-                  {unit.state.weakestPart ?? (unit.state.kind === "in use" ? "in use, full of water (assumed)" : "")}
+                  {unit.state.weakestPart ?? (unit.state.kind === "in-use" ? "in use, full of water (assumed)" : "")}
                 </span>
               </Link>
             </li>

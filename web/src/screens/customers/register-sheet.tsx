@@ -1,4 +1,4 @@
-import type { Problem, RegisterFile, RegisterOutcome } from "@uppershed/contract";
+import type { ApiProblem, RegisterFile, RegisterOutcome } from "@uppershed/contract";
 import { decodeText } from "@uppershed/core";
 import { useState } from "react";
 import { problemText, useBringRegisterMutation } from "../../store/api.ts";
@@ -70,7 +70,7 @@ export const RegisterSheet = ({ onClose }: { onClose: () => void }) => {
     setFile(asked);
     await run(asked);
   };
-  const fields = (bringing.error as { data?: Problem } | undefined)?.data?.error.fields ?? [];
+  const fields = (bringing.error as { data?: ApiProblem } | undefined)?.data?.error.fields ?? [];
   return (
     <Sheet open onClose={onClose} title="The register in files">
       <p className="text-[14px] text-muted">Out: everything as a table, or the customers as cards for a telephone.</p>

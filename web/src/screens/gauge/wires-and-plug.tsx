@@ -7,7 +7,7 @@ import { Choose, Panel, Says, type Taken, useTyped } from "./panel.tsx";
 
 /** A pump's wires, by the meter alone. */
 export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }) => {
-  const pumps = network.map.parts.filter((p) => kindOfPart(p).inspect.some((i) => i.startsWith("Polarity")));
+  const pumps = network.map.parts.filter((p) => kindOfPart(p).inspect.includes("polarity-right-by-meter"));
   const [partId, setPartId] = useState(pumps[0]?.id ?? "");
   const [words, setWords] = useState("");
   const volts = words.trim() === "" ? undefined : Number(words.replace(/v$/iu, "").replace("−", "-").replace(",", "."));

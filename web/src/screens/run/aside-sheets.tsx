@@ -71,7 +71,7 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
   );
 };
 
-const SEVERITIES = ["note", "wears", "will fail", "unsafe"] as const;
+const SEVERITIES = ["note", "wears", "will-fail", "unsafe"] as const;
 
 /** A note, or something noticed on the way: written down, and back at the same step. */
 export const NoticedSheet = (props: AsideProps) => (

@@ -132,7 +132,7 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
               </summary>
               <p className="pl-3">
                 {verdict.ok ? `${verdict.working.join("; ")} (worked out)` : verdict.problem}
-                {part.life.condition !== "not looked at" && `; condition: ${part.life.condition}`}
+                {part.life.condition !== "not-looked-at" && `; condition: ${part.life.condition}`}
               </p>
             </details>
           </li>

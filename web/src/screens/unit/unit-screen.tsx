@@ -55,7 +55,7 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
   const { holds } = useUnits();
   const { state } = unit;
   const when = state.at ? dayOf(state.at) : "";
-  if (state.kind === "as left")
+  if (state.kind === "as-left")
     return (
       <>
         {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when} by antifreeze, holds to <b>{holds(state.holdsToC)}</b>
@@ -65,7 +65,7 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
         Nothing recorded since.
       </>
     );
-  if (state.kind === "in work")
+  if (state.kind === "in-work")
     return (
       <>
         In work since {when}; now holds to <b className="text-rust">{holds(state.holdsToC)}</b>
@@ -240,7 +240,7 @@ export const UnitScreen = () => {
         <Button big onClick={() => setReading(true)}>
           Notes{notes && notes.length > 0 ? ` (${notes.length})` : ""}
         </Button>
-        {unit.state.kind === "as left" && (
+        {unit.state.kind === "as-left" && (
           <Button onClick={() => void fillAgain(unit.id)} disabled={filling.isLoading}>
             Filled again, in use
           </Button>

@@ -147,9 +147,9 @@ export const Units = () => {
                 )}
               </td>
               <td className="hidden text-[14px] sm:table-cell">
-                {unit.state.kind === "as left" && unit.state.at && `left so ${dayOf(unit.state.at)}`}
-                {unit.state.kind === "in work" && "in work now"}
-                {unit.state.kind === "in use" && "in use, full of water (assumed)"}
+                {unit.state.kind === "as-left" && unit.state.at && `left so ${dayOf(unit.state.at)}`}
+                {unit.state.kind === "in-work" && "in work now"}
+                {unit.state.kind === "in-use" && "in use, full of water (assumed)"}
                 {unit.state.weakestPart && (
                   <>
                     <br />

@@ -69,7 +69,7 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
   const { planned } = usePlan(jobs.includes("winterize") ? map : undefined, setup);
   return useMemo(() => {
     if (!map) return [];
-    const mend = (findings ?? []).filter((f) => f.state === "open" && f.answer?.answer === "do it").flatMap((f) => f.minutes ?? []);
+    const mend = (findings ?? []).filter((f) => f.state === "open" && f.answer?.answer === "do-it").flatMap((f) => f.minutes ?? []);
     return estimateVisit(jobs, map, {
       ...(planned ? { winterizeMinutes: planned.plan.minutes } : {}),
       ...(mend.length > 0 ? { mendMinutes: mend.reduce((a, b) => a + b, 0) } : {}),

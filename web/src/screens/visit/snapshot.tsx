@@ -16,20 +16,20 @@ import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
 
 const ASKS = {
-  "as found": ["How was it found?", "Walk round once and change what stands otherwise than in use. Nothing is turned yet."],
-  "as left": ["How is it left?", "Spring's list is made from this. What was found is shown; change what you leave otherwise."],
+  "as-found": ["How was it found?", "Walk round once and change what stands otherwise than in use. Nothing is turned yet."],
+  "as-left": ["How is it left?", "Spring's list is made from this. What was found is shown; change what you leave otherwise."],
 } as const;
 
-const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; revision: number; kind: "as found" | "as left" }) => {
+const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; revision: number; kind: "as-found" | "as-left" }) => {
   const navigate = useNavigate();
   const sendLater = useSendLater();
   const network = useMemo(() => buildNetwork(map), [map]);
   const snapshots = useSnapshotsNow(visit.unitId, visit.id);
   const { data: history } = useUnitSnapshotsQuery(visit.unitId);
   // What was left last time is what should be found now; where it is not, somebody has turned it since.
-  const lastLeft = history?.find((s) => s.kind === "as left" && s.at < visit.startsAt);
+  const lastLeft = history?.find((s) => s.kind === "as-left" && s.at < visit.startsAt);
   const before =
-    snapshots.findLast((s) => s.kind === kind) ?? (kind === "as left" ? snapshots.findLast((s) => s.kind === "as found") : undefined);
+    snapshots.findLast((s) => s.kind === kind) ?? (kind === "as-left" ? snapshots.findLast((s) => s.kind === "as-found") : undefined);
   const [typed, setTyped] = useState<Lineup>();
   const [note, setNote] = useState<string>();
   const [id] = useState(uuid);
@@ -67,7 +67,7 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
           Written down {dayOf(before.at)} {timeOf(before.at)} by {before.by}. What you keep now stands beside it.
         </p>
       )}
-      {kind === "as found" && lastLeft && before === lastLeft && (
+      {kind === "as-found" && lastLeft && before === lastLeft && (
         <p className="mt-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
           Shown is how it was left on {dayOf(lastLeft.at)} by {lastLeft.by}
           {lastLeft.note && `: ${lastLeft.note}`}. Change what stands otherwise: somebody has turned it since.
@@ -90,14 +90,14 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
         <PictureStrip pictures={pictures} />
       </div>
       <Button look="act" big className="mt-5 w-full" onClick={() => void keep()}>
-        {kind === "as found" ? "Found so" : "Left so"}
+        {kind === "as-found" ? "Found so" : "Left so"}
       </Button>
     </div>
   );
 };
 
 /** How every valve, cap and end stood when the unit came, or stands as it goes, with pictures. */
-export const SnapshotScreen = ({ kind }: { kind: "as found" | "as left" }) => {
+export const SnapshotScreen = ({ kind }: { kind: "as-found" | "as-left" }) => {
   const { visitId = "" } = useParams();
   const { data: visit, error } = useVisitQuery(visitId);
   const { map, revision, error: mapError } = useUnitMap(visit?.unitId ?? "");

@@ -21,7 +21,7 @@ import { capital, clock, countdown, dayOf, shortDay, timeOf } from "../../ui/wor
 const STATES: Readonly<Record<Visit["state"], string>> = {
   booked: "booked",
   arrived: "here, not begun",
-  "in work": "in work",
+  "in-work": "in-work",
   waiting: "waiting",
   ready: "ready to hand over",
   gone: "gone",
@@ -29,12 +29,12 @@ const STATES: Readonly<Record<Visit["state"], string>> = {
 
 const NEXT: Readonly<Record<Visit["state"], readonly (readonly [Visit["state"], string])[]>> = {
   booked: [["arrived", "It is here"]],
-  arrived: [["in work", "Begin"]],
-  "in work": [["ready", "Ready to hand over"]],
-  waiting: [["in work", "Go on"]],
+  arrived: [["in-work", "Begin"]],
+  "in-work": [["ready", "Ready to hand over"]],
+  waiting: [["in-work", "Go on"]],
   ready: [
     ["gone", "Handed over"],
-    ["in work", "Back into work"],
+    ["in-work", "Back into work"],
   ],
   gone: [["arrived", "It is back"]],
 };
@@ -153,8 +153,8 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
   if (!map) return <Waiting error={error} />;
   const of = { unitId: unit.id, visitId: visit.id, mapRevision: revision };
   const onSheets = findings.filter(staysOnSheets);
-  const found = snapshots.findLast((s) => s.kind === "as found");
-  const left = snapshots.findLast((s) => s.kind === "as left");
+  const found = snapshots.findLast((s) => s.kind === "as-found");
+  const left = snapshots.findLast((s) => s.kind === "as-left");
   const seen = looks.filter((l) => l.visitId === visit.id);
   const taken = readings.filter((r) => r.at >= visit.startsAt.slice(0, 10)).length;
   const opened = typeof sheet === "object" ? (findings.find((f) => f.id === sheet.id) ?? sheet) : undefined;
@@ -208,7 +208,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
               {label}
             </Button>
           ))}
-          {(visit.state === "in work" || visit.state === "arrived") && (
+          {(visit.state === "in-work" || visit.state === "arrived") && (
             <Button big onClick={() => setSheet("wait")}>
               It waits
             </Button>

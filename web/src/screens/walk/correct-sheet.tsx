@@ -15,14 +15,14 @@ import { Button } from "../../ui/button.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 
 export type Wish =
-  | { readonly type: "not fitted"; readonly point: InspectionPoint }
+  | { readonly type: "not-fitted"; readonly point: InspectionPoint }
   | { readonly type: "is fitted"; readonly point: InspectionPoint }
   | { readonly type: "found another"; readonly stop: InspectionStop };
 
 const FOUND_KINDS = [...PART_KINDS.values()].filter((k) => canBeFound(k.group)).toSorted((a, b) => (a.label < b.label ? -1 : 1));
 
 const TITLES = {
-  "not fitted": "Take it off the map?",
+  "not-fitted": "Take it off the map?",
   "is fitted": "It is there",
   "found another": "Found another",
 } as const;
@@ -50,7 +50,7 @@ export const CorrectSheet = ({
   const corrected = (): Correction => {
     if (wish.type === "found another") return foundAnother(map, { partId: beside }, kind, name.trim() || undefined);
     const partId = wish.point.partId ?? "";
-    return wish.type === "not fitted" ? notFitted(map, partId) : isFitted(map, partId);
+    return wish.type === "not-fitted" ? notFitted(map, partId) : isFitted(map, partId);
   };
   const keep = async (): Promise<void> => {
     const correction = corrected();
@@ -61,7 +61,7 @@ export const CorrectSheet = ({
   };
   return (
     <Sheet open onClose={() => onClose()} title={TITLES[wish.type]}>
-      {wish.type === "not fitted" && (
+      {wish.type === "not-fitted" && (
         <p>
           <b>{wish.point.name}</b> is on the map and not on the unit. Taken off, the pipe goes on where it stood; the map becomes revision{" "}
           {revision + 1}, and the one before can be looked at.
@@ -109,10 +109,10 @@ export const CorrectSheet = ({
       )}
       <div className="mt-4 flex gap-2">
         <Button look="act" big disabled={saving.isLoading} onClick={() => void keep()}>
-          {wish.type === "not fitted" ? "Take it off" : "Put it on the map"}
+          {wish.type === "not-fitted" ? "Take it off" : "Put it on the map"}
         </Button>
         <Button big onClick={() => onClose()}>
-          {wish.type === "not fitted" ? "Leave the map as it is" : "Back"}
+          {wish.type === "not-fitted" ? "Leave the map as it is" : "Back"}
         </Button>
       </div>
     </Sheet>

@@ -1,4 +1,4 @@
-import { MARKS, type Mark, type NewLook, type PointLook } from "@uppershed/contract";
+import { LOOK_MARKS, type LookMark, type NewLook, type PointLook } from "@uppershed/contract";
 import { type Dimension, type InspectionPoint, NEW_ROD_M, parseQuantity, rodVerdict, showFigure } from "@uppershed/core";
 import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
@@ -10,12 +10,12 @@ import { useLooksAtQuery, usePartsQuery } from "../../store/api.ts";
 import { useUnits } from "../../ui/units.ts";
 import { capital, dayOf } from "../../ui/words.ts";
 
-const ICONS: Readonly<Record<Mark, typeof CircleCheck>> = {
+const ICONS: Readonly<Record<LookMark, typeof CircleCheck>> = {
   good: CircleCheck,
   watch: CircleAlert,
   bad: CircleX,
-  "not reached": EyeOff,
-  "not fitted": Slash,
+  "not-reached": EyeOff,
+  "not-fitted": Slash,
 };
 
 // What a reading can be typed as; dates and volts go into the note.
@@ -83,7 +83,7 @@ export const Point = ({
   const { look } = point;
   const dimension = look.reading && DIMENSIONS[look.reading.is];
   const times = dimension && look.reading ? look.reading.times : 0;
-  const mark = (to: Mark): boolean => {
+  const mark = (to: LookMark): boolean => {
     const readings: number[] = [];
     for (const words of typed.filter((t) => t.trim() !== "")) {
       const read = dimension ? parseQuantity(words, dimension, system) : undefined;
@@ -113,7 +113,7 @@ export const Point = ({
       return;
     }
     if (field || event.metaKey || event.ctrlKey || event.altKey) return;
-    const nth = MARKS[Number(event.key) - 1];
+    const nth = LOOK_MARKS[Number(event.key) - 1];
     if (nth) {
       event.preventDefault();
       if (mark(nth)) go(event.currentTarget, 1);
@@ -167,7 +167,7 @@ export const Point = ({
         </p>
       </div>
       <div role="group" aria-label={`${point.name}: ${text(point.point)}`} className="mt-2 flex flex-wrap items-center gap-2">
-        {MARKS.map((name, i) => {
+        {LOOK_MARKS.map((name, i) => {
           const Icon = ICONS[name];
           const on = last?.mark === name;
           return (

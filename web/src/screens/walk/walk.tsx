@@ -58,7 +58,7 @@ export const Walk = () => {
     const what = `${point.name}, ${text(point.point)}: ${look.mark}${look.note ? ` (${look.note})` : ""}`;
     await sendLater({ id: look.id, unitId, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] }, what, at: look.at });
     setSaid(`${what}.`);
-    if (look.mark === "not fitted" && canBeMissing(map, point.partId)) setWish({ type: "not fitted", point });
+    if (look.mark === "not-fitted" && canBeMissing(map, point.partId)) setWish({ type: "not-fitted", point });
   };
   return (
     <div className="mx-auto max-w-5xl pb-10">

@@ -1,0 +1,234 @@
+import {
+  type CellContents,
+  frostVerdict,
+  type FrostBasis,
+  type Measured,
+  startingContents,
+  type Verdict,
+  water,
+} from "../contents/index.ts";
+import { inUseLineup, type Lineup, type Network, type Part, roleOf, type Run } from "../watermap/index.ts";
+import type { Doubt } from "./doubt.ts";
+import type { UnitSaid } from "./run/index.ts";
+
+/** How a unit stands: what its last record left, and what has happened to it since. */
+
+/** Something that happened to a unit, in the order in which the server learnt of it. */
+export type UnitEntry =
+  | { readonly kind: "run-closed"; readonly at: string; readonly runId: string }
+  /** Filled again and used: what a record said holds no longer. */
+  | { readonly kind: "in-use"; readonly at: string }
+  /** Left so at the end of a visit; says how the valves stand, not what the unit holds. */
+  | { readonly kind: "left"; readonly at: string; readonly lineup: Lineup; readonly visitId: string }
+  | { readonly kind: "map-revised"; readonly at: string; readonly revision: number; readonly why: string }
+  /** A part was exchanged, or a joint undone: what it held is not known any more. */
+  | { readonly kind: "opened"; readonly at: string; readonly ids: readonly string[]; readonly why: string };
+
+/** The record that a unit's state rests on, as it was signed. */
+export interface LeftRecord {
+  readonly runId: string;
+  readonly at: string;
+  readonly basis: FrostBasis;
+  readonly said: UnitSaid;
+  /** Map that it was made on, taken apart. */
+  readonly network: Network;
+}
+
+/** What came after a record and touches what it says. */
+export interface Since {
+  readonly at: string;
+  readonly what: "map changed" | "opened" | "left otherwise";
+  /** Names of the parts and pipes of which it is no longer known what they hold. */
+  readonly names: readonly string[];
+  readonly why: string;
+}
+
+export interface UnitStanding {
+  readonly kind: "in-use" | "as-left";
+  readonly at: string | null;
+  readonly runId: string | null;
+  readonly verdict: Verdict;
+  readonly doubts: readonly Doubt[];
+  /** Strengths read that still count, by cell. */
+  readonly measured: ReadonlyMap<string, number>;
+  readonly contents: readonly CellContents[];
+  readonly lineup: Lineup;
+  readonly apart: UnitSaid["apart"];
+  readonly since: readonly Since[];
+  /** Ids of parts and pipes of today's map of which nothing is known. */
+  readonly notKnown: readonly string[];
+}
+
+/** The newest entry that says what the unit holds, and everything after it; entries come in the server's order. */
+export const sinceLast = (entries: readonly UnitEntry[]): { base: UnitEntry | undefined; after: readonly UnitEntry[] } => {
+  const at = entries.findLastIndex((e) => e.kind === "run-closed" || e.kind === "in-use");
+  return { base: entries[at], after: entries.slice(at + 1) };
+};
+
+/** Fields of a part or a run that say nothing of what it holds. */
+const WORDS_ONLY: ReadonlySet<string> = new Set(["name", "tag", "place", "access", "nudge", "assumed", "unknown", "insulated", "heated"]);
+
+const sameBody = (before: Part | Run | undefined, now: Part | Run): boolean => {
+  if (!before) return false;
+  const [a, b] = [before as Record<string, unknown>, now as Record<string, unknown>];
+  return [...new Set([...Object.keys(a), ...Object.keys(b)])].every(
+    (field) => WORDS_ONLY.has(field) || JSON.stringify(a[field]) === JSON.stringify(b[field]),
+  );
+};
+
+const sentence = (since: Since): string => {
+  const names = since.names.slice(0, 3).join(", ") + (since.names.length > 3 ? ` and ${since.names.length - 3} more` : "");
+  if (since.what === "left otherwise") return `left otherwise since: ${since.why}`;
+  const what = since.what === "map changed" ? "map changed since" : "opened since";
+  return names ? `${what}: ${names}, not known to hold` : `${what}: ${since.why}`;
+};
+
+/** What came after, as a part of the unit's one sentence. */
+export const sinceInWords = (since: readonly Since[]): string[] => since.map(sentence);
+
+const nameOf = (network: Network, id: string): string => {
+  const { map } = network;
+  const part = map.parts.find((p) => p.id === id);
+  if (part) return part.name;
+  const run = map.runs.find((r) => r.id === id);
+  const end = (partId: string | undefined): string => map.parts.find((p) => p.id === partId)?.name ?? "";
+  return run ? (run.name ?? `pipe from ${end(run.from.part)} to ${end(run.to.part)}`) : id;
+};
+
+/** A unit in use: full of water, everything as in use, or as its last visit left the valves. */
+export const inUse = (network: Network, at: string | null, after: readonly UnitEntry[]): UnitStanding => {
+  const contents = startingContents(network);
+  const left = after.findLast((e) => e.kind === "left");
+  const verdict = frostVerdict(network, contents);
+  return {
+    kind: "in-use",
+    at,
+    runId: null,
+    verdict,
+    doubts: [],
+    measured: new Map(),
+    contents,
+    lineup: { ...inUseLineup(network), ...(left?.kind === "left" ? left.lineup : {}) },
+    apart: [],
+    since: [],
+    notKnown: [],
+  };
+};
+
+/**
+ * How a unit stands after a record: on today's map, with everything that is new, changed or was opened since taken as full of water
+ * and named as not known. Where nothing came after, it is what was signed, to the word.
+ */
+export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitEntry[]): UnitStanding => {
+  const { said, network: then } = record;
+  const bodies = (network: Network): Map<string, Part | Run> => new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
+  const [before, now] = [bodies(then), bodies(today)];
+  const changed = new Set([...now].filter(([id, body]) => !sameBody(before.get(id), body)).map(([id]) => id));
+  const gone = [...before.keys()].filter((id) => !now.has(id));
+  const opened = new Set(after.flatMap((e) => (e.kind === "opened" ? e.ids : [])));
+  const notKnown = [...now.keys()].filter((id) => changed.has(id) || opened.has(id));
+  const left = after.findLast((e) => e.kind === "left");
+  const controls = new Set(today.controls.map((c) => c.key));
+  const lineup = Object.fromEntries(
+    Object.entries({ ...inUseLineup(today), ...said.lineup, ...(left?.kind === "left" ? left.lineup : {}) }).filter(([key]) =>
+      controls.has(key),
+    ),
+  );
+  const unknown = new Set(notKnown);
+  const contents = today.cells.map<CellContents>((cell) => {
+    const held = unknown.has(cell.ownerId) ? undefined : said.contents.get(cell.id);
+    if (held) return held;
+    const waste = cell.form === "waste-pipe" || cell.inUseFraction === 0;
+    return { plugs: waste ? [] : [water(cell.capacityM3)], source: "assumed" };
+  });
+  const measured = new Map([...said.measured].filter(([cell]) => today.cells.some((c) => c.id === cell && !unknown.has(c.ownerId))));
+  const since = sinceOf(record, then, today, changed, gone, after);
+  const same = notKnown.length === 0 && gone.length === 0;
+  const byIndex: Measured = new Map([...measured].map(([cell, strength]) => [today.cellIndex.get(cell) ?? -1, strength]));
+  const verdict = same ? said.verdict : withUnknown(frostVerdict(today, contents, record.basis, byIndex), unknown, record.at);
+  const doubts: Doubt[] = [
+    // What was not known then and has been found to be as drawn is in doubt no longer.
+    ...said.doubts.filter((d) => now.has(d.id) && (unknown.has(d.because) || inDoubt(today, d.because))),
+    ...notKnown
+      .filter((id) => !said.doubts.some((d) => d.id === id))
+      .map((id) => ({
+        id,
+        name: nameOf(today, id),
+        because: id,
+        becauseName: nameOf(today, id),
+        ask: `Changed since the record of ${record.at.slice(0, 10)}: drain it, or run antifreeze through it and read it.`,
+      })),
+  ];
+  return {
+    kind: "as-left",
+    at: record.at,
+    runId: record.runId,
+    verdict,
+    doubts,
+    measured,
+    contents,
+    lineup,
+    apart: said.apart,
+    since,
+    notKnown,
+  };
+};
+
+const inDoubt = (network: Network, id: string): boolean => {
+  const part = network.map.parts.find((p) => p.id === id);
+  return part !== undefined && (part.unknown !== undefined || roleOf(part).mystery === true);
+};
+
+const withUnknown = (verdict: Verdict, unknown: ReadonlySet<string>, at: string): Verdict => {
+  const told = (o: Verdict["owners"][number]): Verdict["owners"][number] =>
+    unknown.has(o.id) && o.holdsToC !== null ? { ...o, evidence: `not known to hold: changed since the record of ${at.slice(0, 10)}` } : o;
+  return {
+    holdsToC: verdict.holdsToC,
+    weakest: verdict.weakest && told(verdict.weakest),
+    owners: verdict.owners.map(told),
+  };
+};
+
+const sinceOf = (
+  record: LeftRecord,
+  then: Network,
+  today: Network,
+  changed: ReadonlySet<string>,
+  gone: readonly string[],
+  after: readonly UnitEntry[],
+): Since[] => {
+  const revised = after.filter((e) => e.kind === "map-revised");
+  const last = revised.at(-1);
+  const turned = (lineup: Lineup): string[] =>
+    today.controls
+      .filter((c) => lineup[c.key] !== undefined && record.said.lineup[c.key] !== undefined && lineup[c.key] !== record.said.lineup[c.key])
+      .map((c) => `${c.part.tag ? `${c.part.tag} ` : ""}${c.part.name}`);
+  return [
+    ...(changed.size > 0 || gone.length > 0
+      ? [
+          {
+            at: last?.at ?? record.at,
+            what: "map changed" as const,
+            names: [...changed].map((id) => nameOf(today, id)),
+            why: last?.kind === "map-revised" ? last.why : `${gone.map((id) => nameOf(then, id)).join(", ")} taken out`,
+          },
+        ]
+      : []),
+    ...after.flatMap<Since>((e) => {
+      if (e.kind === "opened")
+        return [
+          {
+            at: e.at,
+            what: "opened",
+            names: e.ids
+              .filter((id) => today.map.parts.some((p) => p.id === id) || today.map.runs.some((r) => r.id === id))
+              .map((id) => nameOf(today, id)),
+            why: e.why,
+          },
+        ];
+      if (e.kind !== "left") return [];
+      const names = turned(e.lineup);
+      return names.length > 0 ? [{ at: e.at, what: "left otherwise", names: [], why: names.join(", ") }] : [];
+    }),
+  ];
+};

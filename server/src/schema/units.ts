@@ -1,0 +1,123 @@
+import type { TriedSequence } from "@uppershed/core";
+import { sql } from "drizzle-orm";
+import { boolean, check, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, real, text, unique, uuid } from "drizzle-orm/pg-core";
+import { at, id, workshop } from "./columns.ts";
+import { customers } from "./customers.ts";
+import { people } from "./people.ts";
+
+export const units = pgTable(
+  "units",
+  {
+    id: id(),
+    workshopId: workshop(),
+    customerId: uuid().notNull(),
+    name: text().notNull(),
+    craft: text().notNull(),
+    mark: text().notNull().default(""),
+    berth: text().notNull().default(""),
+    mapRevision: integer().notNull(),
+    /** The unit whose map was copied, and the revision of it up to which changes have been brought over. */
+    siblingOf: uuid(),
+    siblingRevision: integer(),
+    /** When it was last filled again after a closed record. */
+    inUseSince: at(),
+    /** Hull or chassis number. */
+    hull: text().notNull().default(""),
+    /** How one gets at its water parts: said first on every job card. */
+    accessNote: text().notNull().default(""),
+    /** What it is known to hold to now, °C; kept in step with its runs, so that a lot can be put in order. */
+    holdsToC: real().default(0),
+    /** Everything by which the unit is found, in small letters: its own words, its owner's, its parts'. */
+    search: text().notNull().default(""),
+    /** The unit that this one turned out to be; its history is shown there. */
+    mergedInto: uuid(),
+  },
+  (t) => [
+    unique("units_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ columns: [t.workshopId, t.mergedInto], foreignColumns: [t.workshopId, t.id] }),
+    check("units_not_own_double", sql`${t.mergedInto} is null or ${t.mergedInto} <> ${t.id}`),
+    index("units_by_name").on(t.workshopId, t.name),
+    index("units_by_owner").on(t.workshopId, t.customerId),
+    index("units_by_cold").on(t.workshopId, t.holdsToC.desc().nullsLast(), t.name),
+    index("units_doubles")
+      .on(t.workshopId, t.mergedInto)
+      .where(sql`${t.mergedInto} is not null`),
+    index("units_by_words").using("gin", t.search.op("gin_trgm_ops")),
+    foreignKey({ columns: [t.workshopId, t.customerId], foreignColumns: [customers.workshopId, customers.id] }),
+    foreignKey({ columns: [t.workshopId, t.siblingOf], foreignColumns: [t.workshopId, t.id] }),
+    check("units_sibling_whole", sql`(${t.siblingOf} is null) = (${t.siblingRevision} is null)`),
+  ],
+);
+
+export const mapRevisions = pgTable(
+  "map_revisions",
+  {
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    revision: integer().notNull(),
+    document: jsonb().notNull(),
+    personId: uuid().notNull(),
+    why: text().notNull(),
+    at: at().notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.unitId, t.revision] }),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    check("map_revisions_from_one", sql`${t.revision} >= 1`),
+  ],
+);
+
+/** The parts register: what is kept of a part, or of a piece of it that wears, over every revision of its unit's map. */
+export const parts = pgTable(
+  "parts",
+  {
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    /** The part's id on the map; it stays the same over revisions. */
+    partId: text().notNull(),
+    /** "" for the part itself. */
+    item: text().notNull().default(""),
+    kind: text().notNull(),
+    name: text().notNull(),
+    tag: text().notNull().default(""),
+    place: text().notNull().default(""),
+    /** Words by which it is found: kind, what it is made of. */
+    words: text().notNull().default(""),
+    onMap: boolean().notNull(),
+    description: text().notNull().default(""),
+    serial: text().notNull().default(""),
+    size: text().notNull().default(""),
+    fittedOn: date({ mode: "string" }),
+    expectedLifeMonths: integer(),
+    condition: text().$type<"good" | "watch" | "bad" | "not-looked-at">().notNull().default("not-looked-at"),
+    lookedAt: date({ mode: "string" }),
+    note: text().notNull().default(""),
+  },
+  (t) => [
+    primaryKey({ columns: [t.unitId, t.partId, t.item] }),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    check("parts_condition", sql`${t.condition} in ('good', 'watch', 'bad', 'not-looked-at')`),
+    check("parts_life", sql`${t.expectedLifeMonths} is null or ${t.expectedLifeMonths} > 0`),
+    index("parts_by_kind").on(t.workshopId, t.kind, t.fittedOn),
+  ],
+);
+
+/** Notes on a unit, with a sequence tried on its map where there is one. */
+export const notes = pgTable(
+  "notes",
+  {
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    personId: uuid().notNull(),
+    at: at().notNull().defaultNow(),
+    text: text().notNull(),
+    tried: jsonb().$type<TriedSequence>(),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    index("notes_by_unit").on(t.workshopId, t.unitId, t.at),
+  ],
+);

@@ -1,0 +1,66 @@
+import type { Lineup } from "@uppershed/core";
+import { sql } from "drizzle-orm";
+import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import { at, id, workshop } from "./columns.ts";
+import { people } from "./people.ts";
+import { mapRevisions, units } from "./units.ts";
+
+export const visits = pgTable(
+  "visits",
+  {
+    id: id(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    startsAt: at().notNull(),
+    minutes: integer().notNull(),
+    bay: text().notNull().default(""),
+    asked: text().notNull(),
+    ownerSaid: text().notNull().default(""),
+    state: text().$type<"booked" | "arrived" | "in-work" | "waiting" | "ready" | "gone">().notNull(),
+    /** What is to be done, of the house's jobs. */
+    jobs: jsonb().$type<string[]>().notNull().default([]),
+    /** While it waits: for what, and until when where that is known. */
+    waitingFor: text().notNull().default(""),
+    waitingUntil: at(),
+    arrivedAt: at(),
+    goneAt: at(),
+  },
+  (t) => [
+    unique("visits_in_workshop").on(t.workshopId, t.id),
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    check("visits_state", sql`${t.state} in ('booked', 'arrived', 'in-work', 'waiting', 'ready', 'gone')`),
+    check("visits_minutes", sql`${t.minutes} > 0`),
+    index("visits_by_time").on(t.workshopId, t.startsAt),
+    index("visits_by_unit").on(t.workshopId, t.unitId, t.startsAt),
+    index("visits_here")
+      .on(t.workshopId, t.startsAt)
+      .where(sql`${t.state} in ('arrived', 'in-work', 'waiting', 'ready')`),
+  ],
+);
+
+/** How every valve, cap and end stood when a unit came, or stands as it goes. Only ever added; the newest counts. */
+export const snapshots = pgTable(
+  "snapshots",
+  {
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    visitId: uuid().notNull(),
+    personId: uuid().notNull(),
+    kind: text().$type<"as-found" | "as-left">().notNull(),
+    mapRevision: integer().notNull(),
+    /** What differs from the positions for use. */
+    lineup: jsonb().$type<Lineup>().notNull(),
+    note: text().notNull().default(""),
+    at: at().notNull(),
+    receivedAt: at().notNull().defaultNow(),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
+    check("snapshots_kind", sql`${t.kind} in ('as-found', 'as-left')`),
+    index("snapshots_by_visit").on(t.workshopId, t.visitId, t.at),
+  ],
+);

@@ -1,0 +1,18 @@
+import { sql } from "drizzle-orm";
+import { check, pgTable, real, text, uuid } from "drizzle-orm/pg-core";
+
+export const workshops = pgTable(
+  "workshops",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    name: text().notNull(),
+    place: text().notNull(),
+    units: text().$type<"us" | "metric" | "imperial">().notNull(),
+    winterLowC: real().notNull(),
+    /** With which links for owners are signed; made by the database, told to nobody. */
+    linkKey: text()
+      .notNull()
+      .default(sql`replace(gen_random_uuid()::text || gen_random_uuid()::text, '-', '')`),
+  },
+  (t) => [check("workshops_units", sql`${t.units} in ('us', 'metric', 'imperial')`)],
+);
