@@ -11,7 +11,9 @@ export const customerSchema = z.object({
   note: z.string(),
   units: z.array(z.object({ id: z.uuid(), name: z.string(), craft: z.string() })),
   /** Who turned out to be the same: kept with everything that was known of them. */
-  doubles: z.array(z.object({ id: z.uuid(), name: z.string(), phone: z.string(), email: z.string() })),
+  doubles: z.array(
+    z.object({ id: z.uuid(), name: z.string(), phone: z.string(), email: z.string(), address: z.string(), note: z.string() }),
+  ),
 });
 
 export const customerListSchema = z.object({ customers: z.array(customerSchema), more: z.boolean() });
@@ -22,6 +24,8 @@ export const customerSearchSchema = z.strictObject({
 });
 
 export const newCustomerSchema = z.strictObject({
+  /** Made on the device: the same customer sent twice is one. */
+  id: z.uuid(),
   ...customerFields,
   phone: customerFields.phone.default(""),
   email: customerFields.email.default(""),

@@ -1,4 +1,4 @@
-import { ANSWERS, FINDING_STATES, findingBodySchema, SEVERITIES } from "@uppershed/core";
+import { ANSWERS, FINDING_STATES, findingBodySchema, moment, revisionNumber, SEVERITIES } from "@uppershed/core";
 import { z } from "zod";
 
 export const findingEntrySchema = z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), body: findingBodySchema });
@@ -40,10 +40,10 @@ export const findingSearchSchema = z.strictObject({
 export const newFindingEntrySchema = z.strictObject({
   /** Of the entry, made on the device; of the first entry it is the finding's own. */
   id: z.uuid(),
-  at: z.iso.datetime(),
+  at: moment,
   body: findingBodySchema,
   visitId: z.uuid().nullable().default(null),
-  mapRevision: z.number().int().min(1),
+  mapRevision: revisionNumber,
 });
 
 export type FindingOnFile = z.infer<typeof findingSchema>;

@@ -1,6 +1,5 @@
-import { LOOK_MARKS, oneOfList } from "@uppershed/core";
+import { LOOK_MARKS, moment, oneOfList } from "@uppershed/core";
 import { z } from "zod";
-
 
 export const newLookSchema = z.strictObject({
   /** Made on the device, so that what is sent twice is kept once. */
@@ -8,14 +7,16 @@ export const newLookSchema = z.strictObject({
   /** The point's key on the walk-round. */
   key: z.string().min(1).max(240),
   partId: z.string().max(120).nullable(),
+  /** Which point it is, whatever it is called; a device of before leaves it out and keys by the words. */
+  pointId: z.string().min(1).max(240).optional(),
   /** The point in words, as it was shown. */
   point: z.string().min(1).max(400),
-  mark: z.enum(LOOK_MARKS),
+  mark: oneOfList(LOOK_MARKS),
   note: z.string().trim().max(1000).default(""),
   /** Figures taken there, SI. */
   readings: z.array(z.number().min(-1000).max(1e9)).max(6).default([]),
   /** When it was looked at, by the device. */
-  at: z.iso.datetime(),
+  at: moment,
   visitId: z.uuid().nullable().default(null),
 });
 
@@ -25,6 +26,7 @@ export const lookSchema = z.object({
   id: z.uuid(),
   key: z.string(),
   partId: z.string().nullable(),
+  pointId: z.string(),
   point: z.string(),
   mark: z.enum(LOOK_MARKS),
   note: z.string(),

@@ -3,6 +3,8 @@ import { z } from "zod";
 
 /** A note on a unit; it may carry a sequence that was tried on the map. */
 export const newNoteSchema = z.strictObject({
+  /** Made on the device: the same note sent twice is one. */
+  id: z.uuid(),
   text: z.string().trim().min(1, "write what is worth keeping").max(2000),
   tried: triedSequence.nullable().default(null),
 });

@@ -1,4 +1,4 @@
-import { PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core";
+import { moment, PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core";
 import { z } from "zod";
 
 /** Most that a picture may have when it is sent, bytes; the screen makes it smaller first. */
@@ -30,7 +30,7 @@ export const newPictureSchema = z.strictObject({
   about: z.enum(PICTURE_ABOUT),
   aboutId: z.string().min(1).max(120),
   caption: z.string().trim().max(200).default(""),
-  at: z.iso.datetime(),
+  at: moment,
 });
 
 export const pictureChangeSchema = z.strictObject({

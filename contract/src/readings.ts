@@ -1,10 +1,14 @@
-import { READING_DIMENSIONS } from "@uppershed/core";
+import { moment, READING_DIMENSIONS } from "@uppershed/core";
 import { z } from "zod";
-
 
 export const readingSchema = z.object({
   id: z.uuid(),
   partId: z.string().nullable(),
+  /** Opening, cell or point of the part; empty for the part as such. */
+  spot: z.string(),
+  /** Kind of figure: "strength", "recovered", "still". */
+  kind: z.string(),
+  /** Part, spot and kind together: what is followed over the years. */
   key: z.string(),
   label: z.string(),
   dimension: z.string(),
@@ -18,18 +22,23 @@ export const readingSchema = z.object({
 
 export const readingListSchema = z.object({ readings: z.array(readingSchema), more: z.boolean() });
 
-export const newReadingSchema = z.strictObject({
-  id: z.uuid(),
-  partId: z.string().min(1).max(60).nullable().default(null),
-  key: z.string().min(1).max(240),
-  label: z.string().min(1).max(240),
-  dimension: z.enum(READING_DIMENSIONS),
-  value: z.number().min(-1e6).max(1e12),
-  typed: z.string().max(60).default(""),
-  method: z.string().trim().max(60).default(""),
-  at: z.iso.datetime(),
-  visitId: z.uuid().nullable().default(null),
-});
+export const newReadingSchema = z
+  .strictObject({
+    id: z.uuid(),
+    partId: z.string().min(1).max(60).nullable().default(null),
+    spot: z.string().max(120).default(""),
+    kind: z.string().min(1).max(60).optional(),
+    /** Under which words a device of before follows it, in place of spot and kind. */
+    key: z.string().min(1).max(240).optional(),
+    label: z.string().min(1).max(240),
+    dimension: z.enum(READING_DIMENSIONS),
+    value: z.number().min(-1e6).max(1e12),
+    typed: z.string().max(60).default(""),
+    method: z.string().trim().max(60).default(""),
+    at: moment,
+    visitId: z.uuid().nullable().default(null),
+  })
+  .refine((r) => r.kind !== undefined || r.key !== undefined, { message: "say what kind of figure it is", path: ["kind"] });
 
 export const newReadingsSchema = z.strictObject({ readings: z.array(newReadingSchema).min(1, "nothing was read").max(100) });
 

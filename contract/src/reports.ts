@@ -1,8 +1,9 @@
-import { SPRING_MARKS } from "@uppershed/core";
+import { HANDED_OVER, moment, oneOfList, SPRING_MARKS } from "@uppershed/core";
 import { z } from "zod";
 import { findingSchema } from "./findings.ts";
 import { lookSchema } from "./looks.ts";
 import { pictureSchema } from "./pictures.ts";
+import { unitStateSchema } from "./units.ts";
 import { snapshotSchema } from "./visits.ts";
 
 /** The spring look at other systems, newest mark of each item. */
@@ -17,15 +18,19 @@ export const springListSchema = z.object({ looks: z.array(springLookSchema) });
 export const newSpringLookSchema = z.strictObject({
   id: z.uuid(),
   item: z.string().min(1).max(40),
-  mark: z.enum(SPRING_MARKS),
+  mark: oneOfList(SPRING_MARKS),
   note: z.string().trim().max(300).default(""),
-  at: z.iso.datetime(),
+  at: moment,
   visitId: z.uuid().nullable().default(null),
 });
 
 export const ownerLinkSchema = z.object({
   id: z.uuid(),
   visitId: z.uuid(),
+  /** Which edition of the report it shows. */
+  edition: z.number().int().nullable(),
+  /** Whose it is. */
+  owner: z.string(),
   at: z.iso.datetime(),
   by: z.string(),
   expiresAt: z.iso.datetime(),
@@ -34,20 +39,40 @@ export const ownerLinkSchema = z.object({
   path: z.string().nullable(),
 });
 export const ownerLinkListSchema = z.object({ links: z.array(ownerLinkSchema) });
-export const newOwnerLinkSchema = z.strictObject({ days: z.number().int().min(1).max(400).default(60) });
+export const newOwnerLinkSchema = z.strictObject({ id: z.uuid(), editionId: z.uuid(), days: z.number().int().min(1).max(400).default(60) });
 
-/** Everything a report is made from: the same for the screen, for paper and for the owner. Made with core's buildReport. */
+const ids = z.array(z.uuid()).readonly();
+const reportKeptSchema = z.object({
+  places: z
+    .array(
+      z.object({
+        place: z.string(),
+        lines: z.array(z.object({ name: z.string(), point: z.string(), mark: z.string(), note: z.string() })).readonly(),
+      }),
+    )
+    .readonly(),
+  good: z.number().int(),
+  seen: z.number().int(),
+  inAll: z.number().int(),
+  open: ids,
+  declined: ids,
+  mended: ids,
+  accepted: ids,
+  notReached: z.array(z.object({ name: z.string(), point: z.string(), why: z.string() })).readonly(),
+  notLooked: z.array(z.object({ name: z.string(), points: z.array(z.string()).readonly() })).readonly(),
+  lit: z.array(z.string()).readonly(),
+});
+
+/** Everything a report says: the same for the screen, for paper and for the owner. */
 export const reportDataSchema = z.object({
   workshop: z.object({ name: z.string(), place: z.string(), units: z.enum(["us", "metric", "imperial"]) }),
   unit: z.object({
     name: z.string(),
     craft: z.string(),
-    mark: z.string(),
+    plate: z.string(),
     owner: z.string(),
-    holdsToC: z.number().nullable(),
-    stateKind: z.string(),
-    stateAt: z.iso.datetime().nullable(),
-    weakestPart: z.string().nullable(),
+    /** How it stood. */
+    state: unitStateSchema,
   }),
   visit: z.object({
     id: z.uuid(),
@@ -57,16 +82,35 @@ export const reportDataSchema = z.object({
     asked: z.string(),
     ownerSaid: z.string(),
   }),
+  /** Nothing that came to be known after this moment stands in it. */
+  asOf: z.iso.datetime(),
   mapRevision: z.number().int(),
   map: z.unknown(),
   looks: z.array(lookSchema),
   findings: z.array(findingSchema),
+  /** What it comes to, in the words of the day; findings by id. */
+  report: reportKeptSchema,
   snapshots: z.array(snapshotSchema),
   pictures: z.array(pictureSchema),
+  /** Which edition this is and of which moment; nothing while it has not been handed over. */
+  edition: z.object({ id: z.uuid(), number: z.number().int(), at: z.iso.datetime() }).nullable(),
   /** When the owner's link ends, where this was asked for by one. */
   expiresAt: z.iso.datetime().nullable(),
 });
 
+/** A report as it was handed over, without what it says. */
+export const editionLineSchema = z.object({
+  id: z.uuid(),
+  number: z.number().int(),
+  at: z.iso.datetime(),
+  by: z.string(),
+  how: z.enum(HANDED_OVER),
+});
+export const editionListSchema = z.object({ editions: z.array(editionLineSchema) });
+export const newEditionSchema = z.strictObject({ id: z.uuid(), how: z.enum(HANDED_OVER) });
+
+export type EditionLine = z.infer<typeof editionLineSchema>;
+export type NewEdition = z.infer<typeof newEditionSchema>;
 export type SpringLook = z.infer<typeof springLookSchema>;
 export type NewSpringLook = z.input<typeof newSpringLookSchema>;
 export type OwnerLink = z.infer<typeof ownerLinkSchema>;

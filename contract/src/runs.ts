@@ -1,9 +1,8 @@
-import { newRunEventSchema, runSetupSchema } from "@uppershed/core";
+import { moment, newRunEventSchema, revisionNumber, runBeginsSchema, runSetupSchema } from "@uppershed/core";
 import { z } from "zod";
-import { roleSchema } from "./people.ts";
 
 export const runSummarySchema = z.object({
-  phase: z.enum(["as-found", "steps", "as-left", "sign-off", "closed"]),
+  phase: z.enum(["as-found", "to-plan", "steps", "as-left", "sign-off", "closed"]),
   stepTitle: z.string().nullable(),
   stepsDone: z.number().int(),
   stepsInAll: z.number().int(),
@@ -21,30 +20,53 @@ export const newRunSchema = z.strictObject({
   id: z.uuid(),
   unitId: z.uuid(),
   visitId: z.uuid().nullable(),
-  mapRevision: z.number().int().min(1),
+  mapRevision: revisionNumber,
   setup: runSetupSchema,
 });
 
 export const keptRunEventSchema = newRunEventSchema.extend({
-  by: z.object({ id: z.uuid(), name: z.string(), role: roleSchema }),
+  by: z.object({ id: z.uuid(), name: z.string(), role: z.string() }),
 });
 
 export const runSchema = z.object({
   id: z.uuid(),
   unitId: z.uuid(),
+  /** As it was called when the run began, and as it is called now. */
   unitName: z.string(),
+  unitNameNow: z.string(),
   craft: z.string(),
+  visitId: z.uuid().nullable(),
   mapRevision: z.number().int(),
   map: z.unknown(),
   setup: runSetupSchema,
+  /** How the unit was known to stand when it began; nothing for a unit in use. */
+  begins: runBeginsSchema.nullable(),
   startedAt: z.iso.datetime(),
   startedBy: z.string(),
   closedAt: z.iso.datetime().nullable(),
+  /** Two were open on one unit once; this one was set aside. */
+  setAsideAt: z.iso.datetime().nullable(),
   summary: runSummarySchema,
   events: z.array(keptRunEventSchema),
+  /** Entries that this version cannot read; they are shown as such. */
+  unread: z.array(
+    z.object({
+      id: z.uuid(),
+      at: z.iso.datetime(),
+      type: z.string(),
+      by: z.object({ id: z.uuid(), name: z.string(), role: z.string() }),
+      problem: z.string(),
+    }),
+  ),
+  /** Of entries whose device had a wrong clock, by id: how many seconds it was ahead. */
+  clocksAheadS: z.record(z.string(), z.number()),
 });
 
 export const sendEventsSchema = z.strictObject({
+  /** Which form they have: from 2 on a device sends its plans as entries. */
+  form: z.number().int().min(1).max(100).default(1),
+  /** The device's clock as it sends, so that a wrong one is noticed. */
+  sentAt: moment.optional(),
   events: z.array(newRunEventSchema).min(1).max(500),
 });
 

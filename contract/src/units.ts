@@ -1,16 +1,18 @@
-import { partLifeSchema, unitFields } from "@uppershed/core";
+import { moment, partLifeSchema, revisionNumber, saidSchema, unitFields, UNIT_STATES } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
 /** What a unit is known to be in: in use, or as a record left it. */
 export const unitStateSchema = z.object({
   /** "in-use": full of water, assumed. "as-left": from a closed record. "in-work": a run is open. */
-  kind: z.enum(["in-use", "as-left", "in-work"]),
+  kind: z.enum(UNIT_STATES),
   holdsToC: z.number().nullable(),
   weakestPart: z.string().nullable(),
   cannotTell: z.array(z.string()).readonly(),
   at: z.iso.datetime().nullable(),
   runId: z.uuid().nullable(),
+  /** What came after the record, in words: "map changed since: ice-maker line, not known to hold". */
+  since: z.array(z.string()).readonly(),
 });
 
 export const unitSchema = z.object({
@@ -21,7 +23,7 @@ export const unitSchema = z.object({
   owner: z.string(),
   phone: z.string(),
   /** Number plate. */
-  mark: z.string(),
+  plate: z.string(),
   /** Hull or chassis number. */
   hull: z.string(),
   berth: z.string(),
@@ -71,23 +73,25 @@ export const mapRevisionSchema = z.object({
 
 export const newMapRevisionSchema = z.strictObject({
   /** The revision it was made from; another one in the meantime is a conflict. */
-  basedOn: z.number().int().min(0),
+  basedOn: z.number().int().min(0).max(1_000_000),
   why: z.string().trim().min(1, "say why the map changes").max(300),
   document: z.unknown(),
   /** What the register is to keep of parts from now on, by part id or "part id/item". */
   lives: z.record(z.string().max(120), partLifeSchema).optional(),
   /** Changes of the sibling have been brought over up to this revision of it. */
-  siblingRevision: z.number().int().min(1).optional(),
+  siblingRevision: revisionNumber.optional(),
 });
 
 export const newUnitSchema = z.strictObject({
+  /** Made on the device: the same unit sent twice is one. */
+  id: z.uuid(),
   name: z.string().trim().min(1, "give the unit a name").max(80),
   craft: z.string().trim().min(1, "say what it is").max(60),
   owner: z.string().trim().min(1, "say whose it is").max(80),
   phone: z.string().trim().max(40).default(""),
   /** Instead of owner and phone, where the customer is known already. */
   customerId: z.uuid().optional(),
-  mark: z.string().trim().max(40).default(""),
+  plate: z.string().trim().max(40).default(""),
   hull: z.string().trim().max(40).default(""),
   berth: z.string().trim().max(80).default(""),
   why: z.string().trim().min(1).max(300).default("Drawn at intake"),
@@ -111,6 +115,37 @@ export const unitRunSchema = z.object({
 
 export const unitRunsSchema = z.object({ runs: z.array(unitRunSchema) });
 
+/** The unit has been filled again. */
+export const inUseSchema = z.strictObject({
+  /** Made on the device. */
+  id: z.uuid(),
+  at: moment,
+});
+
+/** How a unit stands on today's map. */
+export const standingSchema = z.object({
+  kind: z.enum(["in-use", "as-left"]),
+  at: z.iso.datetime().nullable(),
+  runId: z.uuid().nullable(),
+  /** When its valves were last written down as left. */
+  leftAt: z.iso.datetime().nullable(),
+  mapRevision: z.number().int(),
+  /** What each cell is known to hold; nothing of a unit in use. */
+  contents: saidSchema.shape.contents.nullable(),
+  measured: saidSchema.shape.measured,
+  lineup: z.record(z.string(), z.string()),
+  apart: saidSchema.shape.apart,
+  holdsToC: z.number().nullable(),
+  weakest: z.string().nullable(),
+  owners: saidSchema.shape.owners,
+  doubts: saidSchema.shape.doubts,
+  since: z.array(z.object({ at: z.iso.datetime(), what: z.string(), names: z.array(z.string()), why: z.string() })),
+  /** Parts and pipes of which nothing is known. */
+  notKnown: z.array(z.string()),
+});
+
+export type InUse = z.infer<typeof inUseSchema>;
+export type UnitStandingTold = z.infer<typeof standingSchema>;
 export type UnitSearch = z.input<typeof unitSearchSchema>;
 export type UnitList = z.infer<typeof unitListSchema>;
 export type UnitChange = z.input<typeof unitChangeSchema>;

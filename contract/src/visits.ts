@@ -1,4 +1,4 @@
-import { SNAPSHOT_KINDS, VISIT_STATES, WAITS } from "@uppershed/core";
+import { moment, oneOfList, revisionNumber, SNAPSHOT_KINDS, VISIT_STATES, WAITS } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
@@ -16,7 +16,7 @@ export const visitSchema = z.object({
   ownerSaid: z.string(),
   jobs: z.array(z.string()),
   state: z.enum(VISIT_STATES),
-  waitingFor: z.string(),
+  waitingFor: z.enum([...WAITS, ""]),
   waitingUntil: z.iso.datetime().nullable(),
   arrivedAt: z.iso.datetime().nullable(),
   goneAt: z.iso.datetime().nullable(),
@@ -43,17 +43,17 @@ export const snapshotSchema = z.object({
 export const newSnapshotSchema = z.strictObject({
   /** Made on the device. */
   id: z.uuid(),
-  kind: z.enum(SNAPSHOT_KINDS),
-  mapRevision: z.number().int().min(1),
+  kind: oneOfList(SNAPSHOT_KINDS),
+  mapRevision: revisionNumber,
   lineup,
   note: z.string().trim().max(1000).default(""),
-  at: z.iso.datetime(),
+  at: moment,
 });
 
 export const snapshotListSchema = z.object({ snapshots: z.array(snapshotSchema) });
 
 const fields = {
-  startsAt: z.iso.datetime(),
+  startsAt: moment,
   minutes: z.number().int().min(5).max(10_080),
   bay: z.string().trim().max(40),
   asked: z.string().trim().min(1, "say what is asked for").max(300),
@@ -62,6 +62,8 @@ const fields = {
 };
 
 export const newVisitSchema = z.strictObject({
+  /** Made on the device: the same visit sent twice is one. */
+  id: z.uuid(),
   unitId: z.uuid(),
   ...fields,
   bay: fields.bay.default(""),
@@ -72,9 +74,9 @@ export const newVisitSchema = z.strictObject({
 export const visitChangeSchema = z
   .strictObject({
     ...fields,
-    state: z.enum(VISIT_STATES),
-    waitingFor: z.enum(WAITS),
-    waitingUntil: z.iso.datetime().nullable(),
+    state: oneOfList(VISIT_STATES),
+    waitingFor: oneOfList(WAITS),
+    waitingUntil: moment.nullable(),
   })
   .partial()
   .refine((c) => c.waitingFor === undefined || c.state === "waiting", { message: "only a visit that waits waits for something" });

@@ -77,7 +77,7 @@ const pick = (of: readonly string[], n: string, step: number) =>
 
 const database = openDatabase(url);
 const { db } = database;
-await migrateDatabase(db);
+await migrateDatabase(url);
 const workshopId = randomUUID();
 const personId = randomUUID();
 const PASSWORD = "bench password";

@@ -6,12 +6,14 @@ import fastifySwagger from "@fastify/swagger";
 import type { Me } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import Fastify, { type FastifyInstance } from "fastify";
-import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
+import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
 import { existsSync } from "node:fs";
 import { z } from "zod";
 import { customersPlugin } from "./customers/plugin.ts";
 import type { Db } from "./db.ts";
-import { ERRORS, problemOf, Refused } from "./errors.ts";
+import { answerErrors } from "./answer-errors.ts";
+import { refuseBrokenText } from "./broken-text.ts";
+import { problemOf, Refused } from "./errors.ts";
 import { findingsPlugin } from "./findings/plugin.ts";
 import { looksPlugin } from "./looks/plugin.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
@@ -54,48 +56,15 @@ declare module "fastify" {
 
 const BODY_LIMIT_BYTES = 2 * 1024 * 1024;
 
-// PostgreSQL error codes, class 23: unique_violation.
-const UNIQUE_VIOLATION = "23505";
-
 const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
-
-/** Whatever goes wrong becomes a code and a sentence; nothing of the database's own words leaves the server. */
-const answerErrors = (app: FastifyInstance): void => {
-  app.setErrorHandler((error: Error & { statusCode?: number; code?: string }, request, reply) => {
-    if (hasZodFastifySchemaValidationErrors(error)) {
-      const fields = error.validation.map((v) => ({
-        where: v.instancePath.replace(/^\//u, "").replaceAll("/", ".") || "request",
-        problem: v.message ?? "",
-      }));
-      return reply
-        .code(400)
-        .send(
-          problemOf(
-            "bad-request",
-            `Something in the request is wrong: ${fields.map((f) => `${f.where}: ${f.problem}`).join("; ")}`,
-            fields,
-          ),
-        );
-    }
-    if (error instanceof Refused) return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
-    if ((error.cause as { code?: string } | undefined)?.code === UNIQUE_VIOLATION)
-      return reply.code(409).send(problemOf("conflict", "That id is taken. Nothing was changed."));
-    const status = error.statusCode ?? 500;
-    if (status === 413) return reply.code(413).send(problemOf("too-large", "That is more than this server takes in one request."));
-    if (status === 415) return reply.code(415).send(problemOf("not-json", "That kind of content is not taken at this address."));
-    if (status === 429) return reply.code(429).send(problemOf("too-many", "Too many tries. Wait a minute."));
-    if (status >= 400 && status < 500)
-      return reply.code(status).send(problemOf("bad-request", status === 400 ? "The request is not well-formed JSON." : error.message));
-    request.log.error({ code: error.code, name: error.name }, "request failed");
-    return reply.code(500).send(problemOf("unavailable", "Something went wrong here. Nothing was changed; try again."));
-  });
-};
 
 export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
   const app = Fastify({
     bodyLimit: BODY_LIMIT_BYTES,
     logger: settings.log ? { level: "warn" } : false,
-    forceCloseConnections: true,
+    // Requests under way are finished when it stops; idle connections are closed.
+    forceCloseConnections: "idle",
+    return503OnClosing: true,
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
@@ -105,6 +74,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
   app.decorateRequest("scope", null as unknown as Scope);
   app.removeContentTypeParser("text/plain");
   answerErrors(app);
+  refuseBrokenText(app);
 
   await app.register(fastifyHelmet, {
     contentSecurityPolicy: {

@@ -1,10 +1,10 @@
 import { fileURLToPath } from "node:url";
 import { buildApp } from "./app.ts";
-import { migrateDatabase, openDatabase } from "./db.ts";
-import { loadDemo } from "./demo/load.ts";
-import { getMap } from "./maps/store.ts";
-import { registerMissing } from "./parts/store.ts";
 import { registerWords } from "./customers/store.ts";
+import { migrateDatabase, openDatabase, waitForDatabase } from "./db.ts";
+import { loadDemo } from "./demo/load.ts";
+import { getMap } from "./maps/read.ts";
+import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
 
@@ -18,7 +18,8 @@ const need = (name: string): string => {
 
 const port = Number(process.env["PORT"] ?? "4700");
 const host = process.env["HOST"] ?? "127.0.0.1";
-const database = openDatabase(need("DATABASE_URL"));
+const url = need("DATABASE_URL");
+const database = openDatabase(url);
 
 /** What a person can do about a database that does not come up; its own words may hold passwords and are not printed. */
 const WORDS: Record<string, string> = {
@@ -27,10 +28,15 @@ const WORDS: Record<string, string> = {
   "28P01": "the password is wrong",
   "3D000": "there is no such database",
   "42501": "the user may not make tables there",
+  "57P03": "it is still starting",
 };
 
+// A database that is only starting is waited for.
+const WAIT_FOR_DATABASE_MS = Number(process.env["DATABASE_WAIT_S"] ?? "60") * 1000;
+
 try {
-  await migrateDatabase(database.db);
+  await waitForDatabase(url, WAIT_FOR_DATABASE_MS);
+  await migrateDatabase(url);
   for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
     const scope = scopeFor(database.db, id);
     await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
@@ -40,10 +46,13 @@ try {
   if (demoPassword) await loadDemo(database.db, demoPassword, new Date());
 } catch (error) {
   const cause = (error as { cause?: { code?: string } }).cause ?? (error as { code?: string });
-  const { hostname, port: at, pathname } = new URL(need("DATABASE_URL"));
+  const { hostname, port: at, pathname } = new URL(url);
+  const code = cause.code ?? "";
   console.error(
-    `The database at ${hostname}:${at || "5432"}${pathname} cannot be used: ${WORDS[cause.code ?? ""] ?? `error ${cause.code ?? "unknown"}`}. Check DATABASE_URL.`,
+    `The database at ${hostname}:${at || "5432"}${pathname} cannot be used: ${WORDS[code] ?? `error ${code || "unknown"}`}. Check DATABASE_URL.`,
   );
+  // What is not the database's own failing is ours, and worth its words.
+  if (!code) console.error((error as Error).stack);
   process.exit(1);
 }
 
@@ -55,7 +64,15 @@ const app = await buildApp(database.db, {
   log: true,
 });
 
+// Requests under way are finished; whoever needs longer than this is cut.
+const STOP_WITHIN_MS = 10_000;
+
+let stopping = false;
 const stop = async (): Promise<void> => {
+  if (stopping) return;
+  stopping = true;
+  const last = setTimeout(() => process.exit(0), STOP_WITHIN_MS);
+  last.unref();
   await app.close();
   await database.close();
   process.exit(0);

@@ -19,7 +19,7 @@ beforeAll(async () => {
   const visit = await them({
     method: "POST",
     url: "/api/visits",
-    payload: { unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" },
+    payload: { id: randomUUID(), unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" },
   });
   const runId = randomUUID();
   const run = await them({
@@ -29,13 +29,13 @@ beforeAll(async () => {
   });
   expect([visit.statusCode, run.statusCode]).toEqual([201, 201]);
   const visitId = visit.json<{ id: string }>().id;
-  const [findingId, pictureId, documentId] = [randomUUID(), randomUUID(), randomUUID()];
+  const [findingId, pictureId, documentId, editionId, linkId] = [randomUUID(), randomUUID(), randomUUID(), randomUUID(), randomUUID()];
   const at = new Date().toISOString();
   const found = { id: findingId, at, mapRevision: 1, body: { type: "found", what: "Weeps", severity: "wears" } };
   const made = await Promise.all([
-    them({ method: "POST", url: "/api/customers", payload: { name: "Their Customer" } }),
+    them({ method: "POST", url: "/api/customers", payload: { id: randomUUID(), name: "Their Customer" } }),
     them({ method: "POST", url: `/api/units/${other.unitId}/findings/${findingId}`, payload: found }),
-    them({ method: "POST", url: `/api/visits/${visitId}/links`, payload: {} }),
+    them({ method: "POST", url: `/api/visits/${visitId}/editions`, payload: { id: editionId, how: "link" } }),
     them({
       method: "POST",
       url: `/api/units/${other.unitId}/pictures?id=${pictureId}&about=unit&aboutId=unit&at=${at}`,
@@ -49,7 +49,8 @@ beforeAll(async () => {
       headers: { "content-type": "application/pdf" },
     }),
   ]);
-  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201]);
+  made.push(await them({ method: "POST", url: `/api/visits/${visitId}/links`, payload: { id: linkId, editionId } }));
+  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201]);
   Object.assign(theirs, {
     unitId: other.unitId,
     visitId,
@@ -58,7 +59,8 @@ beforeAll(async () => {
     partId: "pump",
     customerId: made[0]?.json<{ id: string }>().id,
     findingId,
-    linkId: made[2]?.json<{ links: { id: string }[] }>().links[0]?.id,
+    linkId,
+    editionId,
     pictureId,
     documentId,
   });
@@ -72,16 +74,20 @@ const BODIES: Record<string, () => unknown> = {
   "POST /api/units/{unitId}/map": () => ({ basedOn: 1, why: "theft", document: {} }),
   "PATCH /api/units/{unitId}/parts/{partId}": () => ({ note: "mine now" }),
   "POST /api/units/{unitId}/looks": () => ({
-    looks: [{ id: randomUUID(), key: "pump/Dry", partId: "pump", point: "Dry", mark: "good", at: new Date().toISOString() }],
+    looks: [
+      { id: randomUUID(), key: "pump/dry", partId: "pump", pointId: "dry", point: "Dry", mark: "good", at: new Date().toISOString() },
+    ],
   }),
-  "POST /api/units/{unitId}/notes": () => ({ text: "mine now" }),
+  "POST /api/units/{unitId}/notes": () => ({ id: randomUUID(), text: "mine now" }),
   "PATCH /api/visits/{visitId}": () => ({ state: "gone" }),
   "PATCH /api/units/{unitId}": () => ({ name: "mine now" }),
   "POST /api/units/{unitId}/merge": () => ({ double: home.unitId }),
   "PATCH /api/customers/{customerId}": () => ({ name: "mine now" }),
   "POST /api/customers/{customerId}/merge": () => ({ double: theirs["customerId"] === undefined ? "" : randomUUID() }),
   "POST /api/visits/{visitId}/snapshots": () => ({ id: randomUUID(), kind: "as-left", mapRevision: 1, lineup: {}, at: NOW }),
-  "POST /api/visits/{visitId}/links": () => ({}),
+  "POST /api/visits/{visitId}/editions": () => ({ id: randomUUID(), how: "print" }),
+  "POST /api/visits/{visitId}/links": () => ({ id: randomUUID(), editionId: theirs["editionId"] }),
+  "POST /api/units/{unitId}/in-use": () => ({ id: randomUUID(), at: NOW }),
   "POST /api/units/{unitId}/findings/{findingId}": () => ({
     id: randomUUID(),
     at: NOW,
@@ -89,7 +95,7 @@ const BODIES: Record<string, () => unknown> = {
     body: { type: "answered", answer: "no", who: "me" },
   }),
   "POST /api/units/{unitId}/readings": () => ({
-    readings: [{ id: randomUUID(), key: "supply/still", label: "Still", dimension: "pressure", value: 3e5, at: NOW }],
+    readings: [{ id: randomUUID(), spot: "supply", kind: "still", label: "Still", dimension: "pressure", value: 3e5, at: NOW }],
   }),
   "POST /api/units/{unitId}/spring": () => ({ id: randomUUID(), item: "battery", mark: "pass", at: NOW }),
   "PATCH /api/pictures/{pictureId}": () => ({ caption: "mine now" }),
@@ -143,7 +149,7 @@ describe("another workshop's things", () => {
 
   it("cannot be named in a body either", async () => {
     const me = await home.as("lead");
-    const visit = { unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" };
+    const visit = { id: randomUUID(), unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" };
     expect((await me({ method: "POST", url: "/api/visits", payload: visit })).statusCode).toBe(404);
     const run = { id: randomUUID(), unitId: other.unitId, visitId: null, mapRevision: 1, setup: SETUP };
     expect((await me({ method: "POST", url: "/api/runs", payload: run })).statusCode).toBe(404);

@@ -1,6 +1,9 @@
 import { and, asc, eq, type GetColumnData, type InferInsertModel, type InferSelectModel, type SQL, sql } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
+import type { UnitSystem } from "@uppershed/core";
 import type { Db } from "./db.ts";
+import { dataMigrations } from "./schema/migrations.ts";
+import { workshops } from "./schema/workshops.ts";
 
 /** A table whose rows belong to workshops. */
 export type Scoped = PgTable & { workshopId: AnyPgColumn };
@@ -20,6 +23,10 @@ type Values<T extends Scoped> = Omit<InferInsertModel<T>, "workshopId">;
  */
 export interface Scope {
   readonly workshopId: string;
+  /** The workshop itself, without its keys. */
+  workshop: () => Promise<{ name: string; place: string; units: UnitSystem; winterLowC: number }>;
+  /** When this database began to keep the plans of runs. */
+  keptPlansSince: () => Promise<Date>;
   find: <T extends Scoped>(table: T, where?: SQL, options?: FindOptions) => Promise<InferSelectModel<T>[]>;
   /** Some columns only, where others are large. */
   pick: <C extends Record<string, AnyPgColumn>>(
@@ -32,6 +39,8 @@ export interface Scope {
   count: (table: Scoped, where: SQL | undefined, atMost: number) => Promise<number>;
   first: <T extends Scoped>(table: T, where: SQL) => Promise<InferSelectModel<T> | undefined>;
   add: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
+  /** Adds rows whose ids were made elsewhere: what is there already, also since a moment ago, is left as it is. */
+  addOnce: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
   change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
   /** Does a piece of work as one transaction. */
   together: <R>(work: (scope: Scope) => Promise<R>) => Promise<R>;
@@ -40,6 +49,16 @@ export interface Scope {
 export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transaction">, workshopId: string): Scope => {
   const scope: Scope = {
     workshopId,
+    workshop: async () => {
+      const { name, place, units, winterLowC } = workshops;
+      const [row] = await db.select({ name, place, units, winterLowC }).from(workshops).where(eq(workshops.id, workshopId));
+      if (!row) throw new Error("a scope without its workshop");
+      return row;
+    },
+    keptPlansSince: async () => {
+      const [row] = await db.select({ at: dataMigrations.at }).from(dataMigrations).where(eq(dataMigrations.name, "freeze-runs"));
+      return row?.at ?? new Date(0);
+    },
     find: async (table, where, options = {}) => {
       const query = db
         .select()
@@ -77,7 +96,16 @@ export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transact
       const rows = (Array.isArray(values) ? values : [values]).map((row) => ({ ...row, workshopId }));
       if (rows.length > 0) await db.insert(table as PgTable).values(rows as Record<string, unknown>[]);
     },
+    addOnce: async (table, values) => {
+      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({ ...row, workshopId }));
+      if (rows.length > 0)
+        await db
+          .insert(table as PgTable)
+          .values(rows as Record<string, unknown>[])
+          .onConflictDoNothing();
+    },
     change: async (table, values, where) => {
+      if (Object.keys(values).length === 0) return;
       await db
         .update(table as PgTable)
         .set(values as Record<string, unknown>)

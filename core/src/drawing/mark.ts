@@ -4,7 +4,7 @@ import type { Ink } from "./ink.ts";
 export type Tone = "pipe" | "raised" | "empty" | "ink" | "rust" | "wave" | "none" | `ink:${Ink}`;
 
 /** One stroke or shape of a symbol, round the part's middle, px. */
-export interface Mark {
+export interface Stroke {
   readonly tag: "path" | "circle" | "rect" | "text";
   readonly d?: string;
   readonly x?: number;
@@ -23,7 +23,7 @@ export interface Mark {
   readonly size?: number;
 }
 
-export const path = (d: string, fill: Tone, width = 2, more: Partial<Mark> = {}): Mark => ({
+export const path = (d: string, fill: Tone, width = 2, more: Partial<Stroke> = {}): Stroke => ({
   tag: "path",
   d,
   fill,
@@ -31,8 +31,8 @@ export const path = (d: string, fill: Tone, width = 2, more: Partial<Mark> = {})
   width,
   ...more,
 });
-export const stroke = (d: string, width = 3, more: Partial<Mark> = {}): Mark => path(d, "none", width, more);
-export const circle = (x: number, y: number, r: number, fill: Tone, width = 2, more: Partial<Mark> = {}): Mark => ({
+export const stroke = (d: string, width = 3, more: Partial<Stroke> = {}): Stroke => path(d, "none", width, more);
+export const circle = (x: number, y: number, r: number, fill: Tone, width = 2, more: Partial<Stroke> = {}): Stroke => ({
   tag: "circle",
   x,
   y,
@@ -42,7 +42,7 @@ export const circle = (x: number, y: number, r: number, fill: Tone, width = 2, m
   width,
   ...more,
 });
-export const rect = (x: number, y: number, w: number, h: number, r: number, fill: Tone, width = 2, more: Partial<Mark> = {}): Mark => ({
+export const rect = (x: number, y: number, w: number, h: number, r: number, fill: Tone, width = 2, more: Partial<Stroke> = {}): Stroke => ({
   tag: "rect",
   x,
   y,
@@ -55,4 +55,4 @@ export const rect = (x: number, y: number, w: number, h: number, r: number, fill
   ...more,
 });
 /** Text with a halo, centred on x. */
-export const text = (x: number, y: number, words: string, size: number): Mark => ({ tag: "text", x, y, text: words, size, fill: "ink" });
+export const text = (x: number, y: number, words: string, size: number): Stroke => ({ tag: "text", x, y, text: words, size, fill: "ink" });

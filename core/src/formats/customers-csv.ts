@@ -33,7 +33,7 @@ export const customerFields = {
 export const unitFields = {
   name: most(80).min(1, "is missing."),
   craft: most(60),
-  mark: most(40),
+  plate: most(40),
   hull: most(40),
   berth: most(80),
   accessNote: most(500),
@@ -63,7 +63,7 @@ const cellsOf = ({ owner, unit }: Omit<RegisterRow, "line">): string[] => [
   owner.note,
   unit?.name ?? "",
   unit?.craft ?? "",
-  unit?.mark ?? "",
+  unit?.plate ?? "",
   unit?.hull ?? "",
   unit?.berth ?? "",
   unit?.accessNote ?? "",
@@ -77,7 +77,7 @@ const NAMES: Readonly<Record<string, string>> = {
   "owner.note": "owner note",
   "unit.name": "unit",
   "unit.craft": "what it is",
-  "unit.mark": "plate",
+  "unit.plate": "plate",
   "unit.hull": "hull number",
   "unit.berth": "lies at",
   "unit.accessNote": "access",
@@ -95,7 +95,7 @@ export const readRegisterCsv = (text: string): RegisterImport => {
     const name = cell("unit");
     const rest = {
       craft: cell("what it is"),
-      mark: cell("plate"),
+      plate: cell("plate"),
       hull: cell("hull number"),
       berth: cell("lies at"),
       accessNote: cell("access"),

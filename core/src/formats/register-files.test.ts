@@ -23,7 +23,7 @@ const owner = fc.record({
 const unit = fc.record({
   name: text(60).filter((t) => t !== ""),
   craft: fc.constantFrom("camper", "river cabin boat"),
-  mark: text(20),
+  plate: text(20),
   hull: text(20),
   berth: text(40),
   accessNote: text(80),

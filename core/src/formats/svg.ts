@@ -1,5 +1,5 @@
 import { type Contents, startingContents } from "../contents/index.ts";
-import { buildScene, type Mark, pathOf, type Scene, type ScenePipe, symbolMarks, type Tone, UNIT_PX } from "../drawing/index.ts";
+import { buildScene, type Stroke, pathOf, type Scene, type ScenePipe, symbolMarks, type Tone, UNIT_PX } from "../drawing/index.ts";
 import { inkOf } from "../drawing/index.ts";
 import { buildNetwork, inUseLineup, layOut, type Lineup, type MapLayout, type WaterMap } from "../watermap/index.ts";
 
@@ -44,7 +44,7 @@ const attributes = (values: Record<string, string | number | undefined>): string
     .flatMap(([name, value]) => (value === undefined ? [] : [` ${name}="${escapeXml(String(value))}"`]))
     .join("");
 
-const markSvg = (mark: Mark): string => {
+const markSvg = (mark: Stroke): string => {
   const { tag, d, x, y, w, h, r, fill, stroke, width = 0, dash, turn, text, size } = mark;
   const common = {
     fill: toneOf(fill),

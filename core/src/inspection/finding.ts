@@ -40,6 +40,8 @@ export const findingBodySchema = z.discriminatedUnion("type", [
     type: z.literal("mended"),
     how: words(500).min(1, "say what was done"),
     proof: words(500).min(1, "say which test proved it"),
+    /** Parts and pipes that were opened for it: what a record says they hold is not known any more. */
+    undone: z.array(z.string().min(1).max(60)).max(60).default([]),
   }),
   z.strictObject({ type: z.literal("accepted"), why: words(500).min(1, "say why it stays so") }),
   z.strictObject({ type: z.literal("reopened"), why: words(500).min(1, "say why it is open again") }),

@@ -16,9 +16,10 @@ export {
 export { believedLevel, LEVEL_METHODS, type LevelMethod, type LevelReading } from "./level.ts";
 export { KNOWN_LOOKS, type Look, lookFor, type LookReading } from "./looks.ts";
 export { type MeterVerdict, type PlugKind, type PlugVerdict, plugVerdict, polarityVerdict } from "./meter.ts";
-export { buildReport, type Report, type ReportFinding, type ReportLook } from "./report.ts";
+export { buildReport, keptReport, type Report, reportFrom, type ReportKept, type ReportFinding, type ReportLook } from "./report.ts";
 export { type Served, serviceDue, type ServiceVerdict } from "./service.ts";
 export * from "./lists.ts";
+export { calendarDay, moment, revisionNumber } from "./moment.ts";
 export { type ReadingOf, readingKey } from "./reading.ts";
 export { type MovedVisit, moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
 export { SPRING_LIST, type SpringItem } from "./spring-list.ts";

@@ -71,11 +71,21 @@ export const SNAPSHOT_KIND_LABELS: Readonly<Record<SnapshotKind, string>> = { "a
 export const PICTURE_ABOUT = ["look", "finding", "snapshot", "part", "unit"] as const;
 export const ROLES = ["lead", "technician", "apprentice"] as const;
 export const READING_DIMENSIONS = ["length", "volume", "pressure", "temperature", "fraction", "volts", "minutes"] as const;
+/** How a report reached its owner. */
+export const HANDED_OVER = ["print", "pdf", "link", "gone"] as const;
+export const UNIT_STATES = ["in-use", "as-left", "in-work"] as const;
 export const MERGED = ["customer", "unit"] as const;
 
 /** One of a list; the ids of earlier versions, which had spaces, are taken as what they meant. */
 export const oneOfList = <const T extends readonly [string, ...string[]]>(values: T): z.ZodType<T[number], T[number]> =>
-  z.preprocess((said) => (typeof said === "string" ? said.replaceAll(" ", "-") : said), z.enum(values)) as unknown as z.ZodType<
-    T[number],
-    T[number]
-  >;
+  z.codec(
+    z
+      .string()
+      .max(40)
+      .meta({ enum: [...values] }),
+    z.enum(values),
+    {
+      decode: (said) => said.replaceAll(" ", "-") as T[number],
+      encode: (id) => id,
+    },
+  ) as unknown as z.ZodType<T[number], T[number]>;

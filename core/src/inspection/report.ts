@@ -91,3 +91,28 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
     lit: [...new Set(open.flatMap((f) => (f.partId ? [f.partId] : [])))],
   };
 };
+
+/** A report as it is kept: its words, with findings by id. */
+export interface ReportKept extends Omit<Report, "open" | "declined" | "mended" | "accepted"> {
+  readonly open: readonly string[];
+  readonly declined: readonly string[];
+  readonly mended: readonly string[];
+  readonly accepted: readonly string[];
+}
+
+const ids = (of: readonly ReportFinding[]): string[] => of.map((f) => f.id);
+
+export const keptReport = (report: Report): ReportKept => ({
+  ...report,
+  open: ids(report.open),
+  declined: ids(report.declined),
+  mended: ids(report.mended),
+  accepted: ids(report.accepted),
+});
+
+/** A kept report with its findings, as they were kept with it. */
+export const reportFrom = (kept: ReportKept, findings: readonly ReportFinding[]): Report => {
+  const of = new Map(findings.map((f) => [f.id, f]));
+  const all = (wanted: readonly string[]): ReportFinding[] => wanted.flatMap((id) => of.get(id) ?? []);
+  return { ...kept, open: all(kept.open), declined: all(kept.declined), mended: all(kept.mended), accepted: all(kept.accepted) };
+};

@@ -16,4 +16,16 @@ export {
   type Unprotected,
   type WinterizeRequest,
 } from "./winterize/index.ts";
-export { asLeft, inUse, type LeftRecord, type Since, sinceInWords, sinceLast, type UnitEntry, type UnitStanding } from "./unit-state.ts";
+export {
+  asLeft,
+  inUse,
+  type LeftRecord,
+  type Since,
+  sinceInWords,
+  sinceLast,
+  stateOf,
+  UNIT_ENTRY_KINDS,
+  type UnitEntry,
+  type UnitStanding,
+  type UnitStateKept,
+} from "./unit-state.ts";

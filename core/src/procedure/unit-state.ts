@@ -13,6 +13,8 @@ import type { UnitSaid } from "./run/index.ts";
 
 /** How a unit stands: what its last record left, and what has happened to it since. */
 
+export const UNIT_ENTRY_KINDS = ["run-closed", "in-use", "left", "map-revised", "opened"] as const;
+
 /** Something that happened to a unit, in the order in which the server learnt of it. */
 export type UnitEntry =
   | { readonly kind: "run-closed"; readonly at: string; readonly runId: string }
@@ -52,11 +54,28 @@ export interface UnitStanding {
   /** Strengths read that still count, by cell. */
   readonly measured: ReadonlyMap<string, number>;
   readonly contents: readonly CellContents[];
+  /** What is known of what its cells hold; of a unit in use nothing. */
+  readonly contentsByCell: ReadonlyMap<string, CellContents>;
   readonly lineup: Lineup;
+  /** When its valves were last written down as left, where that was after the last record or filling. */
+  readonly leftAt: string | null;
   readonly apart: UnitSaid["apart"];
   readonly since: readonly Since[];
   /** Ids of parts and pipes of today's map of which nothing is known. */
   readonly notKnown: readonly string[];
+}
+
+/** A unit's state as it is kept beside it, for lists: the standing without its contents. */
+export interface UnitStateKept {
+  readonly kind: UnitStanding["kind"];
+  readonly holdsToC: number | null;
+  readonly weakestPart: string | null;
+  /** Names of the parts on which it rests and which are not known. */
+  readonly cannotTell: readonly string[];
+  readonly at: string | null;
+  readonly runId: string | null;
+  /** What came after, in words. */
+  readonly since: readonly string[];
 }
 
 /** The newest entry that says what the unit holds, and everything after it; entries come in the server's order. */
@@ -108,7 +127,9 @@ export const inUse = (network: Network, at: string | null, after: readonly UnitE
     doubts: [],
     measured: new Map(),
     contents,
+    contentsByCell: new Map(),
     lineup: { ...inUseLineup(network), ...(left?.kind === "left" ? left.lineup : {}) },
+    leftAt: left?.at ?? null,
     apart: [],
     since: [],
     notKnown: [],
@@ -167,7 +188,9 @@ export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitE
     doubts,
     measured,
     contents,
+    contentsByCell: new Map(today.cells.flatMap((cell, i) => (contents[i] ? [[cell.id, contents[i]] as const] : []))),
     lineup,
+    leftAt: left?.at ?? record.at,
     apart: said.apart,
     since,
     notKnown,
@@ -232,3 +255,14 @@ const sinceOf = (
     }),
   ];
 };
+
+/** What is kept of a standing for lists. */
+export const stateOf = (standing: UnitStanding): UnitStateKept => ({
+  kind: standing.kind,
+  holdsToC: standing.verdict.holdsToC,
+  weakestPart: standing.verdict.weakest?.name ?? null,
+  cannotTell: [...new Set(standing.doubts.map((d) => d.becauseName))],
+  at: standing.at,
+  runId: standing.runId,
+  since: sinceInWords(standing.since),
+});

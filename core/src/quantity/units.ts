@@ -104,7 +104,8 @@ export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, MeasureUnit>> =
   "fl oz": { us: UNITS.usFluidOunce, imperial: UNITS.imperialFluidOunce, metric: UNITS.usFluidOunce },
 };
 
-export type UnitSystem = "us" | "metric" | "imperial";
+export const UNIT_SYSTEMS = ["us", "metric", "imperial"] as const;
+export type UnitSystem = (typeof UNIT_SYSTEMS)[number];
 
 /** The unit in which each system shows a dimension. */
 export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, MeasureUnit>> = {

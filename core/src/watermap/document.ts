@@ -209,6 +209,16 @@ export const paramsOf = (part: Part): Record<string, number | string | boolean> 
   return { ...standard, ...part.params };
 };
 
+/** A part that holds in one place may be named alone in the starting contents; it is read as its cell. */
+const withCells = (map: WaterMap): WaterMap => {
+  const only = (key: string): string => {
+    const part = map.parts.find((p) => p.id === key);
+    const [cell, ...more] = part ? cellsOfPart(part) : [];
+    return cell !== undefined && more.length === 0 ? cell : key;
+  };
+  return { ...map, contents: Object.fromEntries(Object.entries(map.contents).map(([key, held]) => [only(key), held])) };
+};
+
 /**
  * Reads a water map document from untrusted data.
  * @returns the map, or every problem with the field it stands in; unknown fields are problems, never dropped
@@ -220,7 +230,7 @@ export const readWaterMap = (data: unknown): MapResult => {
       ok: false,
       problems: parsed.error.issues.map((issue) => ({ where: pathText(issue.path) || "document", problem: issue.message })),
     };
-  const map = parsed.data;
+  const map = withCells(parsed.data);
   const twice = duplicates([...map.parts.map((p) => p.id), ...map.runs.map((r) => r.id)]).map((name) => ({
     where: "parts and runs",
     problem: `the id "${name}" is used twice.`,

@@ -24,11 +24,20 @@ const names = async (find: string): Promise<string[]> =>
   (await get<UnitList>(`/units?find=${encodeURIComponent(find)}`)).units.map((u) => u.name);
 const plover = EXAMPLE_MAPS.find((m) => m.id === "plover");
 const take = async (more: object): Promise<Unit> =>
-  (await send<Unit>("POST", "/units", { name: "Bramble", craft: "river cabin boat", owner: "Ada Fell", document: plover, ...more })).body;
+  (
+    await send<Unit>("POST", "/units", {
+      id: randomUUID(),
+      name: "Bramble",
+      craft: "river cabin boat",
+      owner: "Ada Fell",
+      document: plover,
+      ...more,
+    })
+  ).body;
 
 describe("the register", () => {
   it("finds a unit by every word of it: name, owner, phone however written, plate, hull number, place, part", async () => {
-    const unit = await take({ phone: "0555 0199", mark: "BR 12 X", hull: "HULL-77-Q", berth: "slip 4" });
+    const unit = await take({ phone: "0555 0199", plate: "BR 12 X", hull: "HULL-77-Q", berth: "slip 4" });
     await take({ name: "Bracken", owner: "Ivo Lund", phone: "0555 0200" });
     await ask({ method: "PATCH", url: `/api/units/${unit.id}/parts/pump`, payload: { serial: "SN-4411" } });
     for (const words of ["bramb", "fell ada", "0555-0199", "(0555) 0199", "br 12", "hull-77", "slip 4", "sn-4411"])
@@ -75,15 +84,15 @@ describe("doubles", () => {
   });
 
   it("of a unit are put together: the history of both is read as one, and both plates find it", async () => {
-    const kept = await take({ mark: "KEPT 1" });
+    const kept = await take({ plate: "KEPT 1" });
     const gone = await take({ name: "Bramble II", hull: "HULL-9" });
-    const visit = { unitId: gone.id, startsAt: "2026-10-01T09:00:00.000Z", minutes: 60, asked: "Look at the pump" };
+    const visit = { id: randomUUID(), unitId: gone.id, startsAt: "2026-10-01T09:00:00.000Z", minutes: 60, asked: "Look at the pump" };
     await send("POST", "/visits", visit);
     const finding = randomUUID();
     const body = { type: "found", what: "Pump weeps", severity: "unsafe" };
     await send("POST", `/units/${gone.id}/findings/${finding}`, { id: finding, at: visit.startsAt, mapRevision: 1, body });
     const merged = await send<Unit>("POST", `/units/${kept.id}/merge`, { double: gone.id });
-    expect(merged.body).toMatchObject({ name: "Bramble", mark: "KEPT 1", hull: "HULL-9", openFindings: 1, unsafe: true });
+    expect(merged.body).toMatchObject({ name: "Bramble", plate: "KEPT 1", hull: "HULL-9", openFindings: 1, unsafe: true });
     expect(await names("bramble ii")).toEqual(["Bramble"]);
     const visits = await get<{ visits: { asked: string }[] }>(`/visits?from=2026-01-01T00:00:00Z&to=2027-01-01T00:00:00Z&unit=${kept.id}`);
     expect(visits.visits.map((v) => v.asked)).toEqual(["Look at the pump"]);
@@ -98,7 +107,7 @@ describe("the register in files", () => {
   const bring = (text: string, tryOnly: boolean, kind = "csv") => send<RegisterOutcome>("POST", "/register", { kind, text, tryOnly });
 
   it("says what an import would do, does it, and a second time finds everything the same", async () => {
-    await take({ owner: "Ada Fell", phone: "0555 0401", mark: "BR 1" });
+    await take({ owner: "Ada Fell", phone: "0555 0401", plate: "BR 1" });
     const text = csv(
       "Ada Fell,0555 0401,ada@example.invalid,Bramble,barge,BR 1,slip 9",
       "Nils Orme,+44 555 0402,,Thistle,slide-in truck camper,TH 2,",

@@ -13,7 +13,7 @@ import {
 import { eq, isNull, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { Refused } from "../errors.ts";
-import { followMap } from "../parts/store.ts";
+import { followMap } from "../parts/register.ts";
 import { customers, mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { searchText } from "../search.ts";
@@ -67,7 +67,7 @@ const sameOwner = (known: Known, row: CustomerFields): boolean =>
   (digits(row.phone) === "" || digits(known.fields.phone) === "" || digits(row.phone) === digits(known.fields.phone));
 
 const sameUnit = (known: UnitFields, row: UnitFields): boolean => {
-  const mark = (u: UnitFields): string => key(u.mark).replaceAll(" ", "");
+  const mark = (u: UnitFields): string => key(u.plate).replaceAll(" ", "");
   const hull = (u: UnitFields): string => key(u.hull).replaceAll(" ", "");
   if (hull(row) !== "" && hull(known) !== "") return hull(row) === hull(known);
   if (mark(row) !== "" && mark(known) !== "") return mark(row) === mark(known);
@@ -104,7 +104,7 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
     for (const u of await tx.find(units, isNull(units.mergedInto)))
       byId.get(u.customerId)?.units.push({
         id: u.id,
-        fields: pick(u, ["name", "craft", "mark", "hull", "berth", "accessNote"]) as UnitFields,
+        fields: pick(u, ["name", "craft", "plate", "hull", "berth", "accessNote"]) as UnitFields,
       });
     const touched = new Set<string>();
     for (const { line, owner, unit } of rows) {

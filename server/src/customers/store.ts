@@ -1,7 +1,6 @@
 import type { Customer, CustomerChange, NewCustomer } from "@uppershed/contract";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
-import { randomUUID } from "node:crypto";
-import { notFound, Refused } from "../errors.ts";
+import { idTaken, notFound, Refused } from "../errors.ts";
 import { customers, merges, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest, searchText } from "../search.ts";
@@ -31,7 +30,9 @@ const complete = async (scope: Scope, rows: readonly CustomerRow[]): Promise<Cus
     address,
     note,
     units: theirs.filter((u) => u.customerId === id).map((u) => ({ id: u.id, name: u.name, craft: u.craft })),
-    doubles: doubles.filter((d) => d.mergedInto === id).map((d) => ({ id: d.id, name: d.name, phone: d.phone, email: d.email })),
+    doubles: doubles
+      .filter((d) => d.mergedInto === id)
+      .map((d) => ({ id: d.id, name: d.name, phone: d.phone, email: d.email, address: d.address, note: d.note })),
   }));
 };
 
@@ -53,12 +54,20 @@ export const findCustomers = async (
   return { customers: await complete(scope, rows.slice(0, limit)), more: rows.length > limit };
 };
 
+/** Keeps a customer; the same one sent twice is kept once. */
 export const addCustomer = async (scope: Scope, asked: NewCustomer): Promise<string> => {
-  const id = randomUUID();
-  const { name, phone = "", email = "", address = "", note = "" } = asked;
+  const { id, name, phone = "", email = "", address = "", note = "" } = asked;
   const fields = { name, phone, email, address, note };
-  await scope.add(customers, { id, ...fields, search: wordsOf(fields) });
+  await scope.addOnce(customers, { id, ...fields, search: wordsOf(fields) });
+  if (!(await scope.first(customers, eq(customers.id, id)))) throw idTaken();
   return id;
+};
+
+/** A customer who may be given a unit: who was put together with another stands for that one. */
+export const livingCustomer = async (scope: Scope, id: string): Promise<string> => {
+  const [row] = await scope.find(customers, eq(customers.id, id), { lock: true });
+  if (!row) throw notFound("customer");
+  return row.mergedInto ?? row.id;
 };
 
 export const changeCustomer = (scope: Scope, id: string, change: CustomerChange): Promise<Customer> =>
@@ -82,8 +91,10 @@ export const changeCustomer = (scope: Scope, id: string, change: CustomerChange)
 export const mergeCustomers = (scope: Scope, personId: string, keptId: string, doubleId: string): Promise<Customer> =>
   scope.together(async (tx) => {
     if (keptId === doubleId) throw new Refused("impossible", "These are one and the same already.");
-    const kept = await getCustomerRow(tx, keptId);
-    const gone = await getCustomerRow(tx, doubleId);
+    // Both are held, always in one order: two mergings at once wait for each other instead of crossing.
+    const both = await tx.find(customers, inArray(customers.id, [keptId, doubleId]), { order: sql`${customers.id}`, lock: true });
+    const [kept, gone] = [both.find((c) => c.id === keptId), both.find((c) => c.id === doubleId)];
+    if (!kept || !gone) throw notFound("customer");
     if (kept.mergedInto !== null || gone.mergedInto !== null)
       throw new Refused("conflict", "One of them was put together with somebody else already. Nothing was changed.");
     const theirs = await tx.pick(units, { id: units.id }, eq(units.customerId, doubleId));
@@ -96,7 +107,7 @@ export const mergeCustomers = (scope: Scope, personId: string, keptId: string, d
         phone: kept.phone || gone.phone,
         email: kept.email || gone.email,
         address: kept.address || gone.address,
-        note: [kept.note, gone.note].filter(Boolean).join("\n").slice(0, 1000),
+        note: [kept.note, gone.note].filter(Boolean).join("\n"),
         search: searchText(kept.search, gone.search),
       },
       eq(customers.id, keptId),

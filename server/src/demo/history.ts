@@ -1,4 +1,5 @@
-import { type FindingBody, kindOfPart, lookFor, type Part, walkRound, type WaterMap } from "@uppershed/core";
+import { type FindingBody, kindOfPart, lookFor, type Part, type ReadingOf, readingKey, walkRound, type WaterMap } from "@uppershed/core";
+import { lookKind } from "../readings/store.ts";
 import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema/index.ts";
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
@@ -176,6 +177,7 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
         personId,
         visitId,
         key: point.key,
+        pointId: point.pointId,
         partId: point.partId ?? null,
         point: point.point,
         mark,
@@ -187,16 +189,17 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
     });
 };
 
+const keyed = (of: ReadingOf) => ({ ...of, key: readingKey(of) });
+
 const readingsOfLooks = (taken: readonly New<typeof looks>[]): New<typeof readings>[] =>
   taken.flatMap((l) => {
-    const { reading } = lookFor(l.point);
+    const { reading } = lookFor(l.pointId ?? "");
     return l.readings.map((value, i) => ({
       id: demoId(`reading ${i} of ${l.id}`),
       unitId: l.unitId,
       personId: l.personId,
       visitId: l.visitId ?? null,
-      partId: l.partId ?? null,
-      key: l.key,
+      ...keyed({ partId: l.partId ?? null, spot: l.pointId ?? "", kind: lookKind(reading?.is ?? "fraction", i, l.readings.length) }),
       label: reading ? `${l.point}, ${reading.label.toLowerCase()}` : l.point,
       dimension: reading?.is ?? "fraction",
       value,
@@ -208,7 +211,7 @@ const readingsOfLooks = (taken: readonly New<typeof looks>[]): New<typeof readin
 export const demoHistory = (
   map: WaterMap,
   unitId: string,
-  people: { lead: string; technician: string },
+  people: { lead: string; technician: string; names: Readonly<Record<string, string>> },
   mapRevision: number,
   now: Date,
 ): History => {
@@ -240,7 +243,7 @@ export const demoHistory = (
   const reading = (
     visitId: string,
     at: Date,
-    key: string,
+    of: ReadingOf,
     label: string,
     dimension: string,
     value: number,
@@ -248,12 +251,11 @@ export const demoHistory = (
     method: string,
   ): void => {
     made.readings.push({
-      id: demoId(`reading ${map.id} ${key} ${at.toISOString()}`),
+      id: demoId(`reading ${map.id} ${readingKey(of)} ${at.toISOString()}`),
       unitId,
       visitId,
       personId: people.technician,
-      partId: null,
-      key,
+      ...keyed(of),
       label,
       dimension,
       value,
@@ -269,10 +271,37 @@ export const demoHistory = (
     const id = visit(`spring ${year}`, at, 120, "Spring start-up", ["spring", "walk-round"]);
     const still = 2.8 + figure(`${map.id} supply ${year}`, 18) / 10;
     const share = 0.64 + figure(`${map.id} flow ${year}`, 20) / 100;
-    reading(id, at, "supply/still", "Supply pressure, still", "pressure", still * BAR_PA, bar(still), "gauge");
-    reading(id, at, "supply/flowing", "Supply pressure, flowing", "pressure", still * share * BAR_PA, bar(still * share), "gauge");
+    reading(
+      id,
+      at,
+      { partId: null, spot: "supply", kind: "still" },
+      "Supply pressure, still",
+      "pressure",
+      still * BAR_PA,
+      bar(still),
+      "gauge",
+    );
+    reading(
+      id,
+      at,
+      { partId: null, spot: "supply", kind: "flowing" },
+      "Supply pressure, flowing",
+      "pressure",
+      still * share * BAR_PA,
+      bar(still * share),
+      "gauge",
+    );
     const volts = 12 + figure(`${map.id} volts ${year}`, 9) / 10;
-    reading(id, at, "pump/volts", "Pump: volts at its plug, running", "volts", volts, `${volts.toFixed(1)} V`, "meter");
+    reading(
+      id,
+      at,
+      { partId: map.parts.find((p) => p.id === "pump")?.id ?? null, spot: "", kind: "volts" },
+      "Pump: volts at its plug, running",
+      "volts",
+      volts,
+      `${volts.toFixed(1)} V`,
+      "meter",
+    );
     for (const item of ["battery", "lights", "stove"])
       made.spring.push({
         id: demoId(`spring ${map.id} ${item} ${year}`),
@@ -291,7 +320,16 @@ export const demoHistory = (
     made.looks.push(...taken);
     made.readings.push(...readingsOfLooks(taken));
     const litres = 6 + figure(`${map.id} take`, 60) / 10 + year * 0.2;
-    reading(id, at, "antifreeze/used", "Antifreeze used", "volume", litres / 1000, `${litres.toFixed(1)} L`, "brought less left");
+    reading(
+      id,
+      at,
+      { partId: null, spot: "antifreeze", kind: "used" },
+      "Antifreeze used",
+      "volume",
+      litres / 1000,
+      `${litres.toFixed(1)} L`,
+      "brought less left",
+    );
     made.snapshots.push({
       id: demoId(`found ${map.id} ${year}`),
       unitId,
@@ -310,7 +348,15 @@ export const demoHistory = (
       const declined = fault.severity === "unsafe" && map.id === "burdock";
       const open = declined || (fault.severity !== "unsafe" && (year === 2 || figure(`${findingId} open`, 5) === 0));
       const say = (position: number, body: FindingBody, when: Date, personId = people.technician): void => {
-        made.entries.push({ id: demoId(`entry ${findingId} ${position}`), findingId, personId, position, body, at: when });
+        made.entries.push({
+          id: demoId(`entry ${findingId} ${position}`),
+          findingId,
+          personId,
+          byName: people.names[personId] ?? "",
+          position,
+          body,
+          at: when,
+        });
       };
       const later = (d: number): Date => new Date(at.getTime() + d * DAY_MS);
       say(
@@ -330,7 +376,7 @@ export const demoHistory = (
       );
       const answer = declined ? "no" : open ? pick(["later", "do-it"] as const, `${findingId} answer`) : "do-it";
       say(2, { type: "answered", answer, who: "the owner, by phone" }, later(0.2), people.lead);
-      if (!open) say(3, { type: "mended", how: fault.how, proof: fault.proof }, later(4));
+      if (!open) say(3, { type: "mended", how: fault.how, proof: fault.proof, undone: [] }, later(4));
       made.findings.push({
         id: findingId,
         unitId,

@@ -1,9 +1,12 @@
 import { changeRun, EXAMPLE_MAPS, removePart, type RunSetup } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
-import { followMap } from "../parts/store.ts";
+import { followMap } from "../parts/register.ts";
 import { hashPassword } from "../people/passwords.ts";
-import { beginRun, takeEvents } from "../runs/store.ts";
+import { beginRun } from "../runs/store.ts";
+import { takeEvents } from "../runs/take.ts";
+import { noteEntry } from "../units/history.ts";
+import { refreshState } from "../units/standing.ts";
 import {
   customers,
   findingEntries,
@@ -37,16 +40,16 @@ export const DEMO_PEOPLE = [
 ] as const;
 
 const UNITS = [
-  { map: "teasel", owner: "Wren Hollis", phone: "0555 0101", mark: "UL 2207", berth: "basin, stage 4" },
-  { map: "burdock", owner: "Jo Tarrant", phone: "0555 0102", mark: "TB 441 K", berth: "yard, row B" },
-  { map: "plover", owner: "Pascal Indermaur", phone: "0555 0103", mark: "UL 1184", berth: "reservoir pontoon 12" },
-  { map: "sundew", owner: "Ottilie Brandreth", phone: "0555 0104", mark: "UL 3310", berth: "dinghy park, row 2" },
-  { map: "wagtail", owner: "Silas Quennell", phone: "0555 0105", mark: "WG 207 P", berth: "yard, row A" },
-  { map: "haywain", owner: "Fernhill Livery", phone: "0555 0106", mark: "HY 880 T", berth: "yard, long bay" },
-  { map: "dipper", owner: "Upper Valley Rangers", phone: "0555 0107", mark: "UL 0042", berth: "ranger slip" },
-  { map: "turnstone", owner: "Lockhead Day Charter", phone: "0555 0108", mark: "UL 2960", berth: "reservoir pontoon 3" },
-  { map: "foxglove", owner: "Halfmoon Location Hire", phone: "0555 0109", mark: "FX 315 L", berth: "yard, power post 2" },
-  { map: "yarrow", owner: "Ines Corrigan", phone: "0555 0110", mark: "YR 674 M", berth: "yard, row C" },
+  { map: "teasel", owner: "Wren Hollis", phone: "0555 0101", plate: "UL 2207", berth: "basin, stage 4" },
+  { map: "burdock", owner: "Jo Tarrant", phone: "0555 0102", plate: "TB 441 K", berth: "yard, row B" },
+  { map: "plover", owner: "Pascal Indermaur", phone: "0555 0103", plate: "UL 1184", berth: "reservoir pontoon 12" },
+  { map: "sundew", owner: "Ottilie Brandreth", phone: "0555 0104", plate: "UL 3310", berth: "dinghy park, row 2" },
+  { map: "wagtail", owner: "Silas Quennell", phone: "0555 0105", plate: "WG 207 P", berth: "yard, row A" },
+  { map: "haywain", owner: "Fernhill Livery", phone: "0555 0106", plate: "HY 880 T", berth: "yard, long bay" },
+  { map: "dipper", owner: "Upper Valley Rangers", phone: "0555 0107", plate: "UL 0042", berth: "ranger slip" },
+  { map: "turnstone", owner: "Lockhead Day Charter", phone: "0555 0108", plate: "UL 2960", berth: "reservoir pontoon 3" },
+  { map: "foxglove", owner: "Halfmoon Location Hire", phone: "0555 0109", plate: "FX 315 L", berth: "yard, power post 2" },
+  { map: "yarrow", owner: "Ines Corrigan", phone: "0555 0110", plate: "YR 674 M", berth: "yard, row C" },
 ] as const;
 
 const SETUP: RunSetup = {
@@ -166,7 +169,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
         email,
         search: searchText(unit.owner, unit.phone, email),
       });
-      const { mark, berth } = unit;
+      const { plate, berth } = unit;
       const accessNote = ACCESS[unit.map] ?? "";
       const hull = `HN ${10_000 + figure(`${unit.map} hull`, 90_000)}`;
       await scope.add(units, {
@@ -174,7 +177,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
         customerId,
         name: map.name,
         craft: map.craft,
-        mark,
+        plate,
         hull,
         berth,
         accessNote,
@@ -219,7 +222,8 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
     for (const unit of UNITS) {
       const map = EXAMPLE_MAPS.find((m) => m.id === unit.map);
       if (!map) continue;
-      const who = { lead: idOf("odile"), technician: idOf("amadi") };
+      const names = Object.fromEntries(DEMO_PEOPLE.map((p) => [idOf(p.signInName), p.name]));
+      const who = { lead: idOf("odile"), technician: idOf("amadi"), names };
       const past = demoHistory(map, unitId(unit.map), who, unit.map === "haywain" ? 2 : 1, now);
       await scope.add(visits, past.visits);
       await scope.add(looks, past.looks);
@@ -251,7 +255,8 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       );
       await takeEvents(scope, by, "metric", runId, demoWinterizing(map, SETUP, runId, by, lastYear));
       await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit plover 1")));
-      await scope.change(units, { inUseSince: on(now, -230, 10), holdsToC: 0 }, eq(units.id, unitId("plover")));
+      await noteEntry(scope, { unitId: unitId("plover"), personId: by.id, entry: { kind: "in-use", at: on(now, -230, 10).toISOString() } });
+      await refreshState(scope, unitId("plover"));
     }
     const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
     if (yarrow) {

@@ -1,10 +1,10 @@
 import {
-  applyEvent,
+  type AskedBody,
   buildNetwork,
+  enter,
   looseEnds,
   rowsOf,
   type RunEvent,
-  type RunEventBody,
   type RunSetup,
   startRun,
   type WaterMap,
@@ -22,23 +22,23 @@ export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, b
   let state = startRun(network, setup);
   let minute = 0;
   const events: RunEvent[] = [];
-  const add = (body: RunEventBody, minutes = 0): void => {
+  const add = (body: AskedBody, minutes = 0): void => {
     minute += minutes;
-    const seq = events.length + 1;
-    const event: RunEvent = {
-      id: demoId(`${runId} event ${seq}`),
-      seq,
+    let made = events.length;
+    const entered = enter(state, body, (entry, said) => ({
+      id: demoId(`${runId} event ${++made}`),
+      seq: made,
       at: new Date(startedAt.getTime() + minute * 60_000).toISOString(),
-      body,
+      body: entry,
       by,
-    };
-    const applied = applyEvent(state, event);
-    if (!applied.ok) throw new Error(`demo: ${applied.problem}`);
-    state = applied.state;
-    events.push(event);
+      ...(said ? { said } : {}),
+    }));
+    if (!entered.ok) throw new Error(`demo: ${entered.problem}`);
+    state = entered.state;
+    events.push(...entered.events);
   };
-  const jugsM3 = state.plan.antifreeze.jugs * setup.product.jugM3;
   add({ type: "as-found", lineup: {}, note: "As the owner left it on Sunday." }, 4);
+  const jugsM3 = (state.plan?.antifreeze.jugs ?? 0) * setup.product.jugM3;
   let outlets = 0;
   for (let step = state.todo[0]; step; step = state.todo[0]) {
     for (const ask of step.asks) {

@@ -1,7 +1,8 @@
 import { findingListSchema, findingSchema, findingSearchSchema, newFindingEntrySchema, problemSchema } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { findFindings, findingsOfUnit, takeEntry } from "./store.ts";
+import { findFindings, findingsOfUnit } from "./store.ts";
+import { takeEntry } from "./take.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byFinding = byUnit.extend({ findingId: z.uuid("not a finding's id") });
@@ -42,7 +43,7 @@ export const findingsPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Add an entry about a finding: found, changed, answered, mended, accepted, open again; sent twice, it is kept once",
         params: byFinding,
         body: newFindingEntrySchema,
-        response: { 201: findingSchema, 404: problemSchema, 409: problemSchema },
+        response: { 201: findingSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
       },
     },
     async (request, reply) =>

@@ -15,8 +15,9 @@ afterAll(() => server.close());
 
 const look = (more: object = {}) => ({
   id: randomUUID(),
-  key: "heater/Anode thickness at three places",
+  key: "heater/anode-thickness-at-three-places",
   partId: "heater",
+  pointId: "anode-thickness-at-three-places",
   point: "Anode thickness at three places",
   mark: "watch",
   readings: [0.015, 0.0142, 0.0148],
@@ -32,7 +33,10 @@ describe("looks at the points of a walk-round", () => {
     const newer = look({ mark: "bad", at: "2026-11-03T09:00:00.000Z", note: "core shows at the end" });
     // They may arrive in any order.
     expect((await keep(newer)).statusCode).toBe(201);
-    expect((await keep(older, look({ key: "pump/Mounts firm", partId: "pump", point: "Mounts firm", mark: "good" }))).statusCode).toBe(201);
+    expect(
+      (await keep(older, look({ key: "pump/mounts-firm", partId: "pump", pointId: "mounts-firm", point: "Mounts firm", mark: "good" })))
+        .statusCode,
+    ).toBe(201);
     const found = await list();
     expect(found).toHaveLength(2);
     expect(found.find((l) => l.partId === "heater")).toMatchObject({

@@ -1,13 +1,15 @@
 import type { NewLook, PointLook } from "@uppershed/contract";
 import { lookFor } from "@uppershed/core";
 import { and, eq, inArray, sql } from "drizzle-orm";
-import { notFound } from "../errors.ts";
+import { idTaken, notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";
-import { keepReadings } from "../readings/store.ts";
+import { pointIdOf } from "../readings/old-keys.ts";
+import { keepReadings, lookKind } from "../readings/store.ts";
 import { looks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf, namesOf } from "../units/store.ts";
-import { visitOfUnit } from "../visits/store.ts";
+import { familyOf } from "../units/family.ts";
+import { namesOf } from "../people/names.ts";
+import { visitOfUnit } from "../visits/read.ts";
 
 type LookRow = typeof looks.$inferSelect;
 
@@ -22,6 +24,7 @@ const told = async (scope: Scope, shown: readonly LookRow[]): Promise<PointLook[
     id: l.id,
     key: l.key,
     partId: l.partId,
+    pointId: l.pointId,
     point: l.point,
     mark: l.mark,
     note: l.note,
@@ -47,6 +50,13 @@ export const newestLooks = async (scope: Scope, unitId: string, key?: string): P
 export const looksOfVisit = async (scope: Scope, visitId: string): Promise<PointLook[]> =>
   told(scope, await scope.find(looks, eq(looks.visitId, visitId), { order: sql`${looks.at}`, limit: MOST_READ }));
 
+/** A look of a device of before says its point in words; it hangs from the point's id all the same. */
+const withPoint = (l: NewLook): NewLook & { pointId: string } => {
+  if (l.pointId !== undefined) return { ...l, pointId: l.pointId };
+  const pointId = pointIdOf(l.point);
+  return { ...l, pointId, key: l.partId !== null && l.key === `${l.partId}/${l.point}` ? `${l.partId}/${pointId}` : l.key };
+};
+
 /** Keeps looks, each once, and the figures taken there among the unit's readings. */
 export const addLooks = (scope: Scope, personId: string, unitId: string, sentLooks: readonly NewLook[]): Promise<PointLook[]> =>
   scope.together(async (tx) => {
@@ -57,19 +67,22 @@ export const addLooks = (scope: Scope, personId: string, unitId: string, sentLoo
     const known = new Set((await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).map((k) => k.id));
     const fresh = sent
       .filter((l) => !known.has(l.id))
+      .map(withPoint)
       .map((l) => ({ ...l, note: l.note ?? "", readings: l.readings ?? [], at: new Date(l.at), unitId, personId }));
-    await tx.add(looks, fresh);
+    await tx.addOnce(looks, fresh);
+    if ((await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).length < ids.length) throw idTaken();
     await keepReadings(
       tx,
       fresh.flatMap((l) => {
-        const { reading } = lookFor(l.point);
+        const { reading } = lookFor(l.pointId);
         return l.readings.map((value, i) => ({
           id: idFrom(`reading ${i} of look ${l.id}`),
           unitId,
           personId,
           visitId: l.visitId ?? null,
           partId: l.partId,
-          key: l.key,
+          spot: l.pointId,
+          kind: lookKind(reading?.is ?? "fraction", i, l.readings.length),
           label: reading ? `${l.point}, ${reading.label.toLowerCase()}` : l.point,
           dimension: reading?.is ?? "fraction",
           value,

@@ -1,6 +1,7 @@
 import { EXAMPLE_MAPS, NO_LIFE, type WaterMap } from "@uppershed/core";
 import type { MapRevision, RegisteredPart, RevisionLine, Unit } from "@uppershed/contract";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";
+import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { openTestServer, type TestServer } from "../testing/bench.ts";
 
@@ -28,12 +29,21 @@ const call = async <T>(method: "GET" | "POST" | "PATCH", url: string, payload?: 
   return { status: reply.statusCode, body: reply.json<T>() };
 };
 const take = async (more: object = {}): Promise<Unit> =>
-  (await call<Unit>("POST", "/units", { name: "Bramble", craft: "camper", owner: "T. Arkwright", document: plover, ...more })).body;
+  (
+    await call<Unit>("POST", "/units", {
+      id: randomUUID(),
+      name: "Bramble",
+      craft: "camper",
+      owner: "T. Arkwright",
+      document: plover,
+      ...more,
+    })
+  ).body;
 const renamed = (name: string): WaterMap => ({ ...plover, parts: plover.parts.map((p) => (p.id === "pump" ? { ...p, name } : p)) });
 
 describe("taking in a unit", () => {
   it("makes the unit, its owner, revision 1 of its map and a line of the register for each part", async () => {
-    const unit = await take({ phone: "0555 0199", mark: "BR 1", berth: "row D" });
+    const unit = await take({ phone: "0555 0199", plate: "BR 1", berth: "row D" });
     expect(unit).toMatchObject({ name: "Bramble", owner: "T. Arkwright", phone: "0555 0199", mapRevision: 1, siblingOf: null });
     const { body } = await call<MapRevision>("GET", `/units/${unit.id}/map`);
     expect(body).toMatchObject({ revision: 1, why: "Drawn at intake" });
@@ -51,6 +61,7 @@ describe("taking in a unit", () => {
     await take({ name: "Bracken" });
     const units = (await call<{ units: Unit[] }>("GET", "/units")).body.units;
     const bad = await call<{ error: { fields: { where: string }[] } }>("POST", "/units", {
+      id: randomUUID(),
       name: "Bad",
       craft: "x",
       owner: "Nobody",
@@ -79,7 +90,9 @@ describe("taking in a unit", () => {
     ["no owner", { owner: "" }],
     ["a field that is not known", { colour: "green" }],
   ])("refuses %s", async (_, more) => {
-    expect((await call("POST", "/units", { name: "B", craft: "c", owner: "o", document: plover, ...more })).status).toBe(400);
+    expect((await call("POST", "/units", { id: randomUUID(), name: "B", craft: "c", owner: "o", document: plover, ...more })).status).toBe(
+      400,
+    );
   });
 });
 
@@ -189,7 +202,9 @@ describe("the parts register", () => {
     expect((await call("PATCH", `/units/${unit.id}/parts/pump`, { note: "x" })).status).toBe(404);
     expect((await call("GET", `/units/${unit.id}/map/revisions`)).status).toBe(404);
     expect(await search("")).toEqual([]);
-    expect((await call("POST", "/units", { name: "B", craft: "c", owner: "o", document: plover, siblingOf: unit.id })).status).toBe(404);
+    expect(
+      (await call("POST", "/units", { id: randomUUID(), name: "B", craft: "c", owner: "o", document: plover, siblingOf: unit.id })).status,
+    ).toBe(404);
   });
 });
 

@@ -1,7 +1,8 @@
 import { mapRevisionSchema, newMapRevisionSchema, problemSchema, revisionListSchema } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { getMap, listRevisions, saveMap } from "./store.ts";
+import { getMap, listRevisions } from "./read.ts";
+import { saveMap } from "./save.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byRevision = byId.extend({ revision: z.coerce.number().int().min(1).max(1_000_000) });

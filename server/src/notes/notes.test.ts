@@ -22,7 +22,8 @@ const TRIED = {
     { do: "wait", seconds: 60 },
   ],
 };
-const keep = (payload: object) => me({ method: "POST", url: `/api/units/${home.unitId}/notes`, payload });
+const keep = (more: object) => keepAs({ id: randomUUID(), ...more });
+const keepAs = (payload: object) => me({ method: "POST", url: `/api/units/${home.unitId}/notes`, payload });
 const list = async (): Promise<Note[]> => (await me({ url: `/api/units/${home.unitId}/notes` })).json<{ notes: Note[] }>().notes;
 
 describe("notes on a unit", () => {
@@ -57,7 +58,9 @@ describe("notes on a unit", () => {
   it("of another workshop's unit are neither read nor written", async () => {
     const away = await server.workshop("away");
     expect((await me({ url: `/api/units/${away.unitId}/notes` })).statusCode).toBe(404);
-    expect((await me({ method: "POST", url: `/api/units/${away.unitId}/notes`, payload: { text: "x" } })).statusCode).toBe(404);
+    expect(
+      (await me({ method: "POST", url: `/api/units/${away.unitId}/notes`, payload: { id: randomUUID(), text: "x" } })).statusCode,
+    ).toBe(404);
     expect((await me({ url: `/api/units/${randomUUID()}/notes` })).statusCode).toBe(404);
   });
 });

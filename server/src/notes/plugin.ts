@@ -2,11 +2,11 @@ import { newNoteSchema, type Note, noteListSchema, noteSchema, problemSchema } f
 import { triedSequence } from "@uppershed/core";
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
-import { randomUUID } from "node:crypto";
 import { z } from "zod";
-import { notFound } from "../errors.ts";
+import { idTaken, notFound } from "../errors.ts";
 import { mapRevisions, notes, people, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
+import { familyOf } from "../units/family.ts";
 
 type NoteRow = typeof notes.$inferSelect;
 
@@ -52,8 +52,7 @@ export const notesPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => {
-      await unitOf(request.scope, request.params.unitId);
-      const rows = await request.scope.find(notes, eq(notes.unitId, request.params.unitId), {
+      const rows = await request.scope.find(notes, inArray(notes.unitId, await familyOf(request.scope, request.params.unitId)), {
         order: sql`${notes.at} desc`,
         limit: MOST_SHOWN,
       });
@@ -74,16 +73,15 @@ export const notesPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request, reply) => {
       const { unitId } = request.params;
-      const { text, tried } = request.body;
+      const { id, text, tried } = request.body;
       await unitOf(request.scope, unitId);
       if (tried) {
         const where = and(eq(mapRevisions.unitId, unitId), eq(mapRevisions.revision, tried.mapRevision));
         if (!where || !(await request.scope.first(mapRevisions, where))) throw notFound("revision of the map");
       }
-      const id = randomUUID();
-      await request.scope.add(notes, { id, unitId, personId: request.me.person.id, text, tried });
+      await request.scope.addOnce(notes, { id, unitId, personId: request.me.person.id, text, tried });
       const [note] = await complete(request.scope, await request.scope.find(notes, eq(notes.id, id)));
-      if (!note) throw notFound("note");
+      if (!note || note.unitId !== unitId) throw idTaken();
       return reply.code(201).send(note);
     },
   );

@@ -32,6 +32,7 @@ export const partsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: registeredPartSchema, 400: problemSchema, 404: problemSchema },
       },
     },
-    async (request) => changeLife(request.scope, request.params.unitId, request.params.partId, request.query.item, request.body),
+    async (request) =>
+      changeLife(request.scope, request.me.person.id, request.params.unitId, request.params.partId, request.query.item, request.body),
   );
 };

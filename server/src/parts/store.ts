@@ -1,87 +1,13 @@
 import type { ChangeLife, PartSearch, RegisteredPart } from "@uppershed/contract";
-import { dueOn, itemsOf, kindOfPart, lifeKey, type Part, paramsOf, type PartLife, type WaterMap } from "@uppershed/core";
+import { dueOn } from "@uppershed/core";
 import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from "drizzle-orm";
-import { notFound, Refused } from "../errors.ts";
+import { notFound } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
+import { noteEntry } from "../units/history.ts";
 import { refreshSearch } from "../units/search.ts";
-
-type PartRow = typeof parts.$inferSelect;
-
-/** What of a part's parameters is a word worth searching: "steel", "gas burner" where there is one. */
-const wordsOf = (part: Part): string => {
-  const kind = kindOfPart(part);
-  const params = paramsOf(part);
-  const said = Object.entries(kind.params).flatMap(([name, spec]) => {
-    const value = params[name];
-    return value === true ? [spec.label] : typeof value === "string" ? [value] : [];
-  });
-  return [kind.label, ...(kind.also ?? []), ...said].join(" ").toLowerCase();
-};
-
-const identityOf = (part: Part, item: string) => ({
-  kind: part.kind,
-  name: part.name,
-  tag: part.tag ?? "",
-  place: part.place ?? "",
-  words: [wordsOf(part), item].filter(Boolean).join(" "),
-  onMap: true,
-});
-
-const lifeOf = (row: PartRow): PartLife => ({
-  description: row.description,
-  serial: row.serial,
-  size: row.size,
-  fittedOn: row.fittedOn,
-  expectedLifeMonths: row.expectedLifeMonths,
-  condition: row.condition,
-  lookedAt: row.lookedAt,
-  note: row.note,
-});
-
-/** What the register keeps of a unit's parts, by part id or "part id/item". */
-export const livesOf = async (scope: Scope, unitId: string): Promise<Map<string, PartLife>> =>
-  new Map((await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [lifeKey(row.partId, row.item), lifeOf(row)]));
-
-/** Brings the register in step with a map: new parts get a line, parts that are gone keep theirs and are marked. */
-export const followMap = async (
-  scope: Scope,
-  unitId: string,
-  map: WaterMap,
-  lives: Readonly<Record<string, PartLife>> = {},
-): Promise<void> => {
-  const there = new Map((await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [lifeKey(row.partId, row.item), row]));
-  const wanted = new Map(map.parts.flatMap((part) => itemsOf(part).map((item) => [lifeKey(part.id, item), { part, item }] as const)));
-  const astray = Object.keys(lives).find((key) => !wanted.has(key) && !there.has(key));
-  if (astray !== undefined)
-    throw new Refused("impossible", `The register is told of "${astray}", which this map does not have. Nothing was saved.`);
-  await scope.add(
-    parts,
-    [...wanted].flatMap(([key, { part, item }]) =>
-      there.has(key) ? [] : [{ unitId, partId: part.id, item, ...identityOf(part, item), ...lives[key] }],
-    ),
-  );
-  for (const [key, row] of there) {
-    const now = wanted.get(key);
-    const change = {
-      ...(now ? identityOf(now.part, now.item) : { onMap: false }),
-      ...lives[key],
-    };
-    const differs = Object.entries(change).some(([field, value]) => row[field as keyof PartRow] !== value);
-    if (differs) await scope.change(parts, change, at(unitId, row.partId, row.item));
-  }
-  await refreshSearch(scope, [unitId]);
-};
-
-const at = (unitId: string, partId: string, item: string): SQL =>
-  and(eq(parts.unitId, unitId), eq(parts.partId, partId), eq(parts.item, item)) ?? sql`false`;
-
-/** Units whose parts were never registered, as in a database from before there was a register. */
-export const registerMissing = async (scope: Scope, mapOf: (unitId: string) => Promise<WaterMap>): Promise<number> => {
-  const missing = await scope.find(units, sql`not exists (select 1 from ${parts} where ${parts.unitId} = ${units.id})`);
-  for (const unit of missing) await followMap(scope, unit.id, await mapOf(unit.id));
-  return missing.length;
-};
+import { refreshState } from "../units/standing.ts";
+import { lifeOf, partAt, type PartRow } from "./register.ts";
 
 const MOST = 500;
 
@@ -133,19 +59,31 @@ const registered = (row: PartRow, unitName: string): RegisteredPart => {
   return { unitId, unitName, partId, item, kind, name, tag, place, onMap, life, dueOn: dueOn(life) };
 };
 
-/** Changes what the register keeps of one part. */
-export const changeLife = async (
+/** Another day of fitting, or another number on it: this is not the part that was there. */
+const wasSwapped = (before: PartRow, change: ChangeLife): boolean =>
+  (change.fittedOn !== undefined && change.fittedOn !== null && change.fittedOn !== before.fittedOn) ||
+  (change.serial !== undefined && before.serial !== "" && change.serial !== before.serial);
+
+/** Changes what the register keeps of one part; a part that was swapped was opened, and the unit's state knows it. */
+export const changeLife = (
   scope: Scope,
+  personId: string,
   unitId: string,
   partId: string,
   item: string,
   change: ChangeLife,
-): Promise<RegisteredPart> => {
-  const unit = await scope.first(units, eq(units.id, unitId));
-  const row = unit && (await scope.first(parts, at(unitId, partId, item)));
-  if (!unit || !row) throw notFound("part");
-  if (Object.keys(change).length > 0) await scope.change(parts, change, at(unitId, partId, item));
-  await refreshSearch(scope, [unitId]);
-  const after = await scope.first(parts, at(unitId, partId, item));
-  return registered(after ?? row, unit.name);
-};
+): Promise<RegisteredPart> =>
+  scope.together(async (tx) => {
+    const unit = await tx.first(units, eq(units.id, unitId));
+    const row = unit && (await tx.first(parts, partAt(unitId, partId, item)));
+    if (!unit || !row) throw notFound("part");
+    await tx.change(parts, change, partAt(unitId, partId, item));
+    if (wasSwapped(row, change)) {
+      const why = `${row.name}${item ? `, ${item}` : ""} exchanged`;
+      await noteEntry(tx, { unitId, personId, entry: { kind: "opened", at: new Date().toISOString(), ids: [partId], why } });
+      await refreshState(tx, unitId);
+    }
+    await refreshSearch(tx, [unitId]);
+    const after = await tx.first(parts, partAt(unitId, partId, item));
+    return registered(after ?? row, unit.name);
+  });

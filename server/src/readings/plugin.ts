@@ -4,7 +4,8 @@ import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { notFound } from "../errors.ts";
 import { units } from "../schema/index.ts";
-import { visitOfUnit } from "../visits/store.ts";
+import { visitOfUnit } from "../visits/read.ts";
+import { ofOldKey } from "./old-keys.ts";
 import { keepReadings, listReadings } from "./store.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
@@ -43,7 +44,13 @@ export const readingsPlugin: FastifyPluginAsyncZod = async (app) => {
         for (const visitId of new Set(sent.map((r) => r.visitId))) await visitOfUnit(tx, visitId, unitId);
         await keepReadings(
           tx,
-          sent.map((r) => ({ ...r, at: new Date(r.at), unitId, personId: request.me.person.id })),
+          sent.map(({ key, ...r }) => ({
+            ...r,
+            ...(r.kind === undefined ? ofOldKey(key ?? "", r.partId ?? null) : { partId: r.partId, spot: r.spot, kind: r.kind }),
+            at: new Date(r.at),
+            unitId,
+            personId: request.me.person.id,
+          })),
         );
       });
       return reply.code(201).send(await listReadings(request.scope, unitId));

@@ -1,40 +1,63 @@
 import type { ReportData } from "@uppershed/contract";
+import { buildReport, type FindingEntry, findingNow, keptReport, stateOf } from "@uppershed/core";
 import { eq } from "drizzle-orm";
-import type { Db } from "../db.ts";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
-import { getMap } from "../maps/store.ts";
+import { mapAt } from "../maps/read.ts";
 import { listPictures } from "../pictures/store.ts";
-import { workshops } from "../schema/index.ts";
+import { units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
+import { IN_USE, standingOf } from "../units/standing.ts";
 import { getUnit } from "../units/store.ts";
-import { getVisit, listSnapshots } from "../visits/store.ts";
+import { getVisit, listSnapshots } from "../visits/read.ts";
+import { houseOf } from "./house.ts";
 
-/** Everything a visit's report is made from. */
-export const reportData = async (db: Db, scope: Scope, visitId: string, forOwner?: { expiresAt: Date }): Promise<ReportData> => {
+type FindingTold = ReportData["findings"][number];
+
+/** A finding as it was known on a day: later entries are left out, and so is one that was found later. */
+const knownBy = (finding: FindingTold, asOf: string): FindingTold[] => {
+  const entries = finding.entries.filter((e) => e.at <= asOf) as FindingEntry[];
+  const then = findingNow(entries);
+  if (!then.ok) return [];
+  const { id, unitId, unitName, visitId, mapRevision } = finding;
+  return [{ id, unitId, unitName, visitId, mapRevision, ...then.finding, entries }];
+};
+
+/** How the unit stood, as the report says it. */
+const stateThen = async (
+  scope: Scope,
+  unitId: string,
+  asOf: Date | undefined,
+): Promise<{ state: ReportData["unit"]["state"]; mapRevision: number }> => {
+  const { standing, mapRevision } = await standingOf(scope, unitId, asOf);
+  const unit = await getUnit(scope, unitId);
+  // While a run is open the unit is in work; a report of a day before does not know that.
+  if (asOf === undefined && unit.state.kind === "in-work") return { state: unit.state, mapRevision };
+  const state = stateOf(standing);
+  const kept = state.kind === "in-use" ? { ...IN_USE, at: state.at } : state;
+  return { state: { ...kept, cannotTell: [...kept.cannotTell], since: [...kept.since] }, mapRevision };
+};
+
+/**
+ * Everything a visit's report is made from, as it was known at a moment. A visit that has gone is reported as of its going: nothing that
+ * was found or done afterwards stands on it.
+ */
+export const reportData = async (scope: Scope, visitId: string, at?: Date): Promise<ReportData> => {
   const visit = await getVisit(scope, visitId);
+  const gone = visit.goneAt === null ? undefined : new Date(visit.goneAt);
+  const asOf = at ?? gone;
   const unit = await getUnit(scope, visit.unitId);
-  const map = await getMap(scope, visit.unitId);
-  const [workshop] = await db
-    .select({ name: workshops.name, place: workshops.place, units: workshops.units })
-    .from(workshops)
-    .where(eq(workshops.id, scope.workshopId));
+  const { state, mapRevision } = await stateThen(scope, visit.unitId, asOf);
+  const { map } = await mapAt(scope, visit.unitId, mapRevision);
   const looks = await looksOfVisit(scope, visitId);
-  const findings = await findingsOfUnit(scope, visit.unitId);
+  const all = await findingsOfUnit(scope, visit.unitId);
+  const findings = asOf === undefined ? all : all.flatMap((f) => knownBy(f, asOf.toISOString()));
   const snapshots = await listSnapshots(scope, visitId);
   const shown = new Set([...looks.map((l) => l.id), ...findings.map((f) => f.id), ...snapshots.map((s) => s.id)]);
+  const pictures = (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId));
   return {
-    workshop: workshop ?? { name: "", place: "", units: "metric" },
-    unit: {
-      name: unit.name,
-      craft: unit.craft,
-      mark: unit.mark,
-      owner: unit.owner,
-      holdsToC: unit.state.holdsToC,
-      stateKind: unit.state.kind,
-      stateAt: unit.state.at,
-      weakestPart: unit.state.weakestPart,
-    },
+    workshop: await houseOf(scope),
+    unit: { name: unit.name, craft: unit.craft, plate: unit.plate, owner: unit.owner, state },
     visit: {
       id: visit.id,
       startsAt: visit.startsAt,
@@ -43,13 +66,21 @@ export const reportData = async (db: Db, scope: Scope, visitId: string, forOwner
       asked: visit.asked,
       ownerSaid: visit.ownerSaid,
     },
-    mapRevision: map.revision,
-    map: map.document,
+    asOf: (asOf ?? new Date()).toISOString(),
+    mapRevision,
+    map,
     looks,
-    // What was said inside the house about a finding is not for its owner; what it came to is.
-    findings: forOwner ? findings.map((f) => ({ ...f, entries: [] })) : findings,
+    findings,
+    report: keptReport(buildReport(map, visit.id, looks, findings)),
     snapshots,
-    pictures: (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId)),
-    expiresAt: forOwner?.expiresAt.toISOString() ?? null,
+    pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),
+    edition: null,
+    expiresAt: null,
   };
+};
+
+/** Whose a unit is now. */
+export const ownerOfUnit = async (scope: Scope, unitId: string): Promise<string> => {
+  const [unit] = await scope.pick(units, { customerId: units.customerId }, eq(units.id, unitId));
+  return unit?.customerId ?? "";
 };

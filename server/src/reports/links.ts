@@ -1,12 +1,12 @@
-import type { OwnerLink } from "@uppershed/contract";
+import type { OwnerLink, ReportData } from "@uppershed/contract";
 import { eq, sql } from "drizzle-orm";
 import { createHmac, timingSafeEqual } from "node:crypto";
 import type { Db } from "../db.ts";
-import { notFound, Refused } from "../errors.ts";
-import { ownerLinks, workshops } from "../schema/index.ts";
+import { idTaken, notFound, Refused } from "../errors.ts";
+import { ownerLinks, reportEditions, workshops } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
-import { namesOf } from "../units/store.ts";
-import { getVisit } from "../visits/store.ts";
+import { namesOf } from "../people/names.ts";
+import { getVisit } from "../visits/read.ts";
 
 /** Links for owners: an id and when it ends, signed with the workshop's own key. Good until then, or until they are withdrawn. */
 
@@ -24,9 +24,11 @@ const keyOf = async (db: Db, workshopId: string): Promise<string> => {
 const tokenOf = (row: LinkRow, key: string): string =>
   `${Buffer.from(row.id.replaceAll("-", ""), "hex").toString("base64url")}.${signed(row.id, row.expiresAt, key)}`;
 
-const told = (row: LinkRow, key: string, by: string, now: Date): OwnerLink => ({
+const told = (row: LinkRow, key: string, by: string, now: Date, of: { number: number; owner: string } | undefined): OwnerLink => ({
   id: row.id,
   visitId: row.visitId,
+  edition: of?.number ?? null,
+  owner: of?.owner ?? "",
   at: row.at.toISOString(),
   by,
   expiresAt: row.expiresAt.toISOString(),
@@ -42,16 +44,31 @@ export const listLinks = async (db: Db, scope: Scope, visitId: string, now: Date
     rows.map((l) => l.personId),
   );
   const key = await keyOf(db, scope.workshopId);
-  return rows.map((row) => told(row, key, names.get(row.personId) ?? "", now));
+  const { id, number, data } = reportEditions;
+  const editions = await scope.pick(reportEditions, { id, number, data }, eq(reportEditions.visitId, visitId));
+  const of = new Map(editions.map((e) => [e.id, { number: e.number, owner: (e.data as Partial<ReportData>).unit?.owner ?? "" }]));
+  return rows.map((row) => told(row, key, names.get(row.personId) ?? "", now, of.get(row.editionId ?? "")));
 };
 
 const DAY_MS = 86_400_000;
 
-export const makeLink = async (db: Db, scope: Scope, personId: string, visitId: string, days: number, now: Date): Promise<OwnerLink[]> => {
+/** Makes a link that opens one edition of a visit's report, and nothing else; sent twice, it is one. */
+export const makeLink = async (
+  db: Db,
+  scope: Scope,
+  personId: string,
+  visitId: string,
+  asked: { id: string; editionId: string; days: number },
+  now: Date,
+): Promise<OwnerLink[]> => {
   const visit = await getVisit(scope, visitId);
+  const edition = await scope.first(reportEditions, eq(reportEditions.id, asked.editionId));
+  if (!edition || edition.visitId !== visitId) throw notFound("edition of this visit's report");
   // Whole seconds: what is signed must read the same from the database.
-  const expiresAt = new Date(Math.floor((now.getTime() + days * DAY_MS) / 1000) * 1000);
-  await scope.add(ownerLinks, { unitId: visit.unitId, visitId, personId, expiresAt });
+  const expiresAt = new Date(Math.floor((now.getTime() + asked.days * DAY_MS) / 1000) * 1000);
+  await scope.addOnce(ownerLinks, { id: asked.id, unitId: visit.unitId, visitId, personId, editionId: asked.editionId, expiresAt });
+  const kept = await scope.first(ownerLinks, eq(ownerLinks.id, asked.id));
+  if (!kept || kept.visitId !== visitId) throw idTaken();
   return listLinks(db, scope, visitId, now);
 };
 
@@ -64,8 +81,8 @@ export const withdrawLink = async (db: Db, scope: Scope, linkId: string, now: Da
 
 const UUID_BYTES = 16;
 
-/** What a link opens: one visit of one unit of one workshop. The same answer for every link that does not hold, whatever the reason. */
-export const openLink = async (db: Db, token: string, now: Date): Promise<{ scope: Scope; link: LinkRow }> => {
+/** What a link opens: one edition of one report of one workshop, whoever the unit belongs to since. The same answer for every link that does not hold, whatever the reason. */
+export const openLink = async (db: Db, token: string, now: Date): Promise<{ scope: Scope; link: LinkRow; editionId: string }> => {
   const no = (): Refused => new Refused("gone", "This page is not there any more. Ask the workshop for a new link.");
   const [id64 = "", signature = "", ...more] = token.split(".");
   const bytes = Buffer.from(id64, "base64url");
@@ -77,6 +94,6 @@ export const openLink = async (db: Db, token: string, now: Date): Promise<{ scop
   const wanted = Buffer.from(signed(link.id, link.expiresAt, await keyOf(db, link.workshopId)));
   const given = Buffer.from(signature);
   if (given.length !== wanted.length || !timingSafeEqual(given, wanted)) throw no();
-  if (link.withdrawnAt || link.expiresAt <= now) throw no();
-  return { scope: scopeFor(db, link.workshopId), link };
+  if (link.withdrawnAt || link.expiresAt <= now || link.editionId === null) throw no();
+  return { scope: scopeFor(db, link.workshopId), link, editionId: link.editionId };
 };

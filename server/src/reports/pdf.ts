@@ -1,5 +1,17 @@
 import type { ReportData } from "@uppershed/contract";
-import { buildReport, fillIn, formatQuantity, litMapSvg, readWaterMap, type Report, type ReportFinding } from "@uppershed/core";
+import {
+  ANSWERS_TOLD,
+  fillIn,
+  formatQuantity,
+  litMapSvg,
+  LOOK_MARK_LABELS,
+  type LookMark,
+  readWaterMap,
+  type Report,
+  type ReportFinding,
+  reportFrom,
+  SEVERITY_LABELS,
+} from "@uppershed/core";
 import { createRequire } from "node:module";
 import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
 import sharp from "sharp";
@@ -39,8 +51,6 @@ const day = (iso: string): string =>
 const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
 const muted = (text: string): Content => ({ text, color: MUTED });
 
-const ANSWERS = { "do-it": "to be done", later: "later", no: "declined" } as const;
-
 const findingBlock = (f: ReportFinding, number: number | undefined, images: readonly string[], rule: (t: string) => string): Content => ({
   unbreakable: true,
   margin: [0, 4, 0, 6],
@@ -48,7 +58,7 @@ const findingBlock = (f: ReportFinding, number: number | undefined, images: read
     {
       text: [
         ...(number === undefined ? [] : [{ text: `${number}  `, bold: true, color: RUST }]),
-        { text: `${f.severity}: `, bold: true, color: f.severity === "unsafe" ? RUST : GREEN },
+        { text: `${SEVERITY_LABELS[f.severity]}: `, bold: true, color: f.severity === "unsafe" ? RUST : GREEN },
         { text: rule(f.what), bold: true },
         ...(f.place ? [{ text: ` (${f.place})`, color: MUTED }] : []),
       ],
@@ -58,7 +68,7 @@ const findingBlock = (f: ReportFinding, number: number | undefined, images: read
     ...(f.partsNeeded || f.minutes !== null
       ? [muted(["Needs:", f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`].filter(Boolean).join(" "))]
       : []),
-    ...(f.answer ? [muted(`Your answer: ${ANSWERS[f.answer.answer]} (${f.answer.who}, ${day(f.answer.at)})`)] : []),
+    ...(f.answer ? [muted(`Your answer: ${ANSWERS_TOLD[f.answer.answer]} (${f.answer.who}, ${day(f.answer.at)})`)] : []),
     ...(f.mended ? [{ text: `Mended ${day(f.mended.at)}: ${f.mended.how}. Proved by: ${f.mended.proof}.` }] : []),
     ...(f.accepted ? [muted(`Left so: ${f.accepted.why}`)] : []),
     ...(images.length > 0
@@ -109,7 +119,7 @@ const seenTable = (report: Report): Content => ({
       ...place.lines.map((l) => [
         { text: l.name },
         { text: l.note ? `${l.point}: ${l.note}` : l.point },
-        { text: l.mark, bold: l.mark !== "good", color: l.mark === "bad" ? RUST : "#14201b" },
+        { text: LOOK_MARK_LABELS[l.mark as LookMark] ?? l.mark, bold: l.mark !== "good", color: l.mark === "bad" ? RUST : "#14201b" },
       ]),
     ]),
   },
@@ -119,7 +129,7 @@ const seenTable = (report: Report): Content => ({
 export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) => Promise<Buffer>): Promise<Buffer> => {
   const read = readWaterMap(data.map);
   if (!read.ok) throw new Error("a kept map cannot be read");
-  const report = buildReport(read.map, data.visit.id, data.looks, data.findings);
+  const report = reportFrom(data.report, data.findings);
   const rule = (text: string): string => fillIn(text, data.workshop.units);
   const imagesOf = async (id: string): Promise<string[]> => {
     const own = data.pictures.filter((p) => p.aboutId === id).slice(0, 3);
@@ -140,7 +150,8 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
     .flatten({ background: "#ffffff" })
     .png()
     .toBuffer();
-  const holds = data.unit.holdsToC === null ? "no limit" : formatQuantity(data.unit.holdsToC, "temperature", data.workshop.units);
+  const { state } = data.unit;
+  const holds = state.holdsToC === null ? "no limit" : formatQuantity(state.holdsToC, "temperature", data.workshop.units);
   const definition: TDocumentDefinitions = {
     info: { title: `Report on ${data.unit.name}`, author: data.workshop.name },
     pageMargins: [42, 46, 42, 46],
@@ -156,11 +167,13 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
       muted(`${data.workshop.name}, ${data.workshop.place}`),
       { text: `Report on ${data.unit.name}`, fontSize: 20, bold: true },
       muted(
-        `${data.unit.craft}${data.unit.mark ? `, ${data.unit.mark}` : ""} · ${data.unit.owner} · visit of ${day(data.visit.startsAt)} · map revision ${data.mapRevision}`,
+        `${data.unit.craft}${data.unit.plate ? `, ${data.unit.plate}` : ""} · ${data.unit.owner} · visit of ${day(data.visit.startsAt)} · map revision ${data.mapRevision}${data.edition ? ` · edition ${data.edition.number}, ${day(data.edition.at)}` : " · draft, not handed over"}`,
       ),
       { text: `Asked for: ${data.visit.asked}`, margin: [0, 6, 0, 0] },
       ...(data.visit.ownerSaid ? [{ text: `You said: “${data.visit.ownerSaid}”`, italics: true }] : []),
-      { text: `Now holds to ${holds}${data.unit.weakestPart ? `; weakest part: ${data.unit.weakestPart}` : ""} (worked out).` },
+      {
+        text: `On ${day(data.asOf)} it holds to ${holds}${state.weakestPart ? `; weakest part: ${state.weakestPart}` : ""} (${state.kind === "in-use" ? "in use, full of water: assumed" : "worked out"})${[...state.since, ...(state.cannotTell.length > 0 ? [`cannot tell for ${state.cannotTell.join(", ")}`] : [])].map((t) => `; ${t}`).join("")}.`,
+      },
       {
         text: `${report.seen} of ${report.inAll} points looked at, ${report.good} of them good; ${report.open.length} ${report.open.length === 1 ? "thing" : "things"} found that stand open.`,
       },

@@ -1,4 +1,7 @@
 import {
+  editionLineSchema,
+  editionListSchema,
+  newEditionSchema,
   newOwnerLinkSchema,
   newSpringLookSchema,
   ownerLinkListSchema,
@@ -11,13 +14,16 @@ import { z } from "zod";
 import { notFound } from "../errors.ts";
 import { sendInert } from "../pictures/inert.ts";
 import { bytesOf } from "../pictures/store.ts";
+import { getVisit } from "../visits/read.ts";
 import { reportData } from "./data.ts";
+import { forOwner, getEdition, listEditions, makeEdition } from "./editions.ts";
 import { listLinks, makeLink, openLink, withdrawLink } from "./links.ts";
 import { reportPdf } from "./pdf.ts";
 import { addSpringLook, springLooksOf } from "./spring.ts";
 
 const byVisit = z.strictObject({ visitId: z.uuid("not a visit's id") });
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
+const byEdition = z.strictObject({ editionId: z.uuid("not an edition's id") });
 const byToken = z.strictObject({ token: z.string().min(10).max(120) });
 // An owner looks at a page now and then; who tries out links does not get far.
 const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
@@ -34,14 +40,58 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: reportDataSchema, 404: problemSchema },
       },
     },
-    async (request) => reportData(app.db, request.scope, request.params.visitId),
+    async (request) => reportData(request.scope, request.params.visitId),
   );
 
   app.get(
-    "/visits/:visitId/report.pdf",
-    { schema: { tags: ["reports"], summary: "A visit's report as a PDF file", params: byVisit } },
+    "/visits/:visitId/editions",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "The editions of a visit's report that were handed over, newest first",
+        params: byVisit,
+        response: { 200: editionListSchema, 404: problemSchema },
+      },
+    },
+    async (request) => {
+      await getVisit(request.scope, request.params.visitId);
+      return { editions: await listEditions(request.scope, request.params.visitId) };
+    },
+  );
+
+  app.post(
+    "/visits/:visitId/editions",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "Freeze a visit's report as it stands, to be handed over; where nothing has changed the newest edition is told again",
+        params: byVisit,
+        body: newEditionSchema,
+        response: { 201: editionLineSchema, 404: problemSchema, 409: problemSchema },
+      },
+    },
+    async (request, reply) =>
+      reply.code(201).send(await makeEdition(request.scope, request.me.person.id, request.params.visitId, request.body, new Date())),
+  );
+
+  app.get(
+    "/editions/:editionId",
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "A report as it was handed over",
+        params: byEdition,
+        response: { 200: reportDataSchema, 404: problemSchema },
+      },
+    },
+    async (request) => (await getEdition(request.scope, request.params.editionId)).data,
+  );
+
+  app.get(
+    "/editions/:editionId/report.pdf",
+    { schema: { tags: ["reports"], summary: "A report as it was handed over, as a PDF file", params: byEdition } },
     async (request, reply) => {
-      const data = await reportData(app.db, request.scope, request.params.visitId);
+      const { data } = await getEdition(request.scope, request.params.editionId);
       return sendInert(reply, "application/pdf", await reportPdf(data, (id) => bytesOf(request.scope, id)), "report.pdf");
     },
   );
@@ -64,7 +114,7 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["reports"],
-        summary: "Make a link by which the owner can read this visit's report, and nothing else",
+        summary: "Make a link by which the owner can read one edition of this visit's report, and nothing else",
         params: byVisit,
         body: newOwnerLinkSchema,
         response: { 201: ownerLinkListSchema, 404: problemSchema },
@@ -72,7 +122,14 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request, reply) =>
       reply.code(201).send({
-        links: await makeLink(app.db, request.scope, request.me.person.id, request.params.visitId, request.body.days, new Date()),
+        links: await makeLink(
+          app.db,
+          request.scope,
+          request.me.person.id,
+          request.params.visitId,
+          { id: request.body.id, editionId: request.body.editionId, days: request.body.days ?? 60 },
+          new Date(),
+        ),
       }),
   );
 
@@ -101,8 +158,9 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) => {
-      const { scope, link } = await openLink(app.db, request.params.token, new Date());
-      return reply.header("cache-control", "no-store").send(await reportData(app.db, scope, link.visitId, { expiresAt: link.expiresAt }));
+      const { scope, link, editionId } = await openLink(app.db, request.params.token, new Date());
+      const { data } = await getEdition(scope, editionId);
+      return reply.header("cache-control", "no-store").send(forOwner(data, link.expiresAt));
     },
   );
 
@@ -117,8 +175,8 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) => {
-      const { scope, link } = await openLink(app.db, request.params.token, new Date());
-      const { pictures } = await reportData(app.db, scope, link.visitId);
+      const { scope, editionId } = await openLink(app.db, request.params.token, new Date());
+      const { pictures } = (await getEdition(scope, editionId)).data;
       if (!pictures.some((p) => p.id === request.params.pictureId)) throw notFound("picture");
       return sendInert(reply, "image/jpeg", await bytesOf(scope, request.params.pictureId)).header("cache-control", "no-store");
     },
@@ -131,9 +189,10 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       schema: { tags: ["reports"], summary: "The report that an owner's link opens, as a PDF file", params: byToken },
     },
     async (request, reply) => {
-      const { scope, link } = await openLink(app.db, request.params.token, new Date());
-      const data = await reportData(app.db, scope, link.visitId, { expiresAt: link.expiresAt });
-      return sendInert(reply, "application/pdf", await reportPdf(data, (id) => bytesOf(scope, id)), "report.pdf");
+      const { scope, link, editionId } = await openLink(app.db, request.params.token, new Date());
+      const data = forOwner((await getEdition(scope, editionId)).data, link.expiresAt);
+      const pdf = await reportPdf(data, (id) => bytesOf(scope, id));
+      return sendInert(reply, "application/pdf", pdf, "report.pdf").header("cache-control", "no-store");
     },
   );
 

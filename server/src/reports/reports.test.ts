@@ -1,4 +1,4 @@
-import type { OwnerLink, Picture, ReportData, Visit } from "@uppershed/contract";
+import type { EditionLine, OwnerLink, Picture, ReportData, Visit } from "@uppershed/contract";
 import { randomUUID } from "node:crypto";
 import { eq } from "drizzle-orm";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -19,7 +19,14 @@ beforeAll(async () => {
   home = await server.workshop("home");
   me = await home.as("technician");
   const post = async <T>(url: string, payload: object): Promise<T> => (await me({ method: "POST", url: `/api${url}`, payload })).json<T>();
-  visit = await post<Visit>("/visits", { unitId: home.unitId, startsAt: AT, minutes: 60, asked: "Walk-round", ownerSaid: "Pump runs on." });
+  visit = await post<Visit>("/visits", {
+    id: randomUUID(),
+    unitId: home.unitId,
+    startsAt: AT,
+    minutes: 60,
+    asked: "Walk-round",
+    ownerSaid: "Pump runs on.",
+  });
   const finding = randomUUID();
   await post(`/units/${home.unitId}/findings/${finding}`, {
     id: finding,
@@ -29,7 +36,18 @@ beforeAll(async () => {
     body: { type: "found", what: "Pump weeps at its head", severity: "unsafe", partId: "pump", advice: "Renew the seal" },
   });
   await post(`/units/${home.unitId}/looks`, {
-    looks: [{ id: randomUUID(), key: "pump/Mounts firm", partId: "pump", point: "Mounts firm", mark: "good", at: AT, visitId: visit.id }],
+    looks: [
+      {
+        id: randomUUID(),
+        key: "pump/mounts-firm",
+        partId: "pump",
+        pointId: "mounts-firm",
+        point: "Mounts firm",
+        mark: "good",
+        at: AT,
+        visitId: visit.id,
+      },
+    ],
   });
   const take = async (about: string, aboutId: string): Promise<Picture> =>
     (
@@ -45,9 +63,13 @@ beforeAll(async () => {
 });
 afterAll(() => server.close());
 
+const edition = async (): Promise<EditionLine> =>
+  (await me({ method: "POST", url: `/api/visits/${visit.id}/editions`, payload: { id: randomUUID(), how: "link" } })).json<EditionLine>();
 const link = async (): Promise<OwnerLink> => {
-  const reply = await me({ method: "POST", url: `/api/visits/${visit.id}/links`, payload: { days: 30 } });
-  const made = reply.json<{ links: OwnerLink[] }>().links[0];
+  const id = randomUUID();
+  const payload = { id, editionId: (await edition()).id, days: 30 };
+  const reply = await me({ method: "POST", url: `/api/visits/${visit.id}/links`, payload });
+  const made = reply.json<{ links: OwnerLink[] }>().links.find((l) => l.id === id);
   if (!made?.path) throw new Error("no link");
   return made;
 };
@@ -63,7 +85,7 @@ describe("a visit's report", () => {
   });
 
   it("is a PDF file with the finding's words in it, and its picture", async () => {
-    const reply = await me({ url: `/api/visits/${visit.id}/report.pdf` });
+    const reply = await me({ url: `/api/editions/${(await edition()).id}/report.pdf` });
     expect(reply.headers["content-type"]).toBe("application/pdf");
     expect(reply.rawPayload.subarray(0, 5).toString()).toBe("%PDF-");
     // One picture of the finding, one of the map.
@@ -108,11 +130,18 @@ describe("an owner's link", () => {
 describe("readings and the spring look", () => {
   it("readings are kept once, those of a look with it, newest first", async () => {
     const id = randomUUID();
-    const one = { id, key: "supply/still", label: "Supply, still", dimension: "pressure", value: 4e5, typed: "4 bar", at: AT };
+    const one = { id, spot: "supply", kind: "still", label: "Supply, still", dimension: "pressure", value: 4e5, typed: "4 bar", at: AT };
     const post = () => me({ method: "POST", url: `/api/units/${home.unitId}/readings`, payload: { readings: [one] } });
     await post();
     await post();
-    const look = { id: randomUUID(), key: "acc/Precharge", partId: null, point: "Precharge with the water pressure at zero", mark: "good" };
+    const look = {
+      id: randomUUID(),
+      key: "acc/precharge-with-the-water-pressure-at-zero",
+      partId: "acc",
+      pointId: "precharge-with-the-water-pressure-at-zero",
+      point: "Precharge with the water pressure at zero",
+      mark: "good",
+    };
     await me({
       method: "POST",
       url: `/api/units/${home.unitId}/looks`,
@@ -120,8 +149,8 @@ describe("readings and the spring look", () => {
     });
     const got = (await me({ url: `/api/units/${home.unitId}/readings` })).json<{ readings: { key: string; value: number }[] }>();
     expect(got.readings.map((r) => [r.key, r.value])).toEqual([
-      ["acc/Precharge", 1.9e5],
-      ["supply/still", 4e5],
+      ["acc/precharge-with-the-water-pressure-at-zero/pressure", 1.9e5],
+      ["unit/supply/still", 4e5],
     ]);
   });
 

@@ -1,14 +1,35 @@
-import { findingBodySchema, type RunEvent, type RunState } from "@uppershed/core";
-import { takeEntry } from "../findings/store.ts";
+import { findingBodySchema, type RunEvent, type RunReading, type RunState } from "@uppershed/core";
+import { eq } from "drizzle-orm";
+import { takeEntry } from "../findings/take.ts";
 import { keepReadings } from "../readings/store.ts";
 import type { runs } from "../schema/index.ts";
+import { readings } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 
 const DIMENSIONS: Readonly<Record<string, string>> = { strength: "fraction", temperature: "temperature" };
 
+// Letters as people count them: a sign of several code points is not cut in two.
+const FIRST_WORDS = 300;
+const MORE_WORDS = 500;
+const cut = (text: string): readonly [string, string] => {
+  const letters = [...new Intl.Segmenter().segment(text)].map((s) => s.segment);
+  let first = "";
+  let at = 0;
+  while (at < letters.length && first.length + (letters[at]?.length ?? 0) <= FIRST_WORDS) first += letters[at++];
+  let rest = "";
+  while (at < letters.length && rest.length + (letters[at]?.length ?? 0) <= MORE_WORDS) rest += letters[at++];
+  return [first, rest];
+};
+
+/** What a reading of a run is of: the part and the place on it that its cell belongs to. */
+const ofReading = (state: RunState, reading: RunReading): { partId: string | null; spot: string; kind: string } => {
+  const cell = state.network.cells[state.network.cellIndex.get(reading.cell ?? "") ?? -1];
+  return { partId: cell?.ownerId ?? null, spot: cell?.name ?? "", kind: reading.kind };
+};
+
 /**
  * What a run leaves beside its own record: a fault noticed on the way is a finding of the unit; when the run is closed, its readings
- * stand among the unit's.
+ * stand among the unit's, and one that is corrected afterwards stands there corrected.
  */
 export const carryOver = async (
   scope: Scope,
@@ -20,6 +41,7 @@ export const carryOver = async (
     const { body } = event;
     if (body.type !== "noticed") continue;
     const part = state.network.map.parts.find((p) => p.id === body.part);
+    const [what, more] = cut(body.text);
     await takeEntry(scope, event.by, run.unitId, event.id, {
       id: event.id,
       at: event.at,
@@ -27,31 +49,59 @@ export const carryOver = async (
       visitId: run.visitId,
       body: findingBodySchema.parse({
         type: "found",
-        what: body.text.slice(0, 300),
+        what,
         severity: body.severity,
         partId: part?.id ?? null,
         place: part?.place ?? "",
-        ...(body.text.length > 300 ? { cause: body.text.slice(300, 800) } : {}),
+        ...(more ? { cause: more } : {}),
       }),
     });
   }
+  if (state.phase !== "closed") return;
+  const rowOf = (r: RunReading, personId: string) => ({
+    unitId: run.unitId,
+    visitId: run.visitId,
+    personId,
+    ...ofReading(state, r),
+    label: r.label,
+    dimension: DIMENSIONS[r.kind] ?? "volume",
+    value: r.si,
+    typed: r.typed,
+    method: "winterizing",
+    at: new Date(r.by.at),
+  });
   const closed = fresh.find((e) => e.body.type === "closed");
-  if (!closed) return;
-  await keepReadings(
-    scope,
-    state.readings.map((r) => ({
-      id: r.event,
-      unitId: run.unitId,
-      visitId: run.visitId,
-      personId: closed.by.id,
-      partId: null,
-      key: `run/${r.kind}/${r.label}`.slice(0, 240),
-      label: r.label,
-      dimension: DIMENSIONS[r.kind] ?? "volume",
-      value: r.si,
-      typed: r.typed,
-      method: "winterizing",
-      at: new Date(r.by.at),
-    })),
-  );
+  if (closed) {
+    await keepReadings(
+      scope,
+      state.readings.map((r) => ({ ...rowOf(r, closed.by.id), id: r.event })),
+    );
+    return;
+  }
+  for (const event of fresh) {
+    const { body } = event;
+    if (body.type !== "corrected") continue;
+    const reading = state.readings.find((r) => r.event === body.event);
+    if (!reading) continue;
+    const earlier = await scope.find(readings, eq(readings.id, reading.event));
+    const last = await latestCorrection(scope, reading.event);
+    await keepReadings(scope, [
+      {
+        ...rowOf(reading, event.by.id),
+        id: event.id,
+        ...(earlier.length > 0 ? { supersedes: last } : {}),
+        method: "winterizing, corrected",
+      },
+    ]);
+  }
+};
+
+/** The newest row that stands for a reading: itself, or its last correction. */
+const latestCorrection = async (scope: Scope, id: string): Promise<string> => {
+  let now = id;
+  for (;;) {
+    const next = await scope.first(readings, eq(readings.supersedes, now));
+    if (!next) return now;
+    now = next.id;
+  }
 };

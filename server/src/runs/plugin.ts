@@ -1,7 +1,20 @@
 import { newRunSchema, problemSchema, runSchema, sendEventsSchema, sentEventsSchema } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { beginRun, getRun, takeEvents } from "./store.ts";
+import { beginRun, getRun } from "./store.ts";
+import { takeEvents } from "./take.ts";
+
+// A plan of a large map with all its steps, and what is said after each of them.
+const EVENTS_LIMIT_BYTES = 8 * 1024 * 1024;
+// Less than this is the time that sending takes.
+const CLOCK_DIFFERS_S = 90;
+
+/** How far a device's clock is ahead, s; nothing where it does not say, or tells the time. */
+const clockAhead = (sentAt: string | undefined, now: Date): number | null => {
+  if (sentAt === undefined) return null;
+  const aheadS = Math.round((Date.parse(sentAt) - now.getTime()) / 1000);
+  return Math.abs(aheadS) < CLOCK_DIFFERS_S ? null : aheadS;
+};
 
 /** An event that was refused, or the request as a whole. */
 const refusedSchema = z.union([sentEventsSchema, problemSchema]);
@@ -39,18 +52,24 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
   app.post(
     "/runs/:runId/events",
     {
+      bodyLimit: EVENTS_LIMIT_BYTES,
       schema: {
         tags: ["runs"],
         summary: "Add events to a run; the same event twice is one",
         description:
-          "Events are taken in order until one is refused (status 409, or 422 for a reading that cannot be); those before it are kept, it and those after it change nothing.",
+          "Events are taken in order, each judged on its own: one that cannot be is refused with its reason (status 409, or 422 for a reading that cannot be) and changes nothing; the others are kept.",
         params: byId,
         body: sendEventsSchema,
         response: { 200: sentEventsSchema, 404: problemSchema, 409: refusedSchema, 422: refusedSchema },
       },
     },
     async (request, reply) => {
-      const sent = await takeEvents(request.scope, request.me.person, request.me.workshop.units, request.params.runId, request.body.events);
+      const { events, form = 1, sentAt } = request.body;
+      const { person, workshop } = request.me;
+      const sent = await takeEvents(request.scope, person, workshop.units, request.params.runId, events, {
+        form,
+        clockAheadS: clockAhead(sentAt, new Date()),
+      });
       const refused = sent.outcomes.find((o) => o.outcome === "refused");
       return reply.code(!refused ? 200 : refused.code === "reading-impossible" || refused.code === "too-hot" ? 422 : 409).send(sent);
     },

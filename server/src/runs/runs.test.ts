@@ -31,7 +31,8 @@ const event = (body: RunEventBody | object): NewRunEvent => ({
   at: new Date().toISOString(),
   body: body as RunEventBody,
 });
-const send = (events: object[]) => me({ method: "POST", url: `/api/runs/${runId}/events`, payload: { events } });
+const send = (events: object[], more: object = {}) =>
+  me({ method: "POST", url: `/api/runs/${runId}/events`, payload: { ...more, events } });
 const read = async (): Promise<ProcedureRun> => (await me({ url: `/api/runs/${runId}` })).json();
 const FIRST = "secure:heater:off";
 
@@ -50,7 +51,9 @@ describe("a run on the server", () => {
     expect((await send([found])).json<SentEvents>().outcomes).toEqual([{ id: found.id, outcome: "kept" }]);
     expect((await send([found, note])).json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["already kept", "kept"]);
     const run = await read();
-    expect(run.events.map((e) => e.id)).toEqual([found.id, note.id]);
+    expect(run.events.filter((e) => e.body.type !== "planned").map((e) => e.id)).toEqual([found.id, note.id]);
+    // A device that makes no plans of its own has them made here.
+    expect(run.events[1]?.body).toMatchObject({ type: "planned", because: found.id });
     expect(run.events[0]?.by.name).toBe("T. Ech");
   });
 
@@ -106,15 +109,15 @@ describe("a run on the server", () => {
     expect((await read()).events).toEqual([]);
   });
 
-  it("keeps what came before a refused event of a batch, and nothing after it", async () => {
+  it("judges each event of a batch on its own: what does not depend on the refused one is kept", async () => {
     const batch = [
       event({ type: "as-found", lineup: {} }),
       event({ type: "step-signed", stepId: "no-such" }),
       event({ type: "note", text: "after" }),
     ];
     const reply = await send(batch);
-    expect(reply.json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["kept", "refused"]);
-    expect((await read()).events).toHaveLength(1);
+    expect(reply.json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["kept", "refused", "kept"]);
+    expect((await read()).events.map((e) => e.body.type)).toEqual(["as-found", "planned", "note"]);
   });
 
   it("does not take another run's event id", async () => {
@@ -140,7 +143,10 @@ describe("a run on the server", () => {
     if (!map) throw new Error("no map");
     const by = { id: randomUUID(), name: "T. Ech", role: "technician" };
     const events = demoWinterizing(map, SETUP, runId, by, new Date("2025-10-14T08:00:00Z"));
-    const reply = await send(events.map(({ by: _by, ...e }) => e));
+    const reply = await send(
+      events.map(({ by: _by, ...e }) => e),
+      { form: 2 },
+    );
     expect(reply.statusCode).toBe(200);
     expect(reply.json<SentEvents>().summary).toMatchObject({ phase: "closed", holdsToC: expect.any(Number) });
     const unit = (await me({ url: `/api/units/${home.unitId}` })).json();
@@ -161,7 +167,11 @@ describe("a run on the server", () => {
     await app.close();
     await again.close();
 
-    const filled = await me({ method: "POST", url: `/api/units/${home.unitId}/in-use` });
+    const filled = await me({
+      method: "POST",
+      url: `/api/units/${home.unitId}/in-use`,
+      payload: { id: randomUUID(), at: "2025-10-20T08:00:00.000Z" },
+    });
     expect(filled.json()).toMatchObject({ state: { kind: "in-use", holdsToC: 0 } });
   });
 });

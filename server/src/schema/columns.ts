@@ -1,4 +1,3 @@
-import { sql } from "drizzle-orm";
 import { customType, timestamp, uuid } from "drizzle-orm/pg-core";
 import { workshops } from "./workshops.ts";
 
@@ -15,5 +14,5 @@ export const workshop = () =>
   uuid()
     .notNull()
     .references(() => workshops.id, { onDelete: "cascade" });
-/** A list of words as the database takes it in a check: each list is stated once, in core. */
-export const oneOf = (values: readonly string[]) => sql.raw(`(${values.map((v) => `'${v}'`).join(", ")})`);
+
+export { oneOf } from "./one-of.ts";

@@ -1,6 +1,7 @@
+import { MERGED } from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, id, workshop } from "./columns.ts";
+import { at, id, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 
 export const customers = pgTable(
@@ -33,7 +34,7 @@ export const merges = pgTable(
   {
     id: id(),
     workshopId: workshop(),
-    what: text().$type<"customer" | "unit">().notNull(),
+    what: text().$type<(typeof MERGED)[number]>().notNull(),
     keptId: uuid().notNull(),
     goneId: uuid().notNull(),
     personId: uuid().notNull(),
@@ -43,6 +44,6 @@ export const merges = pgTable(
   },
   (t) => [
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    check("merges_what", sql`${t.what} in ('customer', 'unit')`),
+    check("merges_what", sql`${t.what} in ${oneOf(MERGED)}`),
   ],
 );

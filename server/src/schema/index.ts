@@ -1,5 +1,6 @@
 export * from "./customers.ts";
 export * from "./inspection.ts";
+export * from "./migrations.ts";
 export * from "./people.ts";
 export * from "./pictures.ts";
 export * from "./reports.ts";

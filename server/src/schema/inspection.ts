@@ -1,7 +1,19 @@
-import type { FindingBody } from "@uppershed/core";
+import {
+  ANSWERS,
+  FINDING_STATES,
+  type FindingBody,
+  type FindingSeverity,
+  type FindingStateId,
+  LOOK_MARKS,
+  type LookMark,
+  type OwnerAnswer,
+  SEVERITIES,
+  SPRING_MARKS,
+  type SpringMark,
+} from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, doublePrecision, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, workshop } from "./columns.ts";
+import { at, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";
 import { visits } from "./visits.ts";
@@ -19,8 +31,11 @@ export const looks = pgTable(
     /** The point's key on the walk-round. */
     key: text().notNull(),
     partId: text(),
+    /** Which point it was, whatever it was called. */
+    pointId: text().notNull().default(""),
+    /** Its words on the day. */
     point: text().notNull(),
-    mark: text().$type<"good" | "watch" | "bad" | "not-reached" | "not-fitted">().notNull(),
+    mark: text().$type<LookMark>().notNull(),
     note: text().notNull().default(""),
     readings: jsonb().$type<number[]>().notNull(),
     /** By the device. */
@@ -32,7 +47,7 @@ export const looks = pgTable(
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
     foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
     index("looks_by_point").on(t.workshopId, t.unitId, t.key, t.at),
-    check("looks_mark", sql`${t.mark} in ('good', 'watch', 'bad', 'not-reached', 'not-fitted')`),
+    check("looks_mark", sql`${t.mark} in ${oneOf(LOOK_MARKS)}`),
     index("looks_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );
@@ -47,7 +62,11 @@ export const readings = pgTable(
     visitId: uuid(),
     personId: uuid().notNull(),
     partId: text(),
-    /** What is followed under this name over the years: a walk-round's point, "supply/still". */
+    /** Opening, cell or point of the part. */
+    spot: text().notNull().default(""),
+    /** Kind of figure: "strength", "recovered". */
+    kind: text().notNull().default(""),
+    /** Part, spot and kind together: what is followed over the years. */
     key: text().notNull(),
     label: text().notNull(),
     dimension: text().notNull(),
@@ -56,13 +75,17 @@ export const readings = pgTable(
     /** As it was typed, with its unit. */
     typed: text().notNull().default(""),
     method: text().notNull().default(""),
+    /** A reading that this one corrects; that one is not followed any more. */
+    supersedes: uuid(),
     at: at().notNull(),
+    receivedAt: at().notNull().defaultNow(),
   },
   (t) => [
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
     index("readings_by_unit").on(t.workshopId, t.unitId, t.at),
+    index("readings_by_key").on(t.workshopId, t.unitId, t.key, t.at),
   ],
 );
 
@@ -78,22 +101,22 @@ export const findings = pgTable(
     partId: text(),
     place: text().notNull().default(""),
     what: text().notNull(),
-    severity: text().$type<"unsafe" | "will-fail" | "wears" | "note">().notNull(),
+    severity: text().$type<FindingSeverity>().notNull(),
     cause: text().notNull().default(""),
     advice: text().notNull().default(""),
     partsNeeded: text().notNull().default(""),
     minutes: integer(),
-    state: text().$type<"open" | "mended" | "accepted">().notNull(),
-    answer: text().$type<"do-it" | "later" | "no">(),
+    state: text().$type<FindingStateId>().notNull(),
+    answer: text().$type<OwnerAnswer>(),
     at: at().notNull(),
   },
   (t) => [
     unique("findings_in_workshop").on(t.workshopId, t.id),
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
-    check("findings_severity", sql`${t.severity} in ('unsafe', 'will-fail', 'wears', 'note')`),
-    check("findings_state", sql`${t.state} in ('open', 'mended', 'accepted')`),
-    check("findings_answer", sql`${t.answer} in ('do-it', 'later', 'no')`),
+    check("findings_severity", sql`${t.severity} in ${oneOf(SEVERITIES)}`),
+    check("findings_state", sql`${t.state} in ${oneOf(FINDING_STATES)}`),
+    check("findings_answer", sql`${t.answer} in ${oneOf(ANSWERS)}`),
     index("findings_by_unit").on(t.workshopId, t.unitId, t.at),
     index("findings_open")
       .on(t.workshopId, t.severity)
@@ -109,6 +132,8 @@ export const findingEntries = pgTable(
     workshopId: workshop(),
     findingId: uuid().notNull(),
     personId: uuid().notNull(),
+    /** Under which name it was said. */
+    byName: text().notNull().default(""),
     position: integer().notNull(),
     body: jsonb().$type<FindingBody>().notNull(),
     at: at().notNull(),
@@ -131,7 +156,7 @@ export const springLooks = pgTable(
     visitId: uuid(),
     personId: uuid().notNull(),
     item: text().notNull(),
-    mark: text().$type<"pass" | "fail" | "not-looked-at">().notNull(),
+    mark: text().$type<SpringMark>().notNull(),
     note: text().notNull().default(""),
     at: at().notNull(),
   },
@@ -139,7 +164,7 @@ export const springLooks = pgTable(
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    check("spring_looks_mark", sql`${t.mark} in ('pass', 'fail', 'not-looked-at')`),
+    check("spring_looks_mark", sql`${t.mark} in ${oneOf(SPRING_MARKS)}`),
     index("spring_looks_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );

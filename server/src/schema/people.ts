@@ -1,6 +1,7 @@
+import { ROLES } from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, id, workshop } from "./columns.ts";
+import { at, id, oneOf, workshop } from "./columns.ts";
 
 export const people = pgTable(
   "people",
@@ -9,13 +10,10 @@ export const people = pgTable(
     workshopId: workshop(),
     signInName: text().notNull().unique(),
     name: text().notNull(),
-    role: text().$type<"lead" | "technician" | "apprentice">().notNull(),
+    role: text().$type<(typeof ROLES)[number]>().notNull(),
     passwordHash: text().notNull(),
   },
-  (t) => [
-    unique("people_in_workshop").on(t.workshopId, t.id),
-    check("people_role", sql`${t.role} in ('lead', 'technician', 'apprentice')`),
-  ],
+  (t) => [unique("people_in_workshop").on(t.workshopId, t.id), check("people_role", sql`${t.role} in ${oneOf(ROLES)}`)],
 );
 
 export const sessions = pgTable(

@@ -1,7 +1,7 @@
-import type { PictureMark } from "@uppershed/core";
+import { PICTURE_ABOUT, type PictureMark } from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, bytes, workshop } from "./columns.ts";
+import { at, bytes, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";
 
@@ -13,7 +13,7 @@ export const pictures = pgTable(
     workshopId: workshop(),
     unitId: uuid().notNull(),
     personId: uuid().notNull(),
-    about: text().$type<"look" | "finding" | "snapshot" | "part" | "unit">().notNull(),
+    about: text().$type<(typeof PICTURE_ABOUT)[number]>().notNull(),
     /** Id of the look, finding or snapshot, or of the part on the map. */
     aboutId: text().notNull(),
     caption: text().notNull().default(""),
@@ -30,7 +30,7 @@ export const pictures = pgTable(
     unique("pictures_in_workshop").on(t.workshopId, t.id),
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    check("pictures_about", sql`${t.about} in ('look', 'finding', 'snapshot', 'part', 'unit')`),
+    check("pictures_about", sql`${t.about} in ${oneOf(PICTURE_ABOUT)}`),
     index("pictures_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );

@@ -1,7 +1,22 @@
-import type { TriedSequence } from "@uppershed/core";
+import { CONDITIONS, type TriedSequence, UNIT_ENTRY_KINDS, type UnitStateKept } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { boolean, check, date, foreignKey, index, integer, jsonb, pgTable, primaryKey, real, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, id, workshop } from "./columns.ts";
+import {
+  bigserial,
+  boolean,
+  check,
+  date,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  real,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
+import { at, id, oneOf, workshop } from "./columns.ts";
 import { customers } from "./customers.ts";
 import { people } from "./people.ts";
 
@@ -13,19 +28,20 @@ export const units = pgTable(
     customerId: uuid().notNull(),
     name: text().notNull(),
     craft: text().notNull(),
-    mark: text().notNull().default(""),
+    /** Number plate. */
+    plate: text().notNull().default(""),
     berth: text().notNull().default(""),
     mapRevision: integer().notNull(),
     /** The unit whose map was copied, and the revision of it up to which changes have been brought over. */
     siblingOf: uuid(),
     siblingRevision: integer(),
-    /** When it was last filled again after a closed record. */
-    inUseSince: at(),
     /** Hull or chassis number. */
     hull: text().notNull().default(""),
     /** How one gets at its water parts: said first on every job card. */
     accessNote: text().notNull().default(""),
-    /** What it is known to hold to now, °C; kept in step with its runs, so that a lot can be put in order. */
+    /** How it stands: what its last record left and what came after. Written with each entry of its history. */
+    state: jsonb().$type<UnitStateKept>(),
+    /** The same, °C, so that a lot can be put in order. */
     holdsToC: real().default(0),
     /** Everything by which the unit is found, in small letters: its own words, its owner's, its parts'. */
     search: text().notNull().default(""),
@@ -68,6 +84,32 @@ export const mapRevisions = pgTable(
   ],
 );
 
+/** What happened to a unit that its state rests on, in the order in which the server learnt of it. Only ever added. */
+export const unitHistory = pgTable(
+  "unit_history",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    workshopId: workshop(),
+    unitId: uuid().notNull(),
+    /** The server's order, whatever the clocks said. */
+    position: bigserial({ mode: "number" }).notNull(),
+    kind: text().$type<(typeof UNIT_ENTRY_KINDS)[number]>().notNull(),
+    /** By the device that said so. */
+    at: at().notNull(),
+    receivedAt: at().notNull().defaultNow(),
+    personId: uuid(),
+    /** Run, visit or finding that it speaks of. */
+    ref: uuid(),
+    body: jsonb().$type<Record<string, unknown>>().notNull().default({}),
+  },
+  (t) => [
+    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    check("unit_history_kind", sql`${t.kind} in ${oneOf(UNIT_ENTRY_KINDS)}`),
+    index("unit_history_in_order").on(t.workshopId, t.unitId, t.position),
+  ],
+);
+
 /** The parts register: what is kept of a part, or of a piece of it that wears, over every revision of its unit's map. */
 export const parts = pgTable(
   "parts",
@@ -90,14 +132,14 @@ export const parts = pgTable(
     size: text().notNull().default(""),
     fittedOn: date({ mode: "string" }),
     expectedLifeMonths: integer(),
-    condition: text().$type<"good" | "watch" | "bad" | "not-looked-at">().notNull().default("not-looked-at"),
+    condition: text().$type<(typeof CONDITIONS)[number]>().notNull().default("not-looked-at"),
     lookedAt: date({ mode: "string" }),
     note: text().notNull().default(""),
   },
   (t) => [
     primaryKey({ columns: [t.unitId, t.partId, t.item] }),
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    check("parts_condition", sql`${t.condition} in ('good', 'watch', 'bad', 'not-looked-at')`),
+    check("parts_condition", sql`${t.condition} in ${oneOf(CONDITIONS)}`),
     check("parts_life", sql`${t.expectedLifeMonths} is null or ${t.expectedLifeMonths} > 0`),
     index("parts_by_kind").on(t.workshopId, t.kind, t.fittedOn),
   ],

@@ -1,7 +1,15 @@
-import type { Lineup } from "@uppershed/core";
+import {
+  HERE_STATES,
+  type Lineup,
+  SNAPSHOT_KINDS,
+  type SnapshotKind,
+  VISIT_STATES,
+  type VisitStateId,
+  type VisitWait,
+} from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
-import { at, id, workshop } from "./columns.ts";
+import { at, id, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { mapRevisions, units } from "./units.ts";
 
@@ -16,11 +24,11 @@ export const visits = pgTable(
     bay: text().notNull().default(""),
     asked: text().notNull(),
     ownerSaid: text().notNull().default(""),
-    state: text().$type<"booked" | "arrived" | "in-work" | "waiting" | "ready" | "gone">().notNull(),
+    state: text().$type<VisitStateId>().notNull(),
     /** What is to be done, of the house's jobs. */
     jobs: jsonb().$type<string[]>().notNull().default([]),
     /** While it waits: for what, and until when where that is known. */
-    waitingFor: text().notNull().default(""),
+    waitingFor: text().$type<VisitWait | "">().notNull().default(""),
     waitingUntil: at(),
     arrivedAt: at(),
     goneAt: at(),
@@ -28,13 +36,13 @@ export const visits = pgTable(
   (t) => [
     unique("visits_in_workshop").on(t.workshopId, t.id),
     foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    check("visits_state", sql`${t.state} in ('booked', 'arrived', 'in-work', 'waiting', 'ready', 'gone')`),
+    check("visits_state", sql`${t.state} in ${oneOf(VISIT_STATES)}`),
     check("visits_minutes", sql`${t.minutes} > 0`),
     index("visits_by_time").on(t.workshopId, t.startsAt),
     index("visits_by_unit").on(t.workshopId, t.unitId, t.startsAt),
     index("visits_here")
       .on(t.workshopId, t.startsAt)
-      .where(sql`${t.state} in ('arrived', 'in-work', 'waiting', 'ready')`),
+      .where(sql`${t.state} in ${oneOf(HERE_STATES)}`),
   ],
 );
 
@@ -47,7 +55,7 @@ export const snapshots = pgTable(
     unitId: uuid().notNull(),
     visitId: uuid().notNull(),
     personId: uuid().notNull(),
-    kind: text().$type<"as-found" | "as-left">().notNull(),
+    kind: text().$type<SnapshotKind>().notNull(),
     mapRevision: integer().notNull(),
     /** What differs from the positions for use. */
     lineup: jsonb().$type<Lineup>().notNull(),
@@ -60,7 +68,7 @@ export const snapshots = pgTable(
     foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }).onDelete("cascade"),
     foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
     foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
-    check("snapshots_kind", sql`${t.kind} in ('as-found', 'as-left')`),
+    check("snapshots_kind", sql`${t.kind} in ${oneOf(SNAPSHOT_KINDS)}`),
     index("snapshots_by_visit").on(t.workshopId, t.visitId, t.at),
   ],
 );

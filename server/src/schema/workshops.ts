@@ -1,5 +1,7 @@
+import { UNIT_SYSTEMS, type UnitSystem } from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import { check, pgTable, real, text, uuid } from "drizzle-orm/pg-core";
+import { oneOf } from "./one-of.ts";
 
 export const workshops = pgTable(
   "workshops",
@@ -7,12 +9,12 @@ export const workshops = pgTable(
     id: uuid().primaryKey().defaultRandom(),
     name: text().notNull(),
     place: text().notNull(),
-    units: text().$type<"us" | "metric" | "imperial">().notNull(),
+    units: text().$type<UnitSystem>().notNull(),
     winterLowC: real().notNull(),
     /** With which links for owners are signed; made by the database, told to nobody. */
     linkKey: text()
       .notNull()
       .default(sql`replace(gen_random_uuid()::text || gen_random_uuid()::text, '-', '')`),
   },
-  (t) => [check("workshops_units", sql`${t.units} in ('us', 'metric', 'imperial')`)],
+  (t) => [check("workshops_units", sql`${t.units} in ${oneOf(UNIT_SYSTEMS)}`)],
 );

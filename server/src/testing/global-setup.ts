@@ -16,7 +16,7 @@ export default async (): Promise<void> => {
   template.pathname = `/${TEMPLATE}`;
   const database = openDatabase(template.href);
   // Twice: a start after a start must not stumble over its own migrations.
-  await migrateDatabase(database.db);
-  await migrateDatabase(database.db);
+  await migrateDatabase(template.href);
+  await migrateDatabase(template.href);
   await database.close();
 };

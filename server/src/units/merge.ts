@@ -1,9 +1,10 @@
 import type { Unit } from "@uppershed/contract";
-import { and, eq, isNull } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { merges, runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "./search.ts";
+import { refreshState } from "./standing.ts";
 import { getUnit } from "./store.ts";
 
 /**
@@ -13,26 +14,31 @@ import { getUnit } from "./store.ts";
 export const mergeUnits = (scope: Scope, personId: string, keptId: string, doubleId: string): Promise<Unit> =>
   scope.together(async (tx) => {
     if (keptId === doubleId) throw new Refused("impossible", "These are one and the same already.");
-    const [kept] = await tx.find(units, eq(units.id, keptId), { lock: true });
-    const [gone] = await tx.find(units, eq(units.id, doubleId), { lock: true });
+    // Both are held, always in one order: two mergings at once wait for each other instead of crossing.
+    const both = await tx.find(units, inArray(units.id, [keptId, doubleId]), { order: sql`${units.id}`, lock: true });
+    const [kept, gone] = [both.find((u) => u.id === keptId), both.find((u) => u.id === doubleId)];
     if (!kept || !gone) throw notFound("unit");
     if (kept.mergedInto !== null || gone.mergedInto !== null)
       throw new Refused("conflict", "One of them was put together with another already. Nothing was changed.");
-    const open = await tx.first(runs, and(eq(runs.unitId, doubleId), isNull(runs.closedAt)) ?? isNull(runs.closedAt));
+    const open = await tx.first(
+      runs,
+      and(eq(runs.unitId, doubleId), isNull(runs.closedAt), isNull(runs.setAsideAt)) ?? isNull(runs.closedAt),
+    );
     if (open) throw new Refused("conflict", `A run is open on ${gone.name}. Close it first.`);
     await tx.change(units, { mergedInto: keptId }, eq(units.id, doubleId));
     await tx.change(units, { mergedInto: keptId }, eq(units.mergedInto, doubleId));
     await tx.change(
       units,
       {
-        mark: kept.mark || gone.mark,
+        plate: kept.plate || gone.plate,
         hull: kept.hull || gone.hull,
         berth: kept.berth || gone.berth,
-        accessNote: [kept.accessNote, gone.accessNote].filter(Boolean).join("\n").slice(0, 500),
+        accessNote: [kept.accessNote, gone.accessNote].filter(Boolean).join("\n"),
       },
       eq(units.id, keptId),
     );
     await tx.add(merges, { what: "unit", keptId, goneId: doubleId, personId, moved: [] });
     await refreshSearch(tx, [keptId]);
+    await refreshState(tx, keptId);
     return getUnit(tx, keptId);
   });

@@ -1,19 +1,19 @@
 import {
+  inUseSchema,
   mergeSchema,
   newUnitSchema,
   problemSchema,
+  standingSchema,
   unitChangeSchema,
   unitListSchema,
   unitRunsSchema,
   unitSchema,
   unitSearchSchema,
 } from "@uppershed/contract";
-import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { Refused } from "../errors.ts";
-import { units } from "../schema/index.ts";
 import { addUnit, changeUnit } from "./add.ts";
+import { putInUse, tellStanding } from "./in-use.ts";
 import { mergeUnits } from "./merge.ts";
 import { findUnits, getUnit, listUnitRuns } from "./store.ts";
 
@@ -98,16 +98,25 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["units"],
-        summary: "The unit has been filled again: its last record no longer says what it holds",
+        summary: "The unit has been filled again: its last record no longer says what it holds; sent twice, it is once",
         params: byId,
+        body: inUseSchema,
         response: { 200: unitSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) => {
-      const unit = await getUnit(request.scope, request.params.unitId);
-      if (unit.state.kind === "in-work") throw new Refused("conflict", "A run is open on this unit. Close it first.");
-      await request.scope.change(units, { inUseSince: new Date(), holdsToC: 0 }, eq(units.id, unit.id));
-      return getUnit(request.scope, unit.id);
+    async (request) => putInUse(request.scope, request.me.person.id, request.params.unitId, request.body),
+  );
+
+  app.get(
+    "/units/:unitId/standing",
+    {
+      schema: {
+        tags: ["units"],
+        summary: "How the unit stands, with what its picture needs: what every cell of today's map is known to hold",
+        params: byId,
+        response: { 200: standingSchema, 404: problemSchema },
+      },
     },
+    async (request) => tellStanding(request.scope, request.params.unitId),
   );
 };

@@ -18,7 +18,7 @@ export const refreshSearch = async (scope: Scope, unitIds: readonly string[]): P
       const same = family.filter((u) => u.id === unit.id || u.mergedInto === unit.id);
       const whose = owners.filter((c) => same.some((u) => u.customerId === c.id || u.customerId === c.mergedInto));
       const search = searchText(
-        ...same.flatMap((u) => [u.name, u.craft, u.mark, u.hull, u.berth]),
+        ...same.flatMap((u) => [u.name, u.craft, u.plate, u.hull, u.berth]),
         ...whose.flatMap((c) => [c.name, c.phone, c.email]),
         ...aboard.filter((p) => same.some((u) => u.id === p.unitId)).flatMap((p) => [p.name, p.words, p.tag, p.serial, p.description]),
       );

@@ -1,42 +1,24 @@
-import { HERE_STATES, type Unit, type UnitList, type UnitRun, type UnitSearch } from "@uppershed/contract";
+import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import { HERE_STATES } from "@uppershed/core";
 import { and, desc, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, people, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest } from "../search.ts";
+import { namesOf } from "../people/names.ts";
+import { wire } from "../runs/wire.ts";
+import { familyOf } from "./family.ts";
+import { IN_USE } from "./standing.ts";
 
 type UnitRow = typeof units.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
 
-/** The names of people, by id. */
-export const namesOf = async (scope: Scope, ids: readonly string[]): Promise<Map<string, string>> => {
-  const found = ids.length > 0 ? await scope.find(people, inArray(people.id, [...new Set(ids)])) : [];
-  return new Map(found.map((p) => [p.id, p.name]));
-};
-
-/** A unit and the doubles that were put together with it: their histories are read as one. */
-export const familyOf = async (scope: Scope, unitId: string): Promise<string[]> => {
-  const found = await scope.pick(units, { id: units.id }, or(eq(units.id, unitId), eq(units.mergedInto, unitId)));
-  if (!found.some((u) => u.id === unitId)) throw notFound("unit");
-  return found.map((u) => u.id);
-};
-
-const stateOf = (unit: UnitRow, run: RunRow | undefined): Unit["state"] => {
-  const inUse = {
-    kind: "in-use" as const,
-    holdsToC: 0,
-    weakestPart: null,
-    cannotTell: [],
-    at: unit.inUseSince?.toISOString() ?? null,
-    runId: null,
-  };
-  if (!run) return inUse;
-  const { holdsToC, weakestPart } = run.summary;
-  // Records from before this was told do not have it.
-  const cannotTell = [...((run.summary.cannotTell as readonly string[] | undefined) ?? [])];
-  if (!run.closedAt) return { kind: "in-work", holdsToC, weakestPart, cannotTell, at: run.startedAt.toISOString(), runId: run.id };
-  if (unit.inUseSince && unit.inUseSince > run.closedAt) return inUse;
-  return { kind: "as-left", holdsToC, weakestPart, cannotTell, at: run.closedAt.toISOString(), runId: run.id };
+const stateOf = (unit: UnitRow, open: RunRow | undefined): Unit["state"] => {
+  if (open) {
+    const { holdsToC, weakestPart, cannotTell } = wire(open.summary);
+    return { kind: "in-work", holdsToC, weakestPart, cannotTell, at: open.startedAt.toISOString(), runId: open.id, since: [] };
+  }
+  return unit.state ?? IN_USE;
 };
 
 /** What stands on a unit's sheets: the condition that core's staysOnSheets says. */
@@ -54,14 +36,16 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
   ]);
   const into = new Map(doubles.map((d) => [d.id, d.into as string]));
   const familyIds = [...ids, ...into.keys()];
-  const [done, open] = await Promise.all([
-    scope.find(runs, inArray(runs.unitId, familyIds), { order: sql`${runs.startedAt}` }),
+  const [inWork, open] = await Promise.all([
+    scope.find(runs, and(inArray(runs.unitId, familyIds), isNull(runs.closedAt), isNull(runs.setAsideAt)), {
+      order: sql`${runs.startedAt}`,
+    }),
     scope.pick(findings, { unitId: findings.unitId, severity: findings.severity }, and(inArray(findings.unitId, familyIds), ON_SHEETS)),
   ]);
   const owners = new Map(whose.map((c) => [c.id, c]));
   const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));
   const latest = new Map<string, RunRow>();
-  for (const run of done) latest.set(into.get(run.unitId) ?? run.unitId, run);
+  for (const run of inWork) latest.set(into.get(run.unitId) ?? run.unitId, run);
   return rows.map((unit) => {
     const own = open.filter((f) => (into.get(f.unitId) ?? f.unitId) === unit.id);
     const owner = owners.get(unit.customerId);
@@ -72,7 +56,7 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
       customerId: unit.customerId,
       owner: owner?.name ?? "",
       phone: owner?.phone ?? "",
-      mark: unit.mark,
+      plate: unit.plate,
       hull: unit.hull,
       berth: unit.berth,
       accessNote: unit.accessNote,
@@ -115,7 +99,7 @@ export const findUnits = async (scope: Scope, search: UnitSearch): Promise<UnitL
     search.sort === "cold"
       ? sql`${units.holdsToC} desc nulls last, ${units.name}`
       : search.find && found < COUNT_AT_MOST
-        ? sql`${nearest(units.name, search.find, [units.mark, units.hull])}, ${units.name}, ${units.id}`
+        ? sql`${nearest(units.name, search.find, [units.plate, units.hull])}, ${units.name}, ${units.id}`
         : sql`${units.name}, ${units.id}`;
   const rows = await scope.find(units, where, { order, limit: Number(search.limit ?? 50), skip: Number(search.skip ?? 0) });
   return { units: await complete(scope, rows), found, atLeast: found >= COUNT_AT_MOST };
@@ -139,6 +123,6 @@ export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRu
     closedAt: run.closedAt?.toISOString() ?? null,
     startedBy: names.get(run.personId) ?? "",
     mapRevision: run.mapRevision,
-    summary: { ...run.summary, cannotTell: [...(run.summary.cannotTell ?? [])], clocks: [...run.summary.clocks] },
+    summary: wire(run.summary),
   }));
 };

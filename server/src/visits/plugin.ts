@@ -9,7 +9,8 @@ import {
 } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { addSnapshot, bookVisit, changeVisit, getVisit, listSnapshots, listVisits, snapshotsOfUnit } from "./store.ts";
+import { getVisit, listSnapshots, listVisits, snapshotsOfUnit } from "./read.ts";
+import { addSnapshot, bookVisit, changeVisit } from "./write.ts";
 
 const byId = z.strictObject({ visitId: z.uuid("not a visit's id") });
 
@@ -59,10 +60,10 @@ export const visitsPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Change a visit: how far it is, what it waits for, when and what",
         params: byId,
         body: visitChangeSchema,
-        response: { 200: visitSchema, 400: problemSchema, 404: problemSchema },
+        response: { 200: visitSchema, 400: problemSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) => changeVisit(request.scope, request.params.visitId, request.body, new Date()),
+    async (request) => changeVisit(request.scope, request.params.visitId, request.me.person.id, request.body, new Date()),
   );
 
   app.get(

@@ -17,7 +17,7 @@ const book = (more: object = {}) =>
   me({
     method: "POST",
     url: "/api/visits",
-    payload: { unitId: home.unitId, startsAt: "2026-11-02T09:00:00.000Z", minutes: 90, asked: "Winterize", ...more },
+    payload: { id: randomUUID(), unitId: home.unitId, startsAt: "2026-11-02T09:00:00.000Z", minutes: 90, asked: "Winterize", ...more },
   });
 const list = async (query: string): Promise<Visit[]> => (await me({ url: `/api/visits?${query}` })).json<{ visits: Visit[] }>().visits;
 
@@ -46,7 +46,11 @@ describe("visits", () => {
     const [now] = await list("from=2026-11-04T00:00:00Z&to=2026-11-05T00:00:00Z");
     expect(now).toMatchObject({ state: "in-work", run: { id: runId, summary: { phase: "as-found", stepsDone: 0, holdsToC: 0 } } });
     expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({ state: { kind: "in-work", runId } });
-    const inUse = await me({ method: "POST", url: `/api/units/${home.unitId}/in-use` });
+    const inUse = await me({
+      method: "POST",
+      url: `/api/units/${home.unitId}/in-use`,
+      payload: { id: randomUUID(), at: "2026-11-04T12:00:00.000Z" },
+    });
     expect(inUse.statusCode).toBe(409);
   });
 

@@ -1,4 +1,4 @@
-import { type Mark, type ScenePart, symbolMarks, type Tone } from "@uppershed/core";
+import { type Stroke, type ScenePart, symbolMarks, type Tone } from "@uppershed/core";
 import type { Ink } from "@uppershed/core";
 import { paint } from "./inks.tsx";
 
@@ -14,7 +14,7 @@ const TONES: Record<string, string> = {
 
 const toneOf = (tone: Tone): string => (tone.startsWith("ink:") ? paint(tone.slice(4) as Ink) : (TONES[tone] ?? "none"));
 
-const Drawn = ({ mark }: { mark: Mark }) => {
+const Drawn = ({ mark }: { mark: Stroke }) => {
   const { fill, stroke, width = 0, dash, turn } = mark;
   const common = {
     fill: toneOf(fill),

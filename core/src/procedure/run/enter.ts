@@ -77,6 +77,34 @@ export const enter = (state: RunState, body: AskedBody, make: MakeEvent): Entere
   return planned.ok ? { ...planned, events: [event, ...planned.events] } : planned;
 };
 
+// Warmer than this, K, and the engine here does not agree with the engine on the device.
+const DISAGREES_K = 0.5;
+
+/** Of what a device's engine said and what the engine here says: the device's, unless it promises more cold. */
+const decided = (own: Said | undefined, device: Said | undefined): Said | undefined => {
+  if (!own || !device || own.engine === device.engine) return own;
+  const warmer = (own.holdsToC ?? -Infinity) > (device.holdsToC ?? -Infinity) + DISAGREES_K;
+  if (!warmer) return device;
+  const { planAgain: _own, ...words } = own;
+  return {
+    ...words,
+    ...(device.planAgain ? { planAgain: true as const } : {}),
+    device: { engine: device.engine, holdsToC: device.holdsToC },
+  };
+};
+
+/**
+ * An entry as a device sent it, made whole by whoever keeps it: asked whether it makes sense and is in turn, and given the words that are
+ * kept with it. An engine of the same version says the same here as there; of another version, the warmer of the two is kept.
+ */
+export const complete = (state: RunState, sent: RunEvent): { readonly ok: true; readonly event: RunEvent } | Refused => {
+  const { said: device, ...bare } = sent;
+  const wrong = admit(state, sent.body) ?? turnOf(state, bare);
+  if (wrong) return wrong;
+  const said = decided(workOut(state, sent.body), device);
+  return { ok: true, event: said ? { ...bare, said } : bare };
+};
+
 /** Why an entry is out of turn; that it does not yet say what the unit holds is no reason. */
 const turnOf = (state: RunState, bare: RunEvent): Refused | undefined => {
   const applied = applyEvent(state, bare);

@@ -13,11 +13,11 @@ export {
   type UnreadEntry,
 } from "./events.ts";
 export { admit } from "./admit.ts";
-export { type Entered, enter, enterPlan, type MakeEvent, planOf } from "./enter.ts";
+export { complete, type Entered, enter, enterPlan, type MakeEvent, planOf } from "./enter.ts";
 export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";
-export { type EndSaid, type Said, saidSchema, type TurnSaid, type UnitSaid } from "./said.ts";
+export { contentsSaid, type EndSaid, type Said, saidSchema, type TurnSaid, type UnitSaid } from "./said.ts";
 export type {
   Applied,
   Astray,

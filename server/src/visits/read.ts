@@ -1,11 +1,12 @@
-import { HERE_STATES, type NewSnapshot, type NewVisit, type Snapshot, type Visit, type VisitChange } from "@uppershed/contract";
-import { readWaterMap } from "@uppershed/core";
+import type { Snapshot, Visit } from "@uppershed/contract";
+import { HERE_STATES } from "@uppershed/core";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
-import { randomUUID } from "node:crypto";
-import { notFound, Refused } from "../errors.ts";
-import { findings, mapRevisions, runs, snapshots, units, visits } from "../schema/index.ts";
+import { notFound } from "../errors.ts";
+import { namesOf } from "../people/names.ts";
+import { wire } from "../runs/wire.ts";
+import { findings, runs, snapshots, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf, namesOf } from "../units/store.ts";
+import { familyOf } from "../units/family.ts";
 
 type VisitRow = typeof visits.$inferSelect;
 
@@ -46,7 +47,7 @@ const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[
       arrivedAt: visit.arrivedAt?.toISOString() ?? null,
       goneAt: visit.goneAt?.toISOString() ?? null,
       unsafe: unsafe.filter((f) => f.unitId === visit.unitId).length,
-      run: run ? { id: run.id, summary: { ...run.summary, clocks: [...run.summary.clocks] } } : null,
+      run: run ? { id: run.id, summary: wire(run.summary) } : null,
     };
   });
 };
@@ -81,38 +82,6 @@ export const visitOfUnit = async (scope: Scope, visitId: string | null | undefin
   if (!visit || visit.unitId !== unitId) throw notFound("visit of this unit");
 };
 
-export const bookVisit = async (scope: Scope, asked: NewVisit): Promise<Visit> => {
-  if (!(await scope.first(units, eq(units.id, asked.unitId)))) throw notFound("unit");
-  const id = randomUUID();
-  await scope.add(visits, { ...asked, id, startsAt: new Date(asked.startsAt), state: "booked" });
-  return getVisit(scope, id);
-};
-
-export const changeVisit = async (scope: Scope, id: string, change: VisitChange, now: Date): Promise<Visit> => {
-  const before = await getVisit(scope, id);
-  const { startsAt, waitingFor, waitingUntil, state, ...rest } = change;
-  if (state === "waiting" && waitingFor === undefined)
-    throw new Refused("bad-request", "Say what it waits for: soaking, holding, draining, parts or the owner.");
-  await scope.change(
-    visits,
-    {
-      ...rest,
-      ...(startsAt ? { startsAt: new Date(startsAt) } : {}),
-      ...(state
-        ? {
-            state,
-            waitingFor: state === "waiting" ? (waitingFor ?? "") : "",
-            waitingUntil: state === "waiting" && waitingUntil ? new Date(waitingUntil) : null,
-            ...(state !== "booked" && before.arrivedAt === null ? { arrivedAt: now } : {}),
-            goneAt: state === "gone" ? now : null,
-          }
-        : {}),
-    },
-    eq(visits.id, id),
-  );
-  return getVisit(scope, id);
-};
-
 const MOST_SNAPSHOTS = 100;
 
 /** How a unit stood on its visits, the newest first. */
@@ -145,27 +114,3 @@ const told = async (scope: Scope, rows: readonly (typeof snapshots.$inferSelect)
     by: names.get(personId) ?? "",
   }));
 };
-
-/** Keeps how everything stood; what is sent twice is kept once. A position that the map does not know is refused. */
-export const addSnapshot = (scope: Scope, personId: string, visitId: string, sent: NewSnapshot): Promise<Snapshot[]> =>
-  scope.together(async (tx) => {
-    const visit = await getVisit(tx, visitId);
-    const known = await tx.first(snapshots, eq(snapshots.id, sent.id));
-    if (known && known.visitId !== visitId) throw new Refused("conflict", "That id belongs to another visit. Nothing was kept.");
-    if (!known) {
-      const revision = await tx.first(
-        mapRevisions,
-        and(eq(mapRevisions.unitId, visit.unitId), eq(mapRevisions.revision, sent.mapRevision)) ?? sql`false`,
-      );
-      const read = revision && readWaterMap(revision.document);
-      if (!read?.ok) throw notFound("map revision");
-      const partIds = new Set(read.map.parts.map((p) => p.id));
-      const astray = Object.keys(sent.lineup).find((key) => !partIds.has(key.split(":")[0] ?? ""));
-      if (astray !== undefined)
-        throw new Refused("impossible", `The map has no "${astray}". Nothing was kept.`, [
-          { where: `lineup.${astray}`, problem: "is not on the map" },
-        ]);
-      await tx.add(snapshots, { ...sent, at: new Date(sent.at), visitId, unitId: visit.unitId, personId });
-    }
-    return listSnapshots(tx, visitId);
-  });

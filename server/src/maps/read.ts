@@ -1,12 +1,10 @@
-import type { MapRevision, NewMapRevision, RevisionLine } from "@uppershed/contract";
-import { partLifeSchema, readWaterMap, type WaterMap } from "@uppershed/core";
+import type { MapRevision, RevisionLine } from "@uppershed/contract";
+import { readWaterMap, type WaterMap } from "@uppershed/core";
 import { and, desc, eq, sql } from "drizzle-orm";
-import { z } from "zod";
 import { notFound, Refused } from "../errors.ts";
-import { followMap } from "../parts/store.ts";
 import { mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { namesOf } from "../units/store.ts";
+import { namesOf } from "../people/names.ts";
 
 /** Reads a document by core's schema; a document that is not sound is refused with every problem named. */
 export const soundMap = (document: unknown): WaterMap => {
@@ -34,7 +32,18 @@ export const getMap = async (scope: Scope, unitId: string, revision?: number): P
   };
 };
 
-const livesSchema = z.record(z.string(), partLifeSchema);
+/** The document of a revision as it was saved. */
+export const mapDocumentAt = async (scope: Scope, unitId: string, revision: number): Promise<unknown> => {
+  const row = await scope.first(mapRevisions, and(eq(mapRevisions.unitId, unitId), eq(mapRevisions.revision, revision)) ?? sql`false`);
+  if (!row) throw notFound("map revision");
+  return row.document;
+};
+
+/** The map of a unit at a revision, for reckoning on it. */
+export const mapAt = async (scope: Scope, unitId: string, revision: number): Promise<{ map: WaterMap; revision: number }> => ({
+  map: soundMap(await mapDocumentAt(scope, unitId, revision)),
+  revision,
+});
 
 /** Every revision of a unit's map, newest first, without the documents. */
 export const listRevisions = async (scope: Scope, unitId: string): Promise<RevisionLine[]> => {
@@ -53,23 +62,3 @@ export const listRevisions = async (scope: Scope, unitId: string): Promise<Revis
     parts: (row.document as Partial<WaterMap>).parts?.length ?? 0,
   }));
 };
-
-/** Saves a map as the next revision; the one it was made from must still be the newest. */
-export const saveMap = (scope: Scope, unitId: string, personId: string, asked: NewMapRevision): Promise<MapRevision> =>
-  scope.together(async (tx) => {
-    const { basedOn, why, document, lives, siblingRevision } = asked;
-    const map = soundMap(document);
-    const [unit] = await tx.find(units, eq(units.id, unitId), { lock: true });
-    if (!unit) throw notFound("unit");
-    if (unit.mapRevision !== basedOn)
-      throw new Refused(
-        "conflict",
-        `The map has been changed since: it is at revision ${unit.mapRevision}, yours was made from ${basedOn}.`,
-      );
-    const revision = unit.mapRevision + 1;
-    await tx.add(mapRevisions, { unitId, revision, document: map, personId, why });
-    const sibling = siblingRevision !== undefined && unit.siblingOf !== null ? { siblingRevision } : {};
-    await tx.change(units, { mapRevision: revision, ...sibling }, eq(units.id, unitId));
-    await followMap(tx, unitId, map, livesSchema.parse(lives ?? {}));
-    return getMap(tx, unitId, revision);
-  });

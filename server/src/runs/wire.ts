@@ -1,0 +1,9 @@
+import type { ProcedureRun } from "@uppershed/contract";
+import type { RunRow } from "./entries.ts";
+
+/** A run's summary as it is told; records from before everything in it was told lack some of it. */
+export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
+  ...summary,
+  cannotTell: [...((summary.cannotTell as readonly string[] | undefined) ?? [])],
+  clocks: [...(summary.clocks ?? [])],
+});

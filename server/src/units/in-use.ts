@@ -1,0 +1,41 @@
+import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
+import { Refused } from "../errors.ts";
+import type { Scope } from "../scope.ts";
+import { noteEntry } from "./history.ts";
+import { refreshState, standingOf } from "./standing.ts";
+import { getUnit } from "./store.ts";
+
+/** A unit was filled again and is used; what its record said holds no longer. Counted from when the server learns of it. */
+export const putInUse = (scope: Scope, personId: string, unitId: string, sent: InUse): Promise<Unit> =>
+  scope.together(async (tx) => {
+    const unit = await getUnit(tx, unitId);
+    if (unit.state.kind === "in-work") throw new Refused("conflict", "A run is open on this unit. Close it first.");
+    await noteEntry(tx, { unitId, personId, entry: { kind: "in-use", at: sent.at } }, sent.id);
+    await refreshState(tx, unitId);
+    return getUnit(tx, unitId);
+  });
+
+/** How a unit stands, as it is told. */
+export const tellStanding = async (scope: Scope, unitId: string): Promise<UnitStandingTold> => {
+  const { standing, mapRevision } = await standingOf(scope, unitId);
+  return {
+    kind: standing.kind,
+    at: standing.at,
+    runId: standing.runId,
+    leftAt: standing.leftAt,
+    mapRevision,
+    contents:
+      standing.kind === "in-use"
+        ? null
+        : Object.fromEntries([...standing.contentsByCell].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }])),
+    measured: Object.fromEntries(standing.measured),
+    lineup: { ...standing.lineup },
+    apart: standing.apart.map((e) => ({ ...e })),
+    holdsToC: standing.verdict.holdsToC,
+    weakest: standing.verdict.weakest?.id ?? null,
+    owners: standing.verdict.owners.map((o) => ({ ...o })),
+    doubts: standing.doubts.map((d) => ({ ...d })),
+    since: standing.since.map((s) => ({ ...s, names: [...s.names] })),
+    notKnown: [...standing.notKnown],
+  };
+};
