@@ -14,6 +14,7 @@ import {
 import type { InjectOptions } from "fastify";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { loadDemo } from "../demo/load.ts";
+import { openTestServer, type TestServer } from "../testing/bench.ts";
 import { openRelease, type ReleaseServer, saidBy } from "../testing/release.ts";
 
 /** What a planner and an engine of a later day would do otherwise. */
@@ -65,7 +66,8 @@ const CHANGES: readonly (readonly [string, () => void])[] = [
 
 const NOW = new Date("2026-11-25T08:00:00Z");
 const PASSWORD = "a demo password";
-let server: ReleaseServer;
+let old: ReleaseServer;
+let fresh: TestServer;
 const asked: ((options: InjectOptions) => Promise<{ json: <T>() => T }>)[] = [];
 
 /** Everything that is kept and closed, as it is told and as a device folds it. */
@@ -93,18 +95,23 @@ const everything = async (): Promise<unknown[]> => {
 };
 
 beforeAll(async () => {
-  server = await openRelease("release-2");
-  await loadDemo(server.database.db, PASSWORD, NOW);
-  for (const [name, password] of [
-    ["lead", saidBy<{ password: string }>("release-2").password],
-    ["amadi", PASSWORD],
-  ]) {
-    const reply = await server.app.inject({ method: "POST", url: "/api/sign-in", payload: { name, password } });
+  old = await openRelease("release-2");
+  fresh = await openTestServer();
+  await loadDemo(fresh.database.db, PASSWORD, NOW);
+  for (const [{ app }, name, password] of [
+    [old, "lead", saidBy<{ password: string }>("release-2").password],
+    [fresh, "amadi", PASSWORD],
+  ] as const) {
+    const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name, password } });
+    expect(reply.statusCode).toBe(200);
     const cookies = Object.fromEntries(reply.cookies.map((c) => [c.name, c.value]));
-    asked.push((options) => server.app.inject({ ...options, cookies }));
+    asked.push((options) => app.inject({ ...options, cookies }));
   }
 });
-afterAll(() => server.close());
+afterAll(async () => {
+  await old.close();
+  await fresh.close();
+});
 
 describe("records of an earlier release and of a fresh demo", () => {
   it("say exactly what they said, whatever planner and engine do otherwise", async () => {
