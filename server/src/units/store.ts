@@ -1,6 +1,6 @@
 import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core";
-import { and, desc, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, people, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -97,7 +97,7 @@ export const findUnits = async (scope: Scope, search: UnitSearch): Promise<UnitL
   // What fits very many is not put in order by how near it is: the register's own order is at hand, and is looked through as it is.
   const order =
     search.sort === "cold"
-      ? sql`${units.holdsToC} desc nulls last, ${units.name}`
+      ? sql`${units.holdsToC} desc nulls last, ${units.name}, ${units.id}`
       : search.find && found < COUNT_AT_MOST
         ? sql`${nearest(units.name, search.find, [units.plate, units.hull])}, ${units.name}, ${units.id}`
         : sql`${units.name}, ${units.id}`;
@@ -112,7 +112,7 @@ export const getUnit = async (scope: Scope, id: string): Promise<Unit> => {
 };
 
 export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRun[]> => {
-  const rows = await scope.find(runs, inArray(runs.unitId, await familyOf(scope, unitId)), { order: desc(runs.startedAt), limit: 500 });
+  const rows = await scope.find(runs, inArray(runs.unitId, await familyOf(scope, unitId)), { order: sql`${runs.startedAt} desc, ${runs.id}`, limit: 500 });
   const names = await namesOf(
     scope,
     rows.map((r) => r.personId),

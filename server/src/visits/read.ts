@@ -66,7 +66,7 @@ export const listVisits = async (
     sql`, `,
   );
   const when = asked.here ? or(between, and(lt(visits.startsAt, asked.from), sql`${visits.state} in (${states})`)) : between;
-  return complete(scope, await scope.find(visits, and(when, unit), { order: sql`${visits.startsAt}`, limit: MOST }));
+  return complete(scope, await scope.find(visits, and(when, unit), { order: sql`${visits.startsAt}, ${visits.id}`, limit: MOST }));
 };
 
 export const getVisit = async (scope: Scope, id: string): Promise<Visit> => {
