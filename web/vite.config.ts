@@ -9,7 +9,8 @@ export default defineConfig({
     tailwindcss(),
     // The application itself stays on the device, so that it opens where there is no signal. What it shows comes from the device's store.
     VitePWA({
-      registerType: "autoUpdate",
+      // A new version waits until a person takes it: nothing that is being typed is lost to it.
+      registerType: "prompt",
       injectRegister: false,
       manifest: {
         name: "Upper Shed",

@@ -11,3 +11,4 @@ export * from "./findings.ts";
 export * from "./pictures.ts";
 export * from "./readings.ts";
 export * from "./reports.ts";
+export * from "./replies.ts";

@@ -80,6 +80,8 @@ export const eventOutcomeSchema = z.object({
 export const sentEventsSchema = z.object({
   outcomes: z.array(eventOutcomeSchema),
   summary: runSummarySchema,
+  /** How many entries the run has now, whoever made them. */
+  count: z.number().int(),
 });
 
 export type ProcedureRun = z.infer<typeof runSchema>;

@@ -127,7 +127,7 @@ export const takeEvents = (
       }
       const summary = fresh.length > 0 ? summarize(state) : run.summary;
       if (fresh.length > 0) await keep(tx, run, me, state, fresh, before.count, how, summary);
-      return { state, count: before.count + fresh.length, reply: { outcomes, summary: wire(summary) } };
+      return { state, count: before.count + fresh.length, reply: { outcomes, summary: wire(summary), count: before.count + fresh.length } };
     })
     .then(({ state, count, reply }) => {
       // Only after the transaction has gone through.

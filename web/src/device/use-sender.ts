@@ -2,40 +2,61 @@ import { useCallback, useEffect, useState } from "react";
 import { useDispatch } from "react-redux";
 import { api, useMeQuery } from "../store/api.ts";
 import type { makeStore } from "../store/index.ts";
-import type { Errand } from "./db.ts";
-import { forgetSent, putErrand, sendErrands, useErrands } from "./errands.ts";
+import type { NewEntry, OutboxKind } from "./entry.ts";
+import { forgetSent, onSentElsewhere, putEntries, usePending } from "./outbox.ts";
+import { sendOutbox } from "./sender.ts";
 
 const RETRY_MS = 5000;
 // By then the server's own answer is on the screen.
-const SHOWN_AFTER_MS = 4000;
+const SHOWN_AFTER_MS = 15_000;
 
 const TAGS = {
+  "run-event": ["Runs", "Units", "Visits", "Findings", "Readings"],
   looks: ["Looks", "Readings"],
   finding: ["Findings", "Units", "Visits"],
   picture: ["Pictures"],
-  snapshot: ["Snapshots"],
+  snapshot: ["Snapshots", "Units"],
   reading: ["Readings"],
   spring: ["Spring"],
-} as const satisfies Record<Errand["kind"], readonly string[]>;
+  "in-use": ["Units", "Runs"],
+  note: ["Notes"],
+} as const satisfies Record<OutboxKind, readonly string[]>;
 
-/** Sends what waits on this device: at once, when the signal comes back, and again and again. Used once, by the shell. */
+type Dispatch = ReturnType<typeof makeStore>["dispatch"];
+
+/** Sends what waits on this device: at once, when the signal comes back, and again and again. Used once, by the shell, on every screen. */
 export const useSender = (): { reached: boolean } => {
   const { data: me } = useMeQuery();
-  const dispatch = useDispatch<ReturnType<typeof makeStore>["dispatch"]>();
-  const waiting = useErrands();
+  const dispatch = useDispatch<Dispatch>();
+  const pending = usePending();
   const [reached, setReached] = useState(true);
-  const own = waiting.filter((e) => e.refused === undefined && e.personId === me?.person.id).length;
+  const personId = me?.person.id;
+  const workshopId = me?.workshop.id;
+  const own = pending.filter((e) => e.refused === undefined && e.personId === personId && !e.saving).length;
+
   const flush = useCallback(async (): Promise<void> => {
-    if (!me) return;
-    const sent = await sendErrands(me.person.id);
-    setReached(sent.reached);
-    const tags = [...sent.kinds].flatMap((kind) => TAGS[kind]);
-    if (tags.length > 0) {
-      dispatch(api.util.invalidateTags(tags));
-      setTimeout(() => forgetSent(SHOWN_AFTER_MS), SHOWN_AFTER_MS + 50);
+    if (personId === undefined || workshopId === undefined) return;
+    const sent = await sendOutbox({ personId, workshopId });
+    setReached(sent.reached || sent.signedOut);
+    for (const [runId, { entries, count }] of sent.runs) {
+      let have = 0;
+      // What the server has taken belongs to the run now; nothing is fetched again unless somebody else has added to it.
+      dispatch(
+        api.util.updateQueryData("run", runId, (run) => {
+          for (const e of entries)
+            if (e.kind === "run-event" && e.form !== 1 && me && !run.events.some((k) => k.id === e.id))
+              (run.events as unknown[]).push({ ...e.body, by: me.person });
+          have = run.events.length + run.unread.length;
+        }),
+      );
+      if (count !== undefined && have !== count) dispatch(api.util.invalidateTags([{ type: "Run", id: runId }]));
     }
+    const tags = [...sent.kinds].flatMap((kind) => TAGS[kind]);
+    if (tags.length > 0) dispatch(api.util.invalidateTags(tags));
+    if (tags.length > 0) setTimeout(() => forgetSent({ olderThanMs: SHOWN_AFTER_MS }), SHOWN_AFTER_MS + 50);
     if (sent.signedOut) dispatch(api.util.invalidateTags(["Me"]));
-  }, [me, dispatch]);
+  }, [personId, workshopId, me, dispatch]);
+
   useEffect(() => {
     if (own === 0) return undefined;
     // What is set is set when the server has answered.
@@ -49,18 +70,27 @@ export const useSender = (): { reached: boolean } => {
       window.removeEventListener("online", online);
     };
   }, [flush, own]);
+
+  useEffect(
+    () =>
+      onSentElsewhere((entries) => {
+        const runs = [...new Set(entries.flatMap((e) => e.runId ?? []))].map((id) => ({ type: "Run" as const, id }));
+        dispatch(api.util.invalidateTags([...entries.flatMap((e) => TAGS[e.kind]), ...runs]));
+        setTimeout(() => forgetSent({ olderThanMs: SHOWN_AFTER_MS }), SHOWN_AFTER_MS + 50);
+      }),
+    [dispatch],
+  );
   return { reached };
 };
 
-type Put = Omit<Errand, "order" | "refused" | "personId" | "personName">;
+type WithoutPerson<E> = E extends NewEntry ? Omit<E, "workshopId" | "personId" | "personName"> : never;
 
-/** Puts a thing aside on this device; the shell sends it. */
-export const useSendLater = (): ((errand: Put) => Promise<void>) => {
+/** Puts a thing aside on this device; the shell sends it. Tells whether it is safe here. */
+export const useSendLater = (): ((entry: WithoutPerson<NewEntry>) => Promise<boolean>) => {
   const { data: me } = useMeQuery();
   return useCallback(
-    async (errand) => {
-      if (me) await putErrand({ ...errand, personId: me.person.id, personName: me.person.name });
-    },
+    async (entry) =>
+      me ? putEntries([{ ...entry, workshopId: me.workshop.id, personId: me.person.id, personName: me.person.name } as NewEntry]) : false,
     [me],
   );
 };

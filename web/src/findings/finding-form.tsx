@@ -4,7 +4,7 @@ import { useState } from "react";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
 import { usePicturesNow } from "../device/on-device.ts";
-import { uuid } from "../run/uuid.ts";
+import { uuid } from "../device/uuid.ts";
 import { PartSelect } from "../ui/part-select.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { SheetForm } from "../ui/sheet-form.tsx";

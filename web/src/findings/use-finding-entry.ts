@@ -4,7 +4,7 @@ import { useCallback } from "react";
 import type { z } from "zod";
 import { useSendLater } from "../device/use-sender.ts";
 import { useMeQuery } from "../store/api.ts";
-import { uuid } from "../run/uuid.ts";
+import { uuid } from "../device/uuid.ts";
 
 export interface Of {
   readonly unitId: string;

@@ -2,7 +2,7 @@ import type { NewPicture } from "@uppershed/contract";
 import { Camera } from "lucide-react";
 import { useId, useState } from "react";
 import { useSendLater } from "../device/use-sender.ts";
-import { uuid } from "../run/uuid.ts";
+import { uuid } from "../device/uuid.ts";
 import { shrink } from "./shrink.ts";
 
 /** Takes a picture, or one from a file: made small here, put aside on the device, sent when it can be. */

@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { inHouse, mapOf, ME, RUN_ID, runOf, SETUP } from "../testing/house.tsx";
 import { putAside, takeOut, waitingFor } from "./outbox.ts";
 import { useRun } from "./use-run.ts";
-import { uuid } from "./uuid.ts";
+import { uuid } from "../device/uuid.ts";
 
 /** A server that folds as the real one does, whose line can be cut. */
 const makeServer = () => {

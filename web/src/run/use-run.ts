@@ -1,188 +1,197 @@
-import { type EventOutcome, type ProcedureRun, sentEventsSchema } from "@uppershed/contract";
+import type { ProcedureRun } from "@uppershed/contract";
 import {
   applyEvent,
+  type AskedBody,
+  type Astray,
   buildNetwork,
+  enter,
+  enterPlan,
   fillIn,
+  type MakeEvent,
+  type Network,
   readWaterMap,
   replayRun,
   type RunEvent,
   type RunEventBody,
   type RunState,
 } from "@uppershed/core";
-import { useCallback, useEffect, useRef, useState } from "react";
-import { useDispatch } from "react-redux";
-import { api, useMeQuery } from "../store/api.ts";
-import { putAside, rememberedRun, rememberRun, takeOut, waitingFor } from "./outbox.ts";
-import { uuid } from "./uuid.ts";
+import { useCallback, useEffect, useMemo, useRef } from "react";
+import type { NewEntry } from "../device/entry.ts";
+import { forgetSent, type Held, putEntries, useHeld } from "../device/outbox.ts";
+import { uuid } from "../device/uuid.ts";
+import { runEntryInWords } from "../device/words.ts";
+import { useMeQuery, useRunQuery } from "../store/api.ts";
 
 export interface LiveRun {
   readonly run: ProcedureRun;
   readonly state: RunState;
+  /** Entries that are kept and have no effect, with the reason. */
+  readonly astray: readonly Astray[];
   /** How many entries are kept on this device and not yet on the server. */
   readonly waiting: number;
-  /** Whether the server answered last time. */
-  readonly reached: boolean;
+  /** How many are on their way into this device's store, and how many it could not take. */
+  readonly saving: number;
+  readonly unsaved: number;
   /** Whose entries wait here for them to sign in, when somebody else has. */
   readonly heldFor: string | undefined;
-  /** What the server did not take, in words. */
-  readonly refused: readonly string[];
+  /** What the server did not take, and why. */
+  readonly refused: readonly Held[];
   /** Adds an entry; returns why it cannot be, or nothing. */
-  readonly add: (body: RunEventBody) => string | undefined;
+  readonly add: (body: AskedBody) => string | undefined;
 }
 
-const RETRY_MS = 4000;
-const BATCH = 200;
+interface Folded {
+  readonly network: Network;
+  readonly ids: readonly string[];
+  readonly state: RunState;
+  readonly astray: readonly Astray[];
+}
 
-const fold = (run: ProcedureRun, waiting: readonly RunEvent[]): RunState => {
-  const map = readWaterMap(run.map);
-  if (!map.ok) throw new Error("The map of this run cannot be read.");
-  const kept = new Set(run.events.map((e) => e.id));
-  return replayRun(buildNetwork(map.map), run.setup, [...run.events, ...waiting.filter((e) => !kept.has(e.id))]).state;
-};
-
-/** The entries at the head of the queue that one person made: order is kept, names are not mixed. */
-const mine = (waiting: readonly RunEvent[], personId: string): RunEvent[] => {
-  const other = waiting.findIndex((e) => e.by.id !== personId);
-  return waiting.slice(0, other < 0 ? BATCH : Math.min(other, BATCH));
-};
-
-/** An entry in words, so that what was not taken can be written down again by hand. */
-const inWords = (body: RunEventBody): string => {
-  switch (body.type) {
-    case "reading":
-    case "corrected":
-      return `reading ${body.typed}`;
-    case "note":
-    case "noticed":
-      return `note "${body.text}"`;
-    case "step-cannot":
-      return `can't be done, "${body.reason}"`;
-    case "step-signed":
-      return "signature of a step";
-    case "row-ticked":
-      return "tick of a row";
-    case "as-found":
-    case "as-left":
-      return body.type === "as-found" ? "the lineup as found" : "the lineup as left";
-    default:
-      return `signature ${body.name}`;
+/** A run folded on: where the entries only go on from what was folded last, only the new ones are. */
+const foldOn = (before: Folded | undefined, run: ProcedureRun, network: Network, events: readonly RunEvent[]): Folded => {
+  const ids = events.map((e) => e.id);
+  if (before && before.network === network && before.ids.length <= ids.length && before.ids.every((id, i) => id === ids[i])) {
+    let { state } = before;
+    const astray = [...before.astray];
+    for (const event of events.slice(before.ids.length)) {
+      const applied = applyEvent(state, event);
+      if (applied.ok) state = applied.state;
+      else astray.push({ entry: event, code: applied.code, problem: applied.problem });
+    }
+    return { network, ids, state, astray };
   }
+  const replayed = replayRun({ network, setup: run.setup, begins: run.begins ?? undefined, events, unread: run.unread });
+  return replayed.whole
+    ? { network, ids, state: replayed.state, astray: [] }
+    : { network, ids, state: replayed.stateWithout, astray: replayed.astray };
 };
 
-type Answer = EventOutcome[] | "signed out" | "no answer";
-
-/** Sends a batch; the server's outcomes, or why there are none. */
-const post = async (runId: string, events: readonly RunEvent[]): Promise<Answer> => {
-  try {
-    const reply = await fetch(`/api/runs/${runId}/events`, {
-      method: "POST",
-      headers: { "content-type": "application/json" },
-      body: JSON.stringify({ events: events.map(({ by: _by, ...event }) => event) }),
-    });
-    if (reply.status === 401) return "signed out";
-    const parsed = sentEventsSchema.safeParse(await reply.json());
-    return parsed.success ? parsed.data.outcomes : "no answer";
-  } catch {
-    return "no answer";
-  }
-};
+const asEvent = (e: Held): RunEvent[] =>
+  e.kind === "run-event" ? [{ ...e.body, by: { id: e.personId, name: e.personName, role: e.role ?? "" } }] : [];
 
 /**
- * A run on this device: the server's events and this device's own, folded. Entries are put aside on the device before anything else,
- * sent in order, and taken out when the server has kept them; without a signal the work goes on.
+ * A run on this device: the server's entries and this device's own, folded. Whatever is entered is put aside on the device first, with the
+ * plan that it calls for and what the engine says; the shell sends it, on whatever screen. Without a signal the work goes on.
  */
-export const useRun = (runId: string): { live: LiveRun | undefined; problem: string | undefined } => {
+export const useRun = (runId: string): { live: LiveRun | undefined; error: unknown } => {
   const { data: me } = useMeQuery();
-  const dispatch = useDispatch();
-  const [run, setRun] = useState<ProcedureRun>();
-  const [state, setState] = useState<RunState>();
-  const [waiting, setWaiting] = useState(0);
-  const [reached, setReached] = useState(true);
-  const [refused, setRefused] = useState<string[]>([]);
-  const [heldFor, setHeldFor] = useState<string>();
-  const [problem, setProblem] = useState<string>();
+  const { data: run, error } = useRunQuery(runId);
+  const held = useHeld();
+  const last = useRef<Folded>(undefined);
   const now = useRef<RunState>(undefined);
-  const sending = useRef(false);
 
-  const load = useCallback(async (): Promise<void> => {
-    let fresh: ProcedureRun | undefined;
-    try {
-      const reply = await fetch(`/api/runs/${runId}`);
-      if (reply.status === 404) return setProblem("There is no such run in this workshop.");
-      if (reply.status === 401) return void dispatch(api.util.invalidateTags(["Me"]));
-      if (reply.ok) {
-        fresh = (await reply.json()) as ProcedureRun;
-        await rememberRun(fresh);
-      }
-    } catch {
-      setReached(false);
-    }
-    fresh ??= await rememberedRun(runId);
-    if (!fresh) return setProblem("The server cannot be reached, and this device has not seen this run before.");
-    const own = await waitingFor(runId);
-    now.current = fold(fresh, own);
-    setRun(fresh);
-    setState(now.current);
-    setWaiting(own.length);
-  }, [runId, dispatch]);
+  const network = useMemo(() => {
+    const map = run && readWaterMap(run.map);
+    return map?.ok ? buildNetwork(map.map) : undefined;
+    // The map of a run is that of its revision and does not change with its entries.
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [run?.id]);
 
-  const flush = useCallback(async (): Promise<void> => {
-    if (sending.current) return;
-    sending.current = true;
-    try {
-      for (let own = await waitingFor(runId); own.length > 0; own = await waitingFor(runId)) {
-        // An entry goes out under the name of whoever made it, or not at all.
-        const author = own[0]?.by;
-        setHeldFor(author && me && author.id !== me.person.id ? author.name : undefined);
-        if (!me || author?.id !== me.person.id) break;
-        const outcomes = await post(runId, mine(own, me.person.id));
-        setReached(outcomes !== "no answer");
-        if (outcomes === "signed out") dispatch(api.util.invalidateTags(["Me"]));
-        if (typeof outcomes === "string") break;
-        await takeOut(outcomes.map((o) => o.id));
-        const no = outcomes.find((o) => o.outcome === "refused");
-        if (no) {
-          const entry = own.find((e) => e.id === no.id);
-          setRefused((before) => [...before, `${entry ? inWords(entry.body) : "an entry"}: ${no.problem ?? "no reason given"}`]);
-          await load();
-        }
-      }
-      setWaiting((await waitingFor(runId)).length);
-    } finally {
-      sending.current = false;
-    }
-  }, [runId, load, me, dispatch]);
+  const own = useMemo(() => held.filter((e) => e.kind === "run-event" && e.runId === runId), [held, runId]);
+  const folded = useMemo(() => {
+    if (!run || !network) return undefined;
+    const kept = new Set(run.events.map((e) => e.id));
+    // What an earlier version put aside is made whole by the server; until then it only waits.
+    const mine = own.filter((e) => !kept.has(e.id) && e.refused === undefined && e.form !== 1).flatMap(asEvent);
+    return foldOn(last.current, run, network, [...run.events, ...mine]);
+  }, [run, network, own]);
 
   useEffect(() => {
-    // What is set is set later, when the server or this device's store has answered.
-    // oxlint-disable-next-line react/set-state-in-effect
-    void load().then(flush);
-    const again = setInterval(() => void flush(), RETRY_MS);
-    const online = (): void => void flush();
-    window.addEventListener("online", online);
-    return () => {
-      clearInterval(again);
-      window.removeEventListener("online", online);
-      // Other screens show what this one has changed.
-      dispatch(api.util.invalidateTags(["Runs", "Visits", "Units"]));
-    };
-  }, [load, flush, dispatch]);
+    last.current = folded;
+    now.current = folded?.state;
+  }, [folded]);
 
-  const add = useCallback(
-    (body: RunEventBody): string | undefined => {
-      const before = now.current;
-      if (!before || !me) return "The run is still loading.";
-      const event: RunEvent = { id: uuid(), seq: before.events.length + 1, at: new Date().toISOString(), body, by: me.person };
-      const applied = applyEvent(before, event);
-      if (!applied.ok) return fillIn(applied.problem, me.workshop.units);
-      now.current = applied.state;
-      setState(applied.state);
-      setWaiting((n) => n + 1);
-      void putAside(runId, event).then(flush);
-      return undefined;
+  // What the run has is shown by the run, and no longer by the outbox.
+  useEffect(() => {
+    const kept = new Set(run?.events.map((e) => e.id));
+    const over = own.filter((e) => e.sentAt !== undefined && kept.has(e.id)).map((e) => e.id);
+    if (over.length > 0) forgetSent(over);
+  }, [run, own]);
+
+  const put = useCallback(
+    (events: readonly RunEvent[]): void => {
+      if (!me || !run) return;
+      const entries = events.map<NewEntry>(({ by, ...body }) => ({
+        id: body.id,
+        kind: "run-event",
+        workshopId: me.workshop.id,
+        personId: by.id,
+        personName: by.name,
+        role: by.role,
+        unitId: run.unitId,
+        runId,
+        url: `/runs/${runId}/events`,
+        body,
+        what: `${run.unitName}: ${runEntryInWords(body.body)}`,
+        at: body.at,
+        form: 2,
+      }));
+      void putEntries(entries);
     },
-    [me, runId, flush],
+    [me, run, runId],
   );
 
-  return { live: run && state ? { run, state, waiting, reached, heldFor, refused, add } : undefined, problem };
+  const maker = useCallback((): MakeEvent | undefined => {
+    if (!me) return undefined;
+    let seq = now.current?.events.length ?? 0;
+    return (body: RunEventBody, said) => ({
+      id: uuid(),
+      seq: ++seq,
+      at: new Date().toISOString(),
+      body,
+      by: me.person,
+      ...(said ? { said } : {}),
+    });
+  }, [me]);
+
+  const add = useCallback(
+    (body: AskedBody): string | undefined => {
+      const make = maker();
+      if (!now.current || !make || !me) return "The run is still loading.";
+      const entered = enter(now.current, body, make);
+      if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
+      now.current = entered.state;
+      put(entered.events);
+      return undefined;
+    },
+    [me, maker, put],
+  );
+
+  // A plan that was called for and never came, because a device went dark in between: whoever opens the run makes it.
+  const planless = folded?.state.phase === "to-plan" ? folded.state.planAfter : undefined;
+  const asked = useRef<string>(undefined);
+  useEffect(() => {
+    const make = maker();
+    if (
+      planless === undefined ||
+      asked.current === planless ||
+      !now.current ||
+      !make ||
+      own.some((e) => e.sentAt === undefined && e.saving)
+    )
+      return;
+    asked.current = planless;
+    const planned = enterPlan(now.current, make);
+    if (!planned.ok || planned.events.length === 0) return;
+    now.current = planned.state;
+    put(planned.events);
+  }, [planless, maker, put, own]);
+
+  if (!run || !folded) return { live: undefined, error };
+  const waiting = own.filter((e) => e.sentAt === undefined && e.refused === undefined);
+  const others = waiting.find((e) => e.personId !== me?.person.id);
+  return {
+    live: {
+      run,
+      state: folded.state,
+      astray: folded.astray,
+      waiting: waiting.length,
+      saving: own.filter((e) => e.saving).length,
+      unsaved: own.filter((e) => e.unsaved).length,
+      heldFor: others?.personName,
+      refused: own.filter((e) => e.refused !== undefined && e.personId === me?.person.id),
+      add,
+    },
+    error,
+  };
 };

@@ -1,16 +1,18 @@
 import { Lamp, LogOut, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
-import { useErrands } from "../device/errands.ts";
+import { pendingNow, usePending } from "../device/outbox.ts";
+import { NEARLY_FULL, useRoom } from "../device/room.ts";
+import { signOutHere } from "../device/sign-out.ts";
 import { useSender } from "../device/use-sender.ts";
 import { WaitingSheet } from "../device/waiting-sheet.tsx";
-import { useMeQuery, useSignOutMutation } from "../store/api.ts";
-import { waitingInAll } from "../run/outbox.ts";
+import { useMeQuery } from "../store/api.ts";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { Waiting } from "../ui/waiting.tsx";
 import { Finder } from "./finder.tsx";
 import { BarPlace, usePlace } from "./slots.tsx";
+import { useNewVersion } from "./new-version.ts";
 import { useTheme } from "./theme.ts";
 
 const KEYS: readonly (readonly [string, string])[] = [
@@ -39,15 +41,28 @@ const KEYS: readonly (readonly [string, string])[] = [
 const typing = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
 
+/** What the bar says of what this device keeps. */
+const keptWords = (pending: readonly { readonly refused?: unknown; readonly unsaved?: boolean }[], reached: boolean): string => {
+  const refused = pending.filter((e) => e.refused).length;
+  const unsaved = pending.filter((e) => e.unsaved).length;
+  const more = [
+    refused > 0 ? `${refused} not taken` : "",
+    unsaved > 0 ? `${unsaved} not saved, device full` : "",
+    reached ? "" : "no signal",
+  ];
+  return [`${pending.length} kept here`, ...more.filter(Boolean)].join(", ");
+};
+
 /** The bar over every screen, sign-in kept outside it. */
 export const Shell = () => {
   const { data: me, isLoading, isError, error } = useMeQuery();
-  const [signOut] = useSignOutMutation();
   const [theme, turnTheme] = useTheme();
   const [place, setPlace] = usePlace();
   const [sheet, setSheet] = useState<"keys" | "find" | "unsent" | "waiting" | null>(null);
   const [unsent, setUnsent] = useState(0);
-  const errands = useErrands();
+  const pending = usePending();
+  const room = useRoom();
+  const version = useNewVersion();
   const { reached } = useSender();
   const navigate = useNavigate();
   const location = useLocation();
@@ -76,14 +91,14 @@ export const Shell = () => {
   const signedOut = isError && (error as { status?: unknown }).status === 401;
   if (signedOut) return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
 
-  const wantToLeave = async (): Promise<void> => {
-    const kept = await waitingInAll();
-    if (kept === 0) return leave();
+  const wantToLeave = (): void => {
+    const kept = pendingNow().filter((e) => e.personId === me?.person.id).length;
+    if (kept === 0) return void leave();
     setUnsent(kept);
     setSheet("unsent");
   };
   const leave = async (): Promise<void> => {
-    await signOut();
+    if (me) await signOutHere({ personId: me.person.id, workshopId: me.workshop.id });
     // A fresh page keeps nothing of the last person in memory.
     window.location.assign("/sign-in");
   };
@@ -120,13 +135,23 @@ export const Shell = () => {
           className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:gap-3 sm:pb-0"
         />
         <div className="ml-auto flex items-center">
-          {errands.length > 0 && (
+          {version.waiting && (
+            <button type="button" className="mr-2 min-h-11 rounded bg-white/15 px-3 text-[14px] font-semibold" onClick={version.take}>
+              New version: take it
+            </button>
+          )}
+          {room && room.used > NEARLY_FULL && pending.length === 0 && (
+            <span role="status" className="mr-2 rounded bg-rust px-3 py-1 text-[14px] font-semibold text-on-rust">
+              Device nearly full
+            </span>
+          )}
+          {pending.length > 0 && (
             <button
               type="button"
-              className={`mr-2 min-h-11 rounded px-3 text-[14px] font-semibold ${errands.some((e) => e.refused) || !reached ? "bg-rust text-on-rust" : "bg-white/15"}`}
+              className={`mr-2 min-h-11 rounded px-3 text-[14px] font-semibold ${pending.some((e) => e.refused || e.unsaved) || !reached ? "bg-rust text-on-rust" : "bg-white/15"}`}
               onClick={() => setSheet("waiting")}
             >
-              {errands.length} kept here{!reached && ", no signal"}
+              {keptWords(pending, reached)}
             </button>
           )}
           <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">
@@ -144,7 +169,7 @@ export const Shell = () => {
           </button>
           <button
             type="button"
-            onClick={() => void wantToLeave()}
+            onClick={wantToLeave}
             aria-label="Sign out"
             title="Sign out"
             className="flex size-11 items-center justify-center rounded hover:bg-white/10"

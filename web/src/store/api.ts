@@ -3,10 +3,12 @@ import type {
   ChangeLife,
   Customer,
   CustomerChange,
+  EditionLine,
   FindingOnFile,
   FindingSearch,
   MapRevision,
   Me,
+  NewEdition,
   NewMapRevision,
   NewNote,
   NewProcedureRun,
@@ -36,27 +38,57 @@ import type {
   UnitList,
   UnitRun,
   UnitSearch,
+  UnitStandingTold,
   Visit,
   VisitChange,
 } from "@uppershed/contract";
-import { forgetAll, remember, remembered } from "../device/seen.ts";
+import { replySchema } from "@uppershed/contract";
+import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
+import { settleSignOut, signOutOwed } from "../device/sign-out.ts";
 
-const ask = fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin" });
+// A request that is never answered must not keep a screen waiting.
+const ANSWER_WITHIN_MS = 30_000;
+const ask = fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin", timeout: ANSWER_WITHIN_MS });
 
-/** What is only read is kept on this device, and read from there where there is no signal. */
+const SIGNED_OUT = { status: 401, data: { error: { code: "not-signed-in", message: "Sign in first." } } } as const;
+
+/** In development and in the tests every reply is held against the contract. */
+const asAgreed = (method: string, address: string, data: unknown): void => {
+  if (import.meta.env.PROD || data === undefined) return;
+  const schema = replySchema(method, address);
+  const read = schema?.safeParse(data);
+  if (read && !read.success) throw new Error(`${method} ${address} does not answer as agreed: ${read.error.message}`);
+};
+
+const addressOf = ({ url, params }: FetchArgs): string =>
+  `${url}?${new URLSearchParams((params ?? {}) as Record<string, string>).toString()}`;
+
+/** What is only read is kept on this device under whoever saw it, and read from there by nobody else, where there is no signal. */
 const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, context, more) => {
   const asked: FetchArgs = typeof args === "string" ? { url: args } : args;
+  const method = asked.method ?? "GET";
+  const address = addressOf(asked);
+  const open = asked.url.startsWith("/owner/");
+  // Somebody signed out here while the server could not be told: until it is, nobody is signed in.
+  if (!open && (await signOutOwed()) && !(await settleSignOut())) return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
-  if ((asked.method ?? "GET") !== "GET") return reply;
-  const key = `${asked.url}?${new URLSearchParams((asked.params ?? {}) as Record<string, string>).toString()}`;
-  if (reply.error?.status === "FETCH_ERROR") {
-    const seen = await remembered(key);
+  if (reply.error?.status === 401 && !open) await forgetAll();
+  if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
+  if (method === "POST" && asked.url === "/sign-in" && reply.data !== undefined) await hereAs(reply.data as Me);
+  // What an owner reads by a link must not outlive the link.
+  if (method !== "GET" || open) return reply;
+  if (reply.data !== undefined && asked.url === "/me") await hereAs(reply.data as Me);
+  const who = await whoIsHere();
+  if (!who) return reply;
+  if (reply.error?.status === "FETCH_ERROR" || reply.error?.status === "TIMEOUT_ERROR") {
+    const seen = await remembered(who, address);
     return seen === undefined ? reply : { data: seen };
   }
-  // What an owner reads by a link must not outlive the link.
-  if (reply.data !== undefined && !asked.url.startsWith("/owner/")) await remember(key, reply.data);
+  if (reply.data !== undefined) await remember(who, address, reply.data);
   return reply;
 };
+
+const hereAs = (me: Me): Promise<void> => nowHere({ personId: me.person.id, workshopId: me.workshop.id });
 
 const ALL_TAGS = [
   "Me",
@@ -64,6 +96,7 @@ const ALL_TAGS = [
   "Customers",
   "Visits",
   "Runs",
+  "Run",
   "Parts",
   "Notes",
   "Looks",
@@ -74,6 +107,7 @@ const ALL_TAGS = [
   "Snapshots",
   "Spring",
   "Links",
+  "Editions",
 ] as const;
 
 /** Everything that the screens ask of the server, but for a run's events: those go through the outbox. */
@@ -86,10 +120,6 @@ export const api = createApi({
     signIn: build.mutation<Me, SignIn>({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
       invalidatesTags: [...ALL_TAGS],
-    }),
-    signOut: build.mutation<{ signedOut: boolean }, void>({
-      query: () => ({ url: "/sign-out", method: "POST" }),
-      onQueryStarted: async () => forgetAll(),
     }),
     units: build.query<UnitList, UnitSearch>({
       query: (params) => ({ url: "/units", params: params as Record<string, string> }),
@@ -191,8 +221,18 @@ export const api = createApi({
       transformResponse: (reply: { links: OwnerLink[] }) => reply.links,
       providesTags: ["Links"],
     }),
-    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: string; days: number }>({
-      query: ({ visitId, days }) => ({ url: `/visits/${visitId}/links`, method: "POST", body: { days } }),
+    editions: build.query<EditionLine[], string>({
+      query: (id) => `/visits/${id}/editions`,
+      transformResponse: (reply: { editions: EditionLine[] }) => reply.editions,
+      providesTags: ["Editions"],
+    }),
+    makeEdition: build.mutation<EditionLine, { visitId: string; edition: NewEdition }>({
+      query: ({ visitId, edition }) => ({ url: `/visits/${visitId}/editions`, method: "POST", body: edition }),
+      invalidatesTags: ["Editions"],
+    }),
+    edition: build.query<ReportData, string>({ query: (id) => `/editions/${id}` }),
+    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: string; link: { id: string; editionId: string; days: number } }>({
+      query: ({ visitId, link }) => ({ url: `/visits/${visitId}/links`, method: "POST", body: link }),
       invalidatesTags: ["Links"],
     }),
     withdrawLink: build.mutation<{ links: OwnerLink[] }, string>({
@@ -225,7 +265,8 @@ export const api = createApi({
         params: { item },
         body: change,
       }),
-      invalidatesTags: ["Parts"],
+      // A part that was exchanged is known to the unit's state.
+      invalidatesTags: ["Parts", "Units"],
     }),
     map: build.query<MapRevision, string>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
     unitRuns: build.query<UnitRun[], string>({
@@ -252,10 +293,7 @@ export const api = createApi({
       transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
       providesTags: ["Looks"],
     }),
-    inUse: build.mutation<Unit, string>({
-      query: (id) => ({ url: `/units/${id}/in-use`, method: "POST" }),
-      invalidatesTags: ["Units", "Runs"],
-    }),
+    standing: build.query<UnitStandingTold, string>({ query: (id) => `/units/${id}/standing`, providesTags: ["Units"] }),
     visits: build.query<Visit[], { from: string; to: string; unit?: string; here?: "yes" | "no" }>({
       query: (params) => ({ url: "/visits", params }),
       transformResponse: (reply: { visits: Visit[] }) => reply.visits,
@@ -263,20 +301,23 @@ export const api = createApi({
     }),
     changeVisit: build.mutation<Visit, { id: string; change: VisitChange }>({
       query: ({ id, change }) => ({ url: `/visits/${id}`, method: "PATCH", body: change }),
-      invalidatesTags: ["Visits"],
+      invalidatesTags: ["Visits", "Editions"],
     }),
     startRun: build.mutation<ProcedureRun, NewProcedureRun>({
       query: (body) => ({ url: "/runs", method: "POST", body }),
       invalidatesTags: ["Runs", "Units", "Visits"],
     }),
-    run: build.query<ProcedureRun, string>({ query: (id) => `/runs/${id}`, providesTags: ["Runs"], keepUnusedDataFor: 0 }),
+    run: build.query<ProcedureRun, string>({
+      query: (id) => `/runs/${id}`,
+      providesTags: (_, __, id) => [{ type: "Run", id }],
+      keepUnusedDataFor: 0,
+    }),
   }),
 });
 
 export const {
   useMeQuery,
   useSignInMutation,
-  useSignOutMutation,
   useUnitsQuery,
   useChangeUnitMutation,
   useMergeUnitMutation,
@@ -316,7 +357,10 @@ export const {
   useAddNoteMutation,
   useLooksQuery,
   useLooksAtQuery,
-  useInUseMutation,
+  useStandingQuery,
+  useEditionsQuery,
+  useMakeEditionMutation,
+  useEditionQuery,
   useVisitsQuery,
   useChangeVisitMutation,
   useStartRunMutation,
@@ -327,7 +371,7 @@ export const {
 export const problemText = (error: unknown): string => {
   const { data, status } = (error ?? {}) as { data?: Partial<ApiProblem>; status?: number | string };
   if (data?.error?.message) return data.error.message;
-  return status === "FETCH_ERROR"
+  return status === "FETCH_ERROR" || status === "TIMEOUT_ERROR"
     ? "The server cannot be reached. Check the connection; nothing is lost."
     : "That did not work. Try again.";
 };

@@ -4,7 +4,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import { useReadingsNow } from "../../device/on-device.ts";
 import { useSendLater } from "../../device/use-sender.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";
 import { readingText } from "../../ui/reading-text.ts";

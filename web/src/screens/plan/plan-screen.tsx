@@ -7,7 +7,7 @@ import { FrostLadder } from "../../frost/ladder.tsx";
 import { houseSetup } from "../../planning/house.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { problemText, useMeQuery, useStartRunMutation, useUnitQuery, useVisitsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

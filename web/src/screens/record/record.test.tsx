@@ -1,7 +1,7 @@
 import { cleanup, screen } from "@testing-library/react";
 import { applyEvent, buildNetwork, type RunEventBody, rowsOf, type RunState, startRun } from "@uppershed/core";
 import { afterEach, describe, expect, it } from "vitest";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { mapOf, ME, SETUP, show } from "../../testing/house.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useSpringNow } from "../../device/on-device.ts";
 import { useSendLater } from "../../device/use-sender.ts";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { FindingForm } from "../../findings/finding-form.tsx";
 import { FindingList } from "../../findings/finding-list.tsx";
 import { FindingSheet } from "../../findings/finding-sheet.tsx";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { problemText, useAddPaperMutation, usePapersQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { readingText } from "../../ui/reading-text.ts";

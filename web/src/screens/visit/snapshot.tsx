@@ -8,7 +8,7 @@ import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
 import { PictureButton } from "../../pictures/picture-button.tsx";
 import { PictureStrip } from "../../pictures/picture-strip.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitSnapshotsQuery, useVisitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

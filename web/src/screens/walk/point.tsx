@@ -5,7 +5,7 @@ import { type KeyboardEvent, useRef, useState } from "react";
 import type { PictureNow } from "../../device/on-device.ts";
 import { PictureButton } from "../../pictures/picture-button.tsx";
 import { PictureStrip } from "../../pictures/picture-strip.tsx";
-import { uuid } from "../../run/uuid.ts";
+import { uuid } from "../../device/uuid.ts";
 import { useLooksAtQuery, usePartsQuery } from "../../store/api.ts";
 import { useUnits } from "../../ui/units.ts";
 import { capital, dayOf } from "../../ui/words.ts";

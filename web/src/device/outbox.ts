@@ -1,0 +1,199 @@
+import { useSyncExternalStore } from "react";
+import { oldEntries } from "./adopt.ts";
+import { deviceDb, storePossible } from "./db.ts";
+import type { NewEntry, OutboxEntry, Refusal } from "./entry.ts";
+import { dropSeen } from "./seen.ts";
+
+/**
+ * The one outbox of this device: everything that a person makes is put aside here first, in the order in which it was made, and taken out
+ * when the server has said that it keeps it. What the screens show of it stands in memory; other tabs are told of every change.
+ */
+
+export type Held = OutboxEntry & {
+  /** When the server took it; it is shown from here until what it changed has been fetched again. */
+  readonly sentAt?: number;
+  /** On its way into this device's store. */
+  readonly saving?: boolean;
+  /** This device's store is full or does not open: it stands in this tab alone, and is sent from here. */
+  readonly unsaved?: boolean;
+  /** It rests on entries of somebody else who has to sign in first. */
+  readonly waitsFor?: string;
+};
+
+let held: readonly Held[] = [];
+let pending: readonly Held[] = [];
+let loading: Promise<void> | undefined;
+const listeners = new Set<() => void>();
+const vanishedListeners = new Set<(entries: readonly Held[]) => void>();
+
+const tell = (next: readonly Held[]): void => {
+  held = next.toSorted((a, b) => a.order - b.order);
+  pending = held.filter((e) => e.sentAt === undefined);
+  for (const listener of listeners) listener();
+};
+
+const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("upper-shed-outbox");
+const tellOthers = (): void => channel?.postMessage("changed");
+channel?.addEventListener("message", () => void reload());
+// In the tests of the screens a channel must not keep the process.
+(channel as unknown as { unref?: () => void } | undefined)?.unref?.();
+
+/** Reads the store again. What has gone from it was sent by another tab, and is shown until its answer has come. */
+const reload = async (): Promise<void> => {
+  if (!storePossible()) return;
+  const rows = await (await deviceDb()).getAll("outbox");
+  const there = new Map(rows.map((r) => [r.id, r]));
+  const gone = held.filter((e) => !there.has(e.id) && e.sentAt === undefined && !e.unsaved && !e.saving);
+  tell([...held.filter((e) => !there.has(e.id)).map((e) => (gone.includes(e) ? { ...e, sentAt: Date.now() } : e)), ...rows]);
+  if (gone.length > 0) for (const listener of vanishedListeners) listener(gone);
+};
+
+/** Tells when another tab has sent something. */
+export const onSentElsewhere = (listener: (entries: readonly Held[]) => void): (() => void) => {
+  vanishedListeners.add(listener);
+  return () => vanishedListeners.delete(listener);
+};
+
+const COUNT = "count";
+
+/** Writes entries with the next numbers of the device's own count, all of them or none. */
+const write = async (entries: readonly NewEntry[]): Promise<OutboxEntry[]> => {
+  const db = await deviceDb();
+  const tx = db.transaction(["outbox", "meta"], "readwrite");
+  const meta = tx.objectStore("meta");
+  const store = tx.objectStore("outbox");
+  let count = ((await meta.get(COUNT))?.value as number | undefined) ?? 0;
+  const rows: OutboxEntry[] = [];
+  for (const entry of entries) {
+    const known = await store.get(entry.id);
+    const row = { ...entry, order: known?.order ?? ++count } as OutboxEntry;
+    rows.push(row);
+    await store.put(row);
+  }
+  await meta.put({ key: COUNT, value: count });
+  await tx.done;
+  return rows;
+};
+
+const adopt = async (): Promise<void> => {
+  try {
+    const { entries, takeOut } = await oldEntries();
+    if (entries.length === 0) return;
+    await write(entries);
+    await takeOut();
+  } catch {
+    // What an earlier version keeps stays where it is, and is looked for at the next start.
+  }
+};
+
+/** Reads what waits on this device, once; what an earlier version put aside comes in with it. */
+export const loadOutbox = (): Promise<void> =>
+  (loading ??= (async () => {
+    if (!storePossible()) return;
+    await adopt();
+    await reload();
+  })().catch(() => {
+    loading = undefined;
+  }));
+
+let inMemory = 0;
+
+/** The count of entries that only this tab has: after everything that is in the store. */
+const nextInMemory = (): number => {
+  const highest = held.reduce((most, e) => Math.max(most, e.order), 0);
+  inMemory = Math.max(inMemory, highest) + 1;
+  return inMemory;
+};
+
+/**
+ * Puts entries aside. They are on the screen at once; the promise tells whether they are safe on this device.
+ * @returns whether this device's store has them; where not, they stand in this tab and are sent from here
+ */
+export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean> => {
+  const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }) as Held);
+  const ids = new Set(entries.map((e) => e.id));
+  tell([...held.filter((e) => !ids.has(e.id)), ...fresh]);
+  const settle = (rows: readonly Held[]): void => {
+    const of = new Map(rows.map((r) => [r.id, r]));
+    // What was sent meanwhile has gone from here.
+    tell(held.map((e) => (of.has(e.id) && e.sentAt === undefined ? (of.get(e.id) as Held) : e)));
+  };
+  try {
+    if (!storePossible()) throw new Error("no store");
+    settle(
+      await write(entries).catch(async () => {
+        // What was only read goes before anything that was made.
+        await dropSeen();
+        return write(entries);
+      }),
+    );
+    tellOthers();
+    return true;
+  } catch {
+    settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true }) as Held));
+    return false;
+  }
+};
+
+const rewrite = async (id: string, change: (e: Held) => Held): Promise<void> => {
+  tell(held.map((e) => (e.id === id ? change(e) : e)));
+  const now = held.find((e) => e.id === id);
+  if (!now || now.unsaved || !storePossible()) return;
+  const { sentAt: _sent, saving: _saving, waitsFor: _waits, unsaved: _unsaved, ...row } = now;
+  await (await deviceDb()).put("outbox", row as OutboxEntry);
+  tellOthers();
+};
+
+/** The server has them: off the store, but shown until its own answer shows them. */
+export const markSent = async (ids: readonly string[]): Promise<void> => {
+  const all = new Set(ids);
+  tell(held.map((e) => (all.has(e.id) ? { ...e, sentAt: Date.now() } : e)));
+  if (!storePossible()) return;
+  const tx = (await deviceDb()).transaction("outbox", "readwrite");
+  await Promise.all([...ids.map((id) => tx.store.delete(id)), tx.done]);
+  tellOthers();
+};
+
+export const refuseEntry = (id: string, refused: Refusal): Promise<void> => rewrite(id, (e) => ({ ...e, refused }));
+export const failEntry = (id: string, failures: number): Promise<void> => rewrite(id, (e) => ({ ...e, failures }));
+export const holdFor = (id: string, waitsFor: string): void => tell(held.map((e) => (e.id === id ? { ...e, waitsFor } : e)));
+
+/** Once more what was refused. */
+export const tryAgain = (id: string): Promise<void> =>
+  rewrite(id, ({ refused: _refused, failures: _failures, waitsFor: _waits, ...e }) => e as Held);
+
+export const dropEntry = async (id: string): Promise<void> => {
+  tell(held.filter((e) => e.id !== id));
+  if (!storePossible()) return;
+  await (await deviceDb()).delete("outbox", id);
+  tellOthers();
+};
+
+/** Lets go of what was sent: those named, or all that was sent longer ago than that. */
+export const forgetSent = (which: readonly string[] | { readonly olderThanMs: number }): void => {
+  const named = "olderThanMs" in which ? undefined : new Set(which);
+  const until = "olderThanMs" in which ? Date.now() - which.olderThanMs : 0;
+  const over = (e: Held): boolean => e.sentAt !== undefined && (named ? named.has(e.id) : e.sentAt <= until);
+  if (held.some(over)) tell(held.filter((e) => !over(e)));
+};
+
+export const pendingNow = (): readonly Held[] => pending;
+
+const subscribe = (listener: () => void): (() => void) => {
+  listeners.add(listener);
+  void loadOutbox();
+  return () => listeners.delete(listener);
+};
+
+/** Everything that waits on this device, in the order in which it was made. */
+export const usePending = (): readonly Held[] => useSyncExternalStore(subscribe, () => pending);
+
+/** What waits, and what was sent a moment ago. */
+export const useHeld = (): readonly Held[] => useSyncExternalStore(subscribe, () => held);
+
+/** For the tests: as after a new start of the page. */
+export const forgetMemory = (): void => {
+  loading = undefined;
+  inMemory = 0;
+  tell([]);
+};
