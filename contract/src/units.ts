@@ -1,4 +1,4 @@
-import { moment, partLifeSchema, revisionNumber, saidSchema, unitFields, UNIT_STATES } from "@uppershed/core";
+import { moment, partLifeSchema, revisionNumber, runBeginsSchema, saidSchema, unitFields, UNIT_STATES } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
@@ -122,6 +122,9 @@ export const inUseSchema = z.strictObject({
   at: moment,
 });
 
+/** At which moment it stood so; now, where none is given. */
+export const standingSearchSchema = z.strictObject({ asOf: moment.optional() });
+
 /** How a unit stands on today's map. */
 export const standingSchema = z.object({
   kind: z.enum(["in-use", "as-left"]),
@@ -142,6 +145,8 @@ export const standingSchema = z.object({
   since: z.array(z.object({ at: z.iso.datetime(), what: z.string(), names: z.array(z.string()), why: z.string() })),
   /** Parts and pipes of which nothing is known. */
   notKnown: z.array(z.string()),
+  /** What a run begun now would begin from. */
+  begins: runBeginsSchema.nullable(),
 });
 
 export type InUse = z.infer<typeof inUseSchema>;

@@ -1,4 +1,4 @@
-import { moment, oneOfList, revisionNumber, SNAPSHOT_KINDS, VISIT_STATES, WAITS } from "@uppershed/core";
+import { moment, oneOfList, revisionNumber, SNAPSHOT_KINDS, turnSaidSchema, VISIT_STATES, WAITS } from "@uppershed/core";
 import { z } from "zod";
 import { runSummarySchema } from "./runs.ts";
 
@@ -34,7 +34,10 @@ export const snapshotSchema = z.object({
   id: z.uuid(),
   kind: z.enum(SNAPSHOT_KINDS),
   mapRevision: z.number().int(),
+  /** How every control stood. */
   lineup,
+  /** What stood otherwise than in use, in the words of the day. */
+  turns: z.array(turnSaidSchema).readonly(),
   note: z.string(),
   at: z.iso.datetime(),
   by: z.string(),
@@ -45,6 +48,7 @@ export const newSnapshotSchema = z.strictObject({
   id: z.uuid(),
   kind: oneOfList(SNAPSHOT_KINDS),
   mapRevision: revisionNumber,
+  /** Controls that it does not name stood as in use on that revision. */
   lineup,
   note: z.string().trim().max(1000).default(""),
   at: moment,

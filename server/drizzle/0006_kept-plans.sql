@@ -52,6 +52,7 @@ ALTER TABLE "readings" ADD COLUMN "kind" text DEFAULT '' NOT NULL;--> statement-
 ALTER TABLE "readings" ADD COLUMN "received_at" timestamp with time zone DEFAULT now() NOT NULL;--> statement-breakpoint
 ALTER TABLE "readings" ADD COLUMN "supersedes" uuid;--> statement-breakpoint
 ALTER TABLE "run_events" ADD COLUMN "by_name" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "snapshots" ADD COLUMN "turns" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "run_events" ADD COLUMN "by_role" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "run_events" ADD COLUMN "said" jsonb;--> statement-breakpoint
 ALTER TABLE "run_events" ADD COLUMN "clock_ahead_s" integer;--> statement-breakpoint

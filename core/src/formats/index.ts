@@ -2,7 +2,16 @@ export { writeInp, type InpFile } from "./inp-write.ts";
 export { readInp, type InpImport } from "./inp-read.ts";
 export { mapJsonSchema, type MapFile, readMapJson, writeMapJson } from "./map-json.ts";
 export { itemsOf, lifeKey, type PartsImport, readPartsCsv, writePartsCsv } from "./parts-csv.ts";
-export { ageMonths, CONDITIONS, dueOn, NO_LIFE, type PartLife, partLifeChangeSchema, partLifeSchema } from "./register.ts";
+export {
+  ageMonths,
+  CONDITION_LABELS,
+  CONDITIONS,
+  dueOn,
+  NO_LIFE,
+  type PartLife,
+  partLifeChangeSchema,
+  partLifeSchema,
+} from "./register.ts";
 export { escapeXml, sceneSvg, writeSvg } from "./svg.ts";
 export { decodeText, type FileProblem, MOST_BYTES, type TextResult } from "./text.ts";
 export {

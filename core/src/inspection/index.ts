@@ -16,7 +16,16 @@ export {
 export { believedLevel, LEVEL_METHODS, type LevelMethod, type LevelReading } from "./level.ts";
 export { KNOWN_LOOKS, type Look, lookFor, type LookReading } from "./looks.ts";
 export { type MeterVerdict, type PlugKind, type PlugVerdict, plugVerdict, polarityVerdict } from "./meter.ts";
-export { buildReport, keptReport, type Report, reportFrom, type ReportKept, type ReportFinding, type ReportLook } from "./report.ts";
+export {
+  buildReport,
+  keptReport,
+  type Report,
+  reportFrom,
+  type ReportKept,
+  type ReportFinding,
+  type ReportLook,
+  stateInWords,
+} from "./report.ts";
 export { type Served, serviceDue, type ServiceVerdict } from "./service.ts";
 export * from "./lists.ts";
 export { calendarDay, moment, revisionNumber } from "./moment.ts";
@@ -26,4 +35,4 @@ export { SPRING_LIST, type SpringItem } from "./spring-list.ts";
 export { standing } from "./standing.ts";
 export { type SupplyVerdict, supplyVerdict, weakestOf } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
-export { NEW_ROD_M, type Rod, type RodReading, type RodVerdict, rodVerdict } from "./wear.ts";
+export { ANODE_POINT, NEW_ROD_M, type Rod, type RodReading, type RodVerdict, rodVerdict } from "./wear.ts";

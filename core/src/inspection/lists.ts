@@ -74,6 +74,7 @@ export const READING_DIMENSIONS = ["length", "volume", "pressure", "temperature"
 /** How a report reached its owner. */
 export const HANDED_OVER = ["print", "pdf", "link", "gone"] as const;
 export const UNIT_STATES = ["in-use", "as-left", "in-work"] as const;
+export type UnitStateId = (typeof UNIT_STATES)[number];
 export const MERGED = ["customer", "unit"] as const;
 
 /** One of a list; the ids of earlier versions, which had spaces, are taken as what they meant. */

@@ -1,5 +1,7 @@
+import { formatQuantity, type UnitSystem } from "../quantity/index.ts";
 import type { WaterMap } from "../watermap/index.ts";
 import { byUrgency, type Finding, staysOnSheets } from "./finding.ts";
+import type { UnitStateId } from "./lists.ts";
 import { walkRound } from "./walk.ts";
 
 /** What an owner is told after a visit: the same for the screen, for paper and for the owner's page. */
@@ -115,4 +117,22 @@ export const reportFrom = (kept: ReportKept, findings: readonly ReportFinding[])
   const of = new Map(findings.map((f) => [f.id, f]));
   const all = (wanted: readonly string[]): ReportFinding[] => wanted.flatMap((id) => of.get(id) ?? []);
   return { ...kept, open: all(kept.open), declined: all(kept.declined), mended: all(kept.mended), accepted: all(kept.accepted) };
+};
+
+/** How a unit stands, as a report says it: "holds to −24 °C; weakest part: Pump (worked out); map changed since: …". */
+export const stateInWords = (
+  state: {
+    readonly kind: UnitStateId;
+    readonly holdsToC: number | null;
+    readonly weakestPart: string | null;
+    readonly since: readonly string[];
+    readonly cannotTell: readonly string[];
+  },
+  units: UnitSystem,
+): string => {
+  const holds = state.holdsToC === null ? "no limit" : formatQuantity(state.holdsToC, "temperature", units);
+  const weakest = state.weakestPart ? `; weakest part: ${state.weakestPart}` : "";
+  const how = state.kind === "in-use" ? "in use, full of water: assumed" : "worked out";
+  const cannotTell = state.cannotTell.length > 0 ? [`cannot tell for ${state.cannotTell.join(", ")}`] : [];
+  return [`holds to ${holds}${weakest} (${how})`, ...state.since, ...cannotTell].join("; ");
 };

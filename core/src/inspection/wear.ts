@@ -1,5 +1,8 @@
 /** How a sacrificial rod wears, and when it is due: from readings, never from a guess. */
 
+/** Point of the walk-round at which a rod is measured. */
+export const ANODE_POINT = "anode-thickness-at-three-places";
+
 export interface RodReading {
   /** Day it was taken, ISO. */
   readonly on: string;

@@ -18,6 +18,7 @@ export {
 } from "./winterize/index.ts";
 export {
   asLeft,
+  beginsFrom,
   inUse,
   type LeftRecord,
   type Since,

@@ -9,7 +9,7 @@ import {
 } from "../contents/index.ts";
 import { inUseLineup, type Lineup, type Network, type Part, roleOf, type Run } from "../watermap/index.ts";
 import type { Doubt } from "./doubt.ts";
-import type { UnitSaid } from "./run/index.ts";
+import type { RunBegins, UnitSaid } from "./run/index.ts";
 
 /** How a unit stands: what its last record left, and what has happened to it since. */
 
@@ -266,3 +266,23 @@ export const stateOf = (standing: UnitStanding): UnitStateKept => ({
   runId: standing.runId,
   since: sinceInWords(standing.since),
 });
+
+/** What a run begun now begins from: what is known of the unit; nothing of a unit in use whose valves nobody has written down. */
+export const beginsFrom = (standing: UnitStanding): RunBegins | null => {
+  const lineup = { ...standing.lineup };
+  if (standing.kind === "in-use" || standing.at === null) {
+    const at = standing.leftAt;
+    return at === null ? null : { from: "as-left", at, runId: null, lineup, apart: [], contents: null, measured: {} };
+  }
+  return {
+    from: "record",
+    at: standing.at,
+    runId: standing.runId,
+    lineup,
+    apart: standing.apart.map((e) => ({ ...e })),
+    contents: Object.fromEntries(
+      [...standing.contentsByCell].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }]),
+    ),
+    measured: Object.fromEntries(standing.measured),
+  };
+};

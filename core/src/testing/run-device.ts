@@ -13,6 +13,8 @@ import type { Network } from "../watermap/index.ts";
 
 const START = Date.parse("2025-10-14T08:00:00Z");
 
+const DEVICE_PERSON = "00000000-0000-4000-8000-00000000a001";
+
 /** A device that makes a run's entries, and the run that they make. */
 export class RunDevice {
   state: RunState;
@@ -26,7 +28,7 @@ export class RunDevice {
   make(body: RunEventBody, role = "technician"): RunEvent {
     const n = ++this.#made;
     const id = `00000000-0000-4000-8000-${String(n).padStart(12, "0")}`;
-    return { id, seq: n, at: new Date(START + n * 60_000).toISOString(), body, by: { id: "p1", name: "R. Amadi", role } };
+    return { id, seq: n, at: new Date(START + n * 60_000).toISOString(), body, by: { id: DEVICE_PERSON, name: "R. Amadi", role } };
   }
   /** Enters something; returns the id of its own entry. */
   do(body: AskedBody, role?: string): string {

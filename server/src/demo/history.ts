@@ -1,5 +1,4 @@
 import { type FindingBody, kindOfPart, lookFor, type Part, type ReadingOf, readingKey, walkRound, type WaterMap } from "@uppershed/core";
-import { lookKind } from "../readings/store.ts";
 import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema/index.ts";
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
@@ -199,7 +198,7 @@ const readingsOfLooks = (taken: readonly New<typeof looks>[]): New<typeof readin
       unitId: l.unitId,
       personId: l.personId,
       visitId: l.visitId ?? null,
-      ...keyed({ partId: l.partId ?? null, spot: l.pointId ?? "", kind: lookKind(reading?.is ?? "fraction", i, l.readings.length) }),
+      ...keyed({ partId: l.partId ?? null, spot: l.pointId ?? "", kind: reading?.is ?? "fraction" }),
       label: reading ? `${l.point}, ${reading.label.toLowerCase()}` : l.point,
       dimension: reading?.is ?? "fraction",
       value,

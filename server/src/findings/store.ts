@@ -1,6 +1,6 @@
 import type { FindingOnFile, FindingSearch } from "@uppershed/contract";
 import { byUrgency, findingBodySchema, type FindingEntry, findingNow } from "@uppershed/core";
-import { and, eq, inArray, sql } from "drizzle-orm";
+import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf } from "../units/family.ts";
@@ -12,10 +12,16 @@ const MOST = 500;
 // Of all units at once: as many as are looked through by eye.
 const MOST_OF_ALL = 150;
 
-export const entriesOf = async (scope: Scope, ids: readonly string[]): Promise<Map<string, FindingEntry[]>> => {
+/**
+ * @param asOf only what was made, or had come to the server, by then
+ */
+export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Date): Promise<Map<string, FindingEntry[]>> => {
+  const known = asOf && or(lte(findingEntries.at, asOf), lte(findingEntries.receivedAt, asOf));
   const rows =
     ids.length > 0
-      ? await scope.find(findingEntries, inArray(findingEntries.findingId, [...ids]), { order: sql`${findingEntries.position}` })
+      ? await scope.find(findingEntries, and(inArray(findingEntries.findingId, [...ids]), known), {
+          order: sql`${findingEntries.position}`,
+        })
       : [];
   const of = new Map<string, FindingEntry[]>(ids.map((id) => [id, []]));
   for (const e of rows)
@@ -23,10 +29,11 @@ export const entriesOf = async (scope: Scope, ids: readonly string[]): Promise<M
   return of;
 };
 
-export const complete = async (scope: Scope, rows: readonly FindingRow[]): Promise<FindingOnFile[]> => {
+export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?: Date): Promise<FindingOnFile[]> => {
   const entries = await entriesOf(
     scope,
     rows.map((f) => f.id),
+    asOf,
   );
   const unitIds = [...new Set(rows.map((f) => f.unitId))];
   const names = new Map(
@@ -64,7 +71,8 @@ export const findFindings = async (scope: Scope, search: FindingSearch): Promise
   return { findings: await complete(scope, rows.slice(0, MOST_OF_ALL)), more: rows.length > MOST_OF_ALL };
 };
 
-export const findingsOfUnit = async (scope: Scope, unitId: string): Promise<FindingOnFile[]> => {
+/** The findings of a unit, those later than a moment left out, and later entries of those before it. */
+export const findingsOfUnit = async (scope: Scope, unitId: string, asOf?: Date): Promise<FindingOnFile[]> => {
   const rows = await scope.find(findings, inArray(findings.unitId, await familyOf(scope, unitId)), { limit: MOST });
-  return (await complete(scope, rows)).map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
+  return (await complete(scope, rows, asOf)).map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
 };

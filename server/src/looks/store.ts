@@ -4,7 +4,7 @@ import { and, eq, inArray, sql } from "drizzle-orm";
 import { idTaken, notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";
 import { pointIdOf } from "../readings/old-keys.ts";
-import { keepReadings, lookKind } from "../readings/store.ts";
+import { keepReadings } from "../readings/store.ts";
 import { looks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf } from "../units/family.ts";
@@ -82,7 +82,7 @@ export const addLooks = (scope: Scope, personId: string, unitId: string, sentLoo
           visitId: l.visitId ?? null,
           partId: l.partId,
           spot: l.pointId,
-          kind: lookKind(reading?.is ?? "fraction", i, l.readings.length),
+          kind: reading?.is ?? "fraction",
           label: reading ? `${l.point}, ${reading.label.toLowerCase()}` : l.point,
           dimension: reading?.is ?? "fraction",
           value,

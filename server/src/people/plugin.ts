@@ -22,6 +22,9 @@ export const peoplePlugin: FastifyPluginAsyncZod = async (app) => {
       const [person] = await app.db.select().from(people).where(eq(people.signInName, name.toLowerCase()));
       if (!(await checkPassword(person?.passwordHash, password)) || !person)
         throw new Refused("wrong-sign-in", "Name and password do not go together. Nobody was signed in.");
+      // Whoever was signed in on this device before is not any more, even where signing out never reached the server.
+      const before = request.cookies[SESSION_COOKIE];
+      if (before) await closeSession(app.db, before);
       const token = await openSession(app.db, person);
       const me = await whoIs(app.db, token);
       if (!me) throw new Refused("unavailable", "The session could not be opened. Try again.");

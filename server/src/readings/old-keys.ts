@@ -18,5 +18,6 @@ export const ofOldKey = (key: string, partId: string | null): ReadingOf => {
     const [spot = "", ...kind] = tail.split("/");
     return { partId, spot: pointIdOf(spot), kind: pointIdOf(kind.join(" ")) || "figure" };
   }
-  return { partId, spot: "", kind: point || "figure" };
+  const [kind = "", ...spot] = tail.split("/");
+  return { partId, spot: pointIdOf(spot.join(" ")), kind: pointIdOf(kind) || "figure" };
 };

@@ -43,9 +43,6 @@ export const listReadings = async (scope: Scope, unitId: string, key?: string): 
 
 type NewRow = Omit<typeof readings.$inferInsert, "workshopId" | "key"> & ReadingOf;
 
-/** The kind of a figure that is taken at a point, the first of several apart from the others. */
-export const lookKind = (is: string, index: number, count: number): string => (count > 1 ? `${is}-${index + 1}` : is);
-
 /** Keeps readings, each once. */
 export const keepReadings = async (scope: Scope, rows: readonly NewRow[]): Promise<void> => {
   if (rows.length === 0) return;

@@ -1,5 +1,5 @@
 import type { ReportData } from "@uppershed/contract";
-import { buildReport, type FindingEntry, findingNow, keptReport, stateOf } from "@uppershed/core";
+import { buildReport, keptReport, stateOf } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
@@ -11,17 +11,6 @@ import { IN_USE, standingOf } from "../units/standing.ts";
 import { getUnit } from "../units/store.ts";
 import { getVisit, listSnapshots } from "../visits/read.ts";
 import { houseOf } from "./house.ts";
-
-type FindingTold = ReportData["findings"][number];
-
-/** A finding as it was known on a day: later entries are left out, and so is one that was found later. */
-const knownBy = (finding: FindingTold, asOf: string): FindingTold[] => {
-  const entries = finding.entries.filter((e) => e.at <= asOf) as FindingEntry[];
-  const then = findingNow(entries);
-  if (!then.ok) return [];
-  const { id, unitId, unitName, visitId, mapRevision } = finding;
-  return [{ id, unitId, unitName, visitId, mapRevision, ...then.finding, entries }];
-};
 
 /** How the unit stood, as the report says it. */
 const stateThen = async (
@@ -50,8 +39,7 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
   const { state, mapRevision } = await stateThen(scope, visit.unitId, asOf);
   const { map } = await mapAt(scope, visit.unitId, mapRevision);
   const looks = await looksOfVisit(scope, visitId);
-  const all = await findingsOfUnit(scope, visit.unitId);
-  const findings = asOf === undefined ? all : all.flatMap((f) => knownBy(f, asOf.toISOString()));
+  const findings = await findingsOfUnit(scope, visit.unitId, asOf);
   const snapshots = await listSnapshots(scope, visitId);
   const shown = new Set([...looks.map((l) => l.id), ...findings.map((f) => f.id), ...snapshots.map((s) => s.id)]);
   const pictures = (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId));

@@ -2,7 +2,6 @@ import type { ReportData } from "@uppershed/contract";
 import {
   ANSWERS_TOLD,
   fillIn,
-  formatQuantity,
   litMapSvg,
   LOOK_MARK_LABELS,
   type LookMark,
@@ -11,6 +10,7 @@ import {
   type ReportFinding,
   reportFrom,
   SEVERITY_LABELS,
+  stateInWords,
 } from "@uppershed/core";
 import { createRequire } from "node:module";
 import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
@@ -150,8 +150,6 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
     .flatten({ background: "#ffffff" })
     .png()
     .toBuffer();
-  const { state } = data.unit;
-  const holds = state.holdsToC === null ? "no limit" : formatQuantity(state.holdsToC, "temperature", data.workshop.units);
   const definition: TDocumentDefinitions = {
     info: { title: `Report on ${data.unit.name}`, author: data.workshop.name },
     pageMargins: [42, 46, 42, 46],
@@ -172,7 +170,7 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
       { text: `Asked for: ${data.visit.asked}`, margin: [0, 6, 0, 0] },
       ...(data.visit.ownerSaid ? [{ text: `You said: “${data.visit.ownerSaid}”`, italics: true }] : []),
       {
-        text: `On ${day(data.asOf)} it holds to ${holds}${state.weakestPart ? `; weakest part: ${state.weakestPart}` : ""} (${state.kind === "in-use" ? "in use, full of water: assumed" : "worked out"})${[...state.since, ...(state.cannotTell.length > 0 ? [`cannot tell for ${state.cannotTell.join(", ")}`] : [])].map((t) => `; ${t}`).join("")}.`,
+        text: `On ${day(data.asOf)} it ${stateInWords(data.unit.state, data.workshop.units)}.`,
       },
       {
         text: `${report.seen} of ${report.inAll} points looked at, ${report.good} of them good; ${report.open.length} ${report.open.length === 1 ? "thing" : "things"} found that stand open.`,

@@ -1,5 +1,5 @@
 import type { NewProcedureRun, ProcedureRun } from "@uppershed/contract";
-import { type RunBegins, type RunState, startRun, summarize } from "@uppershed/core";
+import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { mapAt } from "../maps/read.ts";
@@ -43,27 +43,6 @@ export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> =>
 
 const OPEN = and(isNull(runs.closedAt), isNull(runs.setAsideAt));
 
-/** How the unit was known to stand: where a record or a visit left it so, the run begins from that. */
-const beginsOf = async (scope: Scope, unitId: string): Promise<RunBegins | null> => {
-  const { standing } = await standingOf(scope, unitId);
-  const lineup = { ...standing.lineup };
-  if (standing.kind === "in-use") {
-    const left = standing.leftAt;
-    return left ? { from: "as-left", at: left, runId: null, lineup, apart: [], contents: null, measured: {} } : null;
-  }
-  return {
-    from: "record",
-    at: standing.at ?? new Date().toISOString(),
-    runId: standing.runId,
-    lineup,
-    apart: standing.apart.map((e) => ({ ...e })),
-    contents: Object.fromEntries(
-      [...standing.contentsByCell].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }]),
-    ),
-    measured: Object.fromEntries(standing.measured),
-  };
-};
-
 /** Starts a run on a unit. The same run again is no error; a second open run on one unit is. */
 export const beginRun = (scope: Scope, personId: string, wanted: NewProcedureRun, startedAt = new Date()): Promise<ProcedureRun> =>
   scope.together(async (tx) => {
@@ -83,7 +62,7 @@ export const beginRun = (scope: Scope, personId: string, wanted: NewProcedureRun
       await moveBy(tx, visit.id, { to: "run-begun" }, startedAt);
     }
     const network = await networkOf(tx, wanted);
-    const begins = await beginsOf(tx, unit.id);
+    const begins = beginsFrom((await standingOf(tx, unit.id)).standing);
     const state: RunState = startRun(network, wanted.setup, begins ?? undefined);
     const summary = summarize(state);
     await tx.addOnce(runs, { ...wanted, begins, unitName: unit.name, craft: unit.craft, summary, personId, startedAt });

@@ -3,6 +3,7 @@ import {
   type Lineup,
   SNAPSHOT_KINDS,
   type SnapshotKind,
+  type TurnSaid,
   VISIT_STATES,
   type VisitStateId,
   type VisitWait,
@@ -57,8 +58,10 @@ export const snapshots = pgTable(
     personId: uuid().notNull(),
     kind: text().$type<SnapshotKind>().notNull(),
     mapRevision: integer().notNull(),
-    /** What differs from the positions for use. */
+    /** How every control stood. */
     lineup: jsonb().$type<Lineup>().notNull(),
+    /** What stood otherwise than in use, in the words of the day. */
+    turns: jsonb().$type<readonly TurnSaid[]>().notNull().default([]),
     note: text().notNull().default(""),
     at: at().notNull(),
     receivedAt: at().notNull().defaultNow(),

@@ -1,4 +1,5 @@
 import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
+import { beginsFrom } from "@uppershed/core";
 import { Refused } from "../errors.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "./history.ts";
@@ -15,9 +16,9 @@ export const putInUse = (scope: Scope, personId: string, unitId: string, sent: I
     return getUnit(tx, unitId);
   });
 
-/** How a unit stands, as it is told. */
-export const tellStanding = async (scope: Scope, unitId: string): Promise<UnitStandingTold> => {
-  const { standing, mapRevision } = await standingOf(scope, unitId);
+/** How a unit stands, as it is told; or how it was known to stand at a moment. */
+export const tellStanding = async (scope: Scope, unitId: string, asOf?: string): Promise<UnitStandingTold> => {
+  const { standing, mapRevision } = await standingOf(scope, unitId, asOf === undefined ? undefined : new Date(asOf));
   return {
     kind: standing.kind,
     at: standing.at,
@@ -37,5 +38,6 @@ export const tellStanding = async (scope: Scope, unitId: string): Promise<UnitSt
     doubts: standing.doubts.map((d) => ({ ...d })),
     since: standing.since.map((s) => ({ ...s, names: [...s.names] })),
     notKnown: [...standing.notKnown],
+    begins: beginsFrom(standing),
   };
 };

@@ -4,6 +4,7 @@ import {
   newUnitSchema,
   problemSchema,
   standingSchema,
+  standingSearchSchema,
   unitChangeSchema,
   unitListSchema,
   unitRunsSchema,
@@ -114,9 +115,10 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
         tags: ["units"],
         summary: "How the unit stands, with what its picture needs: what every cell of today's map is known to hold",
         params: byId,
+        querystring: standingSearchSchema,
         response: { 200: standingSchema, 404: problemSchema },
       },
     },
-    async (request) => tellStanding(request.scope, request.params.unitId),
+    async (request) => tellStanding(request.scope, request.params.unitId, request.query.asOf),
   );
 };

@@ -112,7 +112,10 @@ export const getUnit = async (scope: Scope, id: string): Promise<Unit> => {
 };
 
 export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRun[]> => {
-  const rows = await scope.find(runs, inArray(runs.unitId, await familyOf(scope, unitId)), { order: sql`${runs.startedAt} desc, ${runs.id}`, limit: 500 });
+  const rows = await scope.find(runs, inArray(runs.unitId, await familyOf(scope, unitId)), {
+    order: sql`${runs.startedAt} desc, ${runs.id}`,
+    limit: 500,
+  });
   const names = await namesOf(
     scope,
     rows.map((r) => r.personId),

@@ -3,7 +3,6 @@ import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { idFrom } from "../ids.ts";
 import { ofOldKey, pointIdOf } from "../readings/old-keys.ts";
-import { lookKind } from "../readings/store.ts";
 import { looks, readings, runEvents } from "../schema/index.ts";
 
 /**
@@ -34,7 +33,7 @@ export const giveKeys = async (tx: Tx): Promise<void> => {
   for (const look of measured) {
     const { reading } = lookFor(look.pointId);
     for (const i of look.figures.keys()) {
-      const of = { partId: look.partId, spot: look.pointId, kind: lookKind(reading?.is ?? "fraction", i, look.figures.length) };
+      const of = { partId: look.partId, spot: look.pointId, kind: reading?.is ?? "fraction" };
       await tx
         .update(readings)
         .set({ spot: of.spot, kind: of.kind, key: readingKey(of) })

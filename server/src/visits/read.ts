@@ -104,11 +104,12 @@ const told = async (scope: Scope, rows: readonly (typeof snapshots.$inferSelect)
     scope,
     rows.map((s) => s.personId),
   );
-  return rows.map(({ id, kind, mapRevision, lineup, note, at, personId }) => ({
+  return rows.map(({ id, kind, mapRevision, lineup, turns, note, at, personId }) => ({
     id,
     kind,
     mapRevision,
     lineup: { ...lineup },
+    turns,
     note,
     at: at.toISOString(),
     by: names.get(personId) ?? "",

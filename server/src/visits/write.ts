@@ -1,5 +1,5 @@
 import type { NewSnapshot, NewVisit, Snapshot, Visit, VisitChange } from "@uppershed/contract";
-import { controlKey, controlsOfPart, type VisitMove } from "@uppershed/core";
+import { buildNetwork, inUseLineup, turnsOf, type VisitMove } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";
@@ -48,19 +48,23 @@ export const addSnapshot = (scope: Scope, personId: string, visitId: string, sen
     if (known && known.visitId !== visitId) throw new Refused("conflict", "That id belongs to another visit. Nothing was kept.");
     if (!known) {
       const { map } = await mapAt(tx, visit.unitId, sent.mapRevision);
-      const controls = new Set(map.parts.flatMap((p) => controlsOfPart(p).map((c) => controlKey(p.id, c.name))));
+      const network = buildNetwork(map);
+      const controls = new Set(network.controls.map((c) => c.key));
       const astray = Object.keys(sent.lineup).find((key) => !controls.has(key));
       if (astray !== undefined)
         throw new Refused("impossible", `The map has no "${astray}". Nothing was kept.`, [
           { where: `lineup.${astray}`, problem: "is not on the map" },
         ]);
-      await tx.addOnce(snapshots, { ...sent, at: new Date(sent.at), visitId, unitId: visit.unitId, personId });
+      // Kept whole, so that it says the same when the map says otherwise of a control's use.
+      const lineup = { ...inUseLineup(network), ...sent.lineup };
+      const turns = turnsOf(network, lineup);
+      await tx.addOnce(snapshots, { ...sent, lineup, turns, at: new Date(sent.at), visitId, unitId: visit.unitId, personId });
       const kept = await tx.first(snapshots, eq(snapshots.id, sent.id));
       if (!kept || kept.visitId !== visitId) throw idTaken();
       if (sent.kind === "as-left") {
         await noteEntry(
           tx,
-          { unitId: visit.unitId, personId, entry: { kind: "left", at: sent.at, visitId, lineup: sent.lineup } },
+          { unitId: visit.unitId, personId, entry: { kind: "left", at: sent.at, visitId, lineup } },
           idFrom(`left ${sent.id}`),
         );
         await refreshState(tx, visit.unitId);

@@ -10,7 +10,7 @@ import {
   newSpringLookSchema,
 } from "@uppershed/contract";
 import { type NewRunEvent, newRunEventSchema } from "@uppershed/core";
-import type { z } from "zod";
+import { z } from "zod";
 
 /** What waits on this device for the server: each thing that a person made, with its body as the contract has it. */
 
@@ -33,7 +33,7 @@ export const BODY_SCHEMAS: { readonly [K in OutboxKind]: z.ZodType } = {
   "run-event": newRunEventSchema,
   looks: newLooksSchema,
   finding: findingSchema,
-  picture: newPictureSchema,
+  picture: newPictureSchema.extend({ width: z.number(), height: z.number() }),
   snapshot: newSnapshotSchema,
   reading: newReadingsSchema,
   spring: newSpringLookSchema,

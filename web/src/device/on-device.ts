@@ -1,9 +1,19 @@
-import type { FindingOnFile, Picture, PointLook, Reading, Snapshot, SpringLook } from "@uppershed/contract";
-import { addToFinding, byUrgency, type FindingEntry, findingBodySchema, readingKey } from "@uppershed/core";
+import type { FindingOnFile, Note, Picture, PointLook, Reading, Snapshot, SpringLook } from "@uppershed/contract";
+import {
+  addToFinding,
+  byUrgency,
+  type FindingEntry,
+  findingBodySchema,
+  inUseLineup,
+  type Network,
+  readingKey,
+  turnsOf,
+} from "@uppershed/core";
 import { useMemo } from "react";
 import {
   useFindingsOfUnitQuery,
   useLooksQuery,
+  useNotesQuery,
   usePicturesQuery,
   useReadingsQuery,
   useSnapshotsQuery,
@@ -93,14 +103,24 @@ export const usePicturesNow = (unitId: string): readonly PictureNow[] => {
   }, [data, held, unitId]);
 };
 
-export const useSnapshotsNow = (unitId: string, visitId: string): readonly Snapshot[] => {
+/** How the unit was found and left on a visit; what waits here is told in words by the map that it was written on. */
+export const useSnapshotsNow = (unitId: string, visitId: string, network: Network | undefined): readonly Snapshot[] => {
   const { data } = useSnapshotsQuery(visitId, { skip: visitId === "" });
   const held = useHeld();
   return useMemo(() => {
     const known = new Set(data?.map((s) => s.id));
     const waiting = waitingOf(held, "snapshot", unitId).filter(({ entry, body }) => entry.url.includes(visitId) && !known.has(body.id));
-    return [...(data ?? []), ...waiting.map(({ entry, body }) => ({ ...body, note: body.note ?? "", by: entry.personName }))];
-  }, [data, held, unitId, visitId]);
+    return [
+      ...(data ?? []),
+      ...waiting.map(({ entry, body }) => ({
+        ...body,
+        kind: body.kind as Snapshot["kind"],
+        turns: network ? turnsOf(network, { ...inUseLineup(network), ...body.lineup }) : [],
+        note: body.note ?? "",
+        by: entry.personName,
+      })),
+    ];
+  }, [data, held, unitId, visitId, network]);
 };
 
 export const useReadingsNow = (unitId: string): readonly Reading[] => {
@@ -123,6 +143,31 @@ export const useReadingsNow = (unitId: string): readonly Reading[] => {
         })),
     );
     return [...waiting, ...(data?.readings ?? [])].toSorted((a, b) => (a.at < b.at ? 1 : -1));
+  }, [data, held, unitId]);
+};
+
+/** The notes on a unit, newest first; what waits on this device says so. */
+export const useNotesNow = (unitId: string): readonly (Note & { readonly waits?: boolean })[] | undefined => {
+  const { data } = useNotesQuery(unitId);
+  const held = useHeld();
+  return useMemo(() => {
+    const known = new Set(data?.map((n) => n.id));
+    const waiting = waitingOf(held, "note", unitId).filter(({ body }) => !known.has(body.id));
+    if (!data && waiting.length === 0) return undefined;
+    return [
+      ...waiting
+        .map(({ entry, body }) => ({
+          id: body.id,
+          unitId,
+          text: body.text,
+          tried: null,
+          at: entry.at,
+          by: entry.personName,
+          waits: entry.sentAt === undefined,
+        }))
+        .toReversed(),
+      ...(data ?? []),
+    ];
   }, [data, held, unitId]);
 };
 

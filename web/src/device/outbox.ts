@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from "react";
 import { oldEntries } from "./adopt.ts";
 import { deviceDb, storePossible } from "./db.ts";
-import type { NewEntry, OutboxEntry, Refusal } from "./entry.ts";
+import { BODY_SCHEMAS, type NewEntry, type OutboxEntry, type Refusal } from "./entry.ts";
 import { dropSeen } from "./seen.ts";
 
 /**
@@ -105,11 +105,22 @@ const nextInMemory = (): number => {
   return inMemory;
 };
 
+/** In development and in the tests nothing is put aside that the server would refuse for its form. */
+const asAgreed = (entries: readonly NewEntry[]): void => {
+  if (import.meta.env.PROD) return;
+  for (const { kind, body, form, what } of entries) {
+    if (form === 1) continue;
+    const read = BODY_SCHEMAS[kind].safeParse(body);
+    if (!read.success) throw new Error(`${kind} (${what}) is not as agreed: ${read.error.message}`);
+  }
+};
+
 /**
  * Puts entries aside. They are on the screen at once; the promise tells whether they are safe on this device.
  * @returns whether this device's store has them; where not, they stand in this tab and are sent from here
  */
 export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean> => {
+  asAgreed(entries);
   const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }) as Held);
   const ids = new Set(entries.map((e) => e.id));
   tell([...held.filter((e) => !ids.has(e.id)), ...fresh]);

@@ -141,14 +141,17 @@ const postRun = async (round: Round, first: Held): Promise<Step> => {
     return failed(round, first, answer);
   }
   const taken = parsed.data.outcomes.filter((o) => o.outcome !== "refused").map((o) => o.id);
+  // What is refused was refused because of what the run has come to: its screen is told as well.
+  const so = round.runs.get(runId) ?? { entries: [], count: undefined };
+  so.entries.push(...batch.filter((e) => taken.includes(e.id)));
+  so.count = parsed.data.count;
+  round.runs.set(runId, so);
   if (taken.length > 0) {
     round.kinds.add("run-event");
-    const so = round.runs.get(runId) ?? { entries: [], count: undefined };
-    so.entries.push(...batch.filter((e) => taken.includes(e.id)));
-    so.count = parsed.data.count;
-    round.runs.set(runId, so);
     await markSent(taken);
   }
+  const answered = new Set(parsed.data.outcomes.map((o) => o.id));
+  for (const { id } of batch) if (!answered.has(id)) round.passed.add(id);
   for (const { id, outcome, problem, code } of parsed.data.outcomes) {
     const entry = batch.find((e) => e.id === id);
     if (outcome !== "refused" || !entry) continue;

@@ -19,12 +19,18 @@ const tellServer = async (): Promise<boolean> => {
   }
 };
 
-/** Ends the session on this device, and on the server if it answers. */
+// Signing out does not wait for a line that gives no answer: what is owed is done later.
+const WAIT_MS = 2_000;
+
+/** Ends the session on this device there and then, and on the server if it answers at once. */
 export const signOutHere = async (who: Who): Promise<void> => {
   if (storePossible()) await writeMeta(OWED, who);
   await forgetAll();
-  await settleSignOut();
+  await Promise.race([settleSignOut(), new Promise((done) => setTimeout(done, WAIT_MS))]);
 };
+
+/** Nothing is owed any more: somebody has signed in, which ended the session before. */
+export const forgiveSignOut = (): Promise<void> => writeMeta(OWED, undefined);
 
 let settling: Promise<boolean> | undefined;
 

@@ -2,9 +2,10 @@ import {
   cellName,
   INK_WORDS,
   inkOf,
-  type FrostVerdict,
+  type Verdict,
   kindOfPart,
   liquidIn,
+  lookFor,
   type Network,
   paramsOf,
   PIPE_SYSTEMS,
@@ -22,7 +23,7 @@ export interface PlateProps {
   readonly id: string;
   readonly contents: Contents;
   readonly lineup: Lineup;
-  readonly verdict: FrostVerdict;
+  readonly verdict: Verdict;
   /** What the register keeps of it, in words: "fitted 3 May 2021, watch". */
   readonly life?: readonly { readonly label: string; readonly words: string }[];
   readonly onClose: () => void;

@@ -1,5 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { type FindingSeverity, SEVERITIES, type WaterMap } from "@uppershed/core";
+import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS, type WaterMap } from "@uppershed/core";
 import { useState } from "react";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
@@ -78,7 +78,7 @@ export const FindingForm = ({
                 checked={severity === s}
                 onChange={() => setSeverity(s)}
               />
-              <b className={s === "unsafe" ? "text-rust" : ""}>{s}</b> <span className="text-muted">{SAYS[s]}</span>
+              <b className={s === "unsafe" ? "text-rust" : ""}>{SEVERITY_LABELS[s]}</b> <span className="text-muted">{SAYS[s]}</span>
             </label>
           ))}
         </fieldset>

@@ -1,4 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
+import { ANSWER_LABELS, SEVERITY_LABELS } from "@uppershed/core";
 import { Check, CircleAlert, Clock3, Octagon, StickyNote } from "lucide-react";
 import { useUnits } from "../ui/units.ts";
 import { capital, dayOf } from "../ui/words.ts";
@@ -8,7 +9,7 @@ const SIGNS = { unsafe: Octagon, "will-fail": CircleAlert, wears: Clock3, note: 
 const stands = (f: FindingOnFile): string => {
   if (f.mended) return `mended ${dayOf(f.mended.at)}`;
   if (f.accepted) return `left as it is${f.answer?.answer === "no" ? ", owner declined" : ""}`;
-  return f.answer ? `owner: ${f.answer.answer}` : "owner not asked yet";
+  return f.answer ? `owner: ${ANSWER_LABELS[f.answer.answer]}` : "owner not asked yet";
 };
 
 /** Findings as lines, in the order in which they are given. */
@@ -37,7 +38,7 @@ export const FindingList = ({
               <Sign aria-hidden size={20} className={`mt-0.5 shrink-0 ${bad ? "text-rust" : "text-green"}`} />
               <span className="min-w-0 flex-1">
                 {withUnit && <b>{f.unitName}: </b>}
-                <b className={bad ? "text-rust" : ""}>{capital(f.severity)}</b> {text(f.what)}
+                <b className={bad ? "text-rust" : ""}>{capital(SEVERITY_LABELS[f.severity])}</b> {text(f.what)}
                 <span className="block text-[14px] text-muted">
                   {f.place && `${f.place}, `}
                   {dayOf(f.foundAt)}, {stands(f)}

@@ -1,6 +1,6 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { ANSWERS, type FindingEntry, type OwnerAnswer, type WaterMap } from "@uppershed/core";
-import { useState } from "react";
+import { ANSWER_LABELS, ANSWERS, SEVERITY_LABELS, type FindingEntry, type OwnerAnswer, type WaterMap } from "@uppershed/core";
+import { useMemo, useState } from "react";
 import { usePicturesNow } from "../device/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
@@ -18,18 +18,30 @@ const said = (entry: FindingEntry): string => {
   const { body } = entry;
   switch (body.type) {
     case "found":
-      return `found: ${body.severity}`;
+      return `found: ${SEVERITY_LABELS[body.severity]}`;
     case "changed":
       return "corrected";
     case "answered":
-      return `owner's answer: ${body.answer} (${body.who})`;
+      return `owner's answer: ${ANSWER_LABELS[body.answer]} (${body.who})`;
     case "mended":
-      return `mended: ${body.how}; proved by ${body.proof}`;
+      return `mended: ${body.how}; proved by ${body.proof}${body.undone.length > 0 ? `; ${body.undone.length} opened for it` : ""}`;
     case "accepted":
       return `left as it is: ${body.why}`;
     case "reopened":
       return `open again: ${body.why}`;
   }
+};
+
+/** What can have been opened to mend a part: itself, and the pipes at it. */
+const openedNear = (map: WaterMap, partId: string | null): { id: string; name: string }[] => {
+  const part = map.parts.find((p) => p.id === partId);
+  if (!part) return [];
+  const named = (id: string): string => map.parts.find((p) => p.id === id)?.name ?? id;
+  const runs = map.runs.filter((r) => r.from.part === part.id || r.to.part === part.id);
+  return [
+    { id: part.id, name: part.name },
+    ...runs.map((r) => ({ id: r.id, name: `the pipe to ${named(r.from.part === part.id ? r.to.part : r.from.part)}` })),
+  ];
 };
 
 const Field = ({ label, value, set }: { label: string; value: string; set: (v: string) => void }) => (
@@ -43,11 +55,13 @@ const Field = ({ label, value, set }: { label: string; value: string; set: (v: s
 const NextEntry = ({
   of,
   finding,
+  map,
   doing,
   onClose,
 }: {
   of: Of;
   finding: FindingOnFile;
+  map: WaterMap;
   doing: Exclude<Doing, "changed">;
   onClose: () => void;
 }) => {
@@ -55,9 +69,11 @@ const NextEntry = ({
   const [answer, setAnswer] = useState<OwnerAnswer>("do-it");
   const [first, setFirst] = useState("");
   const [second, setSecond] = useState("");
+  const near = useMemo(() => openedNear(map, finding.partId), [map, finding.partId]);
+  const [undone, setUndone] = useState<readonly string[]>([]);
   const go = (): string | undefined => {
     if (doing === "answered") return enter({ type: "answered", answer, who: first.trim() }, finding);
-    if (doing === "mended") return enter({ type: "mended", how: first.trim(), proof: second.trim() }, finding);
+    if (doing === "mended") return enter({ type: "mended", how: first.trim(), proof: second.trim(), undone: [...undone] }, finding);
     return enter({ type: doing, why: first.trim() }, finding);
   };
   return (
@@ -77,7 +93,7 @@ const NextEntry = ({
                       checked={answer === a}
                       onChange={() => setAnswer(a)}
                     />
-                    {a}
+                    {ANSWER_LABELS[a]}
                   </label>
                 ))}
               </div>
@@ -94,6 +110,25 @@ const NextEntry = ({
           <>
             <Field label="What was done" value={first} set={setFirst} />
             <Field label="Which test proved it" value={second} set={setSecond} />
+            {near.length > 0 && (
+              <fieldset className="mt-2">
+                <legend className="text-[15px] font-semibold">Was anything undone for it?</legend>
+                <p className="text-[14px] text-muted">
+                  What was opened is not known to hold any more, until it is drained or filled again.
+                </p>
+                {near.map((n) => (
+                  <label key={n.id} className="flex min-h-11 items-center gap-2">
+                    <input
+                      type="checkbox"
+                      className="size-5 accent-[var(--green)]"
+                      checked={undone.includes(n.id)}
+                      onChange={(e) => setUndone((now) => (e.target.checked ? [...now, n.id] : now.filter((id) => id !== n.id)))}
+                    />
+                    {n.name}
+                  </label>
+                ))}
+              </fieldset>
+            )}
           </>
         )}
         {doing === "accepted" && <Field label="Why it stays as it is" value={first} set={setFirst} />}
@@ -114,7 +149,7 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
   return (
     <Sheet open onClose={onClose} title={text(finding.what)}>
       <p className="text-[15px]">
-        <b className={finding.severity === "unsafe" ? "text-rust" : ""}>{capital(finding.severity)}</b>, {finding.state}.{" "}
+        <b className={finding.severity === "unsafe" ? "text-rust" : ""}>{capital(SEVERITY_LABELS[finding.severity])}</b>, {finding.state}.{" "}
         {part && (
           <>
             {part.tag ? `${part.tag} ` : ""}
@@ -133,7 +168,12 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
             ["Advised", finding.advice],
             ["Parts needed", finding.partsNeeded],
             ["Time to mend", finding.minutes === null ? "" : `${finding.minutes} min`],
-            ["Owner", finding.answer ? `${finding.answer.answer} (${finding.answer.who}, ${dayOf(finding.answer.at)})` : "not asked yet"],
+            [
+              "Owner",
+              finding.answer
+                ? `${ANSWER_LABELS[finding.answer.answer]} (${finding.answer.who}, ${dayOf(finding.answer.at)})`
+                : "not asked yet",
+            ],
           ] as const
         ).map(([label, value]) =>
           value ? (
@@ -146,7 +186,7 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
       </dl>
       <PictureStrip pictures={pictures} />
       {doing ? (
-        <NextEntry of={of} finding={finding} doing={doing} onClose={() => setDoing(undefined)} />
+        <NextEntry of={of} finding={finding} map={map} doing={doing} onClose={() => setDoing(undefined)} />
       ) : (
         <div className="mt-3 flex flex-wrap gap-2">
           {finding.state !== "mended" && (

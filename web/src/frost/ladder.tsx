@@ -1,4 +1,4 @@
-import type { FrostVerdict } from "@uppershed/core";
+import type { Verdict } from "@uppershed/core";
 import { useUnits } from "../ui/units.ts";
 import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
 import { LadderScale, LadderSign } from "./ladder-scale.tsx";
@@ -18,7 +18,7 @@ const shortList = (all: readonly string[]): { names: string; more: number } => {
 };
 
 export interface LadderProps {
-  readonly verdict: FrostVerdict;
+  readonly verdict: Verdict;
   readonly winterLowC: number;
   /** What the unit will hold to when the plan is done. */
   readonly afterC?: number | null;

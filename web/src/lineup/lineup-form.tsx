@@ -1,4 +1,4 @@
-import { type Control, inUseLineup, type Lineup, type Network, positionLabel } from "@uppershed/core";
+import { type Control, type Lineup, type Network, positionLabel } from "@uppershed/core";
 import { capital } from "../ui/words.ts";
 
 /** Every valve, tap, cap, plug and switch, in the order of a walk round the unit, with its position. */
@@ -67,8 +67,6 @@ export const LineupForm = ({
   );
 };
 
-/** What differs from the positions for use. */
-export const changedOnly = (network: Network, lineup: Lineup): Lineup => {
-  const use = inUseLineup(network);
-  return Object.fromEntries(Object.entries(lineup).filter(([key, position]) => use[key] !== position));
-};
+/** The position of every control that the map has. */
+export const controlsOf = (network: Network, lineup: Lineup): Record<string, string> =>
+  Object.fromEntries(network.controls.map((c) => [c.key, lineup[c.key] ?? c.spec.inUse]));

@@ -211,7 +211,9 @@ describe("lineups", () => {
       <LineupPanel
         map={teasel}
         network={network}
-        asFound={{}}
+        known={{ left: undefined, found: undefined }}
+        leftAt={undefined}
+        found={{ at: undefined, by: undefined, tapped: 0, keep: "" }}
         from="in use"
         to="draw antifreeze"
         onFrom={nothing}
@@ -228,10 +230,15 @@ describe("lineups", () => {
       expect.stringContaining("Winterizing pickup: capped → in the jug"),
     ]);
   });
+  it("as left goes over use, and as found over as left", () => {
+    const known = { left: { v5: "shut", v6: "shut" }, found: { v6: "open" } };
+    expect(lineupOf(network, "as left", known)).toEqual({ ...inUseLineup(network), v5: "shut", v6: "shut" });
+    expect(lineupOf(network, "as found", known)).toEqual({ ...inUseLineup(network), v5: "shut", v6: "open" });
+  });
   it("a correction is kept only where it differs from the proposal", () => {
     const corrected = correctMode(teasel, network, "drain", "v5", "shut");
     expect(corrected.modes).toEqual({ drain: { v5: "shut" } });
-    expect(lineupOf(buildNetwork(corrected), "drain", {})["v5"]).toBe("shut");
+    expect(lineupOf(buildNetwork(corrected), "drain", { left: undefined, found: undefined })["v5"]).toBe("shut");
     expect(correctMode(corrected, network, "drain", "v5", "open").modes).toEqual({});
   });
   it("a handle goes round its positions", () => {

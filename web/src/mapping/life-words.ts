@@ -1,5 +1,5 @@
 import type { RegisteredPart } from "@uppershed/contract";
-import { ageMonths } from "@uppershed/core";
+import { ageMonths, CONDITION_LABELS } from "@uppershed/core";
 import { capital, dayOf } from "../ui/words.ts";
 
 /** What the register keeps of a part and its wearing pieces, as rows of its plate. */
@@ -15,7 +15,7 @@ export const lifeWords = (register: readonly RegisteredPart[], partId: string, t
         life.fittedOn &&
           `fitted ${dayOf(life.fittedOn)}${age === undefined || age < 1 ? "" : `, ${age < 24 ? `${age} months` : `${Math.floor(age / 12)} years`} ago`}`,
         dueOn && (dueOn <= today ? `life over since ${dayOf(dueOn)}` : `life over ${dayOf(dueOn)}`),
-        life.condition !== "not-looked-at" && life.condition,
+        life.condition !== "not-looked-at" && CONDITION_LABELS[life.condition],
         life.lookedAt && `looked at ${dayOf(life.lookedAt)}`,
         life.note,
       ].filter(Boolean);

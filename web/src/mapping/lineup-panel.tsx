@@ -1,9 +1,20 @@
-import { type Lineup, MODES, type Network, turnsBetween, type WaterMap } from "@uppershed/core";
+import { MODES, type Network, turnsBetween, type WaterMap } from "@uppershed/core";
 import { Button } from "../ui/button.tsx";
-import { capital } from "../ui/words.ts";
-import { lineupOf, type Standing } from "./lineups.ts";
+import { ageOf, capital, dayOf, timeOf } from "../ui/words.ts";
+import { type KnownLineups, lineupOf, type Standing } from "./lineups.ts";
 
-const FROM: readonly Standing[] = ["in use", "as found", ...MODES];
+const FROM: readonly Standing[] = ["in use", "as left", "as found", ...MODES];
+
+/** What can be done with how the visit found the unit. */
+export interface FoundHere {
+  /** When it was written down; nothing yet. */
+  readonly at: string | undefined;
+  readonly by: string | undefined;
+  /** What is tapped here and not kept yet. */
+  readonly tapped: number;
+  /** Keeps it with the visit; or why it cannot be kept. */
+  readonly keep: (() => void) | string;
+}
 
 const Select = ({
   label,
@@ -28,11 +39,38 @@ const Select = ({
   </label>
 );
 
+const about = (to: Standing): string => {
+  if (to === "as found") return "Tap valves and taps on the drawing to set how they were found.";
+  if (to === "as left") return "How its last record or visit left it; it is not changed here.";
+  if (to === "in use") return "How the map says it stands in use. Tap on the drawing to correct it.";
+  return "Proposed by the graph. Tap a valve or tap on the drawing to correct it; the correction is kept with the map.";
+};
+
+const Found = ({ found }: { found: FoundHere }) => (
+  <div className="text-[13px]">
+    <p>
+      {found.at
+        ? `Found so by this visit, ${dayOf(found.at)} ${timeOf(found.at)}, ${found.by}.`
+        : "This visit has not written down yet how it was found; shown is how it was left."}
+    </p>
+    {found.tapped > 0 &&
+      (typeof found.keep === "string" ? (
+        <p className="text-rust">{found.keep}</p>
+      ) : (
+        <Button className="mt-1" onClick={found.keep}>
+          Keep {found.tapped} {found.tapped === 1 ? "change" : "changes"} as found
+        </Button>
+      ))}
+  </div>
+);
+
 /** From how it stands to how it should stand: a short list of turns, in the order in which they are made. */
 export const LineupPanel = ({
   map,
   network,
-  asFound,
+  known,
+  leftAt,
+  found,
   from,
   to,
   onFrom,
@@ -41,7 +79,10 @@ export const LineupPanel = ({
 }: {
   map: WaterMap;
   network: Network;
-  asFound: Lineup;
+  known: KnownLineups;
+  /** When it was written down how it was left. */
+  leftAt: string | undefined;
+  found: FoundHere;
   from: Standing;
   to: Standing;
   onFrom: (standing: Standing) => void;
@@ -49,20 +90,20 @@ export const LineupPanel = ({
   /** Back to what the graph proposes. */
   onProposal: () => void;
 }) => {
-  const turns = turnsBetween(network, lineupOf(network, from, asFound), lineupOf(network, to, asFound));
-  const corrected = to !== "in use" && to !== "as found" ? Object.keys(map.modes[to] ?? {}).length : 0;
+  const turns = turnsBetween(network, lineupOf(network, from, known), lineupOf(network, to, known));
+  const corrected = to !== "in use" && to !== "as left" && to !== "as found" ? Object.keys(map.modes[to] ?? {}).length : 0;
   return (
     <section aria-label="Lineups" className="flex min-h-0 flex-col gap-2 px-4 py-3">
       <h2 className="text-[15px] font-bold">Lineups</h2>
       <Select label="From" value={from} options={FROM} onChoose={onFrom} />
       <Select label="To" value={to} options={FROM} onChoose={onTo} />
-      <p className="text-[13px] text-muted">
-        {to === "as found"
-          ? "Tap valves and taps on the drawing to set how they were found."
-          : to === "in use"
-            ? "How the map says it stands in use. Tap on the drawing to correct it."
-            : "Proposed by the graph. Tap a valve or tap on the drawing to correct it; the correction is kept with the map."}
-      </p>
+      <p className="text-[13px] text-muted">{about(to)}</p>
+      {(from === "as left" || to === "as left") && (
+        <p className="text-[13px]">
+          {leftAt ? `Left so ${ageOf(leftAt)}.` : "Nobody has written down how it was left: as in use is assumed."}
+        </p>
+      )}
+      {(from === "as found" || to === "as found") && <Found found={found} />}
       {corrected > 0 && (
         <p className="flex flex-wrap items-center gap-2 text-[13px]">
           {corrected} {corrected === 1 ? "correction" : "corrections"} by hand

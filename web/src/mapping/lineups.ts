@@ -1,12 +1,21 @@
 import { type Control, inUseLineup, type Lineup, type Mode, modeLineup, type Network, proposeMode, type WaterMap } from "@uppershed/core";
 
-/** What the map can be shown as standing in: as it is in use, as found, or in a mode. */
-export type Standing = "in use" | "as found" | Mode;
+/** What the map can be shown as standing in: as it is in use, as it was left last, as this visit found it, or in a mode. */
+export type Standing = "in use" | "as left" | "as found" | Mode;
 
-export const lineupOf = (network: Network, standing: Standing, asFound: Lineup): Lineup => {
+/** How the unit is known to have stood. */
+export interface KnownLineups {
+  /** As its last record or visit left it; nothing where nobody has written that down. */
+  readonly left: Lineup | undefined;
+  /** As this visit found it. */
+  readonly found: Lineup | undefined;
+}
+
+export const lineupOf = (network: Network, standing: Standing, known: KnownLineups): Lineup => {
   const use = inUseLineup(network);
   if (standing === "in use") return use;
-  if (standing === "as found") return { ...use, ...asFound };
+  if (standing === "as left") return { ...use, ...known.left };
+  if (standing === "as found") return { ...use, ...known.left, ...known.found };
   return modeLineup(network, standing);
 };
 

@@ -21,6 +21,7 @@ const look = (partId: string, mark: PointLook["mark"]): PointLook => ({
   id: "l",
   key: `${partId}/x`,
   partId,
+  pointId: "x",
   point: "x",
   mark,
   note: "",

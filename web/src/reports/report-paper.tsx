@@ -1,10 +1,19 @@
 import type { ReportData } from "@uppershed/contract";
-import { buildReport, fillIn, formatQuantity, litMapSvg, readWaterMap, type ReportFinding } from "@uppershed/core";
+import {
+  ANSWERS_TOLD,
+  fillIn,
+  litMapSvg,
+  LOOK_MARK_LABELS,
+  type LookMark,
+  readWaterMap,
+  type ReportFinding,
+  reportFrom,
+  SEVERITY_LABELS,
+  stateInWords,
+} from "@uppershed/core";
 import { type ReactNode, useMemo } from "react";
 import { PictureView } from "../pictures/picture-strip.tsx";
 import { capital, dayOf } from "../ui/words.ts";
-
-const ANSWERS = { "do-it": "to be done", later: "later", no: "declined" } as const;
 
 const Part = ({ title, children }: { title: string; children: ReactNode }) => (
   <section aria-label={title} className="mt-5">
@@ -16,14 +25,12 @@ const Part = ({ title, children }: { title: string; children: ReactNode }) => (
 /** The report to an owner, from the same figures as the PDF file: for the screen, for paper, and for the owner's own page. */
 export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBase: string }) => {
   const read = useMemo(() => readWaterMap(data.map), [data.map]);
-  const report = useMemo(() => (read.ok ? buildReport(read.map, data.visit.id, data.looks, data.findings) : undefined), [read, data]);
+  const report = useMemo(() => reportFrom(data.report, data.findings), [data]);
   const svg = useMemo(
-    () => (read.ok && report ? `data:image/svg+xml,${encodeURIComponent(litMapSvg(read.map, report.lit))}` : undefined),
+    () => (read.ok ? `data:image/svg+xml,${encodeURIComponent(litMapSvg(read.map, report.lit))}` : undefined),
     [read, report],
   );
-  if (!report) return <p role="alert">The map of this unit cannot be read.</p>;
   const rule = (text: string): string => fillIn(text, data.workshop.units);
-  const holds = data.unit.holdsToC === null ? "no limit" : formatQuantity(data.unit.holdsToC, "temperature", data.workshop.units);
   const finding = (f: ReportFinding, numbered: boolean) => {
     const number = numbered && f.partId ? report.lit.indexOf(f.partId) + 1 : 0;
     const pictures = data.pictures.filter((p) => p.aboutId === f.id);
@@ -35,7 +42,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
               {number}
             </span>
           )}
-          <b className={f.severity === "unsafe" ? "text-rust" : ""}>{capital(f.severity)}:</b> <b>{rule(f.what)}</b>
+          <b className={f.severity === "unsafe" ? "text-rust" : ""}>{capital(SEVERITY_LABELS[f.severity])}:</b> <b>{rule(f.what)}</b>
           {f.place && <span className="text-muted"> ({f.place})</span>}
         </p>
         {f.cause && <p>Cause: {rule(f.cause)}</p>}
@@ -47,7 +54,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         )}
         {f.answer && (
           <p className="text-muted">
-            Your answer: {ANSWERS[f.answer.answer]} ({f.answer.who}, {dayOf(f.answer.at)})
+            Your answer: {ANSWERS_TOLD[f.answer.answer]} ({f.answer.who}, {dayOf(f.answer.at)})
           </p>
         )}
         {f.mended && (
@@ -73,8 +80,9 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
       </p>
       <h1 className="text-[28px] font-extrabold leading-tight">Report on {data.unit.name}</h1>
       <p className="text-muted">
-        {[data.unit.craft, data.unit.mark, data.unit.owner].filter(Boolean).join(" · ")} · visit of {dayOf(data.visit.startsAt)} · map
-        revision {data.mapRevision}
+        {[data.unit.craft, data.unit.plate, data.unit.owner].filter(Boolean).join(" · ")} · visit of {dayOf(data.visit.startsAt)} · map
+        revision {data.mapRevision} ·{" "}
+        {data.edition ? `edition ${data.edition.number}, ${dayOf(data.edition.at)}` : "draft, not handed over"}
       </p>
       <p className="mt-2">
         Asked for: {data.visit.asked}.{" "}
@@ -85,9 +93,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         )}
       </p>
       <p>
-        Now holds to <b>{holds}</b>
-        {data.unit.weakestPart && `; weakest part: ${data.unit.weakestPart}`} (
-        {data.unit.stateKind === "in-use" ? "in use, full of water: assumed" : "worked out"}).{" "}
+        On {dayOf(data.asOf)} it <b>{stateInWords(data.unit.state, data.workshop.units)}</b>.{" "}
         <b>
           {report.seen} of {report.inAll}
         </b>{" "}
@@ -131,7 +137,8 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
             <ul className="columns-1 gap-8 sm:columns-2 print:columns-2">
               {place.lines.map((line) => (
                 <li key={`${line.name}/${line.point}`} className="break-inside-avoid text-[14px]">
-                  {line.name}: {rule(line.point)}, <b className={line.mark === "bad" ? "text-rust" : ""}>{line.mark}</b>
+                  {line.name}: {rule(line.point)},{" "}
+                  <b className={line.mark === "bad" ? "text-rust" : ""}>{LOOK_MARK_LABELS[line.mark as LookMark] ?? line.mark}</b>
                   {line.note && <span className="text-muted"> ({line.note})</span>}
                 </li>
               ))}

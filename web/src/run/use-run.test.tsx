@@ -1,50 +1,44 @@
 import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
-import { applyEvent, buildNetwork, type NewRunEvent, type RunEvent, startRun } from "@uppershed/core";
+import { type AskedBody, buildNetwork, type NewRunEvent, replayRun, type RunEvent, summarize } from "@uppershed/core";
+import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { deviceDb } from "../device/db.ts";
+import { loadOutbox, pendingNow, putEntries } from "../device/outbox.ts";
+import { nowHere } from "../device/seen.ts";
+import { useSender } from "../device/use-sender.ts";
+import { emptyDevice, json, OTHER, problem, runNote } from "../testing/device.ts";
 import { inHouse, mapOf, ME, RUN_ID, runOf, SETUP } from "../testing/house.tsx";
-import { putAside, takeOut, waitingFor } from "./outbox.ts";
 import { useRun } from "./use-run.ts";
-import { uuid } from "../device/uuid.ts";
+
+const map = mapOf("plover");
+const network = buildNetwork(map);
 
 /** A server that folds as the real one does, whose line can be cut. */
 const makeServer = () => {
-  const map = mapOf("plover");
-  const network = buildNetwork(map);
   const server = { cut: false, signedOut: false, kept: [] as RunEvent[], posts: 0 };
-  const reply = (status: number, body: unknown) =>
-    new Response(JSON.stringify(body), { status, headers: { "content-type": "application/json" } });
   const post = (sent: NewRunEvent[]): Response => {
-    let state = startRun(network, SETUP);
-    for (const event of server.kept) {
-      const applied = applyEvent(state, event);
-      if (applied.ok) state = applied.state;
-    }
-    const outcomes: object[] = [];
-    for (const one of sent) {
-      const event = { ...one, by: ME.person };
-      const applied = applyEvent(state, event);
-      if (!applied.ok) {
-        outcomes.push({ id: one.id, outcome: "refused", code: applied.code, problem: applied.problem });
-        break;
-      }
-      if (!server.kept.some((e) => e.id === one.id)) server.kept.push(event);
-      state = applied.state;
-      outcomes.push({ id: one.id, outcome: "kept" });
-    }
-    return reply(outcomes.some((o) => "code" in o) ? 409 : 200, { outcomes, summary: runOf(map).summary });
+    const outcomes = sent.map((one) => {
+      if (server.kept.some((e) => e.id === one.id)) return { id: one.id, outcome: "already kept" };
+      const tried = replayRun({ network, setup: SETUP, events: [...server.kept, { ...one, by: ME.person }] });
+      const why = tried.whole ? undefined : tried.astray.find((a) => a.entry.id === one.id);
+      if (why) return { id: one.id, outcome: "refused", code: why.code, problem: why.problem };
+      server.kept.push({ ...one, by: ME.person });
+      return { id: one.id, outcome: "kept" };
+    });
+    return json(200, { outcomes, count: server.kept.length, summary: runOf(map).summary });
   };
   vi.stubGlobal("fetch", (input: string | Request, init?: RequestInit): Promise<Response> => {
     if (server.cut) return Promise.reject(new TypeError("no line"));
     const url = typeof input === "string" ? input : input.url;
     if (init?.method === "POST") {
       server.posts += 1;
-      if (server.signedOut) return Promise.resolve(reply(401, { error: { code: "not-signed-in", message: "Sign in first." } }));
+      if (server.signedOut) return Promise.resolve(problem(401, "Sign in first.", "not-signed-in"));
       return Promise.resolve(post((JSON.parse(init.body as string) as { events: NewRunEvent[] }).events));
     }
-    if (url.endsWith(`/api/runs/${RUN_ID}`)) return Promise.resolve(reply(200, runOf(map, server.kept)));
-    if (url.endsWith("/api/me")) return Promise.resolve(reply(200, ME));
-    return Promise.resolve(reply(404, { error: { code: "not-found", message: "nothing" } }));
+    if (url.endsWith(`/api/runs/${RUN_ID}`)) return Promise.resolve(json(200, runOf(map, server.kept)));
+    if (url.endsWith("/api/me")) return Promise.resolve(server.signedOut ? problem(401, "Sign in first.", "not-signed-in") : json(200, ME));
+    return Promise.resolve(problem(404, "nothing", "not-found"));
   });
   return server;
 };
@@ -52,17 +46,20 @@ const makeServer = () => {
 let server: ReturnType<typeof makeServer>;
 beforeEach(async () => {
   server = makeServer();
-  await takeOut((await waitingFor(RUN_ID)).map((e) => e.id));
+  await emptyDevice();
+  await nowHere({ personId: ME.person.id, workshopId: ME.workshop.id });
 });
 afterEach(() => {
   cleanup();
   vi.unstubAllGlobals();
+  vi.restoreAllMocks();
 });
 
-const open = async () => {
-  const hook = renderHook(() => useRun(RUN_ID), { wrapper: await inHouse() });
+/** The sheet open under the shell, which sends; or on a device whose shell does not send now. */
+const open = async (sends = true) => {
+  const hook = renderHook(() => ({ sender: sends ? useSender() : undefined, ...useRun(RUN_ID) }), { wrapper: await inHouse() });
   await waitFor(() => expect(hook.result.current.live).toBeDefined());
-  const add = (body: RunEvent["body"]): string | undefined => {
+  const add = (body: AskedBody): string | undefined => {
     let no: string | undefined;
     act(() => {
       no = hook.result.current.live?.add(body);
@@ -71,15 +68,18 @@ const open = async () => {
   };
   return { hook, add, live: () => hook.result.current.live };
 };
+const types = (): string[] => server.kept.map((e) => e.body.type);
+const stored = async (): Promise<number> => (await deviceDb()).count("outbox");
 
 describe("a run on a device", () => {
-  it("shows at once what was done, and has it kept by the server", async () => {
+  it("shows at once what was done with the plan that it calls for, and has both kept by the server", async () => {
     const { add, live } = await open();
     expect(add({ type: "as-found", lineup: {} })).toBeUndefined();
     expect(live()?.state.phase).toBe("steps");
-    await waitFor(() => expect(server.kept).toHaveLength(1));
+    await waitFor(() => expect(types()).toEqual(["as-found", "planned"]));
     await waitFor(() => expect(live()?.waiting).toBe(0));
-    expect(await waitingFor(RUN_ID)).toEqual([]);
+    expect(live()?.state.phase).toBe("steps");
+    expect(await stored()).toBe(0);
   });
 
   it("refuses what cannot be before it goes anywhere, in words", async () => {
@@ -90,59 +90,77 @@ describe("a run on a device", () => {
       "It holds only 15.0 L.",
     );
     await waitFor(() => expect(live()?.waiting).toBe(0));
-    expect(server.kept.map((e) => e.body.type)).toEqual(["as-found"]);
+    expect(types()).toEqual(["as-found", "planned"]);
   });
 
   it("goes on without a signal, says so, and sends everything once when it is back", async () => {
-    const { add, live } = await open();
+    const { hook, add, live } = await open();
     server.cut = true;
     add({ type: "as-found", lineup: {} });
     add({ type: "note", text: "rain" });
-    await waitFor(() => expect(live()).toMatchObject({ waiting: 2, reached: false }));
+    await waitFor(() => expect(live()).toMatchObject({ waiting: 3, saving: 0 }));
+    await waitFor(() => expect(hook.result.current.sender?.reached).toBe(false));
     expect(live()?.state.notes).toHaveLength(1);
     server.cut = false;
     act(() => void window.dispatchEvent(new Event("online")));
-    await waitFor(() => expect(live()).toMatchObject({ waiting: 0, reached: true }));
-    expect(server.kept.map((e) => e.body.type)).toEqual(["as-found", "note"]);
+    await waitFor(() => expect(live()).toMatchObject({ waiting: 0 }));
+    expect(types()).toEqual(["as-found", "planned", "note"]);
+    expect(live()?.astray).toEqual([]);
   });
 
   it("opened again without a signal shows the run that it has seen, with its own entries", async () => {
     const first = await open();
     server.cut = true;
     first.add({ type: "as-found", lineup: { v1: "b" } });
-    await waitFor(async () => expect(await waitingFor(RUN_ID)).toHaveLength(1));
+    await waitFor(async () => expect(await stored()).toBe(2));
     first.hook.unmount();
     const again = await open();
     expect(again.live()?.state.asFound?.lineup["v1"]).toBe("b");
-    expect(again.live()?.waiting).toBe(1);
+    expect(again.live()).toMatchObject({ waiting: 2, state: { phase: "steps" } });
   });
 
-  it("tells what the server did not take, and shows the run as the server has it", async () => {
+  it("is never called saved before this device's store has it", async () => {
+    const { add, live } = await open(false);
+    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      throw new DOMException("no room", "QuotaExceededError");
+    });
+    add({ type: "as-found", lineup: {} });
+    expect(live()).toMatchObject({ saving: 2, unsaved: 0 });
+    await waitFor(() => expect(live()).toMatchObject({ saving: 0, unsaved: 2 }));
+    // The work goes on all the same.
+    expect(live()?.state.phase).toBe("steps");
+  });
+
+  it("keeps what the server did not take with its reason, and shows the run as the server has it", async () => {
     const { add, live } = await open();
     // Somebody else has written the lineup and signed a step meanwhile.
-    const by = { id: uuid(), name: "O. Marchbank", role: "lead" };
-    const theirs = (body: RunEvent["body"], seq: number): RunEvent => ({ id: uuid(), seq, at: new Date().toISOString(), body, by });
-    server.kept.push(
-      theirs({ type: "as-found", lineup: {} }, 1),
-      theirs({ type: "row-ticked", stepId: "secure:heater:off", row: "0:confirm", done: true }, 2),
-      theirs({ type: "step-signed", stepId: "secure:heater:off" }, 3),
-    );
+    const theirs = new RunDevice(network, SETUP, 500);
+    theirs.do({ type: "as-found", lineup: {} });
+    theirs.doStep();
+    server.kept.push(...theirs.events);
     add({ type: "as-found", lineup: { v1: "b" } });
     await waitFor(() => expect(live()?.refused).toHaveLength(1));
-    expect(live()?.refused[0]).toMatch(/^the lineup as found: Work has begun/u);
+    expect(live()?.refused[0]).toMatchObject({
+      what: expect.stringContaining("the lineup as found"),
+      refused: { why: expect.stringMatching(/^Work has begun/u) },
+    });
     await waitFor(() => expect(live()?.state.done).toHaveLength(1));
-    expect(await waitingFor(RUN_ID)).toEqual([]);
+    // The plan that belonged to it was nobody's work, and goes.
+    await waitFor(() => expect(pendingNow()).toHaveLength(1));
+    expect(await stored()).toBe(1);
   });
 
-  it("does not send one person's entries under another's name", async () => {
-    const event: RunEvent = {
-      id: uuid(),
-      seq: 1,
-      at: new Date().toISOString(),
-      body: { type: "note", text: "mine" },
-      by: { id: uuid(), name: "T. Brookes", role: "apprentice" },
-    };
-    await putAside(RUN_ID, event);
+  it("a plan that never came is made by whoever opens the run", async () => {
+    const theirs = new RunDevice(network, SETUP, 500);
+    theirs.do({ type: "as-found", lineup: {} });
+    server.kept.push(...theirs.events.filter((e) => e.body.type === "as-found"));
+    const { live } = await open();
+    await waitFor(() => expect(live()?.state.phase).toBe("steps"));
+    await waitFor(() => expect(types()).toEqual(["as-found", "planned"]));
+  });
+
+  it("does not send one person's entries under another's name, and says whom they wait for", async () => {
+    await putEntries([runNote("mine", OTHER)]);
     const { live } = await open();
     await waitFor(() => expect(live()?.heldFor).toBe("T. Brookes"));
     expect(server.posts).toBe(0);
@@ -154,6 +172,40 @@ describe("a run on a device", () => {
     server.signedOut = true;
     add({ type: "as-found", lineup: {} });
     await waitFor(() => expect(server.posts).toBe(1));
-    expect(await waitingFor(RUN_ID)).toHaveLength(1);
+    await waitFor(async () => expect(await stored()).toBe(2));
+  });
+
+  it("with the clock set back and a new start loses no signed step", async () => {
+    const { hook, add, live } = await open();
+    add({ type: "as-found", lineup: {} });
+    server.cut = true;
+    const sign = (): void => {
+      const step = live()?.state.todo[0];
+      if (!step) throw new Error("nothing to do");
+      const done = new RunDevice(network, SETUP);
+      done.state = live()?.state ?? done.state;
+      for (const ask of step.asks)
+        if (ask.required) add({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "20" });
+      step.actions.forEach((action, i) => {
+        const no = add({ type: "row-ticked", stepId: step.id, row: `${i}:${action.type}`, done: true });
+        if (no && !no.includes("no such row")) throw new Error(no);
+      });
+      expect(add({ type: "step-signed", stepId: step.id })).toBeUndefined();
+    };
+    sign();
+    sign();
+    vi.spyOn(Date.prototype, "toISOString").mockReturnValue("2025-01-01T00:00:00.000Z");
+    sign();
+    sign();
+    vi.restoreAllMocks();
+    await waitFor(() => expect(live()?.saving).toBe(0));
+    hook.unmount();
+    await loadOutbox();
+    server.cut = false;
+    const again = await open();
+    await waitFor(() => expect(again.live()).toMatchObject({ waiting: 0 }));
+    expect(types().filter((t) => t === "step-signed")).toHaveLength(4);
+    expect(again.live()?.state.done).toHaveLength(4);
+    expect(summarize(again.live()?.state as never).stepsDone).toBe(4);
   });
 });

@@ -87,6 +87,15 @@ export const Shell = () => {
     return () => window.removeEventListener("keydown", pressed);
   }, [navigate, turnTheme]);
 
+  const onlyHere = pending.filter((e) => e.unsaved || e.saving).length;
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (onlyHere > 0) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, [onlyHere]);
+
   if (isLoading) return <Waiting />;
   const signedOut = isError && (error as { status?: unknown }).status === 401;
   if (signedOut) return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
@@ -198,6 +207,11 @@ export const Shell = () => {
           {unsent} {unsent === 1 ? "entry is" : "entries are"} kept on this device and not on the server yet. They stay here, and go out
           when whoever made them signs in again on this device.
         </p>
+        {onlyHere > 0 && (
+          <p role="alert" className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
+            {onlyHere} of them {onlyHere === 1 ? "stands" : "stand"} in this page only, because this device is full: signing out loses them.
+          </p>
+        )}
         <div className="mt-4 flex gap-2">
           <Button look="act" big onClick={() => setSheet(null)}>
             Stay

@@ -44,7 +44,7 @@ import type {
 } from "@uppershed/contract";
 import { replySchema } from "@uppershed/contract";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
-import { settleSignOut, signOutOwed } from "../device/sign-out.ts";
+import { forgiveSignOut, settleSignOut, signOutOwed } from "../device/sign-out.ts";
 
 // A request that is never answered must not keep a screen waiting.
 const ANSWER_WITHIN_MS = 30_000;
@@ -70,11 +70,16 @@ const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErro
   const address = addressOf(asked);
   const open = asked.url.startsWith("/owner/");
   // Somebody signed out here while the server could not be told: until it is, nobody is signed in.
-  if (!open && (await signOutOwed()) && !(await settleSignOut())) return { error: { ...SIGNED_OUT } };
+  const signingIn = method === "POST" && asked.url === "/sign-in";
+  if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn) return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
   if (reply.error?.status === 401 && !open) await forgetAll();
   if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
-  if (method === "POST" && asked.url === "/sign-in" && reply.data !== undefined) await hereAs(reply.data as Me);
+  if (signingIn && reply.data !== undefined) {
+    // Signing in ends the session of whoever was here before.
+    await forgiveSignOut();
+    await hereAs(reply.data as Me);
+  }
   // What an owner reads by a link must not outlive the link.
   if (method !== "GET" || open) return reply;
   if (reply.data !== undefined && asked.url === "/me") await hereAs(reply.data as Me);
@@ -293,7 +298,10 @@ export const api = createApi({
       transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
       providesTags: ["Looks"],
     }),
-    standing: build.query<UnitStandingTold, string>({ query: (id) => `/units/${id}/standing`, providesTags: ["Units"] }),
+    standing: build.query<UnitStandingTold, { id: string; asOf?: string }>({
+      query: ({ id, asOf }) => ({ url: `/units/${id}/standing`, ...(asOf === undefined ? {} : { params: { asOf } }) }),
+      providesTags: ["Units"],
+    }),
     visits: build.query<Visit[], { from: string; to: string; unit?: string; here?: "yes" | "no" }>({
       query: (params) => ({ url: "/visits", params }),
       transformResponse: (reply: { visits: Visit[] }) => reply.visits,

@@ -1,4 +1,4 @@
-import type { Me, ProcedureRun } from "@uppershed/contract";
+import type { Me, ProcedureRun, Unit } from "@uppershed/contract";
 import { buildNetwork, EXAMPLE_MAPS, type RunEvent, standardSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
@@ -27,6 +27,12 @@ export const runOf = (map: WaterMap, events: RunEvent[] = []): ProcedureRun => (
   id: RUN_ID,
   unitId: "00000000-0000-4000-8000-0000000000cc",
   unitName: map.name,
+  unitNameNow: map.name,
+  visitId: null,
+  begins: null,
+  setAsideAt: null,
+  unread: [],
+  clocksAheadS: {},
   craft: map.craft,
   mapRevision: 1,
   map,
@@ -36,6 +42,25 @@ export const runOf = (map: WaterMap, events: RunEvent[] = []): ProcedureRun => (
   closedAt: null,
   summary: { ...summarize(startRun(buildNetwork(map), SETUP)), clocks: [] },
   events: events as ProcedureRun["events"],
+});
+
+/** A unit as the server tells it. */
+export const unitOf = (map: WaterMap, id: string): Unit => ({
+  id,
+  name: map.name,
+  craft: map.craft,
+  customerId: "00000000-0000-4000-8000-0000000000dd",
+  owner: "O. Vane",
+  phone: "",
+  plate: "",
+  hull: "",
+  berth: "",
+  accessNote: "",
+  mapRevision: 1,
+  siblingOf: null,
+  state: { kind: "in-use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [], since: [] },
+  openFindings: 0,
+  unsafe: false,
 });
 
 /** Everything that a component finds round it in the application. */

@@ -1,5 +1,6 @@
 import type { TriedSequence } from "@uppershed/core";
 import { useState } from "react";
+import { uuid } from "../device/uuid.ts";
 import { problemText, useAddNoteMutation } from "../store/api.ts";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
@@ -17,9 +18,10 @@ export const KeepSheet = ({
   onClose: () => void;
 }) => {
   const [text, setText] = useState("");
+  const [id] = useState(uuid);
   const [add, adding] = useAddNoteMutation();
   const keep = async (): Promise<void> => {
-    const reply = await add({ unitId, note: { text: text.trim(), tried } });
+    const reply = await add({ unitId, note: { id, text: text.trim(), tried } });
     if (!reply.error) onKept();
   };
   return (

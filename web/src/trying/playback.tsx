@@ -1,4 +1,4 @@
-import { waterInLines, type FrostVerdict, type Network } from "@uppershed/core";
+import { waterInLines, type Verdict, type Network } from "@uppershed/core";
 import { Pause, Play } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { WetBar } from "../drawing/wet-bar.tsx";
@@ -15,7 +15,7 @@ const clockWords = (s: number): string =>
   [Math.floor(s / 3600), Math.floor((s / 60) % 60), Math.floor(s % 60)].map((n) => String(n).padStart(2, "0")).join(":");
 
 /** Along the foot of the drawing: the moment that is looked at, played at any speed, and what is still wet then. */
-export const Playback = ({ network, sandbox, verdict }: { network: Network; sandbox: Sandbox; verdict: FrostVerdict }) => {
+export const Playback = ({ network, sandbox, verdict }: { network: Network; sandbox: Sandbox; verdict: Verdict }) => {
   const { q, holds } = useUnits();
   const { state, shown, look, play } = sandbox;
   const [speed, setSpeed] = useState<number | "fits">("fits");

@@ -2,7 +2,7 @@ import {
   cellName,
   COMMON_NIGHT,
   COMMON_SIM_SETTINGS,
-  type FrostVerdict,
+  type Verdict,
   type Lineup,
   liquidIn,
   MODES,
@@ -24,7 +24,7 @@ import { type Standing } from "../mapping/lineups.ts";
 import { ReachList } from "../mapping/reach-list.tsx";
 import { Button } from "../ui/button.tsx";
 import { useUnits } from "../ui/units.ts";
-import { capital } from "../ui/words.ts";
+import { ageOf, capital } from "../ui/words.ts";
 import { ActionSheet } from "./action-sheet.tsx";
 import { actionWords, openingWords, outcomeWords, secondsWords } from "./say-action.ts";
 import { type Sandbox, stateNow } from "./use-sandbox.ts";
@@ -147,7 +147,7 @@ const NightList = ({ network, sandbox }: { network: Network; sandbox: Sandbox })
 export interface TryPanelProps {
   readonly network: Network;
   readonly sandbox: Sandbox;
-  readonly verdict: FrostVerdict;
+  readonly verdict: Verdict;
   readonly winterLowC: number;
   readonly standing: Standing;
   readonly onBegin: (start: StartContents, standing: Standing) => void;
@@ -155,7 +155,7 @@ export interface TryPanelProps {
   /** Why it cannot be kept as a note now. */
   readonly notKept?: string | undefined;
   /** What the unit holds by its last record. */
-  readonly recorded?: StartContents | undefined;
+  readonly recorded?: { readonly start: StartContents; readonly at: string } | undefined;
   readonly onChoose: (id: string) => void;
   readonly tab: TryTab;
   readonly onTab: (tab: TryTab) => void;
@@ -184,7 +184,9 @@ export const TryPanel = ({
   const [wait, setWait] = useState<number>(60);
   const { state } = sandbox;
   const now = stateNow(state);
-  const starts = recorded ? ([["now", recorded, "As it stands now"], ...STARTS] as const) : STARTS;
+  // Left with nothing said of what it holds, it holds what it does in use.
+  const starts =
+    recorded && recorded.start !== "in use" ? ([["now", recorded.start, `As left ${ageOf(recorded.at)}`], ...STARTS] as const) : STARTS;
   const startKey = starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
   const lineup: Lineup = sandbox.shown?.lineup ?? {};
   const act = (action: SimAction): void => sandbox.act(action);
@@ -215,7 +217,7 @@ export const TryPanel = ({
                   className="field mt-0.5 w-full text-ink"
                   value={startKey}
                   onChange={(e) =>
-                    onBegin(starts.find(([k]) => k === e.target.value)?.[1] ?? "in use", e.target.value === "now" ? "as found" : standing)
+                    onBegin(starts.find(([k]) => k === e.target.value)?.[1] ?? "in use", e.target.value === "now" ? "as left" : standing)
                   }
                 >
                   {starts.map(([k, , label]) => (
@@ -232,9 +234,9 @@ export const TryPanel = ({
                   value={standing}
                   onChange={(e) => onBegin(state.start, e.target.value as Standing)}
                 >
-                  {(["in use", ...(recorded ? (["as found"] as const) : []), ...MODES] as const).map((mode) => (
+                  {(["in use", ...(recorded ? (["as left"] as const) : []), ...MODES] as const).map((mode) => (
                     <option key={mode} value={mode}>
-                      {mode === "as found" ? "As recorded" : capital(mode)}
+                      {mode === "as left" && recorded ? `As left ${ageOf(recorded.at)}` : capital(mode)}
                     </option>
                   ))}
                 </select>

@@ -1,4 +1,4 @@
-import { format } from "date-fns";
+import { format, formatDistanceStrict } from "date-fns";
 
 /** The moment, as it is written down with what was done. */
 export const nowIso = (): string => new Date().toISOString();
@@ -19,5 +19,9 @@ export const countdown = (endsAt: string, now: number): string => {
   const text = size >= 3600 ? `${clock(Math.floor(size / 60))} h` : `${Math.floor(size / 60)}:${String(size % 60).padStart(2, "0")}`;
   return seconds < 0 ? `+${text}` : text;
 };
+
+/** A day and how long ago that is: "on 14 Oct 2025, 6 weeks ago". */
+export const ageOf = (iso: string, now = new Date()): string =>
+  `on ${dayOf(iso)}, ${formatDistanceStrict(new Date(iso), now, { addSuffix: true })}`;
 
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -18,11 +18,11 @@ import { Field } from "../../ui/field.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
-  ["name", "Name of the unit"],
-  ["craft", "What it is"],
-  ["mark", "Plate"],
-  ["hull", "Hull or chassis number"],
-  ["berth", "Lies at"],
+  ["name", "Name of the unit", 80],
+  ["craft", "What it is", 60],
+  ["plate", "Plate", 40],
+  ["hull", "Hull or chassis number", 40],
+  ["berth", "Lies at", 80],
 ] as const;
 
 const Doubles = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
@@ -37,7 +37,7 @@ const Doubles = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
       found={data?.units.filter((u) => u.id !== unit.id) ?? []}
       renderLine={(u) => (
         <>
-          <b>{u.name}</b> {u.craft}, {u.owner} {u.mark}
+          <b>{u.name}</b> {u.craft}, {u.owner} {u.plate}
         </>
       )}
       renderExplain={(u) => (
@@ -73,7 +73,7 @@ const Form = ({ unit }: { unit: Unit }) => {
     defaultValues: {
       name: unit.name,
       craft: unit.craft,
-      mark: unit.mark,
+      plate: unit.plate,
       hull: unit.hull,
       berth: unit.berth,
       accessNote: unit.accessNote,
@@ -87,8 +87,8 @@ const Form = ({ unit }: { unit: Unit }) => {
   });
   return (
     <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
-      {FIELDS.map(([name, label]) => (
-        <Field key={name} label={label} problem={errors[name]?.message} {...register(name)} />
+      {FIELDS.map(([name, label, most]) => (
+        <Field key={name} label={label} maxLength={most} problem={errors[name]?.message} {...register(name)} />
       ))}
       <div>
         <Field label={`Owner: ${unit.owner}. Another one? Find`} value={words} onChange={(e) => setWords(e.target.value)} />

@@ -1,4 +1,5 @@
 import type { Visit } from "@uppershed/contract";
+import { USUAL_NEXT, VISIT_STATE_LABELS, WAIT_LABELS } from "@uppershed/core";
 import { Link } from "react-router";
 import { useChangeVisitMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -22,14 +23,9 @@ const hoursOf = (visits: readonly Visit[]): [from: number, to: number] => {
   return [Math.floor(Math.min(8 * 60, ...starts) / 60), Math.min(24, Math.ceil(Math.max(16 * 60, ...ends) / 60))];
 };
 
-export const STATE_WORDS: Record<Visit["state"], string> = {
-  booked: "booked",
-  arrived: "here, not begun",
-  "in-work": "in-work",
-  waiting: "waiting",
-  ready: "ready to hand over",
-  gone: "gone",
-};
+/** How far a visit is: "waiting: soaking". */
+export const howFar = ({ state, waitingFor }: Pick<Visit, "state" | "waitingFor">): string =>
+  state === "waiting" && waitingFor !== "" ? `${VISIT_STATE_LABELS.waiting}: ${WAIT_LABELS[waitingFor]}` : VISIT_STATE_LABELS[state];
 
 const Clock = ({ label, endsAt, now }: { label: string; endsAt: string; now: number }) => {
   const over = Date.parse(endsAt) < now;
@@ -51,7 +47,9 @@ export const Clocks = ({ visit }: { visit: Visit }) => {
       {(visit.run?.summary.clocks ?? []).map((c) => (
         <Clock key={c.label} label={c.label} endsAt={c.endsAt} now={now} />
       ))}
-      {visit.state === "waiting" && visit.waitingUntil && <Clock label={visit.waitingFor} endsAt={visit.waitingUntil} now={now} />}
+      {visit.state === "waiting" && visit.waitingUntil && visit.waitingFor !== "" && (
+        <Clock label={WAIT_LABELS[visit.waitingFor]} endsAt={visit.waitingUntil} now={now} />
+      )}
     </>
   );
 };
@@ -59,12 +57,7 @@ export const Clocks = ({ visit }: { visit: Visit }) => {
 /** What a visit comes to next: it is here, it is gone. What lies between is said on its job card. */
 export const MoveOn = ({ visit, className = "" }: { visit: Visit; className?: string }) => {
   const [change, { isLoading }] = useChangeVisitMutation();
-  const next =
-    visit.state === "booked"
-      ? (["arrived", "It is here"] as const)
-      : visit.state === "ready"
-        ? (["gone", "Handed over"] as const)
-        : undefined;
+  const next = visit.state === "booked" || visit.state === "ready" ? USUAL_NEXT[visit.state][0] : undefined;
   if (!next) return null;
   return (
     <Button disabled={isLoading} onClick={() => void change({ id: visit.id, change: { state: next[0] } })} className={className}>
@@ -145,7 +138,7 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                           {visit.unsafe > 0 && (
                             <b className={`mr-2 ${working ? "bg-paper px-1 text-rust" : "text-rust"}`}>unsafe finding open</b>
                           )}
-                          <b>{visit.state === "waiting" ? `waiting: ${visit.waitingFor}` : STATE_WORDS[visit.state]}</b>
+                          <b>{howFar(visit)}</b>
                           {summary &&
                             summary.phase !== "closed" &&
                             `: ${summary.stepTitle ?? "closing"} (${summary.stepsDone} of ${summary.stepsInAll})`}

@@ -21,7 +21,7 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
   const dispatch = useDispatch<ReturnType<typeof makeStore>["dispatch"]>();
   const { q } = useUnits();
   const [needs, setNeeds] = useState<Needs>();
-  const open = visits.filter((v) => /winteri/iu.test(v.asked) && v.state !== "ready" && v.state !== "gone");
+  const open = visits.filter((v) => v.jobs.includes("winterize") && v.state !== "ready" && v.state !== "gone");
   const key = open.map((v) => `${v.unitId} ${v.unitName}`).join("\n");
   useEffect(() => {
     let wanted = true;
@@ -32,7 +32,8 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
         const read = data && readWaterMap(data.document);
         if (!read?.ok) continue;
-        const { plan } = await planOnce(read.map, houseSetup(workshop));
+        const { data: standing } = await dispatch(api.endpoints.standing.initiate({ id: unitId }));
+        const { plan } = await planOnce(read.map, houseSetup(workshop), standing?.begins ?? null);
         all.push({
           antifreezeM3: plan.antifreeze.p90M3,
           jugs: plan.antifreeze.jugs,

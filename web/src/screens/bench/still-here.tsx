@@ -1,7 +1,7 @@
 import type { Visit } from "@uppershed/contract";
 import { Link } from "react-router";
 import { shortDay } from "../../ui/words.ts";
-import { Clocks, MoveOn, STATE_WORDS } from "./day-strip.tsx";
+import { Clocks, howFar, MoveOn } from "./day-strip.tsx";
 
 /** Units that came before today and have not gone: soaking, holding, waiting for parts, ready. */
 export const StillHere = ({ visits }: { visits: readonly Visit[] }) =>
@@ -15,7 +15,7 @@ export const StillHere = ({ visits }: { visits: readonly Visit[] }) =>
               <b className="w-24">{visit.unitName}</b>
               <span>{visit.asked}</span>
               <span className="text-muted">since {shortDay(visit.startsAt)}</span>
-              <b>{visit.state === "waiting" ? `waiting: ${visit.waitingFor}` : STATE_WORDS[visit.state]}</b>
+              <b>{howFar(visit)}</b>
               {visit.unsafe > 0 && <b className="text-rust">unsafe finding open</b>}
               <Clocks visit={visit} />
             </Link>

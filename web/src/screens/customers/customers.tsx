@@ -1,5 +1,6 @@
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useAddCustomerMutation, useCustomersQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -16,10 +17,11 @@ export const Customers = () => {
   const { data, error } = useCustomersQuery(find ? { find } : {});
   const [files, setFiles] = useState(false);
   const [name, setName] = useState("");
+  const [id] = useState(uuid);
   const [add, adding] = useAddCustomerMutation();
   if (!data) return <Waiting error={error} />;
   const take = async (): Promise<void> => {
-    const reply = await add({ name: name.trim() });
+    const reply = await add({ id, name: name.trim() });
     if (!reply.error) void navigate(`/customers/${reply.data.id}`);
   };
   return (
@@ -74,7 +76,7 @@ export const Customers = () => {
           void take();
         }}
       >
-        <Field label="A new customer's name" className="w-72" value={name} onChange={(e) => setName(e.target.value)} />
+        <Field label="A new customer's name" className="w-72" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
         <Button type="submit" disabled={name.trim() === "" || adding.isLoading}>
           Write down
         </Button>

@@ -28,7 +28,7 @@ export const Level = ({ network, unitId, keep }: { network: Network; unitId: str
   const percent = words.trim() === "" ? undefined : Number(words.replace("%", ""));
   const sound = percent !== undefined && percent >= 0 && percent <= 100;
   const waste = kindOfPart(part).group === "waste";
-  const told = readings.filter((r) => r.key.startsWith(`${part.id}/level/`) && now - Date.parse(r.at) < HOURS_12_MS);
+  const told = readings.filter((r) => r.partId === part.id && r.kind === "level" && now - Date.parse(r.at) < HOURS_12_MS);
   const believed = believedLevel([
     ...told.map((r) => ({ method: r.method as LevelMethod, level: r.value, waste })),
     ...(sound ? [{ method, level: percent / 100, waste }] : []),
@@ -72,7 +72,8 @@ export const Level = ({ network, unitId, keep }: { network: Network; unitId: str
           const label = `${part.name}: level`;
           keep([
             {
-              key: `${part.id}/level/${method}`,
+              spot: method,
+              kind: "level",
               label,
               dimension: "fraction",
               value: percent / 100,
@@ -105,10 +106,10 @@ export const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) =>
   if (!part) return null;
   const hours = /pump/u.test(part.kind);
   const [soFar, inAll] = [asNumber(used), asNumber(life)];
-  const one = (key: string, label: string, value: number): Taken =>
+  const one = (kind: string, label: string, value: number): Taken =>
     hours
-      ? { key, label, dimension: "minutes", value: value * 60, typed: `${value} h`, method: "by its counter or log", partId: part.id }
-      : { key, label, dimension: "volume", value: value / 1000, typed: `${value} L`, method: "by its counter or log", partId: part.id };
+      ? { kind, label, dimension: "minutes", value: value * 60, typed: `${value} h`, method: "by its counter or log", partId: part.id }
+      : { kind, label, dimension: "volume", value: value / 1000, typed: `${value} L`, method: "by its counter or log", partId: part.id };
   return (
     <Panel
       title="Hours and litres"
@@ -135,8 +136,8 @@ export const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) =>
         onClick={() => {
           if (soFar === undefined) return;
           keep([
-            one(`${part.id}/use`, `${part.name}: use since it was fitted`, soFar),
-            ...(inAll === undefined ? [] : [one(`${part.id}/use-life`, `${part.name}: life by its maker`, inAll)]),
+            one("use", `${part.name}: use since it was fitted`, soFar),
+            ...(inAll === undefined ? [] : [one("use-life", `${part.name}: life by its maker`, inAll)]),
           ]);
           setUsed("");
           setLife("");

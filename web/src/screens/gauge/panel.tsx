@@ -5,7 +5,7 @@ import { useUnits } from "../../ui/units.ts";
 
 /** What the panels of gauge and meter are made of. */
 
-export type Taken = Pick<NewReading, "key" | "label" | "dimension" | "value" | "typed" | "method" | "partId">;
+export type Taken = Pick<NewReading, "spot" | "kind" | "label" | "dimension" | "value" | "typed" | "method" | "partId">;
 
 export const Panel = ({ title, lead, children }: { title: string; lead: string; children: ReactNode }) => (
   <section aria-label={title} className="border-t-2 border-green pt-3">

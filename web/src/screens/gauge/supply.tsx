@@ -43,8 +43,9 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
         disabled={still.si === undefined}
         onClick={() => {
           if (still.si === undefined) return;
-          const one = (key: string, label: string, value: number, typed: string): Taken => ({
-            key,
+          const one = (kind: string, label: string, value: number, typed: string): Taken => ({
+            spot: "supply",
+            kind,
             label,
             dimension: "pressure",
             value,
@@ -53,8 +54,8 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
             partId: null,
           });
           keep([
-            one("supply/still", "Supply pressure, still", still.si, still.words),
-            ...(flowing.si === undefined ? [] : [one("supply/flowing", "Supply pressure, flowing", flowing.si, flowing.words)]),
+            one("still", "Supply pressure, still", still.si, still.words),
+            ...(flowing.si === undefined ? [] : [one("flowing", "Supply pressure, flowing", flowing.si, flowing.words)]),
           ]);
           still.set("");
           flowing.set("");

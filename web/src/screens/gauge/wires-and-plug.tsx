@@ -31,9 +31,7 @@ export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[
         onClick={() => {
           if (volts === undefined || !Number.isFinite(volts)) return;
           const label = `${part.name}: volts at its plug, running`;
-          keep([
-            { key: `${part.id}/volts`, label, dimension: "volts", value: volts, typed: `${words} V`, method: "meter", partId: part.id },
-          ]);
+          keep([{ kind: "volts", label, dimension: "volts", value: volts, typed: `${words} V`, method: "meter", partId: part.id }]);
           setWords("");
         }}
       >
@@ -76,9 +74,7 @@ export const Plug = ({ network, keep }: { network: Network; keep: (t: Taken[]) =
         onClick={() => {
           if (flats.si === undefined) return;
           const label = `${part.name}: plug across its flats`;
-          keep([
-            { key: `${part.id}/plug`, label, dimension: "length", value: flats.si, typed: flats.words, method: "caliper", partId: part.id },
-          ]);
+          keep([{ kind: "plug", label, dimension: "length", value: flats.si, typed: flats.words, method: "caliper", partId: part.id }]);
           flats.set("");
         }}
       >

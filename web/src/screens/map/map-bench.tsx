@@ -5,7 +5,6 @@ import {
   controlsOfPart,
   duplicate,
   inUseLineup,
-  type Lineup,
   PART_KINDS,
   type PartLife,
   partOf,
@@ -44,6 +43,7 @@ import { SaveSheet } from "./save-sheet.tsx";
 import { SisterSheet } from "./sister-sheet.tsx";
 import { type BenchMode, ToolBar } from "./tool-bar.tsx";
 import { useBenchKeys } from "./use-keys.ts";
+import { useKnownLineups } from "./use-known-lineups.ts";
 import { useTry } from "./use-try.ts";
 
 const NOTHING: readonly string[] = [];
@@ -74,8 +74,8 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   const [tagging, setTagging] = useState(false);
   const [problemChosen, setProblemChosen] = useState<Problem>();
   const [sheet, setSheet] = useState<"save" | "files" | "sister" | "keep" | null>(null);
-  const [asFound, setAsFound] = useState<Lineup>({});
-  const [from, setFrom] = useState<Standing>("in use");
+  const lineups = useKnownLineups(unitId, revision);
+  const [from, setFrom] = useState<Standing>();
   const [to, setTo] = useState<Standing>("draw antifreeze");
   const [said, setSaid] = useState("");
   const [saveMap, saving] = useSaveMapMutation();
@@ -105,12 +105,13 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
     return () => window.removeEventListener("beforeunload", warn);
   }, [changed]);
 
+  const { known } = lineups;
   const trying = mode === "try";
   const tryOut = useTry(unitId, map, network, trying, setMode);
   const { flows } = tryOut;
   const lineup = useMemo(
-    () => (mode === "lineups" ? lineupOf(network, to, asFound) : (tryOut.lineup ?? inUseLineup(network))),
-    [network, mode, tryOut.lineup, to, asFound],
+    () => (mode === "lineups" ? lineupOf(network, to, known) : (tryOut.lineup ?? inUseLineup(network))),
+    [network, mode, tryOut.lineup, to, known],
   );
   const layout = chart?.layout;
   const scene = useMemo(() => layout && buildScene(network, tryOut.contents, lineup, layout), [network, tryOut.contents, lineup, layout]);
@@ -122,7 +123,8 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
 
   const turn = (key: string, position: string): void => {
     if (trying) tryOut.sandbox.act({ do: "turn", control: key, to: position });
-    else if (to === "as found") setAsFound((now) => ({ ...now, [key]: position }));
+    else if (to === "as found") lineups.tap(key, position);
+    else if (to === "as left") setSaid("How it was left is not changed here.");
     else if (to === "in use") apply((now) => ({ ...now, lineup: { ...now.lineup, [key]: position } }));
     else apply((now) => correctMode(now, network, to, key, position));
   };
@@ -366,8 +368,10 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
           <LineupPanel
             map={map}
             network={network}
-            asFound={asFound}
-            from={from}
+            known={known}
+            leftAt={lineups.leftAt}
+            found={{ ...lineups.found, keep: changed ? "Save the map first: it goes with a revision." : lineups.found.keep }}
+            from={from ?? (known.left ? "as left" : "in use")}
             to={to}
             onFrom={setFrom}
             onTo={setTo}

@@ -1,14 +1,12 @@
 import {
-  buildNetwork,
   type Contents,
-  type FrostVerdict,
+  type Verdict,
   frostVerdict,
   type Lineup,
   liquidIn,
   type Network,
   reachOf,
-  readWaterMap,
-  replayRun,
+  type RunBegins,
   startingContents,
   type StartContents,
   type WaterMap,
@@ -18,7 +16,8 @@ import { useSearchParams } from "react-router";
 import type { Halo } from "../../drawing/pipes.tsx";
 import { airHalos, reachHalos } from "../../mapping/halos.ts";
 import { lineupOf, type Standing } from "../../mapping/lineups.ts";
-import { useNotesQuery, useRunQuery, useUnitQuery } from "../../store/api.ts";
+import { useBegins } from "../../planning/use-begins.ts";
+import { useNotesQuery } from "../../store/api.ts";
 import type { TryTab } from "../../trying/try-panel.tsx";
 import { type Sandbox, useSandbox } from "../../trying/use-sandbox.ts";
 import type { BenchMode } from "./tool-bar.tsx";
@@ -28,49 +27,43 @@ export interface Trying {
   /** What everything holds and how it stands at the moment that is looked at; in use while nothing is tried. */
   readonly contents: Contents;
   readonly lineup: Lineup | undefined;
-  readonly verdict: FrostVerdict | undefined;
+  readonly verdict: Verdict | undefined;
   /** Runs in which something moves at that moment, and whether towards their "to" end. */
   readonly flows: ReadonlyMap<string, boolean> | undefined;
   /** What it stood as at the start. */
   readonly standing: Standing;
   readonly begin: (start: StartContents, standing: Standing) => void;
-  /** What the unit holds by its last record, where there is one. */
-  readonly recorded: StartContents | undefined;
+  /** What the unit holds by its last record, and when that was, where somebody has written down how it was left. */
+  readonly recorded: { readonly start: StartContents; readonly at: string } | undefined;
   readonly tab: TryTab;
   readonly setTab: (tab: TryTab) => void;
   /** What the drawing shows beside contents: what air did, or what water reaches. */
   readonly halos: ReadonlyMap<string, Halo> | undefined;
 }
 
-/** What the unit's last record says that it holds, and how it stands, told for the map as it is now: parts keep their names. */
-const useRecorded = (unitId: string, network: Network, on: boolean): { start: StartContents; lineup: Lineup } | undefined => {
-  const { data: unit } = useUnitQuery(unitId);
-  const runId = unit?.state.runId ?? "";
-  const { data: run } = useRunQuery(runId, { skip: !on || runId === "" });
-  return useMemo(() => {
-    const then = run?.id === runId ? readWaterMap(run.map) : undefined;
-    if (!run || !then?.ok) return undefined;
-    const before = buildNetwork(then.map);
-    const { physical } = replayRun(before, run.setup, run.events).state;
-    const held = Object.fromEntries(
-      before.cells.flatMap((cell, i) => {
-        if (!network.cellIndex.has(cell.id)) return [];
-        const { waterM3, glycolM3 } = liquidIn(physical.contents[i]);
-        return [[cell.id, { waterM3, glycolM3 }] as const];
-      }),
-    );
-    const keys = new Set(network.controls.map((c) => c.key));
-    const lineup = Object.fromEntries(Object.entries(physical.lineup).filter(([key]) => keys.has(key)));
-    return { start: { held }, lineup };
-  }, [run, runId, network]);
+/** How the unit was left last, told for the map on the bench: parts keep their names. */
+const leftOn = (network: Network, begins: RunBegins): { start: StartContents; lineup: Lineup } => {
+  const keys = new Set(network.controls.map((c) => c.key));
+  const lineup = Object.fromEntries(Object.entries(begins.lineup).filter(([key]) => keys.has(key)));
+  if (begins.contents === null) return { start: "in use", lineup };
+  const held = Object.fromEntries(
+    Object.entries(begins.contents).flatMap(([cell, there]) => {
+      if (!network.cellIndex.has(cell)) return [];
+      const { waterM3, glycolM3 } = liquidIn(there);
+      return [[cell, { waterM3, glycolM3 }] as const];
+    }),
+  );
+  return { start: { held }, lineup };
 };
 
 /**
- * Try mode on the bench. It begins anew with every change of the map, and keeps its place while another mode is looked at.
+ * Try mode on the bench. It begins as the unit was left last, anew with every change of the map, and keeps its place while another mode is
+ * looked at.
  * A note named in the address is tried again: Try mode opens and does its steps.
  */
 export const useTry = (unitId: string, map: WaterMap, network: Network, on: boolean, setMode: (mode: BenchMode) => void): Trying => {
-  const recorded = useRecorded(unitId, network, on);
+  const begins = useBegins(unitId);
+  const left = useMemo(() => (begins ? leftOn(network, begins) : undefined), [network, begins]);
   const sandbox = useSandbox(map, on);
   const [standing, setStanding] = useState<Standing>("in use");
   const [tab, setTab] = useState<TryTab>("Steps");
@@ -84,9 +77,9 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
   const beginAs = useCallback(
     (start: StartContents, as: Standing): void => {
       setStanding(as);
-      begin(start, lineupOf(network, as, recorded?.lineup ?? {}));
+      begin(start, lineupOf(network, as, { left: left?.lineup, found: undefined }));
     },
-    [begin, network, recorded],
+    [begin, network, left],
   );
   const tried = notes?.find((n) => n.id === noteId)?.tried;
   useEffect(() => {
@@ -95,11 +88,12 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
       begunOn.current = map;
       setMode("try");
       begin(tried.start, tried.lineup, tried.actions);
-    } else if (on && begunOn.current !== map) {
+    } else if (on && begins !== undefined && begunOn.current !== map) {
       begunOn.current = map;
-      beginAs("in use", "in use");
+      if (left) beginAs(left.start, "as left");
+      else beginAs("in use", "in use");
     }
-  }, [tried, noteId, on, map, begin, beginAs, setMode]);
+  }, [tried, noteId, on, map, begin, beginAs, begins, left, setMode]);
 
   const moment = on ? sandbox.shown : undefined;
   const contents = useMemo(() => moment?.contents ?? startingContents(network), [network, moment?.contents]);
@@ -117,5 +111,17 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
     if (air && fits) return airHalos(network, air);
     return tab === "Reach" && lineup ? reachHalos(reachOf(network, lineup)) : undefined;
   }, [air, fits, network, tab, lineup]);
-  return { tab, setTab, halos, recorded: recorded?.start, sandbox, contents: held, lineup, verdict, flows, standing, begin: beginAs };
+  return {
+    tab,
+    setTab,
+    halos,
+    recorded: begins && left ? { start: left.start, at: begins.at } : undefined,
+    sandbox,
+    contents: held,
+    lineup,
+    verdict,
+    flows,
+    standing,
+    begin: beginAs,
+  };
 };

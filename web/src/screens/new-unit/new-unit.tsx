@@ -19,6 +19,7 @@ import { useForm } from "react-hook-form";
 import { useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
+import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useAddUnitMutation, useMapQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -30,20 +31,20 @@ const formSchema = z.object({
   craft: z.string().trim().max(60),
   owner: z.string().trim().min(1, "Say whose it is.").max(80),
   phone: z.string().trim().max(40),
-  mark: z.string().trim().max(40),
+  plate: z.string().trim().max(40),
   hull: z.string().trim().max(40),
   berth: z.string().trim().max(80),
 });
 type Form = z.infer<typeof formSchema>;
 
 const FIELDS = [
-  ["name", "Name of the unit"],
-  ["owner", "Owner"],
-  ["phone", "Phone"],
-  ["mark", "Plate"],
-  ["hull", "Hull or chassis number"],
-  ["berth", "Lies at"],
-  ["craft", "What it is"],
+  ["name", "Name of the unit", 80],
+  ["owner", "Owner", 80],
+  ["phone", "Phone", 40],
+  ["plate", "Plate", 40],
+  ["hull", "Hull or chassis number", 40],
+  ["berth", "Lies at", 80],
+  ["craft", "What it is", 60],
 ] as const;
 
 const Preview = ({ map }: { map: WaterMap }) => {
@@ -81,13 +82,15 @@ export const NewUnit = () => {
   const [pattern, setPattern] = useState<Pattern>();
   const [answers, setAnswers] = useState<Partial<Record<QuestionId, string>>>({});
   const [addUnit, adding] = useAddUnitMutation();
+  // Pressed again it is still one unit.
+  const [newId] = useState(uuid);
   const {
     register,
     handleSubmit,
     formState: { errors },
   } = useForm<Form>({
     resolver: zodResolver(formSchema),
-    defaultValues: { name: "", craft: "", owner: "", phone: "", mark: "", hull: "", berth: "" },
+    defaultValues: { name: "", craft: "", owner: "", phone: "", plate: "", hull: "", berth: "" },
   });
   const template = useMemo(() => {
     const read = sisterMap ? readWaterMap(sisterMap.document) : undefined;
@@ -113,6 +116,7 @@ export const NewUnit = () => {
     const head = { id: slug(form.name), name: form.name, craft };
     const document = undrawn ? undrawnMap(head) : template ? copyForSibling(template, head) : { ...preview, ...head };
     const reply = await addUnit({
+      id: newId,
       ...form,
       craft,
       document,
@@ -168,11 +172,12 @@ export const NewUnit = () => {
         )}
         <fieldset hidden={forId !== undefined} className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
           <legend className="sr-only">The unit</legend>
-          {FIELDS.map(([field, label]) => (
+          {FIELDS.map(([field, label, most]) => (
             <label key={field} className="block text-[15px]">
               <span className="font-semibold">{label}</span>
               <input
                 className="field mt-1 w-full"
+                maxLength={most}
                 placeholder={field === "craft" ? (template?.craft ?? pattern?.craft ?? "") : ""}
                 aria-invalid={errors[field] ? true : undefined}
                 {...register(field)}

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { houseSetup } from "../../planning/house.ts";
+import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
@@ -13,7 +14,7 @@ import { problemText, useMeQuery, useStartRunMutation, useUnitQuery, useVisitsQu
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { clock } from "../../ui/words.ts";
+import { ageOf, clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { PlanSteps } from "./steps.tsx";
@@ -38,6 +39,8 @@ export const PlanScreen = () => {
   const [chosen, setChosen] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);
+  // Pressed twice it is still one run.
+  const [id] = useState(uuid);
   const [start, starting] = useStartRunMutation();
   const { system, holds, text, q } = useUnits();
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
@@ -48,12 +51,13 @@ export const PlanScreen = () => {
     setWrong(problem);
     if (next) setChosen(next);
   }, []);
-  const { planned, busy, problem } = usePlan(map, setup);
+  const begins = useBegins(unitId);
+  const { planned, busy, problem } = usePlan(map, setup, begins);
   const network = useMemo(() => map && buildNetwork(map), [map]);
   if (!unit || !map || !network || !me || !base || !setup) return <Waiting error={unitError ?? error} />;
 
   const begin = async (): Promise<void> => {
-    const reply = await start({ id: uuid(), unitId, visitId, mapRevision: revision, setup });
+    const reply = await start({ id, unitId, visitId, mapRevision: revision, setup });
     if (reply.data) await navigate(`/runs/${reply.data.id}`);
   };
   const plan = planned?.plan;
@@ -143,6 +147,9 @@ export const PlanScreen = () => {
         )}
         {plan && (
           <p className="mt-3 text-[14px] text-muted">
+            {begins
+              ? `Reckoned from how it was left ${ageOf(begins.at)}. `
+              : "Reckoned as in use, full of water: nobody has written down how it was left. "}
             Antifreeze comes in by {plan.entry}. Each outlet should read {Math.round(plan.targetStrength * 100)} % or more.
           </p>
         )}

@@ -1,4 +1,4 @@
-import type { Reading, RunEventBody } from "@uppershed/core";
+import type { AskedBody, RunReading } from "@uppershed/core";
 import { PenLine } from "lucide-react";
 import { useState } from "react";
 import { readValue, unitBeside } from "../../run/read-value.ts";
@@ -7,7 +7,7 @@ import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
 
 /** Corrects a reading that was written down wrong: the old value stays, with the reason. */
-export const CorrectReading = ({ reading, add }: { reading: Reading; add: (body: RunEventBody) => string | undefined }) => {
+export const CorrectReading = ({ reading, add }: { reading: RunReading; add: (body: AskedBody) => string | undefined }) => {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -32,8 +32,8 @@ const CorrectForm = ({
   add,
   onClose,
 }: {
-  reading: Reading;
-  add: (body: RunEventBody) => string | undefined;
+  reading: RunReading;
+  add: (body: AskedBody) => string | undefined;
   onClose: () => void;
 }) => {
   const { system } = useUnits();
@@ -52,11 +52,17 @@ const CorrectForm = ({
       </p>
       <label className="mt-3 block font-semibold">
         What it should be ({unitBeside(reading.kind, system)})
-        <input className="field mt-1 w-full font-normal" inputMode="decimal" value={words} onChange={(e) => setWords(e.target.value)} />
+        <input
+          className="field mt-1 w-full font-normal"
+          inputMode="decimal"
+          maxLength={60}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </label>
       <label className="mt-3 block font-semibold">
         Why?
-        <input className="field mt-1 w-full font-normal" value={reason} onChange={(e) => setReason(e.target.value)} />
+        <input className="field mt-1 w-full font-normal" maxLength={2000} value={reason} onChange={(e) => setReason(e.target.value)} />
       </label>
     </SheetForm>
   );

@@ -1,4 +1,4 @@
-import { antifreezeUse, type Reading, type RunEventBody, type RunState } from "@uppershed/core";
+import { antifreezeUse, type AskedBody, type RunReading, type RunState } from "@uppershed/core";
 import { useUnits } from "../../ui/units.ts";
 import { CorrectReading } from "./correct.tsx";
 
@@ -10,7 +10,7 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
 );
 
 /** A reading as it stands, what stood there before, and a way to correct it. */
-const Read = ({ reading, title, add }: { reading: Reading; title: string; add?: Add | undefined }) => {
+const Read = ({ reading, title, add }: { reading: RunReading; title: string; add?: Add | undefined }) => {
   const { q } = useUnits();
   return (
     <li className="flex items-start justify-between gap-2">
@@ -31,7 +31,7 @@ const Read = ({ reading, title, add }: { reading: Reading; title: string; add?: 
   );
 };
 
-type Add = (body: RunEventBody) => string | undefined;
+type Add = (body: AskedBody) => string | undefined;
 
 /** What was used and what was read; with a way to add to the run, each reading can be corrected. */
 export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
@@ -40,7 +40,7 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
   const { product } = state.setup;
   const strengths = state.readings.filter((r) => r.kind === "strength");
   const others = state.readings.filter((r) => r.kind !== "strength");
-  const titleOf = (r: Reading): string => state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
+  const titleOf = (r: RunReading): string => state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
   return (
     <dl className="mt-4 md:mt-0">
       <Line label="Antifreeze">
@@ -58,7 +58,9 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
         )}
         <br />
         <span className="text-muted">
-          planned {q(state.firstPlan.antifreeze.medianM3, "volume")}, allowed {q(state.firstPlan.antifreeze.p90M3, "volume")}
+          {state.firstPlan
+            ? `planned ${q(state.firstPlan.antifreeze.medianM3, "volume")}, allowed ${q(state.firstPlan.antifreeze.p90M3, "volume")}`
+            : "nothing was planned yet"}
         </span>
       </Line>
       <Line label="Strength read (measured)">

@@ -1,4 +1,4 @@
-import { buildScene, inUseLineup, layOut, looseEnds, positionLabel, type RunState, verdictNow } from "@uppershed/core";
+import { buildScene, layOut, looseEnds, type FindingSeverity, SEVERITY_LABELS, type TurnSaid, turnsOf, verdictNow } from "@uppershed/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
@@ -10,22 +10,20 @@ import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
+import { AgainToday, ClocksAhead, WithoutEffect } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
 
-const Turns = ({ state, lineup, empty }: { state: RunState; lineup: RunState["physical"]["lineup"]; empty: string }) => {
-  const use = inUseLineup(state.network);
-  const changed = state.network.controls.filter((c) => c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""));
-  if (changed.length === 0) return <p className="text-[14.5px]">{empty}</p>;
+const Turns = ({ turns, empty }: { turns: readonly TurnSaid[]; empty: string }) => {
+  if (turns.length === 0) return <p className="text-[14.5px]">{empty}</p>;
   return (
     <ul className="text-[14.5px]">
-      {changed.map((c) => (
-        <li key={c.key}>
-          {c.part.tag && <b>{c.part.tag} </b>}
-          {c.spec.name === "main" ? c.part.name : `${c.part.name}, ${c.spec.label.toLowerCase()}`}:{" "}
-          <b>{positionLabel(c, lineup[c.key] ?? "")}</b>
-          <span className="text-muted"> (in use: {positionLabel(c, use[c.key] ?? "")})</span>
+      {turns.map((t) => (
+        <li key={t.control}>
+          {t.tag && <b>{t.tag} </b>}
+          {t.name}: <b>{t.now}</b>
+          <span className="text-muted"> (in use: {t.inUse})</span>
         </li>
       ))}
     </ul>
@@ -43,7 +41,7 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
 export const RecordScreen = () => {
   const { runId = "" } = useParams();
   const { data: me } = useMeQuery();
-  const { live, problem } = useRun(runId);
+  const { live, error } = useRun(runId);
   const { holds, text } = useUnits();
   const run = live?.run;
   const shown = live?.state;
@@ -52,10 +50,16 @@ export const RecordScreen = () => {
     () => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup, layOut(shown.network.map)),
     [shown],
   );
-  if (!live || !run || !shown || !scene || !me) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
+  if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
   const verdict = verdictNow(shown);
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
-  const ends = looseEnds(shown.network, shown.physical, shown.physical.lineup).filter((e) => e.mustTag);
+  // As it was signed; while nothing is signed yet, as it stands.
+  const left = shown.asLeft ?? {
+    turns: turnsOf(shown.network, shown.physical.lineup),
+    ends: looseEnds(shown.network, shown.physical, shown.physical.lineup),
+    tagged: [],
+  };
+  const ends = left.ends.filter((e) => e.mustTag);
   const countersign = me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
@@ -80,6 +84,13 @@ export const RecordScreen = () => {
             Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
             {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here {holds(shown.setup.winterLowC)}.
           </p>
+          <AgainToday state={shown} />
+          {run.unitNameNow !== run.unitName && <p className="text-[14.5px] text-muted">The unit is called {run.unitNameNow} now.</p>}
+          {run.setAsideAt && (
+            <p className="text-[14.5px] font-semibold text-rust">
+              Set aside {dayOf(run.setAsideAt)}: two runs were open on this unit, and work went on in the other.
+            </p>
+          )}
           <p className="mt-1 text-[14.5px] text-muted">
             {shown.closed ? (
               <>
@@ -110,6 +121,7 @@ export const RecordScreen = () => {
           </Button>
         </div>
       </header>
+      <WithoutEffect astray={live.astray} />
       <NotDone state={shown} />
       <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
         <div className="self-start border border-line bg-ground p-2">
@@ -119,16 +131,16 @@ export const RecordScreen = () => {
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">
         <Section title="As found">
-          <Turns state={shown} lineup={shown.asFound?.lineup ?? {}} empty="Everything as in use." />
+          <Turns turns={shown.asFound?.turns ?? []} empty="Everything as in use." />
           {shown.asFound?.note && <p className="mt-1 text-[14.5px] italic">{shown.asFound.note}</p>}
         </Section>
         <Section title="As left: to turn back in spring">
-          <Turns state={shown} lineup={shown.physical.lineup} empty="Everything as in use." />
+          <Turns turns={left.turns} empty="Everything as in use." />
           {ends.length > 0 && (
             <ul className="mt-2 text-[14.5px]">
               {ends.map((end) => (
                 <li key={end.id}>
-                  <b>Loose end:</b> {end.text}. Tag: {shown.asLeft?.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
+                  <b>Loose end:</b> {end.text}. Tag: {left.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
                 </li>
               ))}
             </ul>
@@ -144,7 +156,9 @@ export const RecordScreen = () => {
           <ul className="text-[14.5px]">
             {shown.notes.map((note) => (
               <li key={`${note.by.at}${note.text}`} className="border-b border-line py-1">
-                {note.severity && note.severity !== "note" && <b className="mr-2 uppercase text-rust">{note.severity}</b>}
+                {note.severity && note.severity !== "note" && (
+                  <b className="mr-2 uppercase text-rust">{SEVERITY_LABELS[note.severity as FindingSeverity] ?? note.severity}</b>
+                )}
                 {note.text}
                 <span className="text-muted">
                   {" "}
@@ -158,6 +172,7 @@ export const RecordScreen = () => {
       )}
       <Section title="Done, step by step">
         <StepsDone state={shown} />
+        <ClocksAhead aheadS={run.clocksAheadS} />
       </Section>
     </article>
   );

@@ -1,8 +1,9 @@
 import { cleanup, screen } from "@testing-library/react";
-import { applyEvent, buildNetwork, type RunEventBody, rowsOf, type RunState, startRun } from "@uppershed/core";
+import { type AskedBody, type Astray, buildNetwork, type RunState } from "@uppershed/core";
+import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, describe, expect, it } from "vitest";
-import { uuid } from "../../device/uuid.ts";
-import { mapOf, ME, SETUP, show } from "../../testing/house.tsx";
+import { mapOf, SETUP, show } from "../../testing/house.tsx";
+import { AgainToday, ClocksAhead, WithoutEffect } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
@@ -10,27 +11,22 @@ import { StepsDone } from "./steps-done.tsx";
 afterEach(cleanup);
 
 /** A run of the river boat, done as planned but for what the test says. */
-const runThrough = (choose: (state: RunState) => RunEventBody[] | undefined): RunState => {
-  let state = startRun(buildNetwork(mapOf("plover")), SETUP);
-  const add = (body: RunEventBody): void => {
-    const applied = applyEvent(state, { id: uuid(), seq: state.events.length + 1, at: "2025-10-14T09:00:00.000Z", body, by: ME.person });
-    if (!applied.ok) throw new Error(applied.problem);
-    state = applied.state;
-  };
-  add({ type: "as-found", lineup: {} });
-  for (let step = state.todo[0]; step; step = state.todo[0]) {
-    const own = choose(state);
-    for (const body of own ?? []) add(body);
+const runThrough = (choose: (state: RunState) => AskedBody[] | undefined): RunState => {
+  const device = new RunDevice(buildNetwork(mapOf("plover")), SETUP);
+  device.do({ type: "as-found", lineup: {} });
+  for (let step = device.state.todo[0]; step; step = device.state.todo[0]) {
+    const own = choose(device.state);
+    for (const body of own ?? []) device.do(body);
     if (own?.some((b) => b.type === "step-cannot")) continue;
     for (const ask of step.asks)
-      if (ask.required) add({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
-    for (const row of rowsOf(step)) add({ type: "row-ticked", stepId: step.id, row: row.key, done: true });
-    add({ type: "step-signed", stepId: step.id });
+      if (ask.required) device.do({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
+    device.tickAll();
+    device.do({ type: "step-signed", stepId: step.id });
   }
-  return state;
+  return device.state;
 };
 
-const readAll = (state: RunState): RunEventBody[] =>
+const readAll = (state: RunState): AskedBody[] =>
   (state.todo[0]?.asks ?? [])
     .filter((a) => !a.required)
     .map((ask) => {
@@ -89,5 +85,40 @@ describe("the figures of a record", () => {
     const { container } = await show(<StepsDone state={state} />);
     expect(container.querySelectorAll("tbody tr")).toHaveLength(state.done.length);
     expect(screen.getAllByText(/^R. Amadi, /u)).toHaveLength(state.done.length);
+  });
+});
+
+describe("beside a record", () => {
+  it("stand the entries that have no effect, in words, with who, when and why", async () => {
+    const by = { id: "p", name: "T. Brookes", role: "apprentice" };
+    const at = "2025-10-14T09:10:00.000Z";
+    const astray: Astray[] = [
+      {
+        entry: { id: "1", seq: 3, at, by, body: { type: "note", text: "rain" } },
+        code: "closed",
+        problem: "It came above {c:40}.",
+      },
+      { entry: { id: "2", at, by, type: "blown", problem: "" }, code: "unread", problem: "Not known here." },
+    ];
+    await show(<WithoutEffect astray={astray} />);
+    expect(screen.getByRole("heading", { name: "2 entries have no effect on this record" })).toBeTruthy();
+    const [note, other] = screen.getAllByRole("listitem").map((li) => li.textContent);
+    expect(note).toMatch(/^note “rain”, T\. Brookes, 14 Oct 2025 .*: It came above 40 °C\.$/u);
+    expect(other).toMatch(/^an entry of the kind “blown”, T\. Brookes.*Not known here\.$/u);
+  });
+
+  it("stands how far a device's clock was out", async () => {
+    const { container } = await show(<ClocksAhead aheadS={{ a: 10_800, b: -60 }} />);
+    expect(container.textContent).toContain("up to 3:00 h ahead at 2 entries");
+  });
+
+  it("stands what the engine says today only where that is something else", async () => {
+    const state = runThrough(readAll);
+    const { container, rerender } = await show(<AgainToday state={state} />);
+    expect(container.textContent).toBe("");
+    const { unit } = state;
+    if (!unit) throw new Error("nothing was said");
+    rerender(<AgainToday state={{ ...state, unit: { ...unit, verdict: { ...unit.verdict, holdsToC: -3 } } }} />);
+    expect(container.textContent).toMatch(/^Worked out again today: holds to −\d/u);
   });
 });

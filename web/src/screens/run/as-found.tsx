@@ -1,17 +1,22 @@
 import { inUseLineup, type Lineup } from "@uppershed/core";
 import { useState } from "react";
+import { useSnapshotsNow } from "../../device/on-device.ts";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
-import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
+import { ageOf, dayOf, timeOf } from "../../ui/words.ts";
+import { controlsOf, LineupForm } from "../../lineup/lineup-form.tsx";
 
 /** How everything stood when the unit came: the first thing written down. */
 export const AsFound = ({ live }: { live: LiveRun }) => {
-  const { network } = live.state;
-  const [lineup, setLineup] = useState<Lineup>(() => inUseLineup(network));
+  const { network, begins } = live.state;
+  const snapshots = useSnapshotsNow(live.run.unitId, live.run.visitId ?? "", network);
+  const found = snapshots.findLast((s) => s.kind === "as-found");
+  const [typed, setTyped] = useState<Lineup>();
+  const lineup = typed ?? { ...inUseLineup(network), ...begins?.lineup, ...found?.lineup };
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string>();
   const begin = (): void =>
-    setProblem(live.add({ type: "as-found", lineup: changedOnly(network, lineup), ...(note.trim() ? { note: note.trim() } : {}) }));
+    setProblem(live.add({ type: "as-found", lineup: controlsOf(network, lineup), ...(note.trim() ? { note: note.trim() } : {}) }));
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
@@ -19,18 +24,29 @@ export const AsFound = ({ live }: { live: LiveRun }) => {
           <p className="text-[14px] text-muted">Before the first step</p>
           <h1 className="text-[25px] font-bold leading-tight">How was it found?</h1>
           <p className="mt-1 text-[15px] text-muted">
-            Walk round once. Shown is how the map expects it in use; change what stands otherwise. The plan starts from what you write here.
+            Walk round once.{" "}
+            {found
+              ? `Shown is what this visit wrote down ${dayOf(found.at)} ${timeOf(found.at)}`
+              : begins
+                ? `Shown is how ${begins.from === "record" ? "its record" : "its last visit"} left it ${ageOf(begins.at)}`
+                : "Shown is how the map expects it in use: nobody has written down how it was left"}
+            ; change what stands otherwise. The plan starts from what you write here.
           </p>
         </div>
         <LineupForm
           network={network}
           lineup={lineup}
           against={{ lineup: inUseLineup(network), word: "not as in use" }}
-          onChange={setLineup}
+          onChange={setTyped}
         />
         <label className="block text-[15px] font-semibold">
           Note
-          <textarea className="field mt-1 min-h-20 w-full py-2 font-normal" value={note} onChange={(e) => setNote(e.target.value)} />
+          <textarea
+            maxLength={2000}
+            className="field mt-1 min-h-20 w-full py-2 font-normal"
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
         </label>
       </div>
       <div className="border-t border-line px-4 py-3">

@@ -67,6 +67,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
               {end.text}
               <input
                 className="field mt-1 w-full"
+                maxLength={2000}
                 placeholder="what hangs on it, or where it is"
                 value={tags[end.id] ?? ""}
                 onChange={(e) => setTags((now) => ({ ...now, [end.id]: e.target.value }))}
@@ -82,7 +83,12 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
         />
         <label className="block text-[15px] font-semibold">
           Note for spring
-          <textarea className="field mt-1 min-h-16 w-full py-2 font-normal" value={note} onChange={(e) => setNote(e.target.value)} />
+          <textarea
+            className="field mt-1 min-h-16 w-full py-2 font-normal"
+            maxLength={2000}
+            value={note}
+            onChange={(e) => setNote(e.target.value)}
+          />
         </label>
       </div>
       <div className="border-t border-line px-4 py-3">
@@ -96,6 +102,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
             Signed
             <input
               className="field mt-0.5 min-h-[54px] w-full font-normal"
+              maxLength={80}
               placeholder={me?.person.name}
               value={name}
               onChange={(e) => setName(e.target.value)}

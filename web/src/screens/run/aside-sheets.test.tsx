@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import { buildNetwork, type RunEventBody, startRun } from "@uppershed/core";
+import { type AskedBody, buildNetwork } from "@uppershed/core";
+import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { LiveRun } from "../../run/use-run.ts";
 import { mapOf, runOf, SETUP, show } from "../../testing/house.tsx";
@@ -8,7 +9,9 @@ import { CannotSheet, NoticedSheet } from "./aside-sheets.tsx";
 afterEach(cleanup);
 
 const map = mapOf("teasel");
-const state = startRun(buildNetwork(map), SETUP);
+const device = new RunDevice(buildNetwork(map), SETUP);
+device.do({ type: "as-found", lineup: {} });
+const { state } = device;
 const stepOf = (id: string) => {
   const step = state.todo.find((s) => s.id === id);
   if (!step) throw new Error(id);
@@ -17,13 +20,15 @@ const stepOf = (id: string) => {
 const liveWith = (add: LiveRun["add"]): LiveRun => ({
   run: runOf(map),
   state,
+  astray: [],
   waiting: 0,
-  reached: true,
+  saving: 0,
+  unsaved: 0,
   heldFor: undefined,
   refused: [],
   add,
 });
-const adder = () => vi.fn<(body: RunEventBody) => string | undefined>(() => undefined);
+const adder = () => vi.fn<(body: AskedBody) => string | undefined>(() => undefined);
 
 describe("can't do this", () => {
   const open = async (stepId: string, add = adder()) => {
@@ -65,7 +70,7 @@ describe("can't do this", () => {
   it("stays open and says so when it is not taken", async () => {
     const { onClose, go } = await open(
       "drain:heater",
-      vi.fn<(body: RunEventBody) => string | undefined>(() => "First: how the valves were found."),
+      vi.fn<(body: AskedBody) => string | undefined>(() => "First: how the valves were found."),
     );
     fireEvent.click(screen.getByRole("button", { name: "Owner said no" }));
     go();

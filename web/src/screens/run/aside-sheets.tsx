@@ -1,4 +1,4 @@
-import type { Step } from "@uppershed/core";
+import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS, type Step } from "@uppershed/core";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { SheetForm } from "../../ui/sheet-form.tsx";
@@ -53,7 +53,12 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
       </fieldset>
       <label className="mt-3 block font-semibold">
         Why?
-        <textarea className="field mt-1 min-h-20 w-full py-2 font-normal" value={reason} onChange={(e) => setReason(e.target.value)} />
+        <textarea
+          className="field mt-1 min-h-20 w-full py-2 font-normal"
+          maxLength={2000}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
       </label>
       <div className="mt-1 flex flex-wrap gap-2">
         {REASONS.map((r) => (
@@ -71,8 +76,6 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
   );
 };
 
-const SEVERITIES = ["note", "wears", "will-fail", "unsafe"] as const;
-
 /** A note, or something noticed on the way: written down, and back at the same step. */
 export const NoticedSheet = (props: AsideProps) => (
   <Sheet open={props.open} onClose={props.onClose} title="Note or fault">
@@ -82,7 +85,7 @@ export const NoticedSheet = (props: AsideProps) => (
 
 const NoticedForm = ({ step, live, onClose }: AsideProps) => {
   const [words, setWords] = useState("");
-  const [severity, setSeverity] = useState<(typeof SEVERITIES)[number]>("note");
+  const [severity, setSeverity] = useState<FindingSeverity>("note");
   const [part, setPart] = useState("");
   const { parts } = live.state.network.map;
   const go = (): string | undefined => {
@@ -94,12 +97,17 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
     <SheetForm act="Write it down" onAct={go} onClose={onClose}>
       <label className="block font-semibold">
         What is it?
-        <textarea className="field mt-1 min-h-24 w-full py-2 font-normal" value={words} onChange={(e) => setWords(e.target.value)} />
+        <textarea
+          className="field mt-1 min-h-24 w-full py-2 font-normal"
+          maxLength={2000}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </label>
       <fieldset className="mt-3">
         <legend className="font-semibold">How bad?</legend>
         <div className="flex flex-wrap gap-4">
-          {SEVERITIES.map((s) => (
+          {SEVERITIES.toReversed().map((s) => (
             <label key={s} className="flex min-h-11 items-center gap-2">
               <input
                 type="radio"
@@ -108,7 +116,7 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
                 checked={severity === s}
                 onChange={() => setSeverity(s)}
               />
-              {s}
+              {SEVERITY_LABELS[s]}
             </label>
           ))}
         </div>

@@ -1,4 +1,4 @@
-import { antifreezeUse, type FrostVerdict, type RunState, waterInLines } from "@uppershed/core";
+import { antifreezeUse, linesNow, type RunState, type Verdict } from "@uppershed/core";
 import { useMemo } from "react";
 import { WetBar } from "../../drawing/wet-bar.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -19,12 +19,13 @@ const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boo
 );
 
 /** The strip of live meters. */
-export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict: FrostVerdict; startedAt: string }) => {
+export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict: Verdict; startedAt: string }) => {
   const { holds, q, parts } = useUnits();
   const now = useNow(MINUTE / 4);
+  const { plan, firstPlan } = state;
   const use = antifreezeUse(state);
   const drawn = parts(use.usedM3 ?? use.workedOutM3, "volume");
-  const wet = useMemo(() => waterInLines(state.network, state.physical), [state.network, state.physical]);
+  const wet = useMemo(() => linesNow(state), [state]);
   const left = parts(wet.totalM3, "volume");
   const end = state.closed ? Date.parse(state.closed.at) : now;
   const bad = verdict.holdsToC !== null && verdict.holdsToC > state.setup.winterLowC;
@@ -36,17 +37,18 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       <Meter label={`Holds to, now (${verdict.weakest?.source ?? "worked out"})`}>
         <Big rust={bad}>{holds(verdict.holdsToC)}</Big>{" "}
         <span className="text-muted">{verdict.weakest?.name ?? "nothing aboard has a limit"}</span>
-        {state.plan.cannotTell.length > 0 && (
+        {plan && plan.cannotTell.length > 0 && (
           <span className="block text-[13px] text-rust">
-            cannot tell for {[...new Set(state.plan.cannotTell.map((d) => d.becauseName))].join(", ")}
+            cannot tell for {[...new Set(plan.cannotTell.map((d) => d.becauseName))].join(", ")}
           </span>
         )}
-        {state.todo.length > 0 && <span className="block text-[13px] text-muted">{holds(state.plan.holdsToC)} when done</span>}
+        {plan && state.todo.length > 0 && <span className="block text-[13px] text-muted">{holds(plan.holdsToC)} when done</span>}
       </Meter>
       <Meter label={use.usedM3 === undefined ? "Antifreeze drawn (worked out)" : "Antifreeze used (measured)"}>
         <Big>{drawn.value}</Big>{" "}
         <span className="text-muted">
-          {drawn.unit} of {q(state.firstPlan.antifreeze.medianM3, "volume")}, allow {q(state.firstPlan.antifreeze.p90M3, "volume")}
+          {drawn.unit}
+          {firstPlan && ` of ${q(firstPlan.antifreeze.medianM3, "volume")}, allow ${q(firstPlan.antifreeze.p90M3, "volume")}`}
         </span>
       </Meter>
       <Meter label="Water in lines (worked out)" roomy>
@@ -55,7 +57,7 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       </Meter>
       <Meter label="On the clock" roomy>
         <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>
-        <span className="block text-[13px] text-muted">of {clock(state.firstPlan.minutes)}, estimated</span>
+        {firstPlan && <span className="block text-[13px] text-muted">of {clock(firstPlan.minutes)}, estimated</span>}
       </Meter>
     </dl>
   );

@@ -1,4 +1,4 @@
-import type { Ask, Reading } from "@uppershed/core";
+import type { Ask, RunReading } from "@uppershed/core";
 import { useState } from "react";
 import { dimensionOf, readValue, unitBeside } from "../../run/read-value.ts";
 import { Button } from "../../ui/button.tsx";
@@ -11,7 +11,7 @@ export const ReadingEntry = ({
   onRead,
 }: {
   ask: Ask;
-  reading: Reading | undefined;
+  reading: RunReading | undefined;
   onRead: (si: number, typed: string) => string | undefined;
 }) => {
   const { system, q } = useUnits();
@@ -41,6 +41,7 @@ export const ReadingEntry = ({
         <input
           id={id}
           inputMode="decimal"
+          maxLength={60}
           className="field min-h-[50px] w-28 text-[18px]"
           value={words}
           onChange={(e) => setWords(e.target.value)}

@@ -2,7 +2,7 @@ import { cleanup, fireEvent, screen } from "@testing-library/react";
 import { type Action, type Ask, buildNetwork, inUseLineup, type Lineup } from "@uppershed/core";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { ME, mapOf, show } from "../../testing/house.tsx";
-import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
+import { controlsOf, LineupForm } from "../../lineup/lineup-form.tsx";
 import { ReadingEntry } from "./reading.tsx";
 import { RowTick, wordsOf } from "./row.tsx";
 
@@ -116,6 +116,6 @@ describe("the lineup form", () => {
     expect(now["v7"]).toBe("open");
     rerender(form());
     expect(screen.getAllByText("not as in use")).toHaveLength(1);
-    expect(changedOnly(network, now)).toEqual({ v7: "open" });
+    expect(controlsOf(network, now)).toEqual({ ...inUseLineup(network), v7: "open" });
   });
 });

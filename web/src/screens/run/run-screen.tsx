@@ -5,6 +5,8 @@ import { Link, Navigate, useParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
+import { WaitingSheet } from "../../device/waiting-sheet.tsx";
+import { useWakeLock } from "../../device/wake-lock.ts";
 import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -23,12 +25,13 @@ const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
   const rings = new Map<string, "turn" | "done">();
   const step = state.todo[0];
   if (!step || state.phase !== "steps") return rings;
+  const partOf = (control: string): string => state.network.controls.find((c) => c.key === control)?.part.id ?? "";
   for (const part of step.parts) rings.set(part, "turn");
   const left = new Set<string>();
   step.actions.forEach((action, i) => {
-    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`)) left.add(action.control.split(":")[0] ?? "");
+    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`)) left.add(partOf(action.control));
   });
-  const turned = step.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : []));
+  const turned = step.actions.flatMap((a) => (a.type === "set-valve" ? [partOf(a.control)] : []));
   for (const part of turned) if (!left.has(part)) rings.set(part, "done");
   return rings;
 };
@@ -49,12 +52,19 @@ const Clocks = ({ state }: { state: RunState }) => {
   });
 };
 
+/** Where what was entered stands, and whether that asks for somebody. Nothing is called saved before this device's store has it. */
+const keptInWords = (live: LiveRun): readonly [words: string, bad: boolean] => {
+  if (live.unsaved > 0) return [`${live.unsaved} in this page only: this device is full`, true];
+  if (live.saving > 0) return ["Saving …", false];
+  if (live.heldFor !== undefined) return [`${live.waiting} kept here until ${live.heldFor} signs in`, true];
+  if (live.waiting > 0) return [`${live.waiting} kept here, to be sent`, false];
+  return ["Saved", false];
+};
+
 const Kept = ({ live }: { live: LiveRun }) => {
-  const held = live.heldFor ? `${live.waiting} kept here until ${live.heldFor} signs in` : `${live.waiting} kept here, no signal`;
-  const fine = live.waiting === 0 || (live.reached && !live.heldFor);
-  const words = live.waiting === 0 ? "Saved" : fine ? "Saving …" : held;
+  const [words, bad] = keptInWords(live);
   return (
-    <span role="status" className={`rounded px-2.5 py-1 text-[14px] ${fine ? "bg-black/35" : "bg-rust text-on-rust"}`}>
+    <span role="status" className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35"}`}>
       {words}
     </span>
   );
@@ -66,6 +76,7 @@ const Working = ({ live }: { live: LiveRun }) => {
   // On a phone the whole map is too small to read: it opens near the step in hand.
   const [close, setClose] = useState(() => window.innerWidth < PHONE_PX);
   const [mapOnPhone, setMapOnPhone] = useState(false);
+  const [waiting, setWaiting] = useState(false);
   const { text } = useUnits();
   const lineup = useMemo(() => lineupNow(state), [state]);
   // The drawing is laid out once; only what it shows changes.
@@ -97,13 +108,30 @@ const Working = ({ live }: { live: LiveRun }) => {
         aria-label="The work"
         className="order-2 row-span-1 flex min-h-0 flex-col border-line md:order-3 md:col-span-2 md:border-t lg:order-1 lg:col-span-1 lg:row-span-2 lg:border-r lg:border-t-0"
       >
-        {live.refused.map((problem) => (
-          <p key={problem} role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
-            The server did not take {text(problem)}
+        {live.refused.map((entry) => (
+          <p key={entry.id} role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
+            The server did not take {entry.what}: {text(entry.refused?.why ?? "")}{" "}
+            <button type="button" className="min-h-11 font-semibold text-green underline" onClick={() => setWaiting(true)}>
+              Correct it, or keep it as a note
+            </button>
           </p>
         ))}
+        {live.astray.length > 0 && (
+          <p role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
+            {live.astray.length} {live.astray.length === 1 ? "entry" : "entries"} of this run {live.astray.length === 1 ? "has" : "have"} no
+            effect.{" "}
+            <Link to={`/records/${run.id}`} className="font-semibold text-green underline">
+              The record names them
+            </Link>
+          </p>
+        )}
         {state.phase === "as-found" && <AsFound live={live} />}
         {state.phase === "steps" && <StepCard key={todo?.id} live={live} />}
+        {state.phase === "to-plan" && (
+          <p role="status" className="p-4 text-muted">
+            Planning what is left …
+          </p>
+        )}
         {(state.phase === "as-left" || state.phase === "sign-off") && <AsLeft live={live} />}
       </section>
       <section
@@ -154,13 +182,14 @@ const Working = ({ live }: { live: LiveRun }) => {
         <FrostLadder
           verdict={verdict}
           winterLowC={state.setup.winterLowC}
-          afterC={state.todo.length > 0 ? state.plan.holdsToC : undefined}
+          afterC={state.todo.length > 0 ? state.plan?.holdsToC : undefined}
           onChoose={setSelected}
         />
       </div>
       <div className="order-4 md:col-span-2 lg:col-start-2">
         <Meters state={state} verdict={verdict} startedAt={run.startedAt} />
       </div>
+      {waiting && <WaitingSheet onClose={() => setWaiting(false)} />}
     </div>
   );
 };
@@ -170,9 +199,9 @@ const SignedOff = ({ live }: { live: LiveRun }) => (
   <div role="status" className="m-8 max-w-xl border-l-[6px] border-green bg-green-soft p-5">
     <h1 className="text-xl font-bold">Signed off</h1>
     <p className="mt-1">
-      {live.reached && !live.heldFor
-        ? "The last entries are on their way."
-        : `${live.waiting} entries are kept on this device and go out as soon as there is a signal. The work is done; leave this page open, or come back to it.`}
+      {live.unsaved > 0
+        ? `This device's store is full: ${live.unsaved} entries stand in this page only. Leave it open until they are sent.`
+        : `${live.waiting} entries are kept on this device and go out as soon as there is a signal, whatever screen is open.`}
     </p>
     <Link to={`/records/${live.run.id}`} className="mt-3 inline-block text-green underline">
       Read what was written down
@@ -183,9 +212,10 @@ const SignedOff = ({ live }: { live: LiveRun }) => (
 /** The run sheet: the step in hand beside the live map. */
 export const RunScreen = () => {
   const { runId = "" } = useParams();
-  const { live, problem } = useRun(runId);
+  const { live, error } = useRun(runId);
+  useWakeLock();
   useTitle(live ? `${live.run.unitName}, run sheet` : "Run sheet");
-  if (!live) return <Waiting error={problem ? { data: { error: { message: problem } } } : undefined} />;
+  if (!live) return <Waiting error={error} />;
   // Entries not yet sent keep the sheet open: only a record that the server has is shown as one.
   if (live.state.phase === "closed" && live.waiting === 0) return <Navigate to={`/records/${runId}`} replace />;
   return live.state.phase === "closed" ? <SignedOff live={live} /> : <Working live={live} />;

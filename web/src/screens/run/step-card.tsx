@@ -51,7 +51,7 @@ const NAMED = 3;
 /** What the plan, made again without what could not be done, leaves unprotected. */
 const Unprotected = ({ state }: { state: RunState }) => {
   const { holds, text } = useUnits();
-  const { unprotected } = state.plan;
+  const unprotected = state.plan?.unprotected ?? [];
   if (state.cannot.length === 0 || unprotected.length === 0) return null;
   const more = unprotected.length - NAMED;
   return (

@@ -1,5 +1,14 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
-import { NEW_ROD_M, rodVerdict, serviceDue, type ServiceVerdict, type WaterMap } from "@uppershed/core";
+import {
+  ANODE_POINT,
+  CONDITION_LABELS,
+  NEW_ROD_M,
+  rodVerdict,
+  serviceDue,
+  type ServiceVerdict,
+  VISIT_STATE_LABELS,
+  type WaterMap,
+} from "@uppershed/core";
 import { Tabs } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
@@ -26,7 +35,7 @@ const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }
       {visits.map((v) => (
         <li key={v.id} className="border-t border-line">
           <Link to={`/visits/${v.id}`} className="block min-h-11 py-1 text-[14px] hover:bg-green-soft">
-            <b>{dayOf(v.startsAt)}</b> {v.asked} <span className="text-muted">({v.state})</span>
+            <b>{dayOf(v.startsAt)}</b> {v.asked} <span className="text-muted">({VISIT_STATE_LABELS[v.state]})</span>
             {v.ownerSaid && <q className="block italic text-muted">{v.ownerSaid}</q>}
           </Link>
         </li>
@@ -87,8 +96,8 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
 const Wear = ({ register, readings, today }: { register: readonly RegisteredPart[]; readings: readonly Reading[]; today: string }) => {
   /** Hours run or litres passed, and how many there are to be, where both were read. */
   const usedOf = (partId: string) => {
-    const used = readings.find((r) => r.key === `${partId}/use`);
-    const life = readings.find((r) => r.key === `${partId}/use-life`);
+    const used = readings.find((r) => r.partId === partId && r.kind === "use");
+    const life = readings.find((r) => r.partId === partId && r.kind === "use-life");
     if (!used || !life) return {};
     const [unit, by] = used.dimension === "minutes" ? (["h", 1 / 60] as const) : (["L", 1000] as const);
     return { use: { unit, life: Math.round(life.value * by), used: Math.round(used.value * by), on: used.at } };
@@ -98,7 +107,7 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
     if (part.item !== "anode") return undefined;
     const taken = new Map<string, number[]>();
     for (const r of readings)
-      if (r.partId === part.partId && r.key.includes("/Anode")) taken.set(r.at, [...(taken.get(r.at) ?? []), r.value]);
+      if (r.partId === part.partId && r.spot === ANODE_POINT) taken.set(r.at, [...(taken.get(r.at) ?? []), r.value]);
     const { fittedOn } = part.life;
     const verdict = rodVerdict(
       { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
@@ -132,7 +141,7 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
               </summary>
               <p className="pl-3">
                 {verdict.ok ? `${verdict.working.join("; ")} (worked out)` : verdict.problem}
-                {part.life.condition !== "not-looked-at" && `; condition: ${part.life.condition}`}
+                {part.life.condition !== "not-looked-at" && `; condition: ${CONDITION_LABELS[part.life.condition]}`}
               </p>
             </details>
           </li>

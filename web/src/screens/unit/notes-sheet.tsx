@@ -1,40 +1,53 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { problemText, useAddNoteMutation, useNotesQuery } from "../../store/api.ts";
+import { useNotesNow } from "../../device/on-device.ts";
+import { useSendLater } from "../../device/use-sender.ts";
+import { uuid } from "../../device/uuid.ts";
+import { problemText, useNotesQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
-import { dayOf, timeOf } from "../../ui/words.ts";
+import { dayOf, nowIso, timeOf } from "../../ui/words.ts";
 
 /** The notes on a unit, newest first; what was tried on its map can be tried again. */
 export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () => void }) => {
-  const { data: notes, error } = useNotesQuery(unitId);
+  const { error } = useNotesQuery(unitId);
+  const notes = useNotesNow(unitId);
   const [text, setText] = useState("");
-  const [add, adding] = useAddNoteMutation();
-  const keep = async (): Promise<void> => {
-    const reply = await add({ unitId, note: { text: text.trim() } });
-    if (!reply.error) setText("");
+  const sendLater = useSendLater();
+  const keep = (): void => {
+    const id = uuid();
+    const words = text.trim();
+    void sendLater({
+      id,
+      unitId,
+      kind: "note",
+      url: `/units/${unitId}/notes`,
+      body: { id, text: words },
+      what: `note: ${words}`,
+      at: nowIso(),
+    });
+    setText("");
   };
-  const problem = error ?? adding.error;
   return (
     <Sheet open onClose={onClose} title="Notes">
       <form
         className="mb-3"
         onSubmit={(event) => {
           event.preventDefault();
-          void keep();
+          keep();
         }}
       >
         <label className="block text-[15px] font-semibold">
           A new note
           <textarea rows={2} maxLength={2000} className="field mt-1 w-full" value={text} onChange={(e) => setText(e.target.value)} />
         </label>
-        <Button type="submit" className="mt-2" disabled={text.trim() === "" || adding.isLoading}>
+        <Button type="submit" className="mt-2" disabled={text.trim() === ""}>
           Keep it
         </Button>
       </form>
-      {problem && (
+      {error && !notes && (
         <p role="alert" className="text-rust">
-          {problemText(problem)}
+          {problemText(error)}
         </p>
       )}
       {notes?.length === 0 && <p className="text-muted">No notes on this unit yet.</p>}
@@ -44,6 +57,7 @@ export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () =>
             <p className="whitespace-pre-wrap">{note.text}</p>
             <p className="text-[14px] text-muted">
               {note.by}, {dayOf(note.at)} {timeOf(note.at)}
+              {note.waits && " · kept on this device, not sent yet"}
               {note.tried && (
                 <>
                   {" · "}

@@ -1,17 +1,23 @@
-import type { UnitRun } from "@uppershed/contract";
+import type { UnitRun, UnitState } from "@uppershed/contract";
 import { Link } from "react-router";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
 
+/** What the map shows, when no day is chosen. */
+export type Chosen = { readonly what: "now" } | { readonly what: "run"; readonly runId: string } | { readonly what: "in use" };
+export const NOW: Chosen = { what: "now" };
+
 /** Along the foot: what the map shows, and the unit's records on it. */
 export const RunStrip = ({
   runs,
+  state,
   chosen,
   onChoose,
 }: {
   runs: readonly UnitRun[];
-  chosen: string | undefined;
-  onChoose: (id: string | undefined) => void;
+  state: UnitState;
+  chosen: Chosen | undefined;
+  onChoose: (what: Chosen) => void;
 }) => {
   const { holds } = useUnits();
   const oldestFirst = runs.toReversed();
@@ -22,9 +28,16 @@ export const RunStrip = ({
       <span className="text-[14px] text-muted">The map shows</span>
       {oldestFirst.map((run) => (
         <span key={run.id} className="flex items-center">
-          <button type="button" aria-pressed={chosen === run.id} className={chip(chosen === run.id)} onClick={() => onChoose(run.id)}>
-            {run.closedAt ? `as left ${dayOf(run.closedAt)}, ${holds(run.summary.holdsToC)}` : "as it is in the work now"}
-          </button>
+          {run.closedAt && (
+            <button
+              type="button"
+              aria-pressed={chosen?.what === "run" && chosen.runId === run.id}
+              className={chip(chosen?.what === "run" && chosen.runId === run.id)}
+              onClick={() => onChoose({ what: "run", runId: run.id })}
+            >
+              as left {dayOf(run.closedAt)}, {holds(run.summary.holdsToC)}
+            </button>
+          )}
           {run.closedAt && (
             <Link to={`/records/${run.id}`} className="flex min-h-11 items-center px-2 text-[14px] text-green underline">
               record
@@ -32,9 +45,23 @@ export const RunStrip = ({
           )}
         </span>
       ))}
-      <button type="button" aria-pressed={chosen === undefined} className={chip(chosen === undefined)} onClick={() => onChoose(undefined)}>
-        in use, full of water
+      <button type="button" aria-pressed={chosen?.what === "now"} className={chip(chosen?.what === "now")} onClick={() => onChoose(NOW)}>
+        {state.kind === "in-work"
+          ? "as it is in the work now"
+          : state.kind === "in-use"
+            ? "as it is: in use, full of water"
+            : "as it is now"}
       </button>
+      {state.kind !== "in-use" && (
+        <button
+          type="button"
+          aria-pressed={chosen?.what === "in use"}
+          className={chip(chosen?.what === "in use")}
+          onClick={() => onChoose({ what: "in use" })}
+        >
+          in use, full of water
+        </button>
+      )}
     </div>
   );
 };

@@ -1,9 +1,9 @@
-import type { FindingOnFile, Reading, Unit, UnitRun, Visit } from "@uppershed/contract";
+import type { FindingOnFile, Reading, Unit, UnitRun, UnitStandingTold, Visit } from "@uppershed/contract";
 import {
   buildNetwork,
   buildScene,
   type Contents,
-  type FrostVerdict,
+  contentsSaid,
   frostVerdict,
   inUseLineup,
   layOut,
@@ -13,27 +13,31 @@ import {
   replayRun,
   standing,
   startingContents,
+  type Verdict,
   verdictNow,
   type WaterMap,
 } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useFindingsNow, useLooksNow, useReadingsNow } from "../../device/on-device.ts";
+import { usePending } from "../../device/outbox.ts";
+import { useSendLater } from "../../device/use-sender.ts";
+import { uuid } from "../../device/uuid.ts";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { lifeWords } from "../../mapping/life-words.ts";
 import { partBadges } from "../../mapping/part-badges.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
+import { EVER } from "../../planning/use-visit-here.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
-  useInUseMutation,
   useMapAtQuery,
   useMeQuery,
   useNotesQuery,
   usePartsQuery,
-  useRevisionsQuery,
   useRunQuery,
+  useStandingQuery,
   useUnitQuery,
   useUnitRunsQuery,
   useVisitsQuery,
@@ -41,10 +45,10 @@ import {
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { dayOf } from "../../ui/words.ts";
+import { dayOf, nowIso } from "../../ui/words.ts";
 import { Drawer } from "./drawer.tsx";
 import { NotesSheet } from "./notes-sheet.tsx";
-import { RunStrip } from "./run-strip.tsx";
+import { type Chosen, NOW, RunStrip } from "./run-strip.tsx";
 import { YearStrip, type YearMark } from "./year-strip.tsx";
 
 // One and the same nothing, so that what is worked out from it is not worked out again.
@@ -60,9 +64,10 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
       <>
         {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when} by antifreeze, holds to <b>{holds(state.holdsToC)}</b>
         {stand.length > 0 && `, ${stand.join("; ")}`}
-        {state.weakestPart && `; weakest part: ${state.weakestPart}`}.{" "}
-        {state.cannotTell.length > 0 && <span className="text-rust">Cannot tell for {state.cannotTell.join(", ")}. </span>}
-        Nothing recorded since.
+        {state.weakestPart && `; weakest part: ${state.weakestPart}`}
+        {state.since.length === 0 ? "; nothing recorded since." : "; "}
+        {state.since.length > 0 && <b className="text-rust">{state.since.join("; ")}.</b>}
+        {state.cannotTell.length > 0 && <span className="text-rust"> Cannot tell for {state.cannotTell.join(", ")}.</span>}
       </>
     );
   if (state.kind === "in-work")
@@ -79,30 +84,73 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
   );
 };
 
-/** What the map shows: the unit in use on the map of a day, or as a run has left it on the map of that day. */
-const useShown = (unitId: string, runId: string | undefined, revision: number | undefined) => {
-  const { map: newest, error } = useUnitMap(unitId);
-  const { data: older } = useMapAtQuery({ id: unitId, revision: revision ?? 1 }, { skip: revision === undefined });
-  const map = useMemo(() => {
-    if (revision === undefined || older?.revision !== revision) return newest;
-    const read = readWaterMap(older.document);
-    return read.ok ? read.map : newest;
-  }, [newest, older, revision]);
-  const { data: run } = useRunQuery(runId ?? "", { skip: runId === undefined });
-  const shown = useMemo<{ network: Network; contents: Contents; lineup: Lineup; verdict: FrostVerdict } | undefined>(() => {
-    if (runId !== undefined) {
-      const then = run?.id === runId ? readWaterMap(run.map) : undefined;
-      if (!run || !then?.ok) return undefined;
-      const { state } = replayRun(buildNetwork(then.map), run.setup, run.events);
-      const { contents, lineup } = state.physical;
-      return { network: state.network, contents, lineup, verdict: verdictNow(state) };
-    }
-    if (!map) return undefined;
-    const network = buildNetwork(map);
+interface Picture {
+  readonly network: Network;
+  readonly contents: Contents;
+  readonly lineup: Lineup;
+  readonly verdict: Verdict;
+  /** How many entries of the run have no effect on it. */
+  readonly astray?: number;
+}
+
+/** How the unit stands now, on today's map, with what came after its record. */
+const pictureNow = (map: WaterMap, told: UnitStandingTold): Picture => {
+  const network = buildNetwork(map);
+  const lineup = { ...inUseLineup(network), ...told.lineup };
+  if (told.contents === null) {
     const contents = startingContents(network);
-    return { network, contents, lineup: inUseLineup(network), verdict: frostVerdict(network, contents) };
-  }, [map, run, runId]);
-  return { network: shown?.network, shown, error };
+    return { network, contents, lineup, verdict: frostVerdict(network, contents) };
+  }
+  const verdict = { holdsToC: told.holdsToC, weakest: told.owners.find((o) => o.id === told.weakest) ?? null, owners: told.owners };
+  return { network, contents: contentsSaid(network, new Map(Object.entries(told.contents))), lineup, verdict };
+};
+
+/** What is to be looked at. */
+type Wanted =
+  /** How it stands now, or stood at the end of a day. */
+  | { readonly what: "standing"; readonly asOf: string | undefined }
+  /** As a run has left it, on the map of that day. */
+  | { readonly what: "run"; readonly runId: string }
+  | { readonly what: "in use" };
+
+/** What the map shows, and which of its parts and pipes are not known to hold. */
+const useShown = (unitId: string, wanted: Wanted) => {
+  const { map: newest, revision: newestRevision, error } = useUnitMap(unitId);
+  const asOf = wanted.what === "standing" ? wanted.asOf : undefined;
+  const { currentData: told, error: standingError } = useStandingQuery({ id: unitId, ...(asOf === undefined ? {} : { asOf }) });
+  const { data: older } = useMapAtQuery(
+    { id: unitId, revision: told?.mapRevision ?? 1 },
+    { skip: asOf === undefined || told === undefined },
+  );
+  const { data: run } = useRunQuery(wanted.what === "run" ? wanted.runId : "", { skip: wanted.what !== "run" });
+  const shown = useMemo<Picture | undefined>(() => {
+    if (wanted.what === "run") {
+      const then = run?.id === wanted.runId ? readWaterMap(run.map) : undefined;
+      if (!run || !then?.ok) return undefined;
+      const { setup, begins, events, unread } = run;
+      const replayed = replayRun({ network: buildNetwork(then.map), setup, begins: begins ?? undefined, events, unread });
+      const state = replayed.whole ? replayed.state : replayed.stateWithout;
+      const { contents, lineup } = state.physical;
+      return { network: state.network, contents, lineup, verdict: verdictNow(state), astray: replayed.whole ? 0 : replayed.astray.length };
+    }
+    if (!newest) return undefined;
+    if (wanted.what === "in use") {
+      const network = buildNetwork(newest);
+      const contents = startingContents(network);
+      return { network, contents, lineup: inUseLineup(network), verdict: frostVerdict(network, contents) };
+    }
+    if (!told) return undefined;
+    if (wanted.asOf === undefined) return told.mapRevision === newestRevision ? pictureNow(newest, told) : undefined;
+    const read = older?.revision === told.mapRevision ? readWaterMap(older.document) : undefined;
+    return read?.ok ? pictureNow(read.map, told) : undefined;
+  }, [newest, newestRevision, told, older, run, wanted]);
+  return {
+    network: shown?.network,
+    shown,
+    revision: told?.mapRevision,
+    notKnown: wanted.what === "standing" ? (told?.notKnown ?? NONE) : NONE,
+    error: error ?? standingError,
+  };
 };
 
 /** What of the map is not known yet: it blocks the word "protected" for whatever rests on it. */
@@ -127,9 +175,6 @@ const OpenQuestions = ({ map, onChoose }: { map: WaterMap; onChoose: (id: string
   );
 };
 
-/** Years of a unit's life, in one span that never ends. */
-const EVER = { from: "2000-01-01T00:00:00.000Z", to: "2100-01-01T00:00:00.000Z" } as const;
-
 const marksOf = (
   runs: readonly UnitRun[],
   visits: readonly Visit[],
@@ -150,14 +195,13 @@ export const UnitScreen = () => {
   const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { data: runs = [] } = useUnitRunsQuery(unitId);
-  const [chosenRun, setChosenRun] = useState<string | undefined | null>(null);
+  const [chosen, setChosen] = useState<Chosen>(NOW);
   const [day, setDay] = useState<string>();
   const [selected, setSelected] = useState<string>();
   const [reading, setReading] = useState(false);
   const { data: notes } = useNotesQuery(unitId);
-  const [fillAgain, filling] = useInUseMutation();
+  const sendLater = useSendLater();
   const { data: register } = usePartsQuery({ unit: unitId });
-  const { data: revisions } = useRevisionsQuery(unitId);
   const { data: visits = [] } = useVisitsQuery({ ...EVER, unit: unitId });
   const findings = useFindingsNow(unitId) ?? NONE;
   const looks = useLooksNow(unitId) ?? NONE;
@@ -166,12 +210,18 @@ export const UnitScreen = () => {
   const today = now.slice(0, 10);
   useTitle(unit?.name ?? "Unit");
   const current = unit?.state.runId ?? undefined;
+  const fillWaits = usePending().some((e) => e.kind === "in-use" && e.unitId === unitId && e.refused === undefined);
   // On a day of the past the map is the one of that day, and what it held is what the last record before it says.
   const dayEnd = day === undefined ? undefined : `${day}T23:59:59.999Z`;
-  const runOfDay = dayEnd === undefined ? undefined : runs.find((r) => r.closedAt !== null && r.closedAt.slice(0, 10) === day)?.id;
-  const revisionOfDay = dayEnd === undefined ? undefined : (revisions?.find((r) => r.at <= dayEnd) ?? revisions?.at(-1))?.revision;
-  const shownRun = day === undefined ? (chosenRun === null ? current : chosenRun) : runOfDay;
-  const { network, shown, error } = useShown(unitId, shownRun, revisionOfDay);
+  // A run that is open is the present state itself; a closed one is seen through what came after it.
+  const openRun = unit?.state.kind === "in-work" ? current : undefined;
+  const wanted = useMemo<Wanted>(() => {
+    if (dayEnd !== undefined) return { what: "standing", asOf: dayEnd };
+    if (chosen.what === "in use") return chosen;
+    const runId = chosen.what === "run" ? chosen.runId : openRun;
+    return runId === undefined ? { what: "standing", asOf: undefined } : { what: "run", runId };
+  }, [dayEnd, chosen, openRun]);
+  const { network, shown, revision, notKnown, error } = useShown(unitId, wanted);
   const marks = useMemo(() => marksOf(runs, visits, findings, readings, now), [runs, visits, findings, readings, now]);
   const badges = useMemo(
     () =>
@@ -188,9 +238,24 @@ export const UnitScreen = () => {
     () => network && shown && layout && buildScene(network, shown.contents, shown.lineup, layout),
     [network, shown, layout],
   );
+  // What came after the record and is not known to hold is marked on the drawing, not in the words alone.
+  const halos = useMemo(() => new Map(notKnown.map((id) => [id, { tone: "problem" as const }])), [notKnown]);
   const verdict = shown?.verdict;
   if (!unit || !network || !shown || !scene || !verdict || !me) return <Waiting error={unitError ?? error} />;
   const undrawn = network.map.parts.every((p) => p.kind === "unknown-part");
+  const fillAgain = (): void => {
+    const id = uuid();
+    const at = nowIso();
+    void sendLater({
+      id,
+      unitId,
+      kind: "in-use",
+      url: `/units/${unitId}/in-use`,
+      body: { id, at },
+      what: `${unit.name}: filled again, in use`,
+      at,
+    });
+  };
   const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);
   return (
     <div className="grid min-h-[560px] grid-cols-1 grid-rows-[auto_62dvh_auto_auto] lg:h-[calc(100dvh-52px)] lg:grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_310px]">
@@ -205,7 +270,11 @@ export const UnitScreen = () => {
           <p className="text-[17px]">
             <Sentence
               unit={unit}
-              stand={shownRun === current && shownRun !== undefined ? standing(network, shown.contents, shown.lineup) : []}
+              stand={
+                wanted.what === "standing" && dayEnd === undefined && unit.state.kind === "as-left"
+                  ? standing(network, shown.contents, shown.lineup)
+                  : []
+              }
             />
           </p>
           <p className="text-[14px] text-muted">
@@ -214,7 +283,7 @@ export const UnitScreen = () => {
             </Link>
             {[
               unit.phone && `, ${unit.phone}`,
-              unit.mark && ` · ${unit.mark}`,
+              unit.plate && ` · ${unit.plate}`,
               unit.hull && ` · ${unit.hull}`,
               unit.berth && ` · lies at ${unit.berth}`,
             ]}{" "}
@@ -241,8 +310,8 @@ export const UnitScreen = () => {
           Notes{notes && notes.length > 0 ? ` (${notes.length})` : ""}
         </Button>
         {unit.state.kind === "as-left" && (
-          <Button onClick={() => void fillAgain(unit.id)} disabled={filling.isLoading}>
-            Filled again, in use
+          <Button onClick={fillAgain} disabled={fillWaits}>
+            {fillWaits ? "Filled again: kept here, not sent yet" : "Filled again, in use"}
           </Button>
         )}
         {open ? (
@@ -262,15 +331,23 @@ export const UnitScreen = () => {
         )}
       </div>
       <div className="relative min-h-0 overflow-hidden">
-        <MapDrawing network={network} scene={scene} selected={selected} onSelect={setSelected} badges={badges} />
+        <MapDrawing network={network} scene={scene} selected={selected} onSelect={setSelected} badges={badges} halos={halos} />
         {day !== undefined && (
           <p role="status" className="absolute left-3 top-12 rounded border-2 border-green bg-paper px-3 py-1 text-[15px]">
-            The map as on <b>{dayOf(day)}</b>, revision {revisionOfDay}.{" "}
+            The map as on <b>{dayOf(day)}</b>, revision {revision}.{" "}
             <button type="button" className="min-h-11 px-1 text-green underline" onClick={() => setDay(undefined)}>
               Back to today
             </button>
           </p>
         )}
+        {wanted.what === "run" && shown.astray ? (
+          <p role="status" className="absolute left-3 top-12 rounded border-2 border-rust bg-paper px-3 py-1 text-[15px]">
+            {shown.astray} {shown.astray === 1 ? "entry of this run has" : "entries of this run have"} no effect here:{" "}
+            <Link to={`/records/${wanted.runId}`} className="text-green underline">
+              its record names them
+            </Link>
+          </p>
+        ) : null}
         {undrawn && (
           <Link
             to={`/units/new?for=${unit.id}`}
@@ -309,10 +386,11 @@ export const UnitScreen = () => {
       <div className="border-t border-line lg:col-span-2">
         <RunStrip
           runs={runs}
-          chosen={shownRun}
-          onChoose={(id) => {
+          state={unit.state}
+          chosen={day === undefined ? chosen : undefined}
+          onChoose={(what) => {
             setDay(undefined);
-            setChosenRun(id);
+            setChosen(what);
           }}
         />
         <YearStrip marks={marks} chosen={day} onChoose={setDay} />

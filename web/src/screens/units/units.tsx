@@ -119,7 +119,7 @@ export const Units = () => {
                 >
                   {unit.name}
                   <span className="text-[13px] font-normal text-muted">
-                    {[unit.craft, unit.mark, unit.hull].filter(Boolean).join(" · ")}
+                    {[unit.craft, unit.plate, unit.hull].filter(Boolean).join(" · ")}
                   </span>
                 </Link>
               </td>

@@ -7,8 +7,10 @@ import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
 import { houseSetup } from "../../planning/house.ts";
+import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
+import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useBookVisitMutation, useFindingsOfUnitQuery, useMeQuery, useUnitQuery, useUnitsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -66,7 +68,7 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
   const { map } = useUnitMap(unitId);
   const { data: findings } = useFindingsOfUnitQuery(unitId);
   const setup = useMemo(() => (me ? houseSetup(me.workshop) : undefined), [me]);
-  const { planned } = usePlan(jobs.includes("winterize") ? map : undefined, setup);
+  const { planned } = usePlan(jobs.includes("winterize") ? map : undefined, setup, useBegins(unitId));
   return useMemo(() => {
     if (!map) return [];
     const mend = (findings ?? []).filter((f) => f.state === "open" && f.answer?.answer === "do-it").flatMap((f) => f.minutes ?? []);
@@ -84,6 +86,8 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   const navigate = useNavigate();
   const [book, booking] = useBookVisitMutation();
   const [opening] = useState(nextHour);
+  // Pressed again it is still one visit.
+  const [id] = useState(uuid);
   const {
     register,
     handleSubmit,
@@ -108,6 +112,7 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   const go = handleSubmit(async (form) => {
     const typed = Number(form.minutes);
     const reply = await book({
+      id,
       unitId: unit.id,
       startsAt: new Date(`${form.day}T${form.time}`).toISOString(),
       minutes: Math.max(5, form.minutes.trim() !== "" && Number.isFinite(typed) ? Math.round(typed) : minutes + alone || 60),
@@ -124,7 +129,7 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
       <div className="md:col-span-2">
         <p className="text-[17px]">
           <b>{unit.name}</b>, {unit.craft}{" "}
-          <span className="text-muted">{[unit.owner, unit.phone, unit.mark].filter(Boolean).join(" · ")}</span>{" "}
+          <span className="text-muted">{[unit.owner, unit.phone, unit.plate].filter(Boolean).join(" · ")}</span>{" "}
           <button type="button" className="min-h-11 px-2 text-green underline" onClick={onOther}>
             another unit
           </button>
@@ -170,14 +175,14 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
           </details>
         )}
       </fieldset>
-      <Field label="Asked for" problem={errors.asked?.message} {...register("asked")} />
-      <Field label="What the owner says, in their words" {...register("ownerSaid")} />
+      <Field label="Asked for" maxLength={300} problem={errors.asked?.message} {...register("asked")} />
+      <Field label="What the owner says, in their words" maxLength={1000} {...register("ownerSaid")} />
       <div className="grid grid-cols-2 gap-3">
         <Field label="Day" type="date" problem={errors.day?.message} {...register("day")} />
         <Field label="Time" type="time" problem={errors.time?.message} {...register("time")} />
       </div>
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Bay or place" {...register("bay")} />
+        <Field label="Bay or place" maxLength={40} {...register("bay")} />
         <Field label="Minutes" inputMode="numeric" placeholder={String(minutes + alone || 60)} {...register("minutes")} />
       </div>
       <div className="md:col-span-2">

@@ -1,19 +1,20 @@
 import type { Visit } from "@uppershed/contract";
-import { buildNetwork, inUseLineup, type Lineup, type WaterMap } from "@uppershed/core";
+import { buildNetwork, inUseLineup, type Lineup, SNAPSHOT_KIND_LABELS, type WaterMap } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { usePicturesNow, useSnapshotsNow } from "../../device/on-device.ts";
 import { useSendLater } from "../../device/use-sender.ts";
-import { changedOnly, LineupForm } from "../../lineup/lineup-form.tsx";
+import { controlsOf, LineupForm } from "../../lineup/lineup-form.tsx";
 import { PictureButton } from "../../pictures/picture-button.tsx";
 import { PictureStrip } from "../../pictures/picture-strip.tsx";
+import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useUnitSnapshotsQuery, useVisitQuery } from "../../store/api.ts";
+import { useVisitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
-import { dayOf, timeOf } from "../../ui/words.ts";
+import { ageOf, dayOf, timeOf } from "../../ui/words.ts";
 
 const ASKS = {
   "as-found": ["How was it found?", "Walk round once and change what stands otherwise than in use. Nothing is turned yet."],
@@ -24,17 +25,18 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
   const navigate = useNavigate();
   const sendLater = useSendLater();
   const network = useMemo(() => buildNetwork(map), [map]);
-  const snapshots = useSnapshotsNow(visit.unitId, visit.id);
-  const { data: history } = useUnitSnapshotsQuery(visit.unitId);
-  // What was left last time is what should be found now; where it is not, somebody has turned it since.
-  const lastLeft = history?.find((s) => s.kind === "as-left" && s.at < visit.startsAt);
+  const snapshots = useSnapshotsNow(visit.unitId, visit.id, network);
+  const begins = useBegins(visit.unitId);
   const before =
     snapshots.findLast((s) => s.kind === kind) ?? (kind === "as-left" ? snapshots.findLast((s) => s.kind === "as-found") : undefined);
+  // How it was left last is what should be found now; where it is not, somebody has turned it since. A record signed off on this visit is
+  // how it is left now, whatever was found when it came.
+  const fromLeft = begins && (before === undefined || (kind === "as-left" && before.kind === "as-found" && begins.at > before.at));
   const [typed, setTyped] = useState<Lineup>();
   const [note, setNote] = useState<string>();
   const [id] = useState(uuid);
   const use = inUseLineup(network);
-  const lineup = typed ?? { ...use, ...before?.lineup };
+  const lineup = typed ?? { ...use, ...(fromLeft ? begins.lineup : before?.lineup) };
   const words = note ?? (before?.kind === kind ? before.note : "");
   const pictures = usePicturesNow(visit.unitId).filter(
     (p) => p.aboutId === id || snapshots.some((s) => s.kind === kind && s.id === p.aboutId),
@@ -47,8 +49,8 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
       unitId: visit.unitId,
       kind: "snapshot",
       url: `/visits/${visit.id}/snapshots`,
-      body: { id, kind, mapRevision: revision, lineup: changedOnly(network, lineup), note: words.trim(), at },
-      what: `${kind} of ${visit.unitName}`,
+      body: { id, kind, mapRevision: revision, lineup: controlsOf(network, lineup), note: words.trim(), at },
+      what: `${SNAPSHOT_KIND_LABELS[kind]} of ${visit.unitName}`,
       at,
     });
     void navigate(`/visits/${visit.id}`);
@@ -67,10 +69,10 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
           Written down {dayOf(before.at)} {timeOf(before.at)} by {before.by}. What you keep now stands beside it.
         </p>
       )}
-      {kind === "as-found" && lastLeft && before === lastLeft && (
+      {fromLeft && (
         <p className="mt-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
-          Shown is how it was left on {dayOf(lastLeft.at)} by {lastLeft.by}
-          {lastLeft.note && `: ${lastLeft.note}`}. Change what stands otherwise: somebody has turned it since.
+          Shown is how {begins.from === "record" ? "its record" : "its last visit"} left it {ageOf(begins.at)}.{" "}
+          {kind === "as-found" ? "Change what stands otherwise: somebody has turned it since." : "Change what you leave otherwise."}
         </p>
       )}
       <div className="mt-3">
@@ -86,7 +88,7 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
         />
       </label>
       <div className="mt-3">
-        <PictureButton unitId={visit.unitId} about="snapshot" aboutId={id} label={`Picture, ${kind}`} />
+        <PictureButton unitId={visit.unitId} about="snapshot" aboutId={id} label={`Picture, ${SNAPSHOT_KIND_LABELS[kind]}`} />
         <PictureStrip pictures={pictures} />
       </div>
       <Button look="act" big className="mt-5 w-full" onClick={() => void keep()}>

@@ -1,7 +1,17 @@
-import { type FindingOnFile, type Visit, WAITS } from "@uppershed/contract";
-import { JOBS, staysOnSheets, type WaterMap } from "@uppershed/core";
+import type { FindingOnFile, Snapshot, Visit } from "@uppershed/contract";
+import {
+  buildNetwork,
+  JOBS,
+  staysOnSheets,
+  USUAL_NEXT,
+  VISIT_STATE_LABELS,
+  type VisitWait,
+  WAIT_LABELS,
+  WAITS,
+  type WaterMap,
+} from "@uppershed/core";
 import { addMinutes } from "date-fns";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useFindingsNow, useLooksNow, useReadingsNow, useSnapshotsNow } from "../../device/on-device.ts";
 import { FindingForm } from "../../findings/finding-form.tsx";
@@ -18,30 +28,9 @@ import { useNow } from "../../ui/use-now.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, clock, countdown, dayOf, shortDay, timeOf } from "../../ui/words.ts";
 
-const STATES: Readonly<Record<Visit["state"], string>> = {
-  booked: "booked",
-  arrived: "here, not begun",
-  "in-work": "in-work",
-  waiting: "waiting",
-  ready: "ready to hand over",
-  gone: "gone",
-};
-
-const NEXT: Readonly<Record<Visit["state"], readonly (readonly [Visit["state"], string])[]>> = {
-  booked: [["arrived", "It is here"]],
-  arrived: [["in-work", "Begin"]],
-  "in-work": [["ready", "Ready to hand over"]],
-  waiting: [["in-work", "Go on"]],
-  ready: [
-    ["gone", "Handed over"],
-    ["in-work", "Back into work"],
-  ],
-  gone: [["arrived", "It is back"]],
-};
-
 const WaitSheet = ({ visit, onClose }: { visit: Visit; onClose: () => void }) => {
   const [change] = useChangeVisitMutation();
-  const [what, setWhat] = useState<(typeof WAITS)[number]>("soaking");
+  const [what, setWhat] = useState<VisitWait>("soaking");
   const [minutes, setMinutes] = useState("");
   const go = (): string | undefined => {
     const time = minutes.trim() === "" ? undefined : Number(minutes);
@@ -58,7 +47,7 @@ const WaitSheet = ({ visit, onClose }: { visit: Visit; onClose: () => void }) =>
           {WAITS.map((w) => (
             <label key={w} className="flex min-h-11 items-center gap-2">
               <input type="radio" name="wait" className="size-5 accent-[var(--green)]" checked={what === w} onChange={() => setWhat(w)} />
-              {w}
+              {WAIT_LABELS[w]}
             </label>
           ))}
         </fieldset>
@@ -74,12 +63,13 @@ const WaitSheet = ({ visit, onClose }: { visit: Visit; onClose: () => void }) =>
 const Countdown = ({ visit }: { visit: Visit }) => {
   const now = useNow(1000);
   if (visit.state !== "waiting") return null;
-  if (!visit.waitingUntil) return <b> for {visit.waitingFor}</b>;
+  const what = visit.waitingFor === "" ? "" : WAIT_LABELS[visit.waitingFor];
+  if (!visit.waitingUntil) return <b> for {what}</b>;
   const over = Date.parse(visit.waitingUntil) < now;
   return (
     <b className={over ? "text-rust" : ""}>
       {" "}
-      for {visit.waitingFor}, {countdown(visit.waitingUntil, now)} {over ? "over" : "to go"}
+      for {what}, {countdown(visit.waitingUntil, now)} {over ? "over" : "to go"}
     </b>
   );
 };
@@ -129,6 +119,18 @@ const Work = ({ title, said, to, act }: { title: string; said: string; to: strin
   </li>
 );
 
+const NAMED = 4;
+
+/** How it stood, in words: what was otherwise than in use. */
+const stood = (snapshot: Snapshot | undefined, none: string): string => {
+  if (!snapshot) return none;
+  const { turns, at, by, note } = snapshot;
+  const named = turns.slice(0, NAMED).map((t) => `${t.tag || t.name} ${t.now}`);
+  const more = turns.length - named.length;
+  const what = turns.length === 0 ? "all as in use" : `${named.join(", ")}${more > 0 ? ` and ${more} more` : ""}`;
+  return `${what}; ${timeOf(at)}, ${by}${note ? `: ${note}` : ""}`;
+};
+
 const LABELS = new Map<string, string>(JOBS.map((j) => [j.id, j.label]));
 
 /** The job card of a visit: how to get at it, what is unsafe, what is asked for, how far the work is. */
@@ -147,7 +149,8 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
   const findings = useFindingsNow(unit.id) ?? [];
   const looks = useLooksNow(unit.id) ?? [];
   const readings = useReadingsNow(unit.id);
-  const snapshots = useSnapshotsNow(unit.id, visit.id);
+  const network = useMemo(() => map && buildNetwork(map), [map]);
+  const snapshots = useSnapshotsNow(unit.id, visit.id, network);
   const [change, changing] = useChangeVisitMutation();
   const [sheet, setSheet] = useState<"wait" | "found" | FindingOnFile>();
   if (!map) return <Waiting error={error} />;
@@ -158,8 +161,6 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
   const seen = looks.filter((l) => l.visitId === visit.id);
   const taken = readings.filter((r) => r.at >= visit.startsAt.slice(0, 10)).length;
   const opened = typeof sheet === "object" ? (findings.find((f) => f.id === sheet.id) ?? sheet) : undefined;
-  const stood = (s: typeof found, none: string): string =>
-    s ? `${Object.keys(s.lineup).length} turned otherwise than in use; ${timeOf(s.at)}, ${s.by}${s.note ? `: ${s.note}` : ""}` : none;
   const run = visit.run;
   return (
     <div className="mx-auto max-w-5xl p-4 pb-12">
@@ -178,7 +179,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
           <p className="text-[15px] text-muted">
             {shortDay(visit.startsAt)} {timeOf(visit.startsAt)}, {clock(visit.minutes)} h{visit.bay && `, ${visit.bay}`} · {unit.owner},{" "}
             {unit.phone}
-            {unit.mark && ` · ${unit.mark}`}
+            {unit.plate && ` · ${unit.plate}`}
           </p>
           {visit.ownerSaid && (
             <p className="mt-1 text-[17px]">
@@ -186,7 +187,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
             </p>
           )}
           <p className="mt-1 text-[16px]">
-            It is <b>{STATES[visit.state]}</b>
+            It is <b>{VISIT_STATE_LABELS[visit.state]}</b>
             <Countdown visit={visit} />
             {visit.arrivedAt && (
               <span className="text-muted">
@@ -197,7 +198,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
-          {NEXT[visit.state].map(([state, label], i) => (
+          {USUAL_NEXT[visit.state].map(([state, label], i) => (
             <Button
               key={state}
               big

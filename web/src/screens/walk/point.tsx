@@ -1,5 +1,15 @@
-import { LOOK_MARKS, type LookMark, type NewLook, type PointLook } from "@uppershed/contract";
-import { type Dimension, type InspectionPoint, NEW_ROD_M, parseQuantity, rodVerdict, showFigure } from "@uppershed/core";
+import type { NewLook, PointLook } from "@uppershed/contract";
+import {
+  type Dimension,
+  type InspectionPoint,
+  LOOK_MARK_LABELS,
+  LOOK_MARKS,
+  type LookMark,
+  NEW_ROD_M,
+  parseQuantity,
+  rodVerdict,
+  showFigure,
+} from "@uppershed/core";
 import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
 import type { PictureNow } from "../../device/on-device.ts";
@@ -153,7 +163,8 @@ export const Point = ({
         <p className="w-full text-[14px] text-muted sm:w-44">
           {last ? (
             <>
-              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(last.mark)}</b> {dayOf(last.at)}, {last.by}
+              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(LOOK_MARK_LABELS[last.mark])}</b> {dayOf(last.at)},{" "}
+              {last.by}
               {last.readings.length > 0 && dimension && (
                 <span className="block">
                   {last.readings.map((r) => showFigure({ value: r, is: dimension }, system)).join(", ")} (measured)
@@ -179,7 +190,7 @@ export const Point = ({
               className={`inline-flex min-h-11 items-center gap-1.5 rounded border-[1.5px] px-3 text-[15px] ${on ? (now ? "border-green bg-green text-on-green" : "border-green bg-raised font-bold") : "border-line bg-raised hover:bg-green-soft"}`}
               onClick={() => mark(name)}
             >
-              <Icon aria-hidden size={17} /> {capital(name)}
+              <Icon aria-hidden size={17} /> {capital(LOOK_MARK_LABELS[name])}
             </button>
           );
         })}

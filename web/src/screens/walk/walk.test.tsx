@@ -1,19 +1,20 @@
 import "fake-indexeddb/auto";
 import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { dropErrand, loadErrands } from "../../device/errands.ts";
-import { mapOf, show } from "../../testing/house.tsx";
+import { dropEntry, pendingNow } from "../../device/outbox.ts";
+import { mapOf, show, unitOf } from "../../testing/house.tsx";
 import { Walk } from "./walk.tsx";
 
 vi.mock("react-router", async (original) => ({
   ...(await original<typeof import("react-router")>()),
-  useParams: () => ({ unitId: "u1" }),
+  useParams: () => ({ unitId: "00000000-0000-4000-8000-0000000000cc" }),
 }));
 
-const UNIT = { id: "u1", name: "Teasel", craft: "canal cruiser" };
+const UNIT = unitOf(mapOf("teasel"), "00000000-0000-4000-8000-0000000000cc");
 const LOOK = {
-  id: "l1",
-  key: "pump/Mounts firm",
+  id: "00000000-0000-4000-8000-0000000000ee",
+  key: "pump/mounts-firm",
+  pointId: "mounts-firm",
   partId: "pump",
   point: "Mounts firm",
   mark: "good",
@@ -28,18 +29,17 @@ const answers = (url: string): unknown => {
   if (url.endsWith("/pictures")) return { pictures: [] };
   if (url.endsWith("/findings")) return { findings: [], more: false };
   if (url.endsWith("/parts")) return { parts: [], more: false };
-  if (url.endsWith("/map")) return { unitId: "u1", revision: 1, at: "", by: "", why: "", document: mapOf("teasel") };
+  if (url.endsWith("/map")) return { unitId: UNIT.id, revision: 1, at: LOOK.at, by: "", why: "", document: mapOf("teasel") };
   return UNIT;
 };
 
 afterEach(async () => {
   cleanup();
   vi.unstubAllGlobals();
-  for (const errand of await loadErrands()) await dropErrand(errand.id);
+  for (const entry of pendingNow()) await dropEntry(entry.id);
 });
 /** What has been put aside on the device. */
-const kept = async (): Promise<{ mark: string; readings: number[] }[]> =>
-  (await loadErrands()).flatMap((e) => (e.body as { looks: { mark: string; readings: number[] }[] }).looks);
+const kept = async () => pendingNow().flatMap((e) => (e.kind === "looks" ? e.body.looks : []));
 
 const walk = async () => {
   vi.stubGlobal("fetch", async (request: Request) => Response.json(answers(new URL(request.url).pathname)));
@@ -67,7 +67,7 @@ describe("the walk-round on screen", () => {
     await waitFor(async () => expect(await kept()).toHaveLength(1));
     const looks = await kept();
     expect(looks[0]).toMatchObject({ partId: "heater", mark: "watch", note: "pitted", point: "Anode thickness at three places" });
-    for (const [i, mm] of [15, 14.2, 14.8].entries()) expect(looks[0]?.readings[i]).toBeCloseTo(mm / 1000, 9);
+    for (const [i, mm] of [15, 14.2, 14.8].entries()) expect(looks[0]?.readings?.[i]).toBeCloseTo(mm / 1000, 9);
   });
 
   it("says what is no figure, and sends nothing", async () => {

@@ -1,5 +1,5 @@
 import type { NewLook } from "@uppershed/contract";
-import { canBeMissing, type InspectionPoint, walkRound } from "@uppershed/core";
+import { canBeMissing, type InspectionPoint, LOOK_MARK_LABELS, type LookMark, SEVERITY_LABELS, walkRound } from "@uppershed/core";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useFindingsNow, useLooksNow, usePicturesNow } from "../../device/on-device.ts";
@@ -49,13 +49,14 @@ export const Walk = () => {
   const keep = async (point: InspectionPoint, marked: PointMarked): Promise<void> => {
     const look: NewLook = {
       key: point.key,
+      pointId: point.pointId,
       partId: point.partId ?? null,
       point: point.point,
       at: nowIso(),
       visitId,
       ...marked,
     };
-    const what = `${point.name}, ${text(point.point)}: ${look.mark}${look.note ? ` (${look.note})` : ""}`;
+    const what = `${point.name}, ${text(point.point)}: ${LOOK_MARK_LABELS[marked.mark as LookMark]}${look.note ? ` (${look.note})` : ""}`;
     await sendLater({ id: look.id, unitId, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] }, what, at: look.at });
     setSaid(`${what}.`);
     if (look.mark === "not-fitted" && canBeMissing(map, point.partId)) setWish({ type: "not-fitted", point });
@@ -117,7 +118,8 @@ export const Walk = () => {
                     {first &&
                       standing.map((f) => (
                         <li key={f.id} className="border-t border-line px-4 pt-2 text-[14px]">
-                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>Open finding, {f.severity}:</b> {text(f.what)}
+                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>Open finding, {SEVERITY_LABELS[f.severity]}:</b>{" "}
+                          {text(f.what)}
                         </li>
                       ))}
                     <Point
