@@ -54,6 +54,22 @@ const demoPassword = () => {
   return readFileSync(file, "utf8");
 };
 
+const WATCH_MS = 2000;
+let starting = false;
+/** A database that has gone is started again; the server waits for it. */
+const keepUp = async (cluster) => {
+  if (starting || cluster.lives()) return;
+  starting = true;
+  say("The database has stopped; starting it again …");
+  try {
+    await cluster.start();
+  } catch (error) {
+    say(error instanceof Error ? error.message : String(error));
+  } finally {
+    starting = false;
+  }
+};
+
 const main = async () => {
   const args = process.argv.slice(2);
   if (args.includes("--help")) return say(HELP);
@@ -82,7 +98,9 @@ const main = async () => {
     url = cluster.url;
   }
   let stopping = false;
+  let watch;
   const stopCluster = () => {
+    clearInterval(watch);
     if (!stopping) cluster?.stop();
     stopping = true;
   };
@@ -101,6 +119,7 @@ const main = async () => {
       if (demo) say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
       say("Ctrl-C stops everything that was started here.");
     });
+    watch = cluster && setInterval(() => void keepUp(cluster), WATCH_MS);
     for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => server.kill("SIGTERM"));
     const code = await new Promise((resolve) => server.on("exit", (exit, signal) => resolve(exit ?? (signal ? 1 : 0))));
     stopCluster();

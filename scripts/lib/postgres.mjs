@@ -74,10 +74,24 @@ const must = (done, what) => {
   if (!done.ok) throw new Stuck(`${what} failed:\n${(done.err || done.out).trim()}`);
 };
 
+const seconds = (n) => new Promise((resolve) => setTimeout(resolve, n * 1000));
+const STARTING_S = 120;
+const START_TRIES = 10;
+
+/** Whether the process that a pid file names is there and is PostgreSQL: a number may have been given to something else since. */
+const isPostmaster = (pidFile) => {
+  try {
+    const [pid] = readFileSync(pidFile, "utf8").split("\n");
+    return readFileSync(`/proc/${Number(pid)}/cmdline`, "utf8").includes("postgres");
+  } catch {
+    return false;
+  }
+};
+
 /**
  * Opens the cluster in a folder, making it if it is not there.
  * @param options.throwAway a test cluster: no fsync, gone afterwards
- * @returns its address and a way to stop it
+ * @returns its address, whether it lives, and ways to start it again and to stop it
  */
 export const openCluster = async (programs, wanted, { throwAway = false } = {}) => {
   const pointer = `${wanted}.folder`;
@@ -118,8 +132,14 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
   }
   const ready = () => program("pg_isready", ["-h", "127.0.0.1", "-p", String(known.port), "-q"]).ok;
   const pidFile = join(data, "postmaster.pid");
-  if (!(existsSync(pidFile) && ready())) {
-    // A killed postmaster leaves its pid file; nothing answers on its port, so it is stale.
+  const lives = () => isPostmaster(pidFile);
+  /** Starts it, or waits for one that is starting. A killed one leaves its pid file and, for a moment, its children. */
+  const start = async () => {
+    for (let waited = 0; lives() && waited < STARTING_S; waited++) {
+      if (ready()) return;
+      await seconds(1);
+    }
+    if (lives()) throw new Stuck(`PostgreSQL is running in ${data} and does not answer on port ${known.port}. Look at ${join(folder, "log")}.`);
     rmSync(pidFile, { force: true });
     if (await portTaken(known.port)) {
       known = { ...known, port: await freePort() };
@@ -127,11 +147,15 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
     }
     const options = ["-c listen_addresses=127.0.0.1", `-p ${known.port}`, "-c unix_socket_directories=''", "-c max_connections=60"];
     if (throwAway) options.push("-c fsync=off", "-c synchronous_commit=off", "-c full_page_writes=off");
-    must(
-      program("pg_ctl", ["-D", data, "-w", "-t", "60", "-l", join(folder, "log"), "-o", options.join(" "), "start"]),
-      "Starting PostgreSQL",
-    );
-  }
+    const args = ["-D", data, "-w", "-t", "60", "-l", join(folder, "log"), "-o", options.join(" "), "start"];
+    let done = program("pg_ctl", args);
+    for (let tries = 1; !done.ok && tries < START_TRIES; tries++) {
+      await seconds(1);
+      done = program("pg_ctl", args);
+    }
+    must(done, "Starting PostgreSQL");
+  };
+  await start();
   const env = { ...process.env, PGPASSWORD: known.password };
   const psql = (database, sql) =>
     ask(join(programs, "psql"), ["-h", "127.0.0.1", "-p", String(known.port), "-U", USER, "-d", database, "-tAc", sql], { env });
@@ -145,5 +169,5 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
       rmSync(pointer, { force: true });
     }
   };
-  return { url, port: known.port, stop };
+  return { url, port: known.port, stop, lives, start };
 };

@@ -1,4 +1,15 @@
-import { type FindingBody, kindOfPart, lookFor, type Part, type ReadingOf, readingKey, walkRound, type WaterMap } from "@uppershed/core";
+import {
+  buildNetwork,
+  type FindingBody,
+  inUseLineup,
+  kindOfPart,
+  lookFor,
+  type Part,
+  type ReadingOf,
+  readingKey,
+  walkRound,
+  type WaterMap,
+} from "@uppershed/core";
 import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema/index.ts";
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
@@ -214,6 +225,7 @@ export const demoHistory = (
   mapRevision: number,
   now: Date,
 ): History => {
+  const network = buildNetwork(map);
   const made: History = { visits: [], looks: [], readings: [], findings: [], entries: [], snapshots: [], spring: [] };
   const shift = figure(`${map.id} shift`, 12) - 6;
   const ago = (days: number, hour = 9): Date => {
@@ -336,7 +348,7 @@ export const demoHistory = (
       personId: people.technician,
       kind: "as-found",
       mapRevision: 1,
-      lineup: {},
+      lineup: inUseLineup(network),
       note: "As in use.",
       at,
     });

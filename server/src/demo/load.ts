@@ -3,6 +3,7 @@ import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
 import { hashPassword } from "../people/passwords.ts";
+import { editionOnLeaving } from "../reports/editions.ts";
 import { beginRun } from "../runs/store.ts";
 import { takeEvents } from "../runs/take.ts";
 import { noteEntry } from "../units/history.ts";
@@ -266,6 +267,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       await beginRun(scope, by.id, asked, at);
       await takeEvents(scope, by, "metric", id, demoWinterizing(yarrow, SETUP, id, by, at));
       await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit yarrow 1")));
+      await editionOnLeaving(scope, by.id, demoId("visit yarrow 1"), on(now, -20, 11));
     }
   });
   return true;
