@@ -70,7 +70,7 @@ export interface UnitStateKept {
   readonly kind: UnitStanding["kind"];
   readonly holdsToC: number | null;
   readonly weakestPart: string | null;
-  /** Names of the parts on which it rests and which are not known. */
+  /** Names of the parts on which it rests and which were not known when it was signed. */
   readonly cannotTell: readonly string[];
   readonly at: string | null;
   readonly runId: string | null;
@@ -112,6 +112,33 @@ const nameOf = (network: Network, id: string): string => {
   const run = map.runs.find((r) => r.id === id);
   const end = (partId: string | undefined): string => map.parts.find((p) => p.id === partId)?.name ?? "";
   return run ? (run.name ?? `pipe from ${end(run.from.part)} to ${end(run.to.part)}`) : id;
+};
+
+/**
+ * What of changed parts and pipes is worth a name: of those that hang together the parts that are no mere joints, else the pipes. Told by
+ * the ids of those that it stands for.
+ */
+const headsOf = (network: Network, ids: ReadonlySet<string>): Map<string, string> => {
+  const { map } = network;
+  const runs = map.runs.filter((r) => ids.has(r.id));
+  const heads = new Map<string, string>();
+  for (const start of ids) {
+    if (heads.has(start)) continue;
+    const together = new Set([start]);
+    for (const id of together)
+      for (const run of runs)
+        for (const [one, other] of [
+          [run.id, run.from.part],
+          [run.id, run.to.part],
+        ] as const) {
+          if (id === one && ids.has(other)) together.add(other);
+          if (id === other) together.add(one);
+        }
+    const parts = map.parts.filter((p) => together.has(p.id));
+    const head = parts.find((p) => roleOf(p).joint !== true)?.id ?? runs.find((r) => together.has(r.id))?.id ?? start;
+    for (const id of together) heads.set(id, parts.some((p) => p.id === id && roleOf(p).joint !== true) ? id : head);
+  }
+  return heads;
 };
 
 /** A unit in use: full of water, everything as in use, or as its last visit left the valves. */
@@ -156,6 +183,7 @@ export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitE
     ),
   );
   const unknown = new Set(notKnown);
+  const heads = headsOf(today, unknown);
   const contents = today.cells.map<CellContents>((cell) => {
     const held = unknown.has(cell.ownerId) ? undefined : said.contents.get(cell.id);
     if (held) return held;
@@ -175,8 +203,8 @@ export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitE
       .map((id) => ({
         id,
         name: nameOf(today, id),
-        because: id,
-        becauseName: nameOf(today, id),
+        because: heads.get(id) ?? id,
+        becauseName: nameOf(today, heads.get(id) ?? id),
         ask: `Changed since the record of ${record.at.slice(0, 10)}: drain it, or run antifreeze through it and read it.`,
       })),
   ];
@@ -232,7 +260,7 @@ const sinceOf = (
           {
             at: last?.at ?? record.at,
             what: "map changed" as const,
-            names: [...changed].map((id) => nameOf(today, id)),
+            names: [...new Set(headsOf(today, changed).values())].map((id) => nameOf(today, id)),
             why: last?.kind === "map-revised" ? last.why : `${gone.map((id) => nameOf(then, id)).join(", ")} taken out`,
           },
         ]
@@ -261,7 +289,8 @@ export const stateOf = (standing: UnitStanding): UnitStateKept => ({
   kind: standing.kind,
   holdsToC: standing.verdict.holdsToC,
   weakestPart: standing.verdict.weakest?.name ?? null,
-  cannotTell: [...new Set(standing.doubts.map((d) => d.becauseName))],
+  // What came after is told as such.
+  cannotTell: [...new Set(standing.doubts.filter((d) => !standing.notKnown.includes(d.because)).map((d) => d.becauseName))],
   at: standing.at,
   runId: standing.runId,
   since: sinceInWords(standing.since),

@@ -43,6 +43,11 @@ export const addDocument = async (
   return paper;
 };
 
+/** That a paper is this workshop's, without its bytes. */
+export const documentThere = async (scope: Scope, id: string): Promise<void> => {
+  if ((await scope.pick(documents, { id: documents.id }, eq(documents.id, id))).length === 0) throw notFound("paper");
+};
+
 export const documentBytes = async (scope: Scope, id: string): Promise<Buffer> => {
   const row = await scope.first(documents, eq(documents.id, id));
   if (!row) throw notFound("paper");

@@ -13,9 +13,9 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { Refused } from "../errors.ts";
-import { addDocument, documentBytes, listDocuments } from "./papers.ts";
+import { addDocument, documentBytes, documentThere, listDocuments } from "./papers.ts";
 import { sendInert } from "./inert.ts";
-import { addPicture, bytesOf, changePicture, listPictures } from "./store.ts";
+import { addPicture, bytesOf, changePicture, listPictures, pictureThere } from "./store.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byPicture = z.strictObject({ pictureId: z.uuid("not a picture's id") });
@@ -65,7 +65,11 @@ export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
   app.get(
     "/pictures/:pictureId",
     { schema: { tags: ["pictures"], summary: "A picture's bytes, as JPEG", params: byPicture } },
-    async (request, reply) => sendInert(reply, "image/jpeg", await bytesOf(request.scope, request.params.pictureId)),
+    async (request, reply) => {
+      const { pictureId } = request.params;
+      await pictureThere(request.scope, pictureId);
+      return sendInert(reply, { type: "image/jpeg", tag: pictureId, bytes: () => bytesOf(request.scope, pictureId) });
+    },
   );
 
   app.patch(
@@ -122,7 +126,15 @@ export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
         params: z.strictObject({ documentId: z.uuid("not a paper's id") }),
       },
     },
-    async (request, reply) =>
-      sendInert(reply, "application/pdf", await documentBytes(request.scope, request.params.documentId), "paper.pdf"),
+    async (request, reply) => {
+      const { documentId } = request.params;
+      await documentThere(request.scope, documentId);
+      return sendInert(reply, {
+        type: "application/pdf",
+        tag: documentId,
+        bytes: () => documentBytes(request.scope, documentId),
+        name: "paper.pdf",
+      });
+    },
   );
 };

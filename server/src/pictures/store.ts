@@ -81,6 +81,11 @@ export const changePicture = async (scope: Scope, id: string, change: PictureCha
 };
 
 /** The bytes of a picture of the workshop. */
+/** That a picture is this workshop's, without its bytes. */
+export const pictureThere = async (scope: Scope, id: string): Promise<void> => {
+  if ((await scope.pick(pictures, { id: pictures.id }, eq(pictures.id, id))).length === 0) throw notFound("picture");
+};
+
 export const bytesOf = async (scope: Scope, id: string): Promise<Buffer> => {
   const row = await scope.first(pictureBytes, eq(pictureBytes.pictureId, id));
   if (!row) throw notFound("picture");

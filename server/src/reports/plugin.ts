@@ -92,7 +92,12 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     { schema: { tags: ["reports"], summary: "A report as it was handed over, as a PDF file", params: byEdition } },
     async (request, reply) => {
       const { data } = await getEdition(request.scope, request.params.editionId);
-      return sendInert(reply, "application/pdf", await reportPdf(data, (id) => bytesOf(request.scope, id)), "report.pdf");
+      return sendInert(reply, {
+        type: "application/pdf",
+        tag: request.params.editionId,
+        bytes: () => reportPdf(data, (id) => bytesOf(request.scope, id)),
+        name: "report.pdf",
+      });
     },
   );
 
@@ -178,7 +183,8 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       const { scope, editionId } = await openLink(app.db, request.params.token, new Date());
       const { pictures } = (await getEdition(scope, editionId)).data;
       if (!pictures.some((p) => p.id === request.params.pictureId)) throw notFound("picture");
-      return sendInert(reply, "image/jpeg", await bytesOf(scope, request.params.pictureId)).header("cache-control", "no-store");
+      const { pictureId } = request.params;
+      return sendInert(reply, { type: "image/jpeg", tag: pictureId, bytes: () => bytesOf(scope, pictureId), keepNothing: true });
     },
   );
 
@@ -191,8 +197,13 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     async (request, reply) => {
       const { scope, link, editionId } = await openLink(app.db, request.params.token, new Date());
       const data = forOwner((await getEdition(scope, editionId)).data, link.expiresAt);
-      const pdf = await reportPdf(data, (id) => bytesOf(scope, id));
-      return sendInert(reply, "application/pdf", pdf, "report.pdf").header("cache-control", "no-store");
+      return sendInert(reply, {
+        type: "application/pdf",
+        tag: editionId,
+        bytes: () => reportPdf(data, (id) => bytesOf(scope, id)),
+        name: "report.pdf",
+        keepNothing: true,
+      });
     },
   );
 

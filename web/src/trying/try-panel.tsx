@@ -186,7 +186,7 @@ export const TryPanel = ({
   const now = stateNow(state);
   // Left with nothing said of what it holds, it holds what it does in use.
   const starts =
-    recorded && recorded.start !== "in use" ? ([["now", recorded.start, `As left ${ageOf(recorded.at)}`], ...STARTS] as const) : STARTS;
+    recorded && recorded.start !== "in use" ? ([["now", recorded.start, "As left"], ...STARTS] as const) : STARTS;
   const startKey = starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
   const lineup: Lineup = sandbox.shown?.lineup ?? {};
   const act = (action: SimAction): void => sandbox.act(action);
@@ -236,7 +236,7 @@ export const TryPanel = ({
                 >
                   {(["in use", ...(recorded ? (["as left"] as const) : []), ...MODES] as const).map((mode) => (
                     <option key={mode} value={mode}>
-                      {mode === "as left" && recorded ? `As left ${ageOf(recorded.at)}` : capital(mode)}
+                      {capital(mode)}
                     </option>
                   ))}
                 </select>
@@ -282,7 +282,10 @@ export const TryPanel = ({
                 <Notices notices={state.ahead ?? []} />
               </section>
             )}
-            <p className="px-4 pb-1 text-[13px] text-muted">Every figure here is worked out, from what is assumed or recorded at first.</p>
+            <p className="px-4 pb-1 text-[13px] text-muted">
+              {recorded && `It was left so ${ageOf(recorded.at)}. `}Every figure here is worked out, from what is assumed or recorded at
+              first.
+            </p>
             <ol aria-label="What was done" className="border-t border-line">
               {state.done.length === 0 && (
                 <li className="px-4 py-2 text-[14px] text-muted">

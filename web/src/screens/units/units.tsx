@@ -135,7 +135,9 @@ export const Units = () => {
                 <span className="flex items-center gap-3">
                   <TinyLadder holdsToC={unit.state.holdsToC} winterLowC={me.workshop.winterLowC} />
                   <b className="whitespace-nowrap">{holds(unit.state.holdsToC)}</b>
-                  {unit.state.cannotTell.length > 0 && <span className="text-[13px] text-rust">cannot tell for all</span>}
+                  {unit.state.cannotTell.length + unit.state.since.length > 0 && (
+                    <span className="text-[13px] text-rust">cannot tell for all</span>
+                  )}
                 </span>
               </td>
               <td className="hidden pr-4 sm:table-cell">
