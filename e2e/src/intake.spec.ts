@@ -94,11 +94,12 @@ test("an unknown unit, from the phone call to the printed report", async ({ tech
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expect(tech.title).toBeVisible();
   await page.emulateMedia({ media: "screen" });
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "PDF" }).click()]);
+  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "PDF" }).click()]);
   const stream = await file.createReadStream();
   const chunks: Buffer[] = [];
   for await (const chunk of stream) chunks.push(chunk as Buffer);
   expect(Buffer.concat(chunks).subarray(0, 5).toString()).toBe("%PDF-");
+  await expect(page.getByRole("region", { name: "Editions" })).toContainText("Edition 1");
 });
 
 test("the owner's link opens without sign-in, shows only that unit, and dies when it is withdrawn", async ({

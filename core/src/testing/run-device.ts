@@ -2,6 +2,7 @@ import {
   applyEvent,
   type AskedBody,
   enter,
+  looseEnds,
   type RunEvent,
   type RunEventBody,
   type RunSetup,
@@ -52,6 +53,11 @@ export class RunDevice {
     this.state = applied.state;
     this.events.push(event);
     return "taken";
+  }
+  /** Ends that must be tagged before the work can be signed off. */
+  looseEnds(): string[] {
+    const { network, physical } = this.state;
+    return looseEnds(network, physical, physical.lineup).flatMap((e) => (e.mustTag ? [e.id] : []));
   }
   get step(): Step {
     const step = this.state.todo[0];
