@@ -139,7 +139,8 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
       if (ready()) return;
       await seconds(1);
     }
-    if (lives()) throw new Stuck(`PostgreSQL is running in ${data} and does not answer on port ${known.port}. Look at ${join(folder, "log")}.`);
+    if (lives())
+      throw new Stuck(`PostgreSQL is running in ${data} and does not answer on port ${known.port}. Look at ${join(folder, "log")}.`);
     rmSync(pidFile, { force: true });
     if (await portTaken(known.port)) {
       known = { ...known, port: await freePort() };
@@ -169,5 +170,5 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
       rmSync(pointer, { force: true });
     }
   };
-  return { url, port: known.port, stop, lives, start };
+  return { url, port: known.port, data, stop, lives, start, control: (args) => program("pg_ctl", ["-D", data, ...args]).ok };
 };
