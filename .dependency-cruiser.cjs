@@ -41,12 +41,12 @@ module.exports = {
       name: "core-tests-look-at-core",
       severity: "error",
       from: { path: "^core/src" },
-      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse|ical\\.js|vitest|fast-check|epanet-js)/"] },
+      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse|ical\\.js|vitest|fast-check|epanet-js)/", "^crypto$"] },
     },
     {
       name: "testing-is-for-tests",
       severity: "error",
-      from: { pathNot: ["\\.test\\.tsx?$", "^core/src/testing/", "^core/bench/"] },
+      from: { pathNot: ["\\.test\\.tsx?$", "^core/src/testing/", "^core/bench/", "^e2e/"] },
       to: { path: "^core/src/testing/" },
     },
     { name: "contract-knows-core-only", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|e2e)/" } },
@@ -63,6 +63,23 @@ module.exports = {
       severity: "error",
       from: { path: "^server/src/([^/]+)/plugin" },
       to: { path: "^server/src/[^/]+/plugin" },
+    },
+    {
+      // What was signed never changes: the fold of a run reads what was kept, and asks no planner and no engine.
+      name: "fold-plans-nothing",
+      severity: "error",
+      from: { path: "^core/src/procedure/run/fold\\.ts$" },
+      to: {
+        path: "^core/src/procedure/(winterize/|doubt|wet|fill-lineup|run/(work-out|enter|admit|summary))",
+        dependencyTypesNot: ["type-only"],
+      },
+    },
+    {
+      // A planner that made plans of an earlier release is only asked for plans of that release.
+      name: "frozen-planners-are-for-upgrades",
+      severity: "error",
+      from: { path: "^(server|core|contract|web)/", pathNot: "^server/(src/upgrade/|drizzle/frozen/)" },
+      to: { path: "^server/drizzle/frozen/" },
     },
     ...roomRules,
   ],

@@ -37,7 +37,7 @@ const { next, below } = chance(orders.seed);
 
 // The application asks its own server; here that has an address.
 const plain = globalThis.fetch;
-globalThis.fetch = (address, init) => plain(`${url}${String(address)}`, { ...init, headers: { ...(init?.headers as object), cookie } });
+globalThis.fetch = (address, init) => plain(`${url}${address as string}`, { ...init, headers: { ...(init?.headers as object), cookie } });
 
 // One tab: there are no locks to be had, and none are needed.
 if (typeof navigator === "undefined") Object.assign(globalThis, { navigator: {} });
@@ -122,9 +122,9 @@ const work = async (): Promise<() => Promise<boolean>> => {
   };
 };
 
-let stopping = false;
+const told = { stop: false };
 process.on("message", () => {
-  stopping = true;
+  told.stop = true;
 });
 const who = { personId: me.person.id, workshopId: me.workshop.id };
 const SEND_EVERY_MS = 150;
@@ -132,14 +132,14 @@ const LAST_S = 180;
 
 await loadOutbox();
 const sending = (async () => {
-  while (!stopping) {
+  while (!told.stop) {
     await sendOutbox(who);
     await sleep(SEND_EVERY_MS);
   }
 })();
 const doNext = await work();
 let more = true;
-while (!stopping) {
+while (!told.stop) {
   if (more && next() < 0.6) more = await doNext();
   else await thing();
   await sleep(20 + below(180));

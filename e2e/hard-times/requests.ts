@@ -277,7 +277,8 @@ const one = async (route: Route): Promise<void> => {
         `${reply.status} ${route.method} ${path.slice(0, 160)} (${how}): ${text.slice(0, 160)} <- ${(body ?? "").slice(0, 300)}`,
       );
   } catch (error) {
-    const why = error instanceof Error ? `${error.name} ${String((error as { cause?: unknown }).cause ?? error.message)}` : "";
+    const { name, message, cause } = error as Error;
+    const why = `${name} ${cause instanceof Error ? cause.message : message}`;
     failures.push(`no answer: ${route.method} ${path.slice(0, 160)} (${how}): ${why.slice(0, 200)}`);
   }
 };

@@ -170,5 +170,13 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
       rmSync(pointer, { force: true });
     }
   };
-  return { url, port: known.port, data, stop, lives, start, control: (args) => program("pg_ctl", ["-D", data, ...args]).ok };
+  return {
+    url,
+    port: known.port,
+    data,
+    stop,
+    lives,
+    start,
+    control: (args) => program("pg_ctl", ["-D", data, "-l", join(folder, "log"), ...args]).ok,
+  };
 };

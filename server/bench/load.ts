@@ -1,7 +1,8 @@
 import { EXAMPLE_MAPS } from "@uppershed/core";
 import { type SQL, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
-import { openDatabase, migrateDatabase } from "../src/db.ts";
+import { openDatabase } from "../src/db.ts";
+import { migrateDatabase } from "../src/migrate.ts";
 import { hashPassword } from "../src/people/passwords.ts";
 import { buildApp } from "../src/app.ts";
 import { people, workshops } from "../src/schema/index.ts";

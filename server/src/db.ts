@@ -1,16 +1,11 @@
 import { drizzle, type NodePgDatabase } from "drizzle-orm/node-postgres";
-import { migrate } from "drizzle-orm/node-postgres/migrator";
 import { setTimeout as sleep } from "node:timers/promises";
-import { fileURLToPath } from "node:url";
 import pg from "pg";
 import * as schema from "./schema/index.ts";
-import { upgradeData } from "./upgrade/index.ts";
 
 export type Db = NodePgDatabase<typeof schema>;
 /** The database within a transaction. */
 export type Tx = Parameters<Parameters<Db["transaction"]>[0]>[0];
-
-const MIGRATIONS = fileURLToPath(new URL("../drizzle", import.meta.url));
 
 export interface Database {
   readonly db: Db;
@@ -23,7 +18,7 @@ const LOCK_MS = 4_000;
 // A lost client must not hold its rows, and no single statement of ours takes this long.
 const STATEMENT_MS = 60_000;
 const IDLE_IN_TRANSACTION_MS = 60_000;
-const CONNECT_MS = 5_000;
+export const CONNECT_MS = 5_000;
 
 /** Opens a pool on a PostgreSQL database. */
 export const openDatabase = (url: string): Database => {
@@ -62,23 +57,5 @@ export const waitForDatabase = async (url: string, withinMs: number): Promise<vo
       if (!NOT_YET.has(codeOf(error)) || Date.now() >= until) throw error;
       await sleep(300);
     }
-  }
-};
-
-// Any number that nobody else takes: one server at a time brings a database up to date.
-const UPGRADE_LOCK = 7_205_118;
-
-/** Brings the database to the newest form, tables and data; safe to do twice, and by two servers at once. */
-export const migrateDatabase = async (url: string): Promise<void> => {
-  const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: CONNECT_MS });
-  client.on("error", () => undefined);
-  await client.connect();
-  try {
-    await client.query(`select pg_advisory_lock(${UPGRADE_LOCK})`);
-    const db: Db = drizzle(client, { schema, casing: "snake_case" });
-    await migrate(db, { migrationsFolder: MIGRATIONS });
-    await upgradeData(db);
-  } finally {
-    await client.end().catch(() => undefined);
   }
 };

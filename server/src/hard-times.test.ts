@@ -27,7 +27,7 @@ afterAll(async () => {
 const post = (url: string, payload: object) => me({ method: "POST", url: `/api${url}`, payload });
 const AT = "2026-11-02T09:00:00.000Z";
 const visit = (id: string) => ({ id, unitId: home.unitId, startsAt: AT, minutes: 60, asked: "Winterize" });
-const wordsOf = (reply: { json: <T>() => T }): string => reply.json<{ error: { message: string } }>().error.message;
+const wordsOf = (reply: { body: string }): string => (JSON.parse(reply.body) as { error: { message: string } }).error.message;
 
 describe("the same thing sent many times at once", () => {
   it.each([

@@ -1,9 +1,10 @@
 import { fileURLToPath } from "node:url";
 import { buildApp } from "./app.ts";
 import { registerWords } from "./customers/store.ts";
-import { migrateDatabase, openDatabase, waitForDatabase } from "./db.ts";
+import { openDatabase, waitForDatabase } from "./db.ts";
 import { loadDemo } from "./demo/load.ts";
 import { getMap } from "./maps/read.ts";
+import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";

@@ -229,7 +229,9 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       const cell = into ? link.b : link.a;
       const at = nodeOf.get(cell);
       const part = network.cells[cell]?.part;
-      const loose = openHereOf.get(index)?.find((o) => o.id === `${run.id}:${i === 0 ? "from" : "to"}:pipe-end`);
+      const loose = openHereOf
+        .get(index)
+        ?.find((o) => o.undone?.side === "pipe" && o.undone.run === run.id && o.undone.end === (i === 0 ? "from" : "to"));
       if (loose) {
         // Undone: the pipe's own end stands open, and what was beyond it is another opening.
         const endNode = node({ id: loose.id, heightM: loose.heightM });

@@ -89,4 +89,4 @@ export const oneOfList = <const T extends readonly [string, ...string[]]>(values
       decode: (said) => said.replaceAll(" ", "-") as T[number],
       encode: (id) => id,
     },
-  ) as unknown as z.ZodType<T[number], T[number]>;
+  );

@@ -117,14 +117,14 @@ const DOERS: Doers = {
   jug: (network, state, { at, strength, volumeM3 }) => {
     const found = openingNamed(network, situationOf(network, state), at);
     if (!found.ok) return found;
-    const { id, opening } = found.value;
+    const { id, opening, undone } = found.value;
     const gate = opening?.gate;
     const jugs = { ...state.jugs };
     if (strength === undefined) delete jugs[id];
     else jugs[id] = { strength, ...(volumeM3 === undefined ? {} : { leftM3: volumeM3 }) };
     // A hose that is put in a jug is no longer capped.
     const lineup = gate && strength !== undefined ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup;
-    const apart = opening ? state.apart : state.apart.map((e) => (id.startsWith(`${e.run}:${e.end}:`) ? { ...e, jug: true } : e));
+    const apart = state.apart.map((e) => (undone?.run === e.run && undone.end === e.end ? { ...e, jug: true } : e));
     return outcome({ ...state, jugs, lineup, apart });
   },
   hose: (network, state, { at, pa }) => {

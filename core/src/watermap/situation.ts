@@ -25,6 +25,8 @@ export interface LiveOpening {
   readonly use: Opening["use"];
   readonly fallsTo?: number;
   readonly opening?: Opening;
+  /** Where it is an undone end: which, and which side of it. */
+  readonly undone?: Pick<ApartEnd, "run" | "end"> & { readonly side: "pipe" | "part" };
 }
 
 const apartLink = (network: Network, end: ApartEnd): number | undefined => {
@@ -44,6 +46,8 @@ export const passableLinks = (situation: Situation): boolean[] => {
 
 /** The id of the opening that an undone end makes on the part's side. */
 export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:open-end`;
+
+const pipeEndId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
 export const liveOpenings = (situation: Situation): LiveOpening[] => {
@@ -65,8 +69,14 @@ export const liveOpenings = (situation: Situation): LiveOpening[] => {
     if (!link || run === undefined) return [];
     const partCell = link.a === run ? link.b : link.a;
     return [
-      { id: `${end.run}:${end.end}:pipe-end`, cell: run, heightM: link.heightM, use: "bowl" },
-      { id: apartOpeningId(end), cell: partCell, heightM: link.heightM, use: end.jug ? "pickup" : "bowl" },
+      { id: pipeEndId(end), cell: run, heightM: link.heightM, use: "bowl", undone: { run: end.run, end: end.end, side: "pipe" } },
+      {
+        id: apartOpeningId(end),
+        cell: partCell,
+        heightM: link.heightM,
+        use: end.jug ? "pickup" : "bowl",
+        undone: { run: end.run, end: end.end, side: "part" },
+      },
     ];
   });
   const all = [...standing, ...undone];

@@ -6,7 +6,6 @@ import {
   type RunEvent,
   runEventBodySchema,
   type RunState,
-  type Said,
   saidSchema,
   type UnreadEntry,
 } from "@uppershed/core";
@@ -45,7 +44,7 @@ export const entriesOf = async (scope: Scope, runId: string): Promise<KeptEntrie
         at: row.at.toISOString(),
         body: body.data,
         by,
-        ...(said ? { said: said.data as Said } : {}),
+        ...(said ? { said: said.data } : {}),
       });
     else
       unread.push({

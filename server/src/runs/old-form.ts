@@ -58,7 +58,7 @@ export const readyFor = async (
   const log: OldEvent[] = [...known, ...sent.filter((e) => !kept.has(e.id))].map(({ said: _said, ...e }) => e);
   const document = await mapDocumentAt(scope, run.unitId, run.mapRevision);
   // A map drawn by this version was never before that planner.
-  if (Number((document as { version?: number }).version ?? 0) > LAST_FROZEN_MAP) return planningHere;
+  if (((document as { version?: number }).version ?? 0) > LAST_FROZEN_MAP) return planningHere;
   const done = new Map(
     (planner === undefined
       ? await thawByBest(document, run.setup, log)

@@ -64,7 +64,7 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) => {
-      const { events, form = 1, sentAt } = request.body;
+      const { events, form, sentAt } = request.body;
       const { person, workshop } = request.me;
       const sent = await takeEvents(request.scope, person, workshop.units, request.params.runId, events, {
         form,

@@ -100,7 +100,7 @@ export const takeEvents = (
         tx,
         run,
         before,
-        sent.map((e) => ({ ...e, by: me }) as RunEvent),
+        sent.map((e) => ({ ...e, by: me })),
         how.form,
       );
       for (const one of sent) {

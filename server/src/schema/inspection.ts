@@ -12,7 +12,7 @@ import {
   type SpringMark,
 } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, doublePrecision, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import { check, doublePrecision, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";

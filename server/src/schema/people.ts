@@ -1,6 +1,6 @@
 import { ROLES } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import { check, foreignKey, index, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";
 
 export const people = pgTable(

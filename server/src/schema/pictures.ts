@@ -1,6 +1,6 @@
 import { PICTURE_ABOUT, type PictureMark } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, bytes, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";

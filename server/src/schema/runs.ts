@@ -1,6 +1,6 @@
 import { type RunBegins, type RunSetup, type RunSummary } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid, uniqueIndex } from "drizzle-orm/pg-core";
+import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid, uniqueIndex } from "drizzle-orm/pg-core";
 import { at, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { mapRevisions, units } from "./units.ts";

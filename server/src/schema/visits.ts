@@ -9,7 +9,7 @@ import {
   type VisitWait,
 } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, primaryKey, text, unique, uuid } from "drizzle-orm/pg-core";
+import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { mapRevisions, units } from "./units.ts";

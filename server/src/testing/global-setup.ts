@@ -1,5 +1,6 @@
 import pg from "pg";
-import { migrateDatabase, openDatabase } from "../db.ts";
+import { openDatabase } from "../db.ts";
+import { migrateDatabase } from "../migrate.ts";
 
 export const TEMPLATE = "shed_template";
 

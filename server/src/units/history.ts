@@ -29,6 +29,8 @@ const bodyOf = (entry: UnitEntry): Record<string, unknown> => {
   }
 };
 
+const textOf = (value: unknown): string => (typeof value === "string" ? value : "");
+
 const entryOf = ({ kind, at, ref, body }: Row): UnitEntry => {
   const when = at.toISOString();
   switch (kind) {
@@ -37,9 +39,9 @@ const entryOf = ({ kind, at, ref, body }: Row): UnitEntry => {
     case "left":
       return { kind, at: when, visitId: ref ?? "", lineup: (body["lineup"] ?? {}) as Record<string, string> };
     case "map-revised":
-      return { kind, at: when, revision: Number(body["revision"]), why: String(body["why"] ?? "") };
+      return { kind, at: when, revision: Number(body["revision"]), why: textOf(body["why"]) };
     case "opened":
-      return { kind, at: when, ids: (body["ids"] ?? []) as string[], why: String(body["why"] ?? "") };
+      return { kind, at: when, ids: (body["ids"] ?? []) as string[], why: textOf(body["why"]) };
     case "in-use":
       return { kind, at: when };
   }

@@ -1,8 +1,8 @@
 import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core";
-import { and, eq, inArray, isNull, or, type SQL, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { customers, findings, people, runs, units, visits } from "../schema/index.ts";
+import { customers, findings, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest } from "../search.ts";
 import { namesOf } from "../people/names.ts";

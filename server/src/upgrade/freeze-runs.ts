@@ -1,4 +1,4 @@
-import { type RunEventBody, runEventBodySchema } from "@uppershed/core";
+import { runEventBodySchema } from "@uppershed/core";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { mapRevisions, runEvents, runs } from "../schema/index.ts";
@@ -23,7 +23,7 @@ export const freezeRuns = async (tx: Tx): Promise<void> => {
     const events = rows.flatMap<OldEvent>((row) => {
       const body = runEventBodySchema.safeParse(row.body);
       const by = { id: row.personId, name: row.byName, role: row.byRole };
-      return body.success ? [{ id: row.id, seq: row.seq, at: row.at.toISOString(), body: body.data as RunEventBody, by }] : [];
+      return body.success ? [{ id: row.id, seq: row.seq, at: row.at.toISOString(), body: body.data, by }] : [];
     });
     if (events.length === 0) continue;
     const version = await madeByPlanner(document, run.setup, events, run.summary);

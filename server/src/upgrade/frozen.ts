@@ -1,4 +1,4 @@
-import type { KeptPlan, NewRunEvent, RunEvent, RunSetup, Said } from "@uppershed/core";
+import type { KeptPlan, RunEvent, RunSetup, Said } from "@uppershed/core";
 import { keptPlanSchema, saidSchema } from "@uppershed/core";
 import { idFrom } from "../ids.ts";
 

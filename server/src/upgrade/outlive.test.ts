@@ -11,7 +11,7 @@ import {
   summarize,
   verdictNow,
 } from "@uppershed/core";
-import type { InjectOptions } from "fastify";
+import type { InjectOptions, LightMyRequestResponse } from "fastify";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { loadDemo } from "../demo/load.ts";
 import { openTestServer, type TestServer } from "../testing/bench.ts";
@@ -68,7 +68,7 @@ const NOW = new Date("2026-11-25T08:00:00Z");
 const PASSWORD = "a demo password";
 let old: ReleaseServer;
 let fresh: TestServer;
-const asked: ((options: InjectOptions) => Promise<{ json: <T>() => T }>)[] = [];
+const asked: ((options: InjectOptions) => Promise<LightMyRequestResponse>)[] = [];
 
 /** Everything that is kept and closed, as it is told and as a device folds it. */
 const everything = async (): Promise<unknown[]> => {
@@ -99,7 +99,7 @@ beforeAll(async () => {
   fresh = await openTestServer();
   await loadDemo(fresh.database.db, PASSWORD, NOW);
   for (const [{ app }, name, password] of [
-    [old, "lead", saidBy<{ password: string }>("release-2").password],
+    [old, "lead", (saidBy("release-2") as { password: string }).password],
     [fresh, "amadi", PASSWORD],
   ] as const) {
     const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name, password } });

@@ -45,7 +45,14 @@ const ofRun = ({ id, runId, event }: OldRunRow): NewEntry => {
   };
 };
 
-const ofErrand = ({ order: _order, ...errand }: OldErrand): NewEntry => ({ ...errand, workshopId: "" }) as NewEntry;
+// Then the finding stood in the address alone.
+const findingOf = (errand: OldErrand): string | undefined =>
+  errand.kind === "finding" ? /\/findings\/([^/]+)$/u.exec(errand.url)?.[1] : undefined;
+
+const ofErrand = ({ order: _order, ...errand }: OldErrand): NewEntry => {
+  const findingId = findingOf({ order: _order, ...errand });
+  return { ...errand, workshopId: "", ...(findingId === undefined ? {} : { findingId }) } as NewEntry;
+};
 
 /** The old store's rows in the order in which they were made, and a way to take them out once they are safe. */
 export const oldEntries = async (): Promise<{ entries: NewEntry[]; takeOut: () => Promise<void> }> => {

@@ -60,6 +60,8 @@ interface Common {
   readonly unitId: string;
   /** Run that it belongs to. */
   readonly runId?: string;
+  /** Finding that it speaks of. */
+  readonly findingId?: string;
   /** Address below /api. */
   readonly url: string;
   /** Bytes instead of a body. */

@@ -4,7 +4,7 @@ import { noteEntry, runNote } from "../testing/device.ts";
 import { BODY_SCHEMAS, type NewEntry, type OutboxEntry } from "./entry.ts";
 import { asNote, correctable } from "./mend-entry.ts";
 
-const refused = (entry: NewEntry, why = "At most 2,000 letters."): OutboxEntry => ({ ...entry, order: 4, refused: { why } }) as OutboxEntry;
+const refused = (entry: NewEntry, why = "At most 2,000 letters."): OutboxEntry => ({ ...entry, order: 4, refused: { why } });
 const corrected = (entry: OutboxEntry, words: string): NewEntry => {
   const made = correctable(entry)?.as(words, "metric");
   if (!made || "problem" in made) throw new Error(made?.problem ?? "not correctable");
@@ -39,14 +39,14 @@ describe("an entry that was not taken", () => {
       kind: "finding",
       url: `/units/${base.unitId}/findings/${base.id}`,
       body: { id: base.id, at: base.at, visitId: null, mapRevision: 1, body: { type: "found", what: "weeps", severity: "wears" } },
-    } as NewEntry);
+    });
     const next = corrected(old, "weeps at the union");
     expect(next.url).toBe(`/units/${base.unitId}/findings/${next.id}`);
     expect(BODY_SCHEMAS.finding.safeParse(next.body).success).toBe(true);
   });
 
   it.each(["e\u0301", "👩‍🔧", "🛁", "a"])("kept as a note is whole letters of %s, and never longer than a note may be", (letter) => {
-    const note = asNote(refused({ ...noteEntry(""), what: letter.repeat(1500) } as NewEntry));
+    const note = asNote(refused({ ...noteEntry(""), what: letter.repeat(1500) }));
     const text = note?.kind === "note" ? note.body.text : "";
     expect(text.length).toBeGreaterThan(1000);
     expect(BODY_SCHEMAS.note.safeParse(note?.body).success).toBe(true);

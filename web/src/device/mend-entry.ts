@@ -36,7 +36,7 @@ const ofRun = (entry: Extract<OutboxEntry, { kind: "run-event" }>): Correctable 
     const fresh = anew(entry);
     // What the engine said belonged to the entry that was not taken; the server says it anew.
     const { said: _said, ...event } = entry.body;
-    return { entry: { ...fresh.entry, body: { ...event, id: fresh.id, body: next } } as unknown as NewEntry };
+    return { entry: { ...fresh.entry, body: { ...event, id: fresh.id, body: next } } };
   };
   if (body.type === "note" || body.type === "noticed")
     return { label: "The note", words: body.text, most: 2000, long: true, as: (text) => made({ ...body, text: text.trim() }) };
@@ -89,7 +89,14 @@ export const correctable = (entry: OutboxEntry): Correctable | undefined => {
       as: (what) => {
         const fresh = anew(entry);
         const url = `/units/${entry.unitId}/findings/${fresh.id}`;
-        return { entry: { ...fresh.entry, url, body: { ...entry.body, id: fresh.id, body: { ...body, what: what.trim() } } } as NewEntry };
+        return {
+          entry: {
+            ...fresh.entry,
+            findingId: fresh.id,
+            url,
+            body: { ...entry.body, id: fresh.id, body: { ...body, what: what.trim() } },
+          } as NewEntry,
+        };
       },
     };
   }

@@ -57,7 +57,7 @@ export const useFindingsNow = (unitId: string): readonly FindingOnFile[] | undef
     if (!data) return undefined;
     const all = new Map(data.map((f) => [f.id, f]));
     for (const { entry, body } of waitingOf(held, "finding", unitId)) {
-      const id = entry.url.split("/").at(-1) ?? "";
+      const id = entry.findingId ?? body.id;
       const before = all.get(id);
       const parsed = findingBodySchema.safeParse(body.body);
       if (!parsed.success || before?.entries.some((e) => e.id === body.id)) continue;
@@ -114,7 +114,7 @@ export const useSnapshotsNow = (unitId: string, visitId: string, network: Networ
       ...(data ?? []),
       ...waiting.map(({ entry, body }) => ({
         ...body,
-        kind: body.kind as Snapshot["kind"],
+        kind: body.kind,
         turns: network ? turnsOf(network, { ...inUseLineup(network), ...body.lineup }) : [],
         note: body.note ?? "",
         by: entry.personName,

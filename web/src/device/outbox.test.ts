@@ -60,14 +60,15 @@ describe("the outbox of a device", () => {
   it("drops what was only read before anything that was made, when the store is full", async () => {
     await remember(WHO, "/units", { units: [] });
     const db = await deviceDb();
-    const put = IDBObjectStore.prototype.put;
+    // Both are called on their store below.
+    // oxlint-disable-next-line typescript/unbound-method
+    const { put, clear } = IDBObjectStore.prototype;
     // Full, as long as anything that was only read is kept.
     vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (this: IDBObjectStore, ...args) {
       if (this.name === "outbox" && seen > 0) throw new DOMException("no room", "QuotaExceededError");
       return put.apply(this, args);
     });
     let seen = await db.count("seen");
-    const { clear } = IDBObjectStore.prototype;
     vi.spyOn(IDBObjectStore.prototype, "clear").mockImplementation(function (this: IDBObjectStore) {
       if (this.name === "seen") seen = 0;
       return clear.apply(this);
@@ -108,8 +109,9 @@ describe("the outbox of a device", () => {
     // The other tab works on the same store.
     const db = await deviceDb();
     await db.delete("outbox", mine.id);
-    await db.put("outbox", { ...theirs, order: 7 } as never);
+    await db.put("outbox", { ...theirs, order: 7 });
     const other = new BroadcastChannel("upper-shed-outbox");
+    // oxlint-disable-next-line unicorn/require-post-message-target-origin
     other.postMessage("changed");
     await vi.waitFor(() => expect(texts()).toEqual(["note: theirs"]));
     other.close();

@@ -33,6 +33,8 @@ const tell = (next: readonly Held[]): void => {
 };
 
 const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("upper-shed-outbox");
+// Between tabs of one origin there is none to name.
+// oxlint-disable-next-line unicorn/require-post-message-target-origin
 const tellOthers = (): void => channel?.postMessage("changed");
 channel?.addEventListener("message", () => void reload());
 // In the tests of the screens a channel must not keep the process.
@@ -121,7 +123,7 @@ const asAgreed = (entries: readonly NewEntry[]): void => {
  */
 export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean> => {
   asAgreed(entries);
-  const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }) as Held);
+  const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }));
   const ids = new Set(entries.map((e) => e.id));
   tell([...held.filter((e) => !ids.has(e.id)), ...fresh]);
   const settle = (rows: readonly Held[]): void => {
@@ -141,7 +143,7 @@ export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean>
     tellOthers();
     return true;
   } catch {
-    settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true }) as Held));
+    settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
     return false;
   }
 };
@@ -151,7 +153,7 @@ const rewrite = async (id: string, change: (e: Held) => Held): Promise<void> => 
   const now = held.find((e) => e.id === id);
   if (!now || now.unsaved || !storePossible()) return;
   const { sentAt: _sent, saving: _saving, waitsFor: _waits, unsaved: _unsaved, ...row } = now;
-  await (await deviceDb()).put("outbox", row as OutboxEntry);
+  await (await deviceDb()).put("outbox", row);
   tellOthers();
 };
 
@@ -171,7 +173,7 @@ export const holdFor = (id: string, waitsFor: string): void => tell(held.map((e)
 
 /** Once more what was refused. */
 export const tryAgain = (id: string): Promise<void> =>
-  rewrite(id, ({ refused: _refused, failures: _failures, waitsFor: _waits, ...e }) => e as Held);
+  rewrite(id, ({ refused: _refused, failures: _failures, waitsFor: _waits, ...e }) => e);
 
 export const dropEntry = async (id: string): Promise<void> => {
   tell(held.filter((e) => e.id !== id));

@@ -214,7 +214,7 @@ describe("the sender", () => {
 
   it("what another workshop's person made is left alone", async () => {
     const { kept } = serve(() => undefined);
-    await putEntries([{ ...noteEntry("elsewhere"), workshopId: "00000000-0000-4000-8000-0000000000ab" } as never, noteEntry("here")]);
+    await putEntries([{ ...noteEntry("elsewhere"), workshopId: "00000000-0000-4000-8000-0000000000ab" }, noteEntry("here")]);
     await sendOutbox(WHO);
     expect(kept).toEqual(["here"]);
   });

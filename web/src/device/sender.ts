@@ -107,7 +107,7 @@ const batchOf = (round: Round, first: Held): EntryOf<"run-event">[] => {
     if ((e.form ?? 1) !== (first.form ?? 1)) break;
     bytes += JSON.stringify(e.body).length;
     if (batch.length > 0 && (bytes > MOST_BYTES_AT_ONCE || batch.length >= MOST_AT_ONCE || round.oneByOne.has(first.runId ?? ""))) break;
-    batch.push(e as EntryOf<"run-event">);
+    batch.push(e);
   }
   return batch;
 };

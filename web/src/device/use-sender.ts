@@ -90,7 +90,7 @@ export const useSendLater = (): ((entry: WithoutPerson<NewEntry>) => Promise<boo
   const { data: me } = useMeQuery();
   return useCallback(
     async (entry) =>
-      me ? putEntries([{ ...entry, workshopId: me.workshop.id, personId: me.person.id, personName: me.person.name } as NewEntry]) : false,
+      me ? putEntries([{ ...entry, workshopId: me.workshop.id, personId: me.person.id, personName: me.person.name }]) : false,
     [me],
   );
 };

@@ -37,6 +37,7 @@ export const useFindingEntry = ({ unitId, visitId, mapRevision }: Of) => {
         id,
         unitId,
         kind: "finding",
+        findingId: about?.id ?? id,
         url: `/units/${unitId}/findings/${about?.id ?? id}`,
         body: { id, at, body: parsed.data, visitId, mapRevision },
         what: `${WORDS[body.type]}: ${next.finding.what}`,

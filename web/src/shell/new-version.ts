@@ -42,6 +42,8 @@ export const useNewVersion = (container: ServiceWorkerContainer | undefined = na
     take: () => {
       // Once the new one is in charge the page is loaded from it.
       container?.addEventListener("controllerchange", () => window.location.reload(), { once: true });
+      // A worker of this page has no other origin.
+      // oxlint-disable-next-line unicorn/require-post-message-target-origin
       waiting?.postMessage({ type: "SKIP_WAITING" });
     },
   };

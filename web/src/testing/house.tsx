@@ -41,7 +41,7 @@ export const runOf = (map: WaterMap, events: RunEvent[] = []): ProcedureRun => (
   startedBy: "R. Amadi",
   closedAt: null,
   summary: { ...summarize(startRun(buildNetwork(map), SETUP)), clocks: [] },
-  events: events as ProcedureRun["events"],
+  events: events,
 });
 
 /** A unit as the server tells it. */

@@ -47,11 +47,8 @@ const choicesOf = (
   const live = liveOpenings({ network, lineup: state.lineup, apart: state.apart });
   const named = (ids: readonly string[]): Choice[] => [...new Set(ids)].map((id) => [id, openingWords(network, id)]);
   const all = network.openings;
-  const undoneIds = live.filter((o) => o.opening === undefined).map((o) => o.id);
-  const joint = (id: string): Choice => {
-    const run = state.apart.find((e) => id.startsWith(`${e.run}:${e.end}:`));
-    return [id, `undone joint${run ? ` of ${run.run}` : ""}, ${id.endsWith("pipe-end") ? "pipe's side" : "part's side"}`];
-  };
+  const undone = live.flatMap((o) => (o.undone ? [{ id: o.id, ...o.undone }] : []));
+  const joint = ({ id, run, side }: (typeof undone)[number]): Choice => [id, `undone joint of ${run}, ${side}'s side`];
   const parts = (want: (id: string) => boolean): Choice[] =>
     network.map.parts.filter((p) => want(p.id)).map((p) => [p.id, p.tag ? `${p.tag}, ${p.name}` : p.name]);
   const part = (id: string) => network.map.parts.find((p) => p.id === id);
@@ -61,11 +58,8 @@ const choicesOf = (
   };
   return {
     inlets: named(all.filter((o) => o.use === "supply" || o.use === "flush").map((o) => o.id)),
-    pickups: [
-      ...named(all.filter((o) => o.use === "pickup").map((o) => o.id)),
-      ...undoneIds.filter((id) => id.endsWith("open-end")).map(joint),
-    ],
-    ways: [...named(AIR_WAYS.flatMap((use) => all.filter((o) => o.use === use)).map((o) => o.id)), ...undoneIds.map(joint)],
+    pickups: [...named(all.filter((o) => o.use === "pickup").map((o) => o.id)), ...undone.filter((o) => o.side === "part").map(joint)],
+    ways: [...named(AIR_WAYS.flatMap((use) => all.filter((o) => o.use === use)).map((o) => o.id)), ...undone.map(joint)],
     tanks: parts((id) => vessel(id) === "fresh"),
     vessels: parts((id) => vessel(id) === "fresh" || vessel(id) === "heater"),
     heaters: parts((id) => {
@@ -79,23 +73,22 @@ const choicesOf = (
         ? []
         : (["from", "to"] as const).map((end) => {
             const there = part(r[end].part);
-            return [`${r.id}|${end}`, `${r.service} pipe at ${there?.tag ?? there?.name ?? r[end].part}, port ${r[end].port}`];
+            return [runEndValue(r.id, end), `${r.service} pipe at ${there?.tag ?? there?.name ?? r[end].part}, port ${r[end].port}`];
           }),
     ),
     cells: network.cells
       .flatMap<Choice>((cell, i) => (cell.capacityM3 > 1e-5 ? [[cell.id, capital(cellName(network, i))]] : []))
       .toSorted((a, b) => a[1].localeCompare(b[1])),
-    undone: state.apart.map((e) => [`${e.run}|${e.end}`, `${e.run}, ${e.end === "from" ? "first" : "far"} end`]),
+    undone: state.apart.map((e) => [runEndValue(e.run, e.end), `${e.run}, ${e.end === "from" ? "first" : "far"} end`]),
   };
 };
+
+/** One end of a pipe, as the value of a choice. */
+const runEndValue = (run: string, end: "from" | "to"): string => JSON.stringify({ run, end });
 
 const jobsFor = (network: Network, state: SimState): Job[] => {
   const c = choicesOf(network, state);
   const at = (label: string, choose: readonly Choice[], name = "at"): FieldSpec => ({ name, label, choose });
-  const runEnd = (value: string | number | undefined): { run: string; end: string } => {
-    const [run = "", end = ""] = String(value).split("|");
-    return { run, end };
-  };
   const all: (Job & { readonly needs: readonly Choice[] })[] = [
     {
       id: "blow",
@@ -219,7 +212,7 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       about: "Both sides stand open.",
       needs: c.pipes,
       fields: [at("Where", c.pipes)],
-      make: (v) => ({ do: "undo", ...runEnd(v["at"]) }),
+      make: (v) => ({ do: "undo", ...(JSON.parse(String(v["at"])) as object) }),
     },
     {
       id: "remake",
@@ -227,7 +220,7 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       about: "Hand-tight on a seen washer.",
       needs: c.undone,
       fields: [at("Where", c.undone)],
-      make: (v) => ({ do: "remake", ...runEnd(v["at"]) }),
+      make: (v) => ({ do: "remake", ...(JSON.parse(String(v["at"])) as object) }),
     },
   ];
   return all.filter((job) => job.needs.length > 0);

@@ -185,8 +185,7 @@ export const TryPanel = ({
   const { state } = sandbox;
   const now = stateNow(state);
   // Left with nothing said of what it holds, it holds what it does in use.
-  const starts =
-    recorded && recorded.start !== "in use" ? ([["now", recorded.start, "As left"], ...STARTS] as const) : STARTS;
+  const starts = recorded && recorded.start !== "in use" ? ([["now", recorded.start, "As left"], ...STARTS] as const) : STARTS;
   const startKey = starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
   const lineup: Lineup = sandbox.shown?.lineup ?? {};
   const act = (action: SimAction): void => sandbox.act(action);

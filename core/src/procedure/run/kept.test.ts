@@ -237,7 +237,7 @@ describe("an entry that has no effect", () => {
           if (how === "drop") made = made.filter((e) => e !== event);
           else if (how === "twice") made = [...made, event];
           else if (how === "swap") made = [...made.slice(0, i), ...made.slice(i + 1, i + 3), event, ...made.slice(i + 3)];
-          else if (how === "bare") made[i] = { ...event, said: undefined } as unknown as RunEvent;
+          else if (how === "bare") made[i] = { ...event, said: undefined };
           else made.splice(i, 0, { ...event, id: `${event.id.slice(0, -4)}${String(at).padStart(4, "f")}` });
         }
         return made;

@@ -111,7 +111,9 @@ type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3"
 export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): void => {
   const { physical, effects } = rehearsed ?? rehearse(context, draft.actions);
   for (const effect of effects) if (effect.push && effect.push.drawnM3 > 0) for (const cell of effect.push.swept) context.swept.add(cell);
-  const parts = draft.parts ?? [...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? [a.control.split(":")[0] ?? ""] : [])))];
+  const parts = draft.parts ?? [
+    ...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : []))),
+  ];
   const places = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "").filter(Boolean))];
   const access = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "").filter(Boolean))];
   const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).map(sentence).join(". ");

@@ -22,13 +22,12 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
   const { q } = useUnits();
   const [needs, setNeeds] = useState<Needs>();
   const open = visits.filter((v) => v.jobs.includes("winterize") && v.state !== "ready" && v.state !== "gone");
-  const key = open.map((v) => `${v.unitId} ${v.unitName}`).join("\n");
+  const key = JSON.stringify(open.map((v) => [v.unitId, v.unitName]));
   useEffect(() => {
     let wanted = true;
     const work = async (): Promise<void> => {
       const all: Needs[] = [];
-      for (const line of key.split("\n").filter(Boolean)) {
-        const [unitId = "", ...name] = line.split(" ");
+      for (const [unitId, name] of JSON.parse(key) as [string, string][]) {
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
         const read = data && readWaterMap(data.document);
         if (!read?.ok) continue;
@@ -39,7 +38,7 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
           jugs: plan.antifreeze.jugs,
           minutes: plan.minutes,
           carry: plan.carry.slice(1),
-          of: [name.join(" ")],
+          of: [name],
         });
       }
       if (!wanted) return;

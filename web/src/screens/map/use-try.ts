@@ -90,6 +90,8 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
       begin(tried.start, tried.lineup, tried.actions);
     } else if (on && begins !== undefined && begunOn.current !== map) {
       begunOn.current = map;
+      // What is set is what the sandbox is begun with.
+      // oxlint-disable-next-line react/set-state-in-effect
       if (left) beginAs(left.start, "as left");
       else beginAs("in use", "in use");
     }

@@ -1,5 +1,5 @@
 import type { NewLook } from "@uppershed/contract";
-import { canBeMissing, type InspectionPoint, LOOK_MARK_LABELS, type LookMark, SEVERITY_LABELS, walkRound } from "@uppershed/core";
+import { canBeMissing, type InspectionPoint, LOOK_MARK_LABELS, SEVERITY_LABELS, walkRound } from "@uppershed/core";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useFindingsNow, useLooksNow, usePicturesNow } from "../../device/on-device.ts";
@@ -56,7 +56,7 @@ export const Walk = () => {
       visitId,
       ...marked,
     };
-    const what = `${point.name}, ${text(point.point)}: ${LOOK_MARK_LABELS[marked.mark as LookMark]}${look.note ? ` (${look.note})` : ""}`;
+    const what = `${point.name}, ${text(point.point)}: ${LOOK_MARK_LABELS[marked.mark]}${look.note ? ` (${look.note})` : ""}`;
     await sendLater({ id: look.id, unitId, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] }, what, at: look.at });
     setSaid(`${what}.`);
     if (look.mark === "not-fitted" && canBeMissing(map, point.partId)) setWish({ type: "not-fitted", point });
