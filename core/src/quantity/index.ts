@@ -2,3 +2,4 @@ export { DISPLAY_UNIT, type Dimension, UNITS, type MeasureUnit, UNIT_SYSTEMS, ty
 export { type ParseResult, parseQuantity, type Quantity } from "./parse.ts";
 export { formatParts, formatQuantity, inUnit } from "./format.ts";
 export { fillIn } from "./wording.ts";
+export { wholeLetters } from "./letters.ts";

@@ -1,4 +1,4 @@
-import { findingBodySchema, type RunEvent, type RunReading, type RunState } from "@uppershed/core";
+import { findingBodySchema, type RunEvent, type RunReading, type RunState, wholeLetters } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { takeEntry } from "../findings/take.ts";
 import { keepReadings } from "../readings/store.ts";
@@ -8,17 +8,12 @@ import type { Scope } from "../scope.ts";
 
 const DIMENSIONS: Readonly<Record<string, string>> = { strength: "fraction", temperature: "temperature" };
 
-// Letters as people count them: a sign of several code points is not cut in two.
 const FIRST_WORDS = 300;
 const MORE_WORDS = 500;
+/** A text as a finding takes it: what it is, and what more was said. */
 const cut = (text: string): readonly [string, string] => {
-  const letters = [...new Intl.Segmenter().segment(text)].map((s) => s.segment);
-  let first = "";
-  let at = 0;
-  while (at < letters.length && first.length + (letters[at]?.length ?? 0) <= FIRST_WORDS) first += letters[at++];
-  let rest = "";
-  while (at < letters.length && rest.length + (letters[at]?.length ?? 0) <= MORE_WORDS) rest += letters[at++];
-  return [first, rest];
+  const first = wholeLetters(text, FIRST_WORDS);
+  return [first, wholeLetters(text.slice(first.length), MORE_WORDS)];
 };
 
 /** What a reading of a run is of: the part and the place on it that its cell belongs to. */

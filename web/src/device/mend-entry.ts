@@ -1,4 +1,4 @@
-import { type Dimension, type NewRunEvent, parseQuantity, type UnitSystem } from "@uppershed/core";
+import { type Dimension, type NewRunEvent, parseQuantity, type UnitSystem, wholeLetters } from "@uppershed/core";
 import type { NewEntry, OutboxEntry } from "./entry.ts";
 import { uuid } from "./uuid.ts";
 
@@ -118,10 +118,7 @@ const MOST_NOTE = 2000;
 
 /** A note in place of an entry: what it was, and why it was not taken. Of a run it stands on the run's record, else on the unit. */
 export const asNote = (entry: OutboxEntry): NewEntry | undefined => {
-  // Letter by letter, so that none is cut in two.
-  let text = "";
-  for (const letter of `Not taken by the server: ${entry.what}. ${entry.refused?.why ?? ""}`)
-    if (text.length + letter.length <= MOST_NOTE) text += letter;
+  const text = wholeLetters(`Not taken by the server: ${entry.what}. ${entry.refused?.why ?? ""}`, MOST_NOTE);
   const { workshopId, personId, personName, unitId } = entry;
   const id = uuid();
   const common = { id, workshopId, personId, personName, unitId, what: text, at: entry.at };

@@ -13,6 +13,7 @@ import {
   removePart,
   runAtPort,
   type WaterMap,
+  wholeLetters,
 } from "@uppershed/core";
 import { Copy, Trash2 } from "lucide-react";
 import { Button } from "../ui/button.tsx";
@@ -178,7 +179,11 @@ export const PartPlate = ({
         {part.assumed && " · figures assumed"}
       </p>
       <div className="mt-2">
-        <Field label="Name" value={part.name} onRead={(name) => (name === "" ? "It needs a name." : change({ name: name.slice(0, 60) }))} />
+        <Field
+          label="Name"
+          value={part.name}
+          onRead={(name) => (name === "" ? "It needs a name." : change({ name: wholeLetters(name, 60) }))}
+        />
         <Field label="Tag" value={part.tag ?? ""} onRead={text("tag", 8)} />
         <Field label="Place" value={part.place ?? ""} list={map.places} onRead={text("place", 60)} />
         <Field label="Access" value={part.access ?? ""} onRead={text("access", 120)} />
@@ -200,7 +205,7 @@ export const PartPlate = ({
           <Field
             label="Find out by"
             value={part.unknown.ask ?? ""}
-            onRead={(ask) => change({ unknown: { of: part.unknown?.of ?? "fitted", ...(ask ? { ask: ask.slice(0, 200) } : {}) } })}
+            onRead={(ask) => change({ unknown: { of: part.unknown?.of ?? "fitted", ...(ask ? { ask: wholeLetters(ask, 200) } : {}) } })}
           />
         )}
         <Choice

@@ -9,6 +9,7 @@ import {
   type RunChange,
   removeRun,
   type WaterMap,
+  wholeLetters,
 } from "@uppershed/core";
 import { Trash2 } from "lucide-react";
 import { useEffect } from "react";
@@ -56,7 +57,7 @@ export const RunPlate = ({
     if (!part) return null;
     return (
       <QuantityField
-        label={`At ${part.name}`.slice(0, 22)}
+        label={wholeLetters(`At ${part.name}`, 22)}
         si={part.heightM}
         dimension="length"
         assumed={part.assumed === true}
@@ -109,7 +110,7 @@ export const RunPlate = ({
           options={RUN_SERVICES.map((value) => ({ value, label: value }))}
           onChoose={(service) => change({ service: service as Run["service"] })}
         />
-        <Field label="Name" value={run.name ?? ""} onRead={(name) => change({ name: name === "" ? null : name.slice(0, 60) })} />
+        <Field label="Name" value={run.name ?? ""} onRead={(name) => change({ name: name === "" ? null : wholeLetters(name, 60) })} />
         <p className="mt-2 text-[14px] font-semibold">Heights</p>
         {height("from")}
         {height("to")}

@@ -34,7 +34,7 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
         <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
         {/* The sheet was opened to type here. */}
         {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
-        <input autoFocus className="field mt-1 w-full" value={words} onChange={(e) => type(e.target.value)} />
+        <input autoFocus maxLength={100} className="field mt-1 w-full" value={words} onChange={(e) => type(e.target.value)} />
       </label>
       <ul className="mt-3">
         {found.map((unit) => (

@@ -91,7 +91,7 @@ const Form = ({ unit }: { unit: Unit }) => {
         <Field key={name} label={label} maxLength={most} problem={errors[name]?.message} {...register(name)} />
       ))}
       <div>
-        <Field label={`Owner: ${unit.owner}. Another one? Find`} value={words} onChange={(e) => setWords(e.target.value)} />
+        <Field label={`Owner: ${unit.owner}. Another one? Find`} maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
         <ul>
           {find !== "" &&
             owners?.customers.map((c) => (

@@ -11,10 +11,10 @@ import { Field } from "../../ui/field.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
-  ["name", "Name"],
-  ["phone", "Phone"],
-  ["email", "Mail"],
-  ["address", "Address"],
+  ["name", "Name", 80],
+  ["phone", "Phone", 40],
+  ["email", "Mail", 120],
+  ["address", "Address", 300],
 ] as const;
 
 const Doubles = ({ customer, onClose }: { customer: Customer; onClose: () => void }) => {
@@ -65,12 +65,12 @@ const Form = ({ customer }: { customer: Customer }) => {
   });
   return (
     <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
-      {FIELDS.map(([name, label]) => (
-        <Field key={name} label={label} problem={errors[name]?.message} {...register(name)} />
+      {FIELDS.map(([name, label, most]) => (
+        <Field key={name} label={label} maxLength={most} problem={errors[name]?.message} {...register(name)} />
       ))}
       <label className="block text-[15px] sm:col-span-2">
         <span className="font-semibold">Note</span>
-        <textarea className="field mt-1 min-h-20 w-full py-2" {...register("note")} />
+        <textarea className="field mt-1 min-h-20 w-full py-2" maxLength={1000} {...register("note")} />
       </label>
       <div className="sm:col-span-2">
         {changing.error && (

@@ -30,7 +30,13 @@ export const Customers = () => {
         <h1 className="text-2xl font-bold">Customers</h1>
         <label className="ml-auto text-[14px]">
           <span className="mr-2 text-muted">Find</span>
-          <input className="field w-64" placeholder="name, phone, mail …" value={words} onChange={(e) => setWords(e.target.value)} />
+          <input
+            className="field w-64"
+            maxLength={100}
+            placeholder="name, phone, mail …"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
         </label>
         <Button onClick={() => setFiles(true)}>Files</Button>
         <Link

@@ -39,7 +39,7 @@ export const Findings = () => {
         <h1 className="text-2xl font-bold">Findings</h1>
         <label className="ml-auto text-[14px]">
           <span className="mr-2 text-muted">Find</span>
-          <input className="field w-52" value={words} onChange={(e) => setWords(e.target.value)} />
+          <input className="field w-52" maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
         </label>
         <label className="text-[14px]">
           <span className="sr-only">How bad</span>

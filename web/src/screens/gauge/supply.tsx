@@ -16,6 +16,7 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
       <div className="grid max-w-md grid-cols-2 gap-3">
         <Field
           label="Still"
+          maxLength={60}
           placeholder="3.5 bar"
           value={still.words}
           problem={still.problem}
@@ -23,6 +24,7 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
         />
         <Field
           label="Flowing"
+          maxLength={60}
           placeholder="2.8 bar"
           value={flowing.words}
           problem={flowing.problem}

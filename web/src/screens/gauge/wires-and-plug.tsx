@@ -21,7 +21,13 @@ export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[
     >
       <div className="grid max-w-md grid-cols-2 gap-3">
         <Choose label="Pump" parts={pumps} value={partId} set={setPartId} />
-        <Field label="The meter shows, V" placeholder="12.4 or −12.4" value={words} onChange={(e) => setWords(e.target.value)} />
+        <Field
+          label="The meter shows, V"
+          maxLength={60}
+          placeholder="12.4 or −12.4"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </div>
       <Says bad={verdict.verdict !== "right"}>
         <b>{capital(verdict.verdict)}.</b> {verdict.why}
@@ -59,6 +65,7 @@ export const Plug = ({ network, keep }: { network: Network; keep: (t: Taken[]) =
         <Choose label="Heater" parts={heaters} value={partId} set={setPartId} />
         <Field
           label="Across the flats"
+          maxLength={60}
           placeholder="27 mm"
           value={flats.words}
           problem={flats.problem}

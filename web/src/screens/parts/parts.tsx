@@ -94,7 +94,13 @@ export const Parts = () => {
         <h1 className="mr-auto text-2xl font-bold">Parts</h1>
         <label className="text-[14px]">
           <span className="mr-2 text-muted">Find</span>
-          <input className="field w-72" placeholder="steel heater anode" value={text} onChange={(e) => setText(e.target.value)} />
+          <input
+            className="field w-72"
+            maxLength={100}
+            placeholder="steel heater anode"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
         </label>
         {select("Kind", kind, setKind, [["", "every kind"], ...[...PART_KINDS.values()].map((k) => [k.kind, k.label] as const)])}
         {select("Age", age, setAge, AGES)}

@@ -55,6 +55,7 @@ export const Units = () => {
           <span className="mr-2 text-muted">Find</span>
           <input
             className="field w-64"
+            maxLength={100}
             placeholder="name, owner, phone, plate, part …"
             value={words}
             onChange={(e) => again(setWords)(e.target.value)}

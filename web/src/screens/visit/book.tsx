@@ -24,7 +24,7 @@ const ChooseUnit = ({ onChoose }: { onChoose: (unit: Unit) => void }) => {
   const { data } = useUnitsQuery({ limit: 8, ...(find ? { find } : {}) });
   return (
     <section aria-label="Which unit" className="max-w-xl">
-      <Field label="Which unit? Name, owner, phone, plate" value={words} onChange={(e) => setWords(e.target.value)} />
+      <Field label="Which unit? Name, owner, phone, plate" maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
       <ul className="mt-2">
         {data?.units.map((unit) => (
           <li key={unit.id} className="border-t border-line">
