@@ -60,13 +60,14 @@ const event = (id: string, of: string, body: unknown, rest: object = {}): Promis
     body: { id, seq: 1, at: new Date().toISOString(), body, ...rest },
   } as never);
 
+let partId = "";
 const thing = async (): Promise<void> => {
   const [id, at] = [randomUUID(), new Date().toISOString()];
   switch (below(5)) {
     case 0:
       return put({ id, kind: "note", url: `/units/${unitId}/notes`, body: { id, text: `note ${made.length}` } } as never);
     case 1: {
-      const look = { id, key: "pump/mounts-firm", partId: "pump", pointId: "mounts-firm", point: "Mounts firm", mark: "good", at };
+      const look = { id, key: `${partId}/mounts-firm`, partId, pointId: "mounts-firm", point: "Mounts firm", mark: "good", at };
       return put({ id, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] } } as never);
     }
     case 2: {
@@ -74,7 +75,7 @@ const thing = async (): Promise<void> => {
       return put({ id, kind: "reading", url: `/units/${unitId}/readings`, body: { readings: [reading] } } as never);
     }
     case 3: {
-      const body = { type: "found", what: `found ${made.length}`, severity: "wears", partId: "pump" };
+      const body = { type: "found", what: `found ${made.length}`, severity: "wears", partId };
       return put({ id, kind: "finding", url: `/units/${unitId}/findings/${id}`, body: { id, at, mapRevision: 1, body } } as never);
     }
     default:
@@ -92,6 +93,7 @@ const work = async (): Promise<() => Promise<boolean>> => {
   const run = (await reply.json()) as ProcedureRun;
   const map = readWaterMap(run.map);
   if (!map.ok) throw new Error("the map is not sound");
+  partId = map.map.parts[0]?.id ?? "";
   let state = startRun(buildNetwork(map.map), run.setup, run.begins ?? undefined);
   const enterNow = async (body: AskedBody): Promise<void> => {
     const entered = enter(state, body, (of, said) => ({
@@ -142,7 +144,7 @@ let more = true;
 while (!told.stop) {
   if (more && next() < 0.6) more = await doNext();
   else await thing();
-  await sleep(20 + below(180));
+  await sleep(100 + below(500));
 }
 await sending;
 for (let i = 0; i < LAST_S && pendingNow().some((e) => e.refused === undefined); i++) {

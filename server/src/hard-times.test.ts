@@ -107,6 +107,16 @@ describe("the same thing sent many times at once", () => {
     expect(run.events.filter((e) => e.body.type === "planned")).toHaveLength(1);
   });
 
+  it("a register file is taken in once: pressed again it finds everything the same", async () => {
+    const text = ["owner,phone,unit,what it is", "F. Erry,0555 0777,Sedge,camper", "G. Ull,0555 0778,Reed,barge"].join("\r\n");
+    const replies = await Promise.all(Array.from({ length: 4 }, () => post("/register", { kind: "csv", text, tryOnly: false })));
+    const made = replies.map((r) => r.json<{ newUnits: number; newCustomers: number }>());
+    expect(made.reduce((n, r) => n + r.newUnits, 0)).toBe(2);
+    expect(made.reduce((n, r) => n + r.newCustomers, 0)).toBe(2);
+    const { units } = (await me({ url: "/api/units?find=Sedge" })).json<{ units: object[] }>();
+    expect(units).toHaveLength(1);
+  });
+
   it("customers put together at once leave none hanging", async () => {
     const ids = Array.from({ length: 4 }, () => randomUUID());
     for (const [i, id] of ids.entries()) await post("/customers", { id, name: `Double ${i}`, note: `note ${i}`, address: `lane ${i}` });

@@ -42,6 +42,8 @@ export interface Scope {
   /** Adds rows whose ids were made elsewhere: what is there already, also since a moment ago, is left as it is. */
   addOnce: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
   change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
+  /** Within a transaction: waits until nobody else of this workshop does a piece of work that is done alone, and keeps others waiting. */
+  alone: () => Promise<void>;
   /** Does a piece of work as one transaction. */
   together: <R>(work: (scope: Scope) => Promise<R>) => Promise<R>;
 }
@@ -110,6 +112,9 @@ export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transact
         .update(table as PgTable)
         .set(values as Record<string, unknown>)
         .where(and(eq(table.workshopId, workshopId), where));
+    },
+    alone: async () => {
+      await db.select({ id: workshops.id }).from(workshops).where(eq(workshops.id, workshopId)).for("no key update");
     },
     together: (work) => db.transaction((tx) => work(scopeFor(tx, workshopId))),
   };

@@ -99,17 +99,6 @@ const bindGate = (part: Part, gate: Gate | undefined): CellGate | undefined =>
 const only = <T>(value: T | undefined): T[] => (value === undefined ? [] : [value]);
 
 /** The index of a cell by its id; of a part's id, its largest cell; −1 where there is none. */
-export const cellOf = (network: Network, id: string): number => {
-  const exact = network.cellIndex.get(id);
-  if (exact !== undefined) return exact;
-  let found = -1;
-  network.cells.forEach((cell, i) => {
-    if (cell.ownerId === id && cell.capacityM3 > (network.cells[found]?.capacityM3 ?? -1)) found = i;
-  });
-  return found;
-};
-
-/** The index of a cell by its id; of a part's id, its largest cell; −1 where there is none. */
 export const cellAt = (network: Network, id: string): number => {
   const exact = network.cellIndex.get(id);
   if (exact !== undefined) return exact;

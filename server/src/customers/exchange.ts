@@ -93,6 +93,8 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
   scope.together(async (tx) => {
     const { rows, notTaken } = readAll(file);
     const write = file.tryOnly === false;
+    // Pressed twice, the second finds what the first has made.
+    if (write) await tx.alone();
     const outcome = { newCustomers: 0, newUnits: 0, filled: 0, same: 0, differs: [] as RegisterOutcome["differs"] };
     const pick = <T extends object>(row: T, names: readonly (keyof T)[]) => Object.fromEntries(names.map((n) => [n, row[n]]));
     const known = new Map<string, Known[]>();

@@ -4,6 +4,7 @@ import { Provider } from "react-redux";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { api } from "../store/api.ts";
 import { makeStore } from "../store/index.ts";
+import { unitOf } from "../testing/house.tsx";
 import { Finder } from "./finder.tsx";
 
 afterEach(() => {
@@ -11,23 +12,7 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const unit = (id: string, name: string, owner: string): Unit => ({
-  id,
-  name,
-  customerId: id,
-  owner,
-  craft: "camper",
-  phone: "",
-  plate: "",
-  hull: "",
-  berth: "",
-  accessNote: "",
-  mapRevision: 1,
-  siblingOf: null,
-  state: { kind: "in-use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [], since: [] },
-  openFindings: 0,
-  unsafe: false,
-});
+const unit = (id: string, name: string, owner: string): Unit => ({ ...unitOf({ name, craft: "camper" }, id), owner });
 const UNITS = [unit("1", "Bramble", "T. Arkwright"), unit("2", "Bracken", "O. Vane")];
 
 const open = () => {

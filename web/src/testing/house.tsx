@@ -45,7 +45,7 @@ export const runOf = (map: WaterMap, events: RunEvent[] = []): ProcedureRun => (
 });
 
 /** A unit as the server tells it. */
-export const unitOf = (map: WaterMap, id: string): Unit => ({
+export const unitOf = (map: Pick<WaterMap, "name" | "craft">, id: string): Unit => ({
   id,
   name: map.name,
   craft: map.craft,
