@@ -1,5 +1,5 @@
 import {
-  addOnRun,
+  addOnPipeRun,
   buildNetwork,
   EXAMPLE_MAPS,
   layOut,
@@ -44,7 +44,7 @@ const map = (id: string): WaterMap => {
 for (const m of EXAMPLE_MAPS) timed(`layout, ${m.name}, ${m.parts.length} parts`, () => layOut(m));
 const yarrow = map("yarrow");
 timed("layout after a valve is spliced in, 81 parts", () => {
-  const added = addOnRun(yarrow, "ball-valve", yarrow.runs[30]?.id ?? "");
+  const added = addOnPipeRun(yarrow, "ball-valve", yarrow.runs[30]?.id ?? "");
   return layOut(added.ok ? added.map : yarrow);
 });
 timed("survey, 80 parts", () => surveyMap(yarrow));

@@ -10,7 +10,7 @@ import {
   type Part,
   paramsOf,
   PIPE_SYSTEMS,
-  type Run,
+  type PipeRun,
 } from "../watermap/index.ts";
 import { inkOf } from "./ink.ts";
 
@@ -35,7 +35,7 @@ export interface SceneCell {
 
 export interface ScenePipe {
   readonly laid: LaidRun;
-  readonly run: Run;
+  readonly run: PipeRun;
   readonly share: number;
   /** From the run's "from" end: each plug's part of the length. */
   readonly plugs: readonly { readonly liquid: Mixture; readonly share: number }[];

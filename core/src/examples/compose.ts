@@ -1,7 +1,7 @@
-import { MAP_VERSION, type Part, type Run, type WaterMap } from "../watermap/index.ts";
+import { MAP_VERSION, type Part, type PipeRun, type WaterMap } from "../watermap/index.ts";
 
 type PartMore = Partial<Pick<Part, "tag" | "place" | "access" | "params">>;
-type RunMore = Partial<Pick<Run, "name" | "sag" | "heated" | "insulated">>;
+type RunMore = Partial<Pick<PipeRun, "name" | "sag" | "heated" | "insulated">>;
 
 /** Short ways to write a map by hand. The result still goes through `readWaterMap` in the tests. */
 export const part = (id: string, kind: string, name: string, heightM: number, more: PartMore = {}): Part => ({
@@ -13,12 +13,12 @@ export const part = (id: string, kind: string, name: string, heightM: number, mo
   ...more,
 });
 
-const end = (text: string): Run["from"] => {
+const end = (text: string): PipeRun["from"] => {
   const [partId = "", port = ""] = text.split(".");
   return { part: partId, port };
 };
 
-export const run = (from: string, to: string, pipe: string, lengthM: number, service: Run["service"], more: RunMore = {}): Run => ({
+export const run = (from: string, to: string, pipe: string, lengthM: number, service: PipeRun["service"], more: RunMore = {}): PipeRun => ({
   id: `r-${from}-${to}`.replaceAll(".", "-"),
   from: end(from),
   to: end(to),
@@ -33,7 +33,7 @@ export const run = (from: string, to: string, pipe: string, lengthM: number, ser
 export const compose = (
   head: Pick<WaterMap, "id" | "name" | "craft"> & Partial<Pick<WaterMap, "note" | "places" | "lineup">>,
   parts: readonly Part[],
-  runs: readonly Run[],
+  runs: readonly PipeRun[],
 ): WaterMap => ({
   format: "upper-shed/water-map",
   version: MAP_VERSION,

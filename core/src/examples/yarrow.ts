@@ -1,7 +1,7 @@
 import { draft } from "../patterns/draft.ts";
 import { FILL, heater, house, iceMaker, mixer, outside, pipesOf, RAW, shower, toilet, waste } from "../patterns/pieces.ts";
 import { lookedAt } from "./seen.ts";
-import { addOnRun, type WaterMap } from "../watermap/index.ts";
+import { addOnPipeRun, type WaterMap } from "../watermap/index.ts";
 
 const half = pipesOf("pex-1/2");
 const BAY = "pump bay, under the bunk";
@@ -140,7 +140,7 @@ export const yarrow = ((): WaterMap => {
     const run = map.runs.find((r) => r.to.part === outlet && r.to.port === port);
     const done =
       run &&
-      addOnRun(map, "plug-valve", run.id, 0.8, {
+      addOnPipeRun(map, "plug-valve", run.id, 0.8, {
         name: `${map.parts.find((p) => p.id === outlet)?.name ?? outlet} stop, ${port === "hot" ? "hot" : "cold"}`,
         tag,
       });

@@ -1,4 +1,4 @@
-import { type End, freshId, MAP_VERSION, PIPE_SYSTEMS, readWaterMap, type Run, slug, type WaterMap } from "../watermap/index.ts";
+import { type End, freshId, MAP_VERSION, PIPE_SYSTEMS, readWaterMap, type PipeRun, slug, type WaterMap } from "../watermap/index.ts";
 import { type FileProblem, MOST_BYTES } from "./text.ts";
 
 /** An EPANET input file as a water map: its junctions, tanks, reservoirs, pipes, pumps and valves; the rest is told in the report. */
@@ -218,7 +218,7 @@ const built = (
   report: string[],
 ): unknown => {
   const parts: Record<string, unknown>[] = [];
-  const runs: Run[] = [];
+  const runs: PipeRun[] = [];
   const lineup: Record<string, string> = {};
   const ids = { parts: parts as never, runs: runs as never };
   const newId = (wanted: string): string => freshId(ids, wanted);

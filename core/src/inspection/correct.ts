@@ -1,4 +1,4 @@
-import { addOnRun, changePart, type Edited, kindOfPart, removePart, runsAt, type WaterMap } from "../watermap/index.ts";
+import { addOnPipeRun, changePart, type Edited, kindOfPart, removePart, runsAt, type WaterMap } from "../watermap/index.ts";
 import type { InspectionPoint } from "./walk.ts";
 
 /** Marks of a walk-round that correct the map on the spot; the caller saves what comes out as the next revision. */
@@ -36,7 +36,7 @@ export const foundAnother = (map: WaterMap, beside: Pick<InspectionPoint, "partI
   if (!run) return { ok: false, problem: `No pipe is drawn at ${part.name}: draw it on the map bench.` };
   const share = run.from.part === part.id ? 0.2 : 0.8;
   const more = { ...(name ? { name } : {}), ...(part.place ? { place: part.place } : {}), ...(part.access ? { access: part.access } : {}) };
-  const added = addOnRun(map, kind, run.id, share, more);
+  const added = addOnPipeRun(map, kind, run.id, share, more);
   if (!added.ok) return added;
   const made = added.map.parts.find((p) => p.id === added.part);
   return of(added, `Walk-round: found ${made?.name ?? kind} beside ${part.name}`);

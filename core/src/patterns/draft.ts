@@ -1,4 +1,4 @@
-import { controlsOfPart, MAP_VERSION, type Part, portsOf, type Run, type WaterMap } from "../watermap/index.ts";
+import { controlsOfPart, MAP_VERSION, type Part, portsOf, type PipeRun, type WaterMap } from "../watermap/index.ts";
 
 /** A map in the making: parts are named, then joined by ways written as the eye follows a pipe. */
 
@@ -17,11 +17,11 @@ export type PartMore = Partial<Pick<Part, "tag" | "place" | "access" | "params" 
 
 export interface WayMore {
   readonly pipe: string;
-  readonly service: Run["service"];
+  readonly service: PipeRun["service"];
   /** Length of every hop that has none of its own, m. */
   readonly lengthM?: number;
   readonly name?: string;
-  readonly sag?: Run["sag"];
+  readonly sag?: PipeRun["sag"];
   readonly heated?: boolean;
   readonly insulated?: boolean;
 }
@@ -40,7 +40,7 @@ export interface Draft {
   readonly map: () => WaterMap;
 }
 
-const STANDARD_LENGTH_M: Record<Run["service"], number> = { cold: 0.8, hot: 0.8, suction: 0.3, fill: 1, waste: 0.6, raw: 0.8 };
+const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = { cold: 0.8, hot: 0.8, suction: 0.3, fill: 1, waste: 0.6, raw: 0.8 };
 
 const ENTER = ["in", "a", "common", "supply", "water", "cold"];
 const LEAVE = ["out", "b", "c", "hot"];
@@ -50,7 +50,7 @@ const LEAVE = ["out", "b", "c", "hot"];
  */
 export const draft = (head: Head, typical = true): Draft => {
   const parts = new Map<string, Part>();
-  const runs: Run[] = [];
+  const runs: PipeRun[] = [];
   const taken = new Set<string>();
   let lineup: Record<string, string> = {};
 
@@ -62,7 +62,7 @@ export const draft = (head: Head, typical = true): Draft => {
     if (found === undefined) throw new Error(`${head.id}: ${id} has no free port`);
     return found;
   };
-  const endOf = (token: string, wanted: readonly string[]): Run["from"] => {
+  const endOf = (token: string, wanted: readonly string[]): PipeRun["from"] => {
     const [part = "", named] = token.split(".");
     const port = named ?? freePort(part, wanted);
     if (taken.has(`${part}.${port}`)) throw new Error(`${head.id}: ${part}.${port} is taken`);

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { teasel } from "../examples/index.ts";
 import { RunDevice } from "../testing/run-device.ts";
 import { networkOf } from "../testing/variants.ts";
-import { addOnRun, buildNetwork, changePart, changeRun, removePart, type WaterMap } from "../watermap/index.ts";
+import { addOnPipeRun, buildNetwork, changePart, changePipeRun, removePart, type WaterMap } from "../watermap/index.ts";
 import { asLeft, inUse, type LeftRecord, sinceInWords, sinceLast, standardSetup, type UnitEntry } from "./index.ts";
 
 const network = networkOf(teasel);
@@ -37,7 +37,7 @@ describe("how a unit stands", () => {
   });
 
   it("covers today's map: a line added to a winterized boat holds 0 °C, by name, and is not known to hold", () => {
-    const map = edited(addOnRun(teasel, "ice-maker", longest, 0.5));
+    const map = edited(addOnPipeRun(teasel, "ice-maker", longest, 0.5));
     const today = buildNetwork(map);
     const now = asLeft(record, today, [REVISED]);
     expect(now.verdict.holdsToC).toBe(0);
@@ -54,7 +54,7 @@ describe("how a unit stands", () => {
   });
 
   it("does not believe a pipe that was measured anew, a part that was taken out, or one of another size", () => {
-    const longer = asLeft(record, buildNetwork(edited(changeRun(teasel, longest, { lengthM: 9 }))), [REVISED]);
+    const longer = asLeft(record, buildNetwork(edited(changePipeRun(teasel, longest, { lengthM: 9 }))), [REVISED]);
     expect([longer.verdict.holdsToC, longer.notKnown]).toEqual([0, [longest]]);
     const without = asLeft(record, buildNetwork(edited(removePart(teasel, "deck-shower"))), [REVISED]);
     expect(without.since.length).toBeGreaterThan(0);

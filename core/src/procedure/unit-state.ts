@@ -7,7 +7,7 @@ import {
   type Verdict,
   water,
 } from "../contents/index.ts";
-import { inUseLineup, type Lineup, type Network, type Part, roleOf, type Run } from "../watermap/index.ts";
+import { inUseLineup, type Lineup, type Network, type Part, roleOf, type PipeRun } from "../watermap/index.ts";
 import type { Doubt } from "./doubt.ts";
 import type { RunBegins, UnitSaid } from "./run/index.ts";
 
@@ -87,7 +87,7 @@ export const sinceLast = (entries: readonly UnitEntry[]): { base: UnitEntry | un
 /** Fields of a part or a run that say nothing of what it holds. */
 const WORDS_ONLY: ReadonlySet<string> = new Set(["name", "tag", "place", "access", "nudge", "assumed", "unknown", "insulated", "heated"]);
 
-const sameBody = (before: Part | Run | undefined, now: Part | Run): boolean => {
+const sameBody = (before: Part | PipeRun | undefined, now: Part | PipeRun): boolean => {
   if (!before) return false;
   const [a, b] = [before as Record<string, unknown>, now as Record<string, unknown>];
   return [...new Set([...Object.keys(a), ...Object.keys(b)])].every(
@@ -169,7 +169,7 @@ export const inUse = (network: Network, at: string | null, after: readonly UnitE
  */
 export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitEntry[]): UnitStanding => {
   const { said, network: then } = record;
-  const bodies = (network: Network): Map<string, Part | Run> => new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
+  const bodies = (network: Network): Map<string, Part | PipeRun> => new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
   const [before, now] = [bodies(then), bodies(today)];
   const changed = new Set([...now].filter(([id, body]) => !sameBody(before.get(id), body)).map(([id]) => id));
   const gone = [...before.keys()].filter((id) => !now.has(id));

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { burdock, teasel } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
-import { addOnRun, changePart, changeRun, type Edited, readWaterMap, removePart, type WaterMap } from "../watermap/index.ts";
+import { addOnPipeRun, changePart, changePipeRun, type Edited, readWaterMap, removePart, type WaterMap } from "../watermap/index.ts";
 import { bringOver, compareMaps, copyForSibling, siblingDifferences } from "./index.ts";
 
 const done = (edited: Edited): WaterMap => {
@@ -23,7 +23,7 @@ describe("what differs between two maps", () => {
     );
   });
   it("is told in words with the units of whoever reads", () => {
-    expect(told(teasel, done(changeRun(teasel, COLD, { lengthM: 1.5, pipe: "metric-22" })))).toEqual([
+    expect(told(teasel, done(changePipeRun(teasel, COLD, { lengthM: 1.5, pipe: "metric-22" })))).toEqual([
       `changed run ${COLD}: length {m:0.9} → {m:1.5}; pipe 15 mm tube → 22 mm tube`,
     ]);
     expect(told(teasel, done(changePart(teasel, "heater", { tag: "H", params: { volumeL: 40 } })))).toEqual([
@@ -35,7 +35,7 @@ describe("what differs between two maps", () => {
     ]);
   });
   it("what was put in and taken out is named; the identity of what was there stays", () => {
-    const map = done(addOnRun(done(removePart(teasel, "v5")), "ball-valve", COLD, 0.5, { name: "Stop" }));
+    const map = done(addOnPipeRun(done(removePart(teasel, "v5")), "ball-valve", COLD, 0.5, { name: "Stop" }));
     const lines = told(teasel, map);
     expect(lines.filter((l) => l.startsWith("removed"))).toEqual(["removed part v5: ", "removed run r-v5-b-heater-check-in: "]);
     expect(lines.filter((l) => l.startsWith("added part"))).toHaveLength(1);
@@ -52,7 +52,7 @@ describe("sister units", () => {
   it("take over the template's later changes and keep what is their own", () => {
     const own = done(changePart(sister, "heater", { params: { volumeL: 30 } }));
     const later = done(
-      changePart(done(addOnRun(burdock, "ball-valve", "r-t-sc-b-sink-cold", 0.5, { name: "Sink stop" })), "pump", { place: "locker" }),
+      changePart(done(addOnPipeRun(burdock, "ball-valve", "r-t-sc-b-sink-cold", 0.5, { name: "Sink stop" })), "pump", { place: "locker" }),
     );
     const brought = bringOver(burdock, later, own);
     if (!brought.ok) throw new Error(brought.problems.join());

@@ -1,4 +1,4 @@
-import { type Part, PIPE_SYSTEMS, type Run, type WaterMap, PART_KINDS } from "../watermap/index.ts";
+import { type Part, PIPE_SYSTEMS, type PipeRun, type WaterMap, PART_KINDS } from "../watermap/index.ts";
 
 /** What differs between two maps of one unit; parts and runs are the same where their ids are. */
 export interface Difference {
@@ -40,7 +40,7 @@ const say = (field: string, value: unknown): string => {
     return field === "kind" ? (PART_KINDS.get(value)?.label ?? value) : value;
   }
   if (field === "from" || field === "to") {
-    const end = value as Run["from"];
+    const end = value as PipeRun["from"];
     return `${end.part}, ${end.port}`;
   }
   return field === "nudge" ? "moved" : JSON.stringify(value);
@@ -65,14 +65,14 @@ const fieldChanges = (before: object, after: object): string[] => {
   });
 };
 
-const runName = (map: WaterMap, run: Run): string => {
+const runName = (map: WaterMap, run: PipeRun): string => {
   const name = (id: string): string => map.parts.find((p) => p.id === id)?.name ?? id;
   return run.name ?? `pipe from ${name(run.from.part)} to ${name(run.to.part)}`;
 };
 
 const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> => new Map(list.map((x) => [x.id, x]));
 
-const records = <T extends Part | Run>(
+const records = <T extends Part | PipeRun>(
   what: "part" | "run",
   before: readonly T[],
   after: readonly T[],

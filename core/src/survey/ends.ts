@@ -1,4 +1,4 @@
-import { kindOfPart, openPorts, type Part, roleOf, type Run, runsAt, type WaterMap } from "../watermap/index.ts";
+import { kindOfPart, openPorts, type Part, roleOf, type PipeRun, runsAt, type WaterMap } from "../watermap/index.ts";
 import type { Mend, Problem } from "./problem.ts";
 import { isJoined, missingPorts, wetRuns } from "./walk.ts";
 
@@ -31,8 +31,8 @@ const partner = (map: WaterMap, part: Part, port: string): Mend[] => {
 };
 
 /** A pipe of the right side to tee into: one that leads to a neighbour of the same place, else the longest. */
-const mainFor = (map: WaterMap, part: Part, service: Run["service"]): Run | undefined => {
-  const near = (run: Run): number => {
+const mainFor = (map: WaterMap, part: Part, service: PipeRun["service"]): PipeRun | undefined => {
+  const near = (run: PipeRun): number => {
     const ends = [run.from.part, run.to.part].map((id) => map.parts.find((p) => p.id === id));
     const heater = ends.some((p) => p && kindOfPart(p).group === "heat") ? 2 : 0;
     const outlet = ends.some((p) => p && kindOfPart(p).group === "outlets" && p.place === part.place) ? -1 : 0;

@@ -1,10 +1,10 @@
-import { kindOfPart, paramsOf, type Part, portsOf, type Run, roleOf, runAtPort, runsAt, type WaterMap } from "../watermap/index.ts";
+import { kindOfPart, paramsOf, type Part, portsOf, type PipeRun, roleOf, runAtPort, runsAt, type WaterMap } from "../watermap/index.ts";
 import type { Mend, Problem, ProblemCode } from "./problem.ts";
 import { nearEnd, stretchFrom, usesOf } from "./walk.ts";
 
 /** Guards that should stand and do not. */
 
-const insert = (label: string, run: Run, near: string, kind: string, towards?: string): Mend => ({
+const insert = (label: string, run: PipeRun, near: string, kind: string, towards?: string): Mend => ({
   do: "insert",
   label,
   run: run.id,
@@ -70,7 +70,7 @@ const atInlets = (map: WaterMap): Problem[] =>
     return found;
   });
 
-const otherSide = (run: Run, near: string): string => (run.from.part === near ? run.to.part : run.from.part);
+const otherSide = (run: PipeRun, near: string): string => (run.from.part === near ? run.to.part : run.from.part);
 
 const atFlushes = (map: WaterMap): Problem[] =>
   map.parts.flatMap((part) => {

@@ -1,10 +1,10 @@
-import { kindOfPart, mate, type Part, PIPE_SYSTEMS, type Run, roleOf, runsAt, type WaterMap } from "../watermap/index.ts";
+import { kindOfPart, mate, type Part, PIPE_SYSTEMS, type PipeRun, roleOf, runsAt, type WaterMap } from "../watermap/index.ts";
 import type { Mend, Problem } from "./problem.ts";
 import { farEnd, nearEnd, stretchFrom, usesOf } from "./walk.ts";
 
 /** Pipes and threads that do not mate. */
 
-const adapterOn = (run: Run, part: Part, pipe: string): Mend => ({
+const adapterOn = (run: PipeRun, part: Part, pipe: string): Mend => ({
   do: "insert",
   label: `Put an adapter before the ${part.name.toLowerCase()}`,
   run: run.id,

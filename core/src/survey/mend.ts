@@ -1,20 +1,20 @@
 import {
   addOnPort,
-  addOnRun,
+  addOnPipeRun,
   changePart,
   connect,
-  connectToRun,
+  connectToPipeRun,
   type Edited,
   partOf,
   removePart,
-  runOf,
+  pipeRunOf,
   type WaterMap,
 } from "../watermap/index.ts";
 import type { Mend } from "./problem.ts";
 
 /** Turns a part just spliced in round, so that what passes one way passes toward a given part. */
 const towards = (map: WaterMap, partId: string, runId: string, target: string): WaterMap => {
-  const run = runOf(map, runId);
+  const run = pipeRunOf(map, runId);
   if (!run) return map;
   // The run's first piece enters the part by its "in"; where the target lies at that end, the two ports change places.
   if (run.from.part !== target) return map;
@@ -37,11 +37,11 @@ export const applyMend = (map: WaterMap, mend: Mend): Edited => {
     case "join":
       return connect(map, mend.from, mend.to);
     case "join-run":
-      return connectToRun(map, mend.from, mend.run);
+      return connectToPipeRun(map, mend.from, mend.run);
     case "attach":
       return addOnPort(map, mend.kind, mend.at);
     case "insert": {
-      const done = addOnRun(map, mend.kind, mend.run, mend.share);
+      const done = addOnPipeRun(map, mend.kind, mend.run, mend.share);
       if (!done.ok || !done.part) return done;
       const turned = mend.towards === undefined ? done.map : towards(done.map, done.part, mend.run, mend.towards);
       return { ...done, map: mend.piece ? withPiece(turned, done.part, mend.piece) : turned };

@@ -1,4 +1,4 @@
-import { type Part, readWaterMap, type Run, tidied, type WaterMap } from "../watermap/index.ts";
+import { type Part, readWaterMap, type PipeRun, tidied, type WaterMap } from "../watermap/index.ts";
 import { type Difference, compareMaps } from "./compare.ts";
 
 /** Sister units: one map copied to another unit, and later changes brought over without losing what differs. */
@@ -27,7 +27,7 @@ export type BroughtOver =
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** One list of records merged three ways: what only the template changed is taken, what the sister changed stays. */
-const merged = <T extends Part | Run>(
+const merged = <T extends Part | PipeRun>(
   what: "part" | "run",
   base: readonly T[],
   template: readonly T[],
@@ -65,7 +65,7 @@ export const bringOver = (base: WaterMap, template: WaterMap, sister: WaterMap):
   // A pipe of the template and one of the sister on the same port: the sister's stays.
   const taken = new Set<string>();
   const own = new Set(sister.runs.map((r) => r.id));
-  const clear: Run[] = [];
+  const clear: PipeRun[] = [];
   const clashes: Clash[] = [...parts.clashes, ...runs.clashes];
   for (const run of [...joined].toSorted((a, b) => Number(own.has(b.id)) - Number(own.has(a.id)))) {
     const keys = [run.from, run.to].map((e) => `${e.part}.${e.port}`);

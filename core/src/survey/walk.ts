@@ -7,15 +7,15 @@ import {
   paramsOf,
   partOf,
   portsOf,
-  type Run,
+  type PipeRun,
   runsAt,
   type WaterMap,
 } from "../watermap/index.ts";
 
 /** Walking along pipes of the drawing, part by part. */
 
-export const farEnd = (run: Run, partId: string): End => (run.from.part === partId ? run.to : run.from);
-export const nearEnd = (run: Run, partId: string): End => (run.from.part === partId ? run.from : run.to);
+export const farEnd = (run: PipeRun, partId: string): End => (run.from.part === partId ? run.to : run.from);
+export const nearEnd = (run: PipeRun, partId: string): End => (run.from.part === partId ? run.from : run.to);
 
 export const usesOf = (part: Part): Set<string> =>
   new Set(
@@ -23,18 +23,18 @@ export const usesOf = (part: Part): Set<string> =>
       .anatomy(paramsOf(part))
       .openings.map((o) => o.use),
   );
-export const wetRuns = (map: WaterMap, partId: string): Run[] => runsAt(map, partId).filter((r) => r.service !== "waste");
+export const wetRuns = (map: WaterMap, partId: string): PipeRun[] => runsAt(map, partId).filter((r) => r.service !== "waste");
 
 export interface Stretch {
   /** Parts met on the way, without the one it began at. */
   readonly parts: readonly Part[];
-  readonly runs: readonly Run[];
+  readonly runs: readonly PipeRun[];
 }
 
 /** From a port along the pipe, through parts that pipe passes, up to and with the first branch or end. */
-export const stretchFrom = (map: WaterMap, start: End, along: (map: WaterMap, partId: string) => Run[] = wetRuns): Stretch => {
+export const stretchFrom = (map: WaterMap, start: End, along: (map: WaterMap, partId: string) => PipeRun[] = wetRuns): Stretch => {
   const parts: Part[] = [];
-  const runs: Run[] = [];
+  const runs: PipeRun[] = [];
   const seen = new Set([start.part]);
   let run = runsAt(map, start.part).find((r) => nearEnd(r, start.part).port === start.port);
   let at = start.part;
@@ -45,7 +45,7 @@ export const stretchFrom = (map: WaterMap, start: End, along: (map: WaterMap, pa
     if (!part || seen.has(next)) break;
     seen.add(next);
     parts.push(part);
-    const onward: Run[] = along(map, next).filter((r) => r !== run);
+    const onward: PipeRun[] = along(map, next).filter((r) => r !== run);
     if (onward.length !== 1 || kindOfPart(part).role.vessel) break;
     run = onward[0];
     at = next;

@@ -4,17 +4,17 @@ import { completed, mapFromPattern, PATTERNS, QUESTIONS, UNKNOWN } from "../patt
 import {
   addLoose,
   addOnPort,
-  addOnRun,
+  addOnPipeRun,
   changePart,
-  changeRun,
+  changePipeRun,
   connect,
-  connectToRun,
+  connectToPipeRun,
   duplicate,
   openPorts,
   PART_KINDS,
   PIPE_SYSTEMS,
   removePart,
-  removeRun,
+  removePipeRun,
   type Edited,
   type WaterMap,
 } from "../watermap/index.ts";
@@ -51,16 +51,16 @@ export const doEdit = (map: WaterMap, [what, a, b, share]: RandomEdit): WaterMap
   const ends = map.parts.flatMap((p) => openPorts(map, p).map((port) => ({ part: p.id, port: port.name })));
   const [one, two] = [pick(ends, a), pick(ends, b)];
   const edits: (() => Edited | undefined)[] = [
-    () => run && addOnRun(map, kind, run.id, share),
+    () => run && addOnPipeRun(map, kind, run.id, share),
     () => addLoose(map, kind),
     () => two && addOnPort(map, kind, two),
     () => one && two && connect(map, one, two),
-    () => one && run && connectToRun(map, one, run.id, share),
+    () => one && run && connectToPipeRun(map, one, run.id, share),
     () => part && removePart(map, part.id),
-    () => run && removeRun(map, run.id),
+    () => run && removePipeRun(map, run.id),
     () => part && duplicate(map, part.id),
     () => part && changePart(map, part.id, { kind, heightM: Number((share * 2).toFixed(2)) }),
-    () => run && changeRun(map, run.id, { pipe: pick(PIPES, a) ?? "pex-1/2", lengthM: 0.1 + share }),
+    () => run && changePipeRun(map, run.id, { pipe: pick(PIPES, a) ?? "pex-1/2", lengthM: 0.1 + share }),
   ];
   const done = edits[what % edits.length]?.();
   return done?.ok ? done.map : map;

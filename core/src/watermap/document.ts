@@ -44,7 +44,7 @@ export const partSchema = z.strictObject({
 
 export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
 
-export const runSchema = z.strictObject({
+export const pipeRunSchema = z.strictObject({
   id,
   name: z.string().max(60).optional(),
   from: endSchema,
@@ -73,7 +73,7 @@ export const waterMapSchema = z.strictObject({
   /** Places in the order of a walk round the unit. */
   places: z.array(z.string().max(60)).max(60).default([]),
   parts: z.array(partSchema).min(1).max(400),
-  runs: z.array(runSchema).max(600),
+  runs: z.array(pipeRunSchema).max(600),
   /** Positions that differ from each kind's position for use, by control: "v7" or "galley:cold". */
   lineup: z.record(z.string(), z.string()).default({}),
   /** Starting contents that differ from a unit in use, by cell: "run id" or "part id:cell". */
@@ -84,7 +84,7 @@ export const waterMapSchema = z.strictObject({
 
 export type WaterMap = z.infer<typeof waterMapSchema>;
 export type Part = z.infer<typeof partSchema>;
-export type Run = z.infer<typeof runSchema>;
+export type PipeRun = z.infer<typeof pipeRunSchema>;
 
 export interface MapProblem {
   /** Path of the field, e.g. parts[3].kind. */

@@ -13,7 +13,7 @@ export {
   type Part,
   readWaterMap,
   RUN_SERVICES,
-  type Run,
+  type PipeRun,
   type WaterMap,
   waterMapSchema,
 } from "./document.ts";

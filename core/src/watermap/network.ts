@@ -1,4 +1,4 @@
-import { cellId, controlKey, controlsOfPart, type Part, paramsOf, type Run, type WaterMap } from "./document.ts";
+import { cellId, controlKey, controlsOfPart, type Part, paramsOf, type PipeRun, type WaterMap } from "./document.ts";
 import { type CellSpec, type Gate, num, type OpeningUse, type PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
@@ -17,7 +17,7 @@ export interface Cell {
   /** What the kind calls it: "vessel", "cold"; of a run "pipe". */
   readonly name: string;
   readonly part?: Part;
-  readonly run?: Run;
+  readonly run?: PipeRun;
   readonly form: CellSpec["form"] | "pipe" | "waste-pipe";
   readonly capacityM3: number;
   readonly bottomM: number;

@@ -1,4 +1,4 @@
-import { changeRun, EXAMPLE_MAPS, removePart, type RunSetup } from "@uppershed/core";
+import { changePipeRun, EXAMPLE_MAPS, removePart, type RunSetup } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
@@ -128,7 +128,7 @@ const secondLook = async (scope: Scope, unitId: string, personId: string, at: Da
   const map = EXAMPLE_MAPS.find((m) => m.id === "haywain");
   const before = map && removePart(map, "v2");
   if (!map || !before?.ok) return;
-  const first = changeRun(before.map, before.map.runs.find((run) => run.to.part === "wash")?.id ?? "", { lengthM: 4.5, sag: null });
+  const first = changePipeRun(before.map, before.map.runs.find((run) => run.to.part === "wash")?.id ?? "", { lengthM: 4.5, sag: null });
   if (!first.ok) return;
   await scope.change(mapRevisions, { document: first.map }, eq(mapRevisions.unitId, unitId));
   await scope.add(mapRevisions, {

@@ -1,5 +1,5 @@
 import type { MapRevision, ProcedureRun, Reading, Snapshot, Unit, UnitStandingTold } from "@uppershed/contract";
-import { addOnRun, EXAMPLE_MAPS, inUseLineup, buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core";
+import { addOnPipeRun, EXAMPLE_MAPS, inUseLineup, buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { demoWinterizing } from "../demo/winterizing.ts";
@@ -67,7 +67,7 @@ describe("a unit after its record", () => {
   it("whose map was corrected says so, holds 0 °C by today's map, and its picture draws the new line wet", async () => {
     await winterize();
     const before = new Date().toISOString();
-    await editMap((map) => addOnRun(map, "ice-maker", aPipe, 0.5));
+    await editMap((map) => addOnPipeRun(map, "ice-maker", aPipe, 0.5));
     const { state } = await unit();
     expect(state).toMatchObject({ holdsToC: 0, since: ["map changed since: Ice maker, not known to hold"] });
     const now = await standing();

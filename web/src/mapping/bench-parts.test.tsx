@@ -1,5 +1,5 @@
 import {
-  addOnRun,
+  addOnPipeRun,
   buildNetwork,
   type Edited,
   type Mend,
@@ -11,7 +11,7 @@ import {
   partOf,
   type PartLife,
   reachOf,
-  runOf,
+  pipeRunOf,
   surveyMap,
   type WaterMap,
   writeInp,
@@ -133,7 +133,7 @@ describe("a part's plate", () => {
 
   it("pipes an open port to another without a mouse", async () => {
     const two = ["a", "b"].reduce<WaterMap>((map) => {
-      const added = addOnRun(map, "tee", "r-t-gc-b-galley-cold");
+      const added = addOnPipeRun(map, "tee", "r-t-gc-b-galley-cold");
       return added.ok ? added.map : map;
     }, teasel);
     const tees = two.parts.filter((p) => p.kind === "tee").slice(-2);
@@ -155,7 +155,7 @@ describe("a pipe's plate", () => {
   const RUN = "r-t-gc-c-t-bc-a";
   const open = async () => {
     const at = bench(teasel);
-    const run = runOf(teasel, RUN);
+    const run = pipeRunOf(teasel, RUN);
     if (!run) throw new Error(RUN);
     render(<RunPlate map={teasel} network={network} run={run} edit={at.edit} onClose={() => undefined} onSelect={() => undefined} />, {
       wrapper: await inHouse(),
@@ -169,7 +169,7 @@ describe("a pipe's plate", () => {
     fireEvent.change(screen.getByLabelText("Pipe"), { target: { value: "pex-3/4" } });
     fireEvent.change(screen.getByLabelText("Warm?"), { target: { value: "heated" } });
     type("At Galley tee, cold", "0.4 m");
-    expect(runOf(at.map(), RUN)).toMatchObject({ lengthM: 2.438, pipe: "pex-3/4", heated: true, insulated: true, sag: { depthM: 0.07 } });
+    expect(pipeRunOf(at.map(), RUN)).toMatchObject({ lengthM: 2.438, pipe: "pex-3/4", heated: true, insulated: true, sag: { depthM: 0.07 } });
     expect(partOf(at.map(), "t-gc")?.heightM).toBe(0.4);
   });
   it("says what it holds and how that was worked out; a length of 300 m is refused", async () => {
@@ -276,7 +276,7 @@ describe("a file put on the bench", () => {
 
 describe("differences", () => {
   it("carry a sign and a word, and light what is still there", async () => {
-    const added = addOnRun(teasel, "ball-valve", "r-t-gc-b-galley-cold", 0.5, { name: "Galley stop" });
+    const added = addOnPipeRun(teasel, "ball-valve", "r-t-gc-b-galley-cold", 0.5, { name: "Galley stop" });
     const list = [
       { what: "part", change: "added", id: "galley-stop", name: "Galley stop", details: [] },
       { what: "part", change: "removed", id: "v5", name: "Heater cold in", details: [] },

@@ -1,13 +1,13 @@
 import {
   cellName,
   changePart,
-  changeRun,
+  changePipeRun,
   type Network,
   PIPE_SYSTEMS,
-  type Run,
+  type PipeRun,
   RUN_SERVICES,
-  type RunChange,
-  removeRun,
+  type PipeRunChange,
+  removePipeRun,
   type WaterMap,
   wholeLetters,
 } from "@uppershed/core";
@@ -34,7 +34,7 @@ export const RunPlate = ({
 }: {
   map: WaterMap;
   network: Network;
-  run: Run;
+  run: PipeRun;
   edit: Edit;
   right?: boolean;
   onClose: () => void;
@@ -48,8 +48,8 @@ export const RunPlate = ({
   }, []);
   const index = network.cellIndex.get(run.id) ?? -1;
   const cell = network.cells[index];
-  const change = (wanted: RunChange): undefined => {
-    edit((now) => changeRun(now, run.id, wanted));
+  const change = (wanted: PipeRunChange): undefined => {
+    edit((now) => changePipeRun(now, run.id, wanted));
     return undefined;
   };
   const height = (end: "from" | "to") => {
@@ -108,7 +108,7 @@ export const RunPlate = ({
           label="Carries"
           value={run.service}
           options={RUN_SERVICES.map((value) => ({ value, label: value }))}
-          onChoose={(service) => change({ service: service as Run["service"] })}
+          onChoose={(service) => change({ service: service as PipeRun["service"] })}
         />
         <Field label="Name" value={run.name ?? ""} onRead={(name) => change({ name: name === "" ? null : wholeLetters(name, 60) })} />
         <p className="mt-2 text-[14px] font-semibold">Heights</p>
@@ -162,7 +162,7 @@ export const RunPlate = ({
         <Button
           look="rust"
           onClick={() => {
-            edit((now) => removeRun(now, run.id));
+            edit((now) => removePipeRun(now, run.id));
             onSelect(undefined);
           }}
         >

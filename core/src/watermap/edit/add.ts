@@ -1,6 +1,6 @@
-import type { Part, Run, WaterMap } from "../document.ts";
+import type { Part, PipeRun, WaterMap } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
-import { type End, newRun, openPorts, partOf, portSpecs, runOf, runsAt } from "./ends.ts";
+import { type End, newRun, openPorts, partOf, portSpecs, pipeRunOf, runsAt } from "./ends.ts";
 import { freshId, freshName } from "./names.ts";
 
 /** Edits are functions from a sound map to a sound map; what cannot be done leaves the map as it was and says why. */
@@ -50,7 +50,7 @@ const throughPorts = (kind: string): readonly [string, string] | undefined => {
 };
 
 /** The port by which a part takes water of a service. */
-const portFor = (map: WaterMap, part: Part, service: Run["service"]): string | undefined => {
+const portFor = (map: WaterMap, part: Part, service: PipeRun["service"]): string | undefined => {
   const free = openPorts(map, part).map((p) => p.name);
   const wanted =
     service === "hot"
@@ -63,24 +63,24 @@ const portFor = (map: WaterMap, part: Part, service: Run["service"]): string | u
   return wanted.find((port) => free.includes(port)) ?? free.find((port) => port !== "waste") ?? free[0];
 };
 
-const heightOn = (map: WaterMap, run: Run): number => {
+const heightOn = (map: WaterMap, run: PipeRun): number => {
   const [from, to] = [partOf(map, run.from.part), partOf(map, run.to.part)];
   return Number((((from?.heightM ?? 0) + (to?.heightM ?? 0)) / 2).toFixed(3));
 };
 
 /** Cuts a run in two at a part: the first piece keeps the run's identity, the lengths share what there was. */
-const cut = (map: WaterMap, run: Run, part: Part, ports: readonly [string, string], share: number): WaterMap => {
+const cut = (map: WaterMap, run: PipeRun, part: Part, ports: readonly [string, string], share: number): WaterMap => {
   const at = Math.min(0.9, Math.max(0.1, share));
   const { sag, ...plain } = run;
   const least = (m: number): number => Math.max(0.01, Number(m.toFixed(3)));
-  const first: Run = {
+  const first: PipeRun = {
     ...plain,
     to: { part: part.id, port: ports[0] },
     lengthM: least(run.lengthM * at),
     ...(sag && at >= 0.5 ? { sag } : {}),
   };
   const withPart = { ...map, parts: [...map.parts, part] };
-  const second: Run = {
+  const second: PipeRun = {
     ...plain,
     id: freshId(withPart, `${run.id}-b`),
     from: { part: part.id, port: ports[1] },
@@ -94,8 +94,8 @@ const cut = (map: WaterMap, run: Run, part: Part, ports: readonly [string, strin
  * Drops a part on a pipe. What pipe passes through is spliced in; what pipe ends at hangs from a new tee.
  * @param share how far along the run, 0 to 1 from its "from" end
  */
-export const addOnRun = (map: WaterMap, kind: string, runId: string, share = 0.5, more: PartMore = {}): Edited => {
-  const run = runOf(map, runId);
+export const addOnPipeRun = (map: WaterMap, kind: string, runId: string, share = 0.5, more: PartMore = {}): Edited => {
+  const run = pipeRunOf(map, runId);
   if (!run) return no(`There is no pipe "${runId}".`);
   if (!PART_KINDS.has(kind)) return no(`There is no part kind "${kind}".`);
   const heightM = heightOn(map, run);
@@ -132,7 +132,7 @@ const settled = (map: WaterMap, ids: readonly string[]): WaterMap["parts"] =>
   });
 
 /** Pipes two ports together. */
-export const connect = (map: WaterMap, from: End, to: End, more: Partial<Run> = {}): Edited => {
+export const connect = (map: WaterMap, from: End, to: End, more: Partial<PipeRun> = {}): Edited => {
   for (const end of [from, to]) {
     const part = partOf(map, end.part);
     if (!part) return no(`There is no part "${end.part}".`);
@@ -145,13 +145,13 @@ export const connect = (map: WaterMap, from: End, to: End, more: Partial<Run> = 
 };
 
 /** Pipes a port into the middle of a run, through a new tee. */
-export const connectToRun = (map: WaterMap, from: End, runId: string, share = 0.5): Edited => {
-  const run = runOf(map, runId);
+export const connectToPipeRun = (map: WaterMap, from: End, runId: string, share = 0.5): Edited => {
+  const run = pipeRunOf(map, runId);
   const part = partOf(map, from.part);
   if (!run || !part) return no("There is nothing to join there.");
   if (run.from.part === from.part || run.to.part === from.part) return no("That pipe already leads to this part.");
   if (!openPorts(map, part).some((p) => p.name === from.port)) return no(`${part.name} already has a pipe on that port.`);
-  const teed = addOnRun(map, "tee", runId, share);
+  const teed = addOnPipeRun(map, "tee", runId, share);
   if (!teed.ok || !teed.part) return teed;
   return connect(teed.map, { part: teed.part, port: "c" }, from, { service: run.service, pipe: run.pipe });
 };

@@ -1,7 +1,7 @@
-import { cellsOfPart, controlKey, controlsOfPart, type Part, portsOf, type Run, type WaterMap } from "../document.ts";
+import { cellsOfPart, controlKey, controlsOfPart, type Part, portsOf, type PipeRun, type WaterMap } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
 import type { Edited } from "./add.ts";
-import { partOf, runOf, runsAt } from "./ends.ts";
+import { partOf, pipeRunOf, runsAt } from "./ends.ts";
 import { freshId } from "./names.ts";
 
 /** Takes out of lineups, modes and contents whatever names a part, control or run that is no longer there. */
@@ -22,9 +22,9 @@ export const tidied = (map: WaterMap): WaterMap => {
 const heal = (map: WaterMap, part: Part): WaterMap => {
   const [first, second] = runsAt(map, part.id);
   if (!first || !second) return map;
-  const far = (run: Run): Run["from"] => (run.from.part === part.id ? run.to : run.from);
+  const far = (run: PipeRun): PipeRun["from"] => (run.from.part === part.id ? run.to : run.from);
   const endsAtPart = first.to.part === part.id;
-  const joined: Run = {
+  const joined: PipeRun = {
     ...first,
     from: endsAtPart ? first.from : far(second),
     to: endsAtPart ? far(second) : first.to,
@@ -71,8 +71,8 @@ export const removePart = (map: WaterMap, id: string): Edited => {
 };
 
 /** Takes a pipe away. Tees that it leaves with two pipes dissolve. */
-export const removeRun = (map: WaterMap, id: string): Edited => {
-  const run = runOf(map, id);
+export const removePipeRun = (map: WaterMap, id: string): Edited => {
+  const run = pipeRunOf(map, id);
   if (!run) return { ok: false, problem: `There is no pipe "${id}".` };
   const without = { ...map, runs: map.runs.filter((r) => r.id !== id) };
   return { ok: true, map: tidied(dissolveTees(without, [run.from.part, run.to.part])) };
@@ -132,7 +132,7 @@ export const changePart = (map: WaterMap, id: string, change: PartChange): Edite
   const seen = LOOKED_AT.some((field) => change[field] !== undefined) && change.assumed === undefined;
   const changed = applied(part, { ...change, params, ...(seen ? { assumed: null } : {}) });
   const ports = new Set(portsOf(changed));
-  const keeps = (end: Run["from"]): boolean => end.part !== id || ports.has(end.port);
+  const keeps = (end: PipeRun["from"]): boolean => end.part !== id || ports.has(end.port);
   const next = {
     ...map,
     parts: map.parts.map((p) => (p.id === id ? changed : p)),
@@ -142,20 +142,20 @@ export const changePart = (map: WaterMap, id: string, change: PartChange): Edite
   return { ok: true, map: tidied(next) };
 };
 
-export interface RunChange {
+export interface PipeRunChange {
   readonly name?: string | null;
   readonly pipe?: string;
   readonly lengthM?: number;
-  readonly service?: Run["service"];
-  readonly sag?: Run["sag"] | null;
+  readonly service?: PipeRun["service"];
+  readonly sag?: PipeRun["sag"] | null;
   readonly heated?: boolean;
   readonly insulated?: boolean;
   readonly assumed?: true | null;
 }
 
 /** Changes a pipe; a typed length or size is no longer assumed. */
-export const changeRun = (map: WaterMap, id: string, change: RunChange): Edited => {
-  const run = runOf(map, id);
+export const changePipeRun = (map: WaterMap, id: string, change: PipeRunChange): Edited => {
+  const run = pipeRunOf(map, id);
   if (!run) return { ok: false, problem: `There is no pipe "${id}".` };
   const seen = (change.lengthM !== undefined || change.pipe !== undefined) && change.assumed === undefined;
   const changed = applied(run, { ...change, ...(seen ? { assumed: null } : {}) });

@@ -6,18 +6,18 @@ import { PART_KINDS, readWaterMap, type WaterMap } from "../index.ts";
 import {
   addLoose,
   addOnPort,
-  addOnRun,
+  addOnPipeRun,
   changePart,
-  changeRun,
+  changePipeRun,
   connect,
-  connectToRun,
+  connectToPipeRun,
   duplicate,
   type Edited,
   freshId,
   nextTag,
   partOf,
   removePart,
-  removeRun,
+  removePipeRun,
   runsAt,
   slug,
 } from "./index.ts";
@@ -32,7 +32,7 @@ const COLD = "r-t-gc-b-galley-cold";
 
 describe("a part dropped on a pipe", () => {
   it("is spliced in: the pipe is cut, its length shared, its first piece keeps its identity", () => {
-    const map = done(addOnRun(teasel, "ball-valve", COLD, 0.25, { name: "Galley stop", tag: "V9" }));
+    const map = done(addOnPipeRun(teasel, "ball-valve", COLD, 0.25, { name: "Galley stop", tag: "V9" }));
     const valve = map.parts.find((p) => p.tag === "V9");
     const [one, two] = runsAt(map, valve?.id ?? "");
     expect(one?.id).toBe(COLD);
@@ -43,7 +43,7 @@ describe("a part dropped on a pipe", () => {
   });
 
   it("hangs from a new tee where pipe ends at it", () => {
-    const map = done(addOnRun(teasel, "ice-maker", COLD, 0.5));
+    const map = done(addOnPipeRun(teasel, "ice-maker", COLD, 0.5));
     const ice = map.parts.find((p) => p.kind === "ice-maker");
     const [branch] = runsAt(map, ice?.id ?? "");
     expect(partOf(map, branch?.from.part ?? "")?.kind).toBe("tee");
@@ -52,19 +52,19 @@ describe("a part dropped on a pipe", () => {
   });
 
   it("takes its hot port on a hot pipe", () => {
-    const map = done(addOnRun(teasel, "outside-shower", "r-t-gh-b-galley-hot"));
+    const map = done(addOnPipeRun(teasel, "outside-shower", "r-t-gh-b-galley-hot"));
     const made = map.parts.at(-1);
     expect(runsAt(map, made?.id ?? "")[0]?.to.port).toBe("hot");
   });
 
   it.each([...PART_KINDS.keys()].filter((k) => k !== "unknown-part").map((kind) => [kind]))("%s, and the map stays sound", (kind) => {
-    expect(readWaterMap(done(addOnRun(teasel, kind, COLD))).ok).toBe(true);
+    expect(readWaterMap(done(addOnPipeRun(teasel, kind, COLD))).ok).toBe(true);
   });
 });
 
 describe("what cannot be done says why and changes nothing", () => {
   it.each([
-    ["a pipe that is not there", addOnRun(teasel, "tee", "nowhere"), 'no pipe "nowhere"'],
+    ["a pipe that is not there", addOnPipeRun(teasel, "tee", "nowhere"), 'no pipe "nowhere"'],
     ["a kind that is not there", addLoose(teasel, "teapot"), 'no part kind "teapot"'],
     ["a port in use", connect(teasel, { part: "galley", port: "cold" }, { part: "basin", port: "hot" }), "already has a pipe"],
     [
@@ -76,7 +76,7 @@ describe("what cannot be done says why and changes nothing", () => {
     ["a part that is not there", removePart(teasel, "nowhere"), 'no part "nowhere"'],
     [
       "the same pipe",
-      connectToRun(done(removeRun(teasel, COLD)), { part: "galley", port: "cold" }, "r-t-gh-b-galley-hot"),
+      connectToPipeRun(done(removePipeRun(teasel, COLD)), { part: "galley", port: "cold" }, "r-t-gh-b-galley-hot"),
       "already leads to this part",
     ],
   ] as const)("%s", (_, edited, words) => {
@@ -111,7 +111,7 @@ describe("taking out", () => {
   it("what was just spliced in gives the map back as it was, but for rounding", () => {
     fc.assert(
       fc.property(fc.constantFrom(...teasel.runs.map((r) => r.id)), fc.double({ min: 0, max: 1, noNaN: true }), (run, share) => {
-        const added = addOnRun(teasel, "ball-valve", run, share);
+        const added = addOnPipeRun(teasel, "ball-valve", run, share);
         const back = added.ok && added.part ? done(removePart(added.map, added.part)) : teasel;
         expect(back.runs.map((r) => r.id).toSorted()).toEqual(teasel.runs.map((r) => r.id).toSorted());
         expect(totalLength(back)).toBeCloseTo(totalLength(teasel), 2);
@@ -128,8 +128,8 @@ describe("changing", () => {
       parts: teasel.parts.map((p) => ({ ...p, assumed: true as const })),
       runs: teasel.runs.map((r) => ({ ...r, assumed: true as const })),
     };
-    expect(done(changeRun(assumed, COLD, { lengthM: 1.1 })).runs.find((r) => r.id === COLD)?.assumed).toBeUndefined();
-    expect(done(changeRun(assumed, COLD, { name: "x" })).runs.find((r) => r.id === COLD)?.assumed).toBe(true);
+    expect(done(changePipeRun(assumed, COLD, { lengthM: 1.1 })).runs.find((r) => r.id === COLD)?.assumed).toBeUndefined();
+    expect(done(changePipeRun(assumed, COLD, { name: "x" })).runs.find((r) => r.id === COLD)?.assumed).toBe(true);
     expect(partOf(done(changePart(assumed, "heater", { params: { volumeL: 40 } })), "heater")?.assumed).toBeUndefined();
     expect(partOf(done(changePart(assumed, "heater", { tag: "H" })), "heater")?.assumed).toBe(true);
   });

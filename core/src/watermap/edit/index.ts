@@ -1,15 +1,15 @@
-export { addLoose, addOnPort, addOnRun, connect, connectToRun, type Edited } from "./add.ts";
+export { addLoose, addOnPort, addOnPipeRun, connect, connectToPipeRun, type Edited } from "./add.ts";
 export {
   changeLineup,
   changePart,
-  changeRun,
+  changePipeRun,
   duplicate,
   type PartChange,
   removePart,
-  removeRun,
-  type RunChange,
+  removePipeRun,
+  type PipeRunChange,
   tidied,
 } from "./change.ts";
-export { type End, openPorts, partOf, portSpecs, runAtPort, runOf, runsAt } from "./ends.ts";
+export { type End, openPorts, partOf, portSpecs, runAtPort, pipeRunOf, runsAt } from "./ends.ts";
 export { freshId, freshName, nextTag, slug } from "./names.ts";
 export { undrawnMap } from "./undrawn.ts";

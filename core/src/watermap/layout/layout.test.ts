@@ -5,7 +5,7 @@ import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
 import { extraOutsideShower, noBypass, noPickup, shuffled, singleValveBypass, without } from "../../testing/variants.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { anyMap } from "../../testing/random-maps.ts";
-import { addOnRun, type WaterMap } from "../index.ts";
+import { addOnPipeRun, type WaterMap } from "../index.ts";
 import { type Box, boxAt, overlaps } from "./geometry.ts";
 import { layOut, type MapLayout } from "./index.ts";
 
@@ -92,7 +92,7 @@ describe("the drawing", () => {
   );
 
   it("a small edit moves little: a valve spliced into a branch leaves the other parts beside each other as they were", () => {
-    const added = addOnRun(teasel, "ball-valve", "r-t-sc-b-shower-cold");
+    const added = addOnPipeRun(teasel, "ball-valve", "r-t-sc-b-shower-cold");
     const [before, after] = [layOut(teasel), layOut(added.ok ? added.map : teasel)];
     const moves = before.parts.map((p) => {
       const now = after.parts.find((q) => q.id === p.id)?.at ?? p.at;

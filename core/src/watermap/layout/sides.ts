@@ -1,4 +1,4 @@
-import type { Part, Run, WaterMap } from "../document.ts";
+import type { Part, PipeRun, WaterMap } from "../document.ts";
 import type { OpeningUse } from "../kind.ts";
 import { paramsOf } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
@@ -23,7 +23,7 @@ export interface Graph {
 }
 
 export interface Hop {
-  readonly run: Run;
+  readonly run: PipeRun;
   readonly to: string;
   /** Port on this side and on the other. */
   readonly port: string;

@@ -1,10 +1,10 @@
 import {
   addLoose,
   addOnPort,
-  addOnRun,
+  addOnPipeRun,
   changePart,
   connect,
-  connectToRun,
+  connectToPipeRun,
   type Edited,
   kindOfPart,
   layOut,
@@ -33,7 +33,7 @@ export const tagNext = (map: WaterMap, id: string): Edited => {
 export const dropPart = (map: WaterMap, kind: string, drop: Drop): Edited => {
   switch (drop.on) {
     case "run":
-      return addOnRun(map, kind, drop.run, drop.share);
+      return addOnPipeRun(map, kind, drop.run, drop.share);
     case "port":
       return addOnPort(map, kind, drop.end);
     case "empty": {
@@ -75,7 +75,7 @@ export const useDrawTools = (
       openPorts: shownPorts(map, held !== undefined, selected),
       onMove: (id, dx, dy) => apply((now) => nudge(now, id, dx, dy)),
       onConnect: (from, to) => apply((now) => connect(now, from, to)),
-      onConnectToRun: (from, run, share) => apply((now) => connectToRun(now, from, run, share)),
+      onConnectToRun: (from, run, share) => apply((now) => connectToPipeRun(now, from, run, share)),
       held: held !== undefined,
       onDrop: (drop) => {
         if (held !== undefined) apply((now) => dropPart(now, held, drop));

@@ -11,8 +11,8 @@ import {
   type Problem,
   readWaterMap,
   removePart,
-  removeRun,
-  runOf,
+  removePipeRun,
+  pipeRunOf,
   lifeKey,
   type WaterMap,
 } from "@uppershed/core";
@@ -146,7 +146,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   const pick = (kind: string): void => {
     setPalette(undefined);
     const label = PART_KINDS.get(kind)?.label ?? kind;
-    if (selected && runOf(map, selected)) {
+    if (selected && pipeRunOf(map, selected)) {
       apply((now) => dropPart(now, kind, { on: "run", run: selected, share: 0.5 }));
       setSaid(`${label} put on the pipe.`);
       return;
@@ -163,7 +163,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
 
   const remove = (): void => {
     if (!selected) return;
-    apply((now) => (partOf(now, selected) ? removePart(now, selected) : removeRun(now, selected)));
+    apply((now) => (partOf(now, selected) ? removePart(now, selected) : removePipeRun(now, selected)));
     setSelected(undefined);
   };
 
@@ -205,7 +205,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   );
   if (!scene || !chart || !unit) return <Waiting />;
   const part = selected ? partOf(map, selected) : undefined;
-  const run = selected ? runOf(map, selected) : undefined;
+  const run = selected ? pipeRunOf(map, selected) : undefined;
   // The plate opens on the side where what was tapped does not stand.
   const chosenX = layout?.parts.find((p) => p.id === selected)?.at.x ?? layout?.runs.find((r) => r.id === selected)?.points[0]?.x;
   const plateRight = layout !== undefined && chosenX !== undefined && chosenX < (layout.bounds.left + layout.bounds.right) / 2;
