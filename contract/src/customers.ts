@@ -1,18 +1,19 @@
 import { customerFields } from "@uppershed/core";
 import { z } from "zod";
+import { customerId, unitId } from "./ids.ts";
 
 /** Whose units they are. */
 export const customerSchema = z.object({
-  id: z.uuid(),
+  id: customerId,
   name: z.string(),
   phone: z.string(),
   email: z.string(),
   address: z.string(),
   note: z.string(),
-  units: z.array(z.object({ id: z.uuid(), name: z.string(), craft: z.string() })),
+  units: z.array(z.object({ id: unitId, name: z.string(), craft: z.string() })),
   /** Who turned out to be the same: kept with everything that was known of them. */
   doubles: z.array(
-    z.object({ id: z.uuid(), name: z.string(), phone: z.string(), email: z.string(), address: z.string(), note: z.string() }),
+    z.object({ id: customerId, name: z.string(), phone: z.string(), email: z.string(), address: z.string(), note: z.string() }),
   ),
 });
 
@@ -25,7 +26,7 @@ export const customerSearchSchema = z.strictObject({
 
 export const newCustomerSchema = z.strictObject({
   /** Made on the device: the same customer sent twice is one. */
-  id: z.uuid(),
+  id: customerId,
   ...customerFields,
   phone: customerFields.phone.default(""),
   email: customerFields.email.default(""),

@@ -1,13 +1,14 @@
 import { ANSWERS, FINDING_STATES, findingBodySchema, moment, revisionNumber, SEVERITIES } from "@uppershed/core";
 import { z } from "zod";
+import { findingId, unitId, visitId } from "./ids.ts";
 
 export const findingEntrySchema = z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), body: findingBodySchema });
 
 export const findingSchema = z.object({
-  id: z.uuid(),
-  unitId: z.uuid(),
+  id: findingId,
+  unitId,
   unitName: z.string(),
-  visitId: z.uuid().nullable(),
+  visitId: visitId.nullable(),
   mapRevision: z.number().int(),
   partId: z.string().nullable(),
   place: z.string(),
@@ -30,7 +31,7 @@ export const findingSchema = z.object({
 export const findingListSchema = z.object({ findings: z.array(findingSchema), more: z.boolean() });
 
 export const findingSearchSchema = z.strictObject({
-  unit: z.uuid().optional(),
+  unit: unitId.optional(),
   find: z.string().trim().max(100).optional(),
   severity: z.enum(SEVERITIES).optional(),
   state: z.enum(["open", "all"]).default("all"),
@@ -42,7 +43,7 @@ export const newFindingEntrySchema = z.strictObject({
   id: z.uuid(),
   at: moment,
   body: findingBodySchema,
-  visitId: z.uuid().nullable().default(null),
+  visitId: visitId.nullable().default(null),
   mapRevision: revisionNumber,
 });
 

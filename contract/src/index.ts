@@ -1,3 +1,4 @@
+export type * from "./ids.ts";
 export * from "./people.ts";
 export * from "./problems.ts";
 export * from "./runs.ts";

@@ -1,5 +1,6 @@
 import { LOOK_MARKS, moment, oneOfList } from "@uppershed/core";
 import { z } from "zod";
+import { visitId } from "./ids.ts";
 
 export const newLookSchema = z.strictObject({
   /** Made on the device, so that what is sent twice is kept once. */
@@ -17,7 +18,7 @@ export const newLookSchema = z.strictObject({
   readings: z.array(z.number().min(-1000).max(1e9)).max(6).default([]),
   /** When it was looked at, by the device. */
   at: moment,
-  visitId: z.uuid().nullable().default(null),
+  visitId: visitId.nullable().default(null),
 });
 
 export const newLooksSchema = z.strictObject({ looks: z.array(newLookSchema).min(1, "nothing was looked at").max(200) });
@@ -33,7 +34,7 @@ export const lookSchema = z.object({
   readings: z.array(z.number()),
   at: z.iso.datetime(),
   by: z.string(),
-  visitId: z.uuid().nullable(),
+  visitId: visitId.nullable(),
 });
 
 /** The newest look at each point. */

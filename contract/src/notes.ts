@@ -1,5 +1,6 @@
 import { triedSequence } from "@uppershed/core";
 import { z } from "zod";
+import { unitId } from "./ids.ts";
 
 /** A note on a unit; it may carry a sequence that was tried on the map. */
 export const newNoteSchema = z.strictObject({
@@ -11,7 +12,7 @@ export const newNoteSchema = z.strictObject({
 
 export const noteSchema = z.object({
   id: z.uuid(),
-  unitId: z.uuid(),
+  unitId,
   at: z.iso.datetime(),
   by: z.string(),
   text: z.string(),

@@ -1,9 +1,10 @@
 import { CONDITIONS, partLifeChangeSchema, partLifeSchema } from "@uppershed/core";
 import { z } from "zod";
+import { unitId } from "./ids.ts";
 
 /** One line of the parts register: a part of a unit, or a piece of it that wears by itself. */
 export const registeredPartSchema = z.object({
-  unitId: z.uuid(),
+  unitId,
   unitName: z.string(),
   partId: z.string(),
   /** "" for the part itself; "anode", "cartridge" for a piece of it. */
@@ -22,7 +23,7 @@ export const registeredPartSchema = z.object({
 export const partSearchSchema = z.strictObject({
   /** Words that must all occur: name, kind, what it is made of, place, unit. */
   text: z.string().trim().max(100).optional(),
-  unit: z.uuid().optional(),
+  unit: unitId.optional(),
   kind: z.string().max(40).optional(),
   condition: z.enum(CONDITIONS).optional(),
   /** Fitted at least so many months ago. */

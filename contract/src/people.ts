@@ -1,5 +1,6 @@
 import { ROLES } from "@uppershed/core";
 import { z } from "zod";
+import { personId, workshopId } from "./ids.ts";
 
 export const roleSchema = z.enum(ROLES);
 export type Role = z.infer<typeof roleSchema>;
@@ -10,7 +11,7 @@ export const signInSchema = z.strictObject({
 });
 
 export const workshopSchema = z.object({
-  id: z.uuid(),
+  id: workshopId,
   name: z.string(),
   place: z.string(),
   units: z.enum(["us", "metric", "imperial"]),
@@ -18,7 +19,7 @@ export const workshopSchema = z.object({
 });
 
 export const meSchema = z.object({
-  person: z.object({ id: z.uuid(), name: z.string(), role: roleSchema }),
+  person: z.object({ id: personId, name: z.string(), role: roleSchema }),
   workshop: workshopSchema,
 });
 

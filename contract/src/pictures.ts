@@ -1,5 +1,6 @@
 import { moment, PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core";
 import { z } from "zod";
+import { unitId } from "./ids.ts";
 
 /** Most that a picture may have when it is sent, bytes; the screen makes it smaller first. */
 export const MOST_PICTURE_BYTES = 20 * 1024 * 1024;
@@ -9,7 +10,7 @@ export const PICTURE_SIDE = 2048;
 
 export const pictureSchema = z.object({
   id: z.uuid(),
-  unitId: z.uuid(),
+  unitId,
   about: z.enum(PICTURE_ABOUT),
   aboutId: z.string(),
   caption: z.string(),

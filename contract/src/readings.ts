@@ -1,5 +1,6 @@
 import { moment, READING_DIMENSIONS } from "@uppershed/core";
 import { z } from "zod";
+import { visitId } from "./ids.ts";
 
 export const readingSchema = z.object({
   id: z.uuid(),
@@ -36,7 +37,7 @@ export const newReadingSchema = z
     typed: z.string().max(60).default(""),
     method: z.string().trim().max(60).default(""),
     at: moment,
-    visitId: z.uuid().nullable().default(null),
+    visitId: visitId.nullable().default(null),
   })
   .refine((r) => r.kind !== undefined || r.key !== undefined, { message: "say what kind of figure it is", path: ["kind"] });
 

@@ -1,5 +1,6 @@
 import { HANDED_OVER, moment, oneOfList, SPRING_MARKS } from "@uppershed/core";
 import { z } from "zod";
+import { editionId, findingId, visitId } from "./ids.ts";
 import { findingSchema } from "./findings.ts";
 import { lookSchema } from "./looks.ts";
 import { pictureSchema } from "./pictures.ts";
@@ -21,12 +22,12 @@ export const newSpringLookSchema = z.strictObject({
   mark: oneOfList(SPRING_MARKS),
   note: z.string().trim().max(300).default(""),
   at: moment,
-  visitId: z.uuid().nullable().default(null),
+  visitId: visitId.nullable().default(null),
 });
 
 export const ownerLinkSchema = z.object({
   id: z.uuid(),
-  visitId: z.uuid(),
+  visitId,
   /** Which edition of the report it shows. */
   edition: z.number().int().nullable(),
   /** Whose it is. */
@@ -39,9 +40,9 @@ export const ownerLinkSchema = z.object({
   path: z.string().nullable(),
 });
 export const ownerLinkListSchema = z.object({ links: z.array(ownerLinkSchema) });
-export const newOwnerLinkSchema = z.strictObject({ id: z.uuid(), editionId: z.uuid(), days: z.number().int().min(1).max(400).default(60) });
+export const newOwnerLinkSchema = z.strictObject({ id: z.uuid(), editionId, days: z.number().int().min(1).max(400).default(60) });
 
-const ids = z.array(z.uuid()).readonly();
+const ids = z.array(findingId).readonly();
 const reportKeptSchema = z.object({
   places: z
     .array(
@@ -75,7 +76,7 @@ export const reportDataSchema = z.object({
     state: unitStateSchema,
   }),
   visit: z.object({
-    id: z.uuid(),
+    id: visitId,
     startsAt: z.iso.datetime(),
     arrivedAt: z.iso.datetime().nullable(),
     goneAt: z.iso.datetime().nullable(),
@@ -93,21 +94,21 @@ export const reportDataSchema = z.object({
   snapshots: z.array(snapshotSchema),
   pictures: z.array(pictureSchema),
   /** Which edition this is and of which moment; nothing while it has not been handed over. */
-  edition: z.object({ id: z.uuid(), number: z.number().int(), at: z.iso.datetime() }).nullable(),
+  edition: z.object({ id: editionId, number: z.number().int(), at: z.iso.datetime() }).nullable(),
   /** When the owner's link ends, where this was asked for by one. */
   expiresAt: z.iso.datetime().nullable(),
 });
 
 /** A report as it was handed over, without what it says. */
 export const editionLineSchema = z.object({
-  id: z.uuid(),
+  id: editionId,
   number: z.number().int(),
   at: z.iso.datetime(),
   by: z.string(),
   how: z.enum(HANDED_OVER),
 });
 export const editionListSchema = z.object({ editions: z.array(editionLineSchema) });
-export const newEditionSchema = z.strictObject({ id: z.uuid(), how: z.enum(HANDED_OVER) });
+export const newEditionSchema = z.strictObject({ id: editionId, how: z.enum(HANDED_OVER) });
 
 export type EditionLine = z.infer<typeof editionLineSchema>;
 export type NewEdition = z.infer<typeof newEditionSchema>;

@@ -1,5 +1,6 @@
 import { moment, newRunEventSchema, revisionNumber, runBeginsSchema, runSetupSchema } from "@uppershed/core";
 import { z } from "zod";
+import { personId, runId, unitId, visitId } from "./ids.ts";
 
 export const runSummarySchema = z.object({
   phase: z.enum(["as-found", "to-plan", "steps", "as-left", "sign-off", "closed"]),
@@ -17,25 +18,25 @@ export const runSummarySchema = z.object({
 
 export const newRunSchema = z.strictObject({
   /** Made on the device: the same run started twice is one. */
-  id: z.uuid(),
-  unitId: z.uuid(),
-  visitId: z.uuid().nullable(),
+  id: runId,
+  unitId,
+  visitId: visitId.nullable(),
   mapRevision: revisionNumber,
   setup: runSetupSchema,
 });
 
 export const keptRunEventSchema = newRunEventSchema.extend({
-  by: z.object({ id: z.uuid(), name: z.string(), role: z.string() }),
+  by: z.object({ id: personId, name: z.string(), role: z.string() }),
 });
 
 export const runSchema = z.object({
-  id: z.uuid(),
-  unitId: z.uuid(),
+  id: runId,
+  unitId,
   /** As it was called when the run began, and as it is called now. */
   unitName: z.string(),
   unitNameNow: z.string(),
   craft: z.string(),
-  visitId: z.uuid().nullable(),
+  visitId: visitId.nullable(),
   mapRevision: z.number().int(),
   map: z.unknown(),
   setup: runSetupSchema,
@@ -54,7 +55,7 @@ export const runSchema = z.object({
       id: z.uuid(),
       at: z.iso.datetime(),
       type: z.string(),
-      by: z.object({ id: z.uuid(), name: z.string(), role: z.string() }),
+      by: z.object({ id: personId, name: z.string(), role: z.string() }),
       problem: z.string(),
     }),
   ),

@@ -1,5 +1,6 @@
 import { moment, partLifeSchema, revisionNumber, runBeginsSchema, saidSchema, unitFields, UNIT_STATES } from "@uppershed/core";
 import { z } from "zod";
+import { customerId, runId, unitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
 
 /** What a unit is known to be in: in use, or as a record left it. */
@@ -10,16 +11,16 @@ export const unitStateSchema = z.object({
   weakestPart: z.string().nullable(),
   cannotTell: z.array(z.string()).readonly(),
   at: z.iso.datetime().nullable(),
-  runId: z.uuid().nullable(),
+  runId: runId.nullable(),
   /** What came after the record, in words: "map changed since: ice-maker line, not known to hold". */
   since: z.array(z.string()).readonly(),
 });
 
 export const unitSchema = z.object({
-  id: z.uuid(),
+  id: unitId,
   name: z.string(),
   craft: z.string(),
-  customerId: z.uuid(),
+  customerId,
   owner: z.string(),
   phone: z.string(),
   /** Number plate. */
@@ -31,7 +32,7 @@ export const unitSchema = z.object({
   accessNote: z.string(),
   mapRevision: z.number().int(),
   /** The unit whose map this one was copied from, and the revision up to which its changes have been brought over. */
-  siblingOf: z.object({ unitId: z.uuid(), name: z.string(), revision: z.number().int() }).nullable(),
+  siblingOf: z.object({ unitId, name: z.string(), revision: z.number().int() }).nullable(),
   state: unitStateSchema,
   /** Findings that stand on its sheets, and whether one of them is unsafe. */
   openFindings: z.number().int(),
@@ -45,7 +46,7 @@ export const unitSearchSchema = z.strictObject({
   sort: z.enum(["name", "cold"]).default("name"),
   only: z.enum(["all", "findings", "unsafe", "here"]).default("all"),
   /** Units of one customer. */
-  customer: z.uuid().optional(),
+  customer: customerId.optional(),
   limit: z.coerce.number().int().min(1).max(200).default(50),
   skip: z.coerce.number().int().min(0).max(100_000).default(0),
 });
@@ -59,10 +60,10 @@ export const unitListSchema = z.object({
 });
 
 /** A change of a unit; what it does not name stays. */
-export const unitChangeSchema = z.strictObject({ ...unitFields, customerId: z.uuid() }).partial();
+export const unitChangeSchema = z.strictObject({ ...unitFields, customerId }).partial();
 
 export const mapRevisionSchema = z.object({
-  unitId: z.uuid(),
+  unitId,
   revision: z.number().int(),
   at: z.iso.datetime(),
   by: z.string(),
@@ -84,20 +85,20 @@ export const newMapRevisionSchema = z.strictObject({
 
 export const newUnitSchema = z.strictObject({
   /** Made on the device: the same unit sent twice is one. */
-  id: z.uuid(),
+  id: unitId,
   name: z.string().trim().min(1, "give the unit a name").max(80),
   craft: z.string().trim().min(1, "say what it is").max(60),
   owner: z.string().trim().min(1, "say whose it is").max(80),
   phone: z.string().trim().max(40).default(""),
   /** Instead of owner and phone, where the customer is known already. */
-  customerId: z.uuid().optional(),
+  customerId: customerId.optional(),
   plate: z.string().trim().max(40).default(""),
   hull: z.string().trim().max(40).default(""),
   berth: z.string().trim().max(80).default(""),
   why: z.string().trim().min(1).max(300).default("Drawn at intake"),
   document: z.unknown(),
   /** The unit whose map was copied. */
-  siblingOf: z.uuid().optional(),
+  siblingOf: unitId.optional(),
 });
 
 /** A revision without its document. */
@@ -105,7 +106,7 @@ export const revisionLineSchema = mapRevisionSchema.omit({ document: true }).ext
 export const revisionListSchema = z.object({ revisions: z.array(revisionLineSchema) });
 
 export const unitRunSchema = z.object({
-  id: z.uuid(),
+  id: runId,
   startedAt: z.iso.datetime(),
   closedAt: z.iso.datetime().nullable(),
   startedBy: z.string(),
@@ -129,7 +130,7 @@ export const standingSearchSchema = z.strictObject({ asOf: moment.optional() });
 export const standingSchema = z.object({
   kind: z.enum(["in-use", "as-left"]),
   at: z.iso.datetime().nullable(),
-  runId: z.uuid().nullable(),
+  runId: runId.nullable(),
   /** When its valves were last written down as left. */
   leftAt: z.iso.datetime().nullable(),
   mapRevision: z.number().int(),

@@ -1,12 +1,13 @@
 import { moment, oneOfList, revisionNumber, SNAPSHOT_KINDS, turnSaidSchema, VISIT_STATES, WAITS } from "@uppershed/core";
 import { z } from "zod";
+import { runId, unitId, visitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
 
 const jobs = z.array(z.string().min(1).max(40)).max(12);
 
 export const visitSchema = z.object({
-  id: z.uuid(),
-  unitId: z.uuid(),
+  id: visitId,
+  unitId,
   unitName: z.string(),
   craft: z.string(),
   startsAt: z.iso.datetime(),
@@ -22,7 +23,7 @@ export const visitSchema = z.object({
   goneAt: z.iso.datetime().nullable(),
   /** Open findings of the unit that are unsafe. */
   unsafe: z.number().int(),
-  run: z.object({ id: z.uuid(), summary: runSummarySchema }).nullable(),
+  run: z.object({ id: runId, summary: runSummarySchema }).nullable(),
 });
 
 export const visitListSchema = z.object({ visits: z.array(visitSchema) });
@@ -67,8 +68,8 @@ const fields = {
 
 export const newVisitSchema = z.strictObject({
   /** Made on the device: the same visit sent twice is one. */
-  id: z.uuid(),
-  unitId: z.uuid(),
+  id: visitId,
+  unitId,
   ...fields,
   bay: fields.bay.default(""),
   ownerSaid: fields.ownerSaid.default(""),

@@ -13,6 +13,7 @@ import {
   type Part,
   PIPE_SYSTEMS,
   type WaterMap,
+  pipeCellId,
 } from "../watermap/index.ts";
 
 /**
@@ -115,7 +116,7 @@ const wetCells = (network: Network): Set<number> => {
   const wet = new Set<number>();
   for (const run of network.map.runs) {
     if (run.service === "waste") continue;
-    const cell = network.cellIndex.get(run.id);
+    const cell = network.cellIndex.get(pipeCellId(run.id));
     if (cell === undefined) continue;
     for (const l of network.linksOf[cell] ?? []) {
       const link = network.links[l];
@@ -276,7 +277,7 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
   }
 
   for (const run of [...map.runs].toSorted((a, b) => (a.id < b.id ? -1 : 1))) {
-    const index = network.cellIndex.get(run.id);
+    const index = network.cellIndex.get(pipeCellId(run.id));
     const system = PIPE_SYSTEMS.get(run.pipe);
     if (run.service === "waste" || index === undefined || !system) continue;
     const [fromLink, toLink] = network.linksOf[index] ?? [];

@@ -1,5 +1,5 @@
 import { type FrostBasis, frostVerdict, type Measured, unprotectedAt, type Verdict } from "../contents/index.ts";
-import { buildNetwork, kindOfPart, type Lineup, type Network, type Part, removePart } from "../watermap/index.ts";
+import { buildNetwork, kindOfPart, type Lineup, type Network, type Part, removePart, pipeCellId } from "../watermap/index.ts";
 import { act, type Physical } from "./physical.ts";
 import type { Action } from "./step.ts";
 
@@ -52,7 +52,7 @@ const carriedOver = (from: Network, physical: Physical, to: Network): Physical =
   return {
     ...physical,
     lineup: Object.fromEntries(Object.entries(physical.lineup).filter(([key]) => keys.has(key))),
-    apart: physical.apart.filter((e) => to.cellIndex.has(e.run)),
+    apart: physical.apart.filter((e) => to.cellIndex.has(pipeCellId(e.run))),
     contents: start,
   };
 };

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { type CellId, type ControlKey, readAsId, type IdOf, type OpeningId, type PartId, type PipeRunId } from "../watermap/index.ts";
 
 /** The step language: what a plan is made of. All of it is plain data, so that a plan can be stored, sent and compared. */
 
@@ -13,10 +14,19 @@ export const STAGES = [
 
 export type Stage = (typeof STAGES)[number]["stage"];
 
+export type StepId = IdOf<"step">;
+
 const label = z.string().max(400);
 const id = z.string().min(1).max(300);
 // A step that turns every valve of a large map names them all.
-export const stepIdSchema = z.string().min(1).max(4000);
+export const stepIdSchema = readAsId<StepId>(z.string().min(1).max(4000));
+const [control, cell, run, opening, part] = [
+  readAsId<ControlKey>(id),
+  readAsId<CellId>(id),
+  readAsId<PipeRunId>(id),
+  readAsId<OpeningId>(id),
+  readAsId<PartId>(z.string().max(60)),
+];
 const m3 = z.number().min(0).max(100);
 const share = z.number().min(0).max(1);
 const end = z.enum(["from", "to"]);
@@ -24,7 +34,7 @@ const end = z.enum(["from", "to"]);
 /** One thing done to the unit. */
 export const actionSchema = z.discriminatedUnion("type", [
   /** Turn a control: valve, tap, plug, cap, switch. */
-  z.strictObject({ type: z.literal("set-valve"), control: id, position: label, from: label, label, tag: label, handle: label }),
+  z.strictObject({ type: z.literal("set-valve"), control, position: label, from: label, label, tag: label, handle: label }),
   /** Something only a person can vouch for; kept as a fact of the run. */
   z.strictObject({ type: z.literal("confirm"), fact: id, label }),
   /** Let gravity work through what stands open. */
@@ -32,18 +42,18 @@ export const actionSchema = z.discriminatedUnion("type", [
   /** Run a pump until something is seen at an opening. */
   z.strictObject({
     type: z.literal("pump"),
-    switch: id,
-    watch: id,
+    switch: control,
+    watch: opening,
     untilStrength: share.optional(),
     untilAir: share.optional(),
     maxM3: m3,
   }),
   /** Push product in at an inlet with a hand pump. */
-  z.strictObject({ type: z.literal("push-by-hand"), cell: id, watch: id, untilStrength: share, maxM3: m3, label }),
-  z.strictObject({ type: z.literal("pour"), cell: id, volumeM3: m3, label }),
+  z.strictObject({ type: z.literal("push-by-hand"), cell, watch: opening, untilStrength: share, maxM3: m3, label }),
+  z.strictObject({ type: z.literal("pour"), cell, volumeM3: m3, label }),
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
-  z.strictObject({ type: z.literal("disconnect"), run: id, end, jug: z.boolean(), label }),
-  z.strictObject({ type: z.literal("reconnect"), run: id, end, label }),
+  z.strictObject({ type: z.literal("disconnect"), run, end, jug: z.boolean(), label }),
+  z.strictObject({ type: z.literal("reconnect"), run, end, label }),
   z.strictObject({ type: z.literal("wait"), seconds: z.number().min(0).max(1e7), label }),
 ]);
 
@@ -57,7 +67,7 @@ export const askSchema = z.strictObject({
   kind: z.enum(ASK_KINDS),
   label,
   /** Cell id the reading speaks of, where it speaks of one. */
-  cell: id.optional(),
+  cell: cell.optional(),
   /** Required before the step may be signed. */
   required: z.boolean(),
   /** Largest value that lets the step be signed, SI. */
@@ -85,7 +95,7 @@ export const stepSchema = z.strictObject({
   /** Steps that must be signed first. */
   needs: z.array(stepIdSchema).max(500).readonly(),
   /** Parts to light on the map. */
-  parts: z.array(z.string().max(60)).max(1000).readonly(),
+  parts: z.array(part).max(1000).readonly(),
   /** Product drawn or poured, m3. */
   antifreezeM3: m3,
   /** Hands-on and waiting time, minutes. */

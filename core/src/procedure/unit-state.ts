@@ -169,7 +169,8 @@ export const inUse = (network: Network, at: string | null, after: readonly UnitE
  */
 export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitEntry[]): UnitStanding => {
   const { said, network: then } = record;
-  const bodies = (network: Network): Map<string, Part | PipeRun> => new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
+  const bodies = (network: Network): Map<string, Part | PipeRun> =>
+    new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
   const [before, now] = [bodies(then), bodies(today)];
   const changed = new Set([...now].filter(([id, body]) => !sameBody(before.get(id), body)).map(([id]) => id));
   const gone = [...before.keys()].filter((id) => !now.has(id));

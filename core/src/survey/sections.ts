@@ -55,7 +55,7 @@ export const sectionsOf = (network: Network): Section[] => {
         volumeM3: cells.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0),
       }))
       // What stays in a valve's own ball is no section.
-      .filter((s) => s.owners.some((id) => network.cells[network.cellIndex.get(id) ?? -1]?.run) || s.owners.length > 1)
+      .filter((s) => s.cells.some((c) => network.cells[c]?.run) || s.owners.length > 1)
       .toSorted((a, b) => b.volumeM3 - a.volumeM3 || ((a.owners[0] ?? "") < (b.owners[0] ?? "") ? -1 : 1))
   );
 };

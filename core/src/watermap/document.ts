@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { type CellId, cellId, controlKey, readAsId, type PartId, type PipeRunId } from "./ids.ts";
 import type { PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { THREADS } from "./mating.ts";
@@ -20,10 +21,13 @@ const id = z
   .max(60)
   .regex(/^[a-z0-9][a-z0-9-]*$/u, "small letters, digits and hyphens only");
 
-const endSchema = z.strictObject({ part: id, port: z.string().min(1).max(20) });
+const partId = readAsId<PartId>(id);
+const pipeRunId = readAsId<PipeRunId>(id);
+
+const endSchema = z.strictObject({ part: partId, port: z.string().min(1).max(20) });
 
 export const partSchema = z.strictObject({
-  id,
+  id: partId,
   kind: z.string().min(1).max(40),
   name: z.string().min(1).max(60),
   /** The label that hangs on it, e.g. V5. */
@@ -45,7 +49,7 @@ export const partSchema = z.strictObject({
 export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
 
 export const pipeRunSchema = z.strictObject({
-  id,
+  id: pipeRunId,
   name: z.string().max(60).optional(),
   from: endSchema,
   to: endSchema,
@@ -100,9 +104,6 @@ const pathText = (path: readonly PropertyKey[]): string =>
     "",
   );
 
-/** The lineup key of a control. */
-export const controlKey = (partId: string, control: string): string => (control === "main" ? partId : `${partId}:${control}`);
-
 const duplicates = (ids: readonly string[]): string[] => {
   const seen = new Set<string>();
   return ids.filter((id) => seen.has(id) || !seen.add(id));
@@ -134,10 +135,7 @@ const checkParts = (map: WaterMap): MapProblem[] =>
 const anatomyOf = (part: Part) => PART_KINDS.get(part.kind)?.anatomy(paramsOf(part));
 
 /** The ids of a part's cells. */
-export const cellsOfPart = (part: Part): string[] => anatomyOf(part)?.cells.map((cell) => cellId(part.id, cell.name)) ?? [];
-
-/** The id of a part's cell. It names the cell always, so that a kind may get another cell without the first one losing its history. */
-export const cellId = (partId: string, name: string): string => `${partId}:${name}`;
+export const cellsOfPart = (part: Part): CellId[] => anatomyOf(part)?.cells.map((cell) => cellId(part.id, cell.name)) ?? [];
 
 /** The names of a part's ports. */
 export const portsOf = (part: Part): string[] => anatomyOf(part)?.ports.map((p) => p.name) ?? [];

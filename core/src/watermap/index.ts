@@ -1,6 +1,17 @@
 export {
+  type CellId,
   cellId,
+  type ControlKey,
   controlKey,
+  readAsId,
+  type IdOf,
+  type OpeningId,
+  openingId,
+  type PartId,
+  pipeCellId,
+  type PipeRunId,
+} from "./ids.ts";
+export {
   controlsOfPart,
   MAP_VERSION,
   MODES,
@@ -26,7 +37,6 @@ export {
   buildNetwork,
   type Cell,
   cellAt,
-  type CellId,
   type CellGate,
   cellName,
   cellTold,

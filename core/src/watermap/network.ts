@@ -1,4 +1,15 @@
-import { cellId, controlKey, controlsOfPart, type Part, paramsOf, type PipeRun, type WaterMap } from "./document.ts";
+import { controlsOfPart, type Part, paramsOf, type PipeRun, type WaterMap } from "./document.ts";
+import {
+  type CellId,
+  cellId,
+  type ControlKey,
+  controlKey,
+  type OpeningId,
+  openingId,
+  type PartId,
+  pipeCellId,
+  type PipeRunId,
+} from "./ids.ts";
 import { type CellSpec, type Gate, num, type OpeningUse, type PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
@@ -8,12 +19,10 @@ import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
  * Made once per map; a lineup then says which links and openings are open.
  */
 
-export type CellId = string;
-
 export interface Cell {
   /** A run's own id, or "part id:cell", however many cells the part has. */
   readonly id: CellId;
-  readonly ownerId: string;
+  readonly ownerId: PartId | PipeRunId;
   /** What the kind calls it: "vessel", "cold"; of a run "pipe". */
   readonly name: string;
   readonly part?: Part;
@@ -47,18 +56,17 @@ export interface Link {
   readonly oneWay: boolean;
   readonly crackPa: number;
   /** Control key of the switch that drives liquid from a to b. */
-  readonly drivenBy?: string;
+  readonly drivenBy?: ControlKey;
 }
 
 /** A gate bound to its part: lineup key and the positions that open it. */
 export interface CellGate {
-  readonly key: string;
+  readonly key: ControlKey;
   readonly in: readonly string[];
 }
 
 export interface Opening {
-  /** "part id:opening". */
-  readonly id: string;
+  readonly id: OpeningId;
   readonly name: string;
   readonly part: Part;
   readonly cell: number;
@@ -72,7 +80,7 @@ export interface Opening {
 }
 
 export interface Control {
-  readonly key: string;
+  readonly key: ControlKey;
   readonly part: Part;
   readonly spec: PartKind["controls"][number];
 }
@@ -83,7 +91,7 @@ export interface Network {
   readonly links: readonly Link[];
   readonly openings: readonly Opening[];
   readonly controls: readonly Control[];
-  readonly cellIndex: ReadonlyMap<string, number>;
+  readonly cellIndex: ReadonlyMap<CellId, number>;
   /** Links of each cell, by cell index. */
   readonly linksOf: readonly (readonly number[])[];
 }
@@ -202,7 +210,7 @@ export const buildNetwork = (map: WaterMap): Network => {
     runAt.set(`${run.from.part}.${run.from.port}`, me);
     runAt.set(`${run.to.part}.${run.to.port}`, me);
     cells.push({
-      id: run.id,
+      id: pipeCellId(run.id),
       ownerId: run.id,
       name: "pipe",
       run,
@@ -248,7 +256,7 @@ export const buildNetwork = (map: WaterMap): Network => {
             : cellIndex.get(cellId(part.id, o.fallsTo.cell));
       const gate = bindGate(part, o.gate);
       openings.push({
-        id: `${part.id}:${o.name}`,
+        id: openingId(part.id, o.name),
         name: o.name,
         part,
         cell,

@@ -1,8 +1,9 @@
+import { pipeCellId, type PipeRunId } from "./ids.ts";
 import { gateOpen, type Lineup, type Link, linkOpen, type Network, type Opening } from "./network.ts";
 
 /** A pipe end that has been undone: liquid no longer passes there, and both sides are open to the air or sit in a jug. */
 export interface ApartEnd {
-  readonly run: string;
+  readonly run: PipeRunId;
   readonly end: "from" | "to";
   /** A jug hose has been put on the part's side. */
   readonly jug: boolean;
@@ -30,7 +31,7 @@ export interface LiveOpening {
 }
 
 const apartLink = (network: Network, end: ApartEnd): number | undefined => {
-  const run = network.cellIndex.get(end.run);
+  const run = network.cellIndex.get(pipeCellId(end.run));
   return run === undefined ? undefined : network.linksOf[run]?.[end.end === "from" ? 0 : 1];
 };
 
@@ -65,7 +66,7 @@ export const liveOpenings = (situation: Situation): LiveOpening[] => {
   const undone = situation.apart.flatMap<LiveOpening>((end) => {
     const index = apartLink(network, end);
     const link: Link | undefined = index === undefined ? undefined : network.links[index];
-    const run = network.cellIndex.get(end.run);
+    const run = network.cellIndex.get(pipeCellId(end.run));
     if (!link || run === undefined) return [];
     const partCell = link.a === run ? link.b : link.a;
     return [

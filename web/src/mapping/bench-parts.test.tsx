@@ -169,7 +169,13 @@ describe("a pipe's plate", () => {
     fireEvent.change(screen.getByLabelText("Pipe"), { target: { value: "pex-3/4" } });
     fireEvent.change(screen.getByLabelText("Warm?"), { target: { value: "heated" } });
     type("At Galley tee, cold", "0.4 m");
-    expect(pipeRunOf(at.map(), RUN)).toMatchObject({ lengthM: 2.438, pipe: "pex-3/4", heated: true, insulated: true, sag: { depthM: 0.07 } });
+    expect(pipeRunOf(at.map(), RUN)).toMatchObject({
+      lengthM: 2.438,
+      pipe: "pex-3/4",
+      heated: true,
+      insulated: true,
+      sag: { depthM: 0.07 },
+    });
     expect(partOf(at.map(), "t-gc")?.heightM).toBe(0.4);
   });
   it("says what it holds and how that was worked out; a length of 300 m is refused", async () => {

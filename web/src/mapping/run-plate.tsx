@@ -10,6 +10,7 @@ import {
   removePipeRun,
   type WaterMap,
   wholeLetters,
+  pipeCellId,
 } from "@uppershed/core";
 import { Trash2 } from "lucide-react";
 import { useEffect } from "react";
@@ -46,7 +47,7 @@ export const RunPlate = ({
     const input = document.getElementById("run-length");
     if (input instanceof HTMLInputElement) input.select();
   }, []);
-  const index = network.cellIndex.get(run.id) ?? -1;
+  const index = network.cellIndex.get(pipeCellId(run.id)) ?? -1;
   const cell = network.cells[index];
   const change = (wanted: PipeRunChange): undefined => {
     edit((now) => changePipeRun(now, run.id, wanted));

@@ -3,6 +3,8 @@ import type {
   ChangeLife,
   Customer,
   CustomerChange,
+  CustomerId,
+  EditionId,
   EditionLine,
   FindingOnFile,
   FindingSearch,
@@ -30,19 +32,23 @@ import type {
   RegisterOutcome,
   ReportData,
   ProcedureRun,
+  RunId,
   SignIn,
   Snapshot,
   SpringLook,
   Unit,
   UnitChange,
+  UnitId,
   UnitList,
   UnitRun,
   UnitSearch,
   UnitStandingTold,
   Visit,
   VisitChange,
+  VisitId,
 } from "@uppershed/contract";
 import { replySchema } from "@uppershed/contract";
+import type { PartId } from "@uppershed/core";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
 import { forgiveSignOut, settleSignOut, signOutOwed } from "../device/sign-out.ts";
 
@@ -130,11 +136,11 @@ export const api = createApi({
       query: (params) => ({ url: "/units", params: params as Record<string, string> }),
       providesTags: ["Units"],
     }),
-    changeUnit: build.mutation<Unit, { id: string; change: UnitChange }>({
+    changeUnit: build.mutation<Unit, { id: UnitId; change: UnitChange }>({
       query: ({ id, change }) => ({ url: `/units/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Units", "Customers"],
     }),
-    mergeUnit: build.mutation<Unit, { id: string; double: string }>({
+    mergeUnit: build.mutation<Unit, { id: UnitId; double: UnitId }>({
       query: ({ id, double }) => ({ url: `/units/${id}/merge`, method: "POST", body: { double } }),
       invalidatesTags: [...ALL_TAGS],
     }),
@@ -142,16 +148,16 @@ export const api = createApi({
       query: (params) => ({ url: "/customers", params }),
       providesTags: ["Customers"],
     }),
-    customer: build.query<Customer, string>({ query: (id) => `/customers/${id}`, providesTags: ["Customers"] }),
+    customer: build.query<Customer, CustomerId>({ query: (id) => `/customers/${id}`, providesTags: ["Customers"] }),
     addCustomer: build.mutation<Customer, NewCustomer>({
       query: (body) => ({ url: "/customers", method: "POST", body }),
       invalidatesTags: ["Customers"],
     }),
-    changeCustomer: build.mutation<Customer, { id: string; change: CustomerChange }>({
+    changeCustomer: build.mutation<Customer, { id: CustomerId; change: CustomerChange }>({
       query: ({ id, change }) => ({ url: `/customers/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Customers", "Units"],
     }),
-    mergeCustomer: build.mutation<Customer, { id: string; double: string }>({
+    mergeCustomer: build.mutation<Customer, { id: CustomerId; double: CustomerId }>({
       query: ({ id, double }) => ({ url: `/customers/${id}/merge`, method: "POST", body: { double } }),
       invalidatesTags: ["Customers", "Units"],
     }),
@@ -163,12 +169,12 @@ export const api = createApi({
       query: (params) => ({ url: "/findings", params }),
       providesTags: ["Findings"],
     }),
-    findingsOfUnit: build.query<FindingOnFile[], string>({
+    findingsOfUnit: build.query<FindingOnFile[], UnitId>({
       query: (id) => `/units/${id}/findings`,
       transformResponse: (reply: { findings: FindingOnFile[] }) => reply.findings,
       providesTags: ["Findings"],
     }),
-    pictures: build.query<Picture[], string>({
+    pictures: build.query<Picture[], UnitId>({
       query: (id) => `/units/${id}/pictures`,
       transformResponse: (reply: { pictures: Picture[] }) => reply.pictures,
       providesTags: ["Pictures"],
@@ -177,12 +183,12 @@ export const api = createApi({
       query: ({ id, change }) => ({ url: `/pictures/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Pictures"],
     }),
-    papers: build.query<Paper[], string>({
+    papers: build.query<Paper[], UnitId>({
       query: (id) => `/units/${id}/documents`,
       transformResponse: (reply: { documents: Paper[] }) => reply.documents,
       providesTags: ["Papers"],
     }),
-    addPaper: build.mutation<Paper, { unitId: string; id: string; title: string; file: File }>({
+    addPaper: build.mutation<Paper, { unitId: UnitId; id: string; title: string; file: File }>({
       query: ({ unitId, id, title, file }) => ({
         url: `/units/${unitId}/documents`,
         method: "POST",
@@ -192,51 +198,51 @@ export const api = createApi({
       }),
       invalidatesTags: ["Papers"],
     }),
-    readings: build.query<{ readings: Reading[]; more: boolean }, { unitId: string; key?: string }>({
+    readings: build.query<{ readings: Reading[]; more: boolean }, { unitId: UnitId; key?: string }>({
       query: ({ unitId, key }) => ({ url: `/units/${unitId}/readings`, ...(key === undefined ? {} : { params: { key } }) }),
       providesTags: ["Readings"],
     }),
-    spring: build.query<SpringLook[], string>({
+    spring: build.query<SpringLook[], UnitId>({
       query: (id) => `/units/${id}/spring`,
       transformResponse: (reply: { looks: SpringLook[] }) => reply.looks,
       providesTags: ["Spring"],
     }),
-    visit: build.query<Visit, string>({ query: (id) => `/visits/${id}`, providesTags: ["Visits"] }),
+    visit: build.query<Visit, VisitId>({ query: (id) => `/visits/${id}`, providesTags: ["Visits"] }),
     bookVisit: build.mutation<Visit, NewVisit>({
       query: (body) => ({ url: "/visits", method: "POST", body }),
       invalidatesTags: ["Visits"],
     }),
-    snapshots: build.query<Snapshot[], string>({
+    snapshots: build.query<Snapshot[], VisitId>({
       query: (id) => `/visits/${id}/snapshots`,
       transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
       providesTags: ["Snapshots"],
     }),
-    unitSnapshots: build.query<Snapshot[], string>({
+    unitSnapshots: build.query<Snapshot[], UnitId>({
       query: (id) => `/units/${id}/snapshots`,
       transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
       providesTags: ["Snapshots"],
     }),
-    report: build.query<ReportData, string>({
+    report: build.query<ReportData, VisitId>({
       query: (id) => `/visits/${id}/report`,
       providesTags: ["Looks", "Findings", "Pictures", "Snapshots", "Visits", "Units"],
     }),
     ownerReport: build.query<ReportData, string>({ query: (token) => `/owner/${token}` }),
-    links: build.query<OwnerLink[], string>({
+    links: build.query<OwnerLink[], VisitId>({
       query: (id) => `/visits/${id}/links`,
       transformResponse: (reply: { links: OwnerLink[] }) => reply.links,
       providesTags: ["Links"],
     }),
-    editions: build.query<EditionLine[], string>({
+    editions: build.query<EditionLine[], VisitId>({
       query: (id) => `/visits/${id}/editions`,
       transformResponse: (reply: { editions: EditionLine[] }) => reply.editions,
       providesTags: ["Editions"],
     }),
-    makeEdition: build.mutation<EditionLine, { visitId: string; edition: NewEdition }>({
+    makeEdition: build.mutation<EditionLine, { visitId: VisitId; edition: NewEdition }>({
       query: ({ visitId, edition }) => ({ url: `/visits/${visitId}/editions`, method: "POST", body: edition }),
       invalidatesTags: ["Editions"],
     }),
-    edition: build.query<ReportData, string>({ query: (id) => `/editions/${id}` }),
-    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: string; link: { id: string; editionId: string; days: number } }>({
+    edition: build.query<ReportData, EditionId>({ query: (id) => `/editions/${id}` }),
+    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: VisitId; link: { id: string; editionId: EditionId; days: number } }>({
       query: ({ visitId, link }) => ({ url: `/visits/${visitId}/links`, method: "POST", body: link }),
       invalidatesTags: ["Links"],
     }),
@@ -244,18 +250,18 @@ export const api = createApi({
       query: (id) => ({ url: `/links/${id}/withdraw`, method: "POST" }),
       invalidatesTags: ["Links"],
     }),
-    unit: build.query<Unit, string>({ query: (id) => `/units/${id}`, providesTags: ["Units"] }),
+    unit: build.query<Unit, UnitId>({ query: (id) => `/units/${id}`, providesTags: ["Units"] }),
     addUnit: build.mutation<Unit, NewUnit>({
       query: (body) => ({ url: "/units", method: "POST", body }),
       invalidatesTags: ["Units", "Parts"],
     }),
-    revisions: build.query<RevisionLine[], string>({
+    revisions: build.query<RevisionLine[], UnitId>({
       query: (id) => `/units/${id}/map/revisions`,
       transformResponse: (reply: { revisions: RevisionLine[] }) => reply.revisions,
       providesTags: ["Units"],
     }),
-    mapAt: build.query<MapRevision, { id: string; revision: number }>({ query: ({ id, revision }) => `/units/${id}/map/${revision}` }),
-    saveMap: build.mutation<MapRevision, { id: string; asked: NewMapRevision }>({
+    mapAt: build.query<MapRevision, { id: UnitId; revision: number }>({ query: ({ id, revision }) => `/units/${id}/map/${revision}` }),
+    saveMap: build.mutation<MapRevision, { id: UnitId; asked: NewMapRevision }>({
       query: ({ id, asked }) => ({ url: `/units/${id}/map`, method: "POST", body: asked }),
       invalidatesTags: ["Units", "Parts"],
     }),
@@ -263,7 +269,7 @@ export const api = createApi({
       query: (params) => ({ url: "/parts", params }),
       providesTags: ["Parts"],
     }),
-    changeLife: build.mutation<RegisteredPart, { unitId: string; partId: string; item: string; change: ChangeLife }>({
+    changeLife: build.mutation<RegisteredPart, { unitId: UnitId; partId: PartId; item: string; change: ChangeLife }>({
       query: ({ unitId, partId, item, change }) => ({
         url: `/units/${unitId}/parts/${partId}`,
         method: "PATCH",
@@ -273,32 +279,32 @@ export const api = createApi({
       // A part that was exchanged is known to the unit's state.
       invalidatesTags: ["Parts", "Units"],
     }),
-    map: build.query<MapRevision, string>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
-    unitRuns: build.query<UnitRun[], string>({
+    map: build.query<MapRevision, UnitId>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
+    unitRuns: build.query<UnitRun[], UnitId>({
       query: (id) => `/units/${id}/runs`,
       transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
       providesTags: ["Runs"],
     }),
-    notes: build.query<Note[], string>({
+    notes: build.query<Note[], UnitId>({
       query: (id) => `/units/${id}/notes`,
       transformResponse: (reply: { notes: Note[] }) => reply.notes,
       providesTags: ["Notes"],
     }),
-    addNote: build.mutation<Note, { unitId: string; note: NewNote }>({
+    addNote: build.mutation<Note, { unitId: UnitId; note: NewNote }>({
       query: ({ unitId, note }) => ({ url: `/units/${unitId}/notes`, method: "POST", body: note }),
       invalidatesTags: ["Notes"],
     }),
-    looks: build.query<PointLook[], string>({
+    looks: build.query<PointLook[], UnitId>({
       query: (id) => `/units/${id}/looks`,
       transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
       providesTags: ["Looks"],
     }),
-    looksAt: build.query<PointLook[], { unitId: string; key: string }>({
+    looksAt: build.query<PointLook[], { unitId: UnitId; key: string }>({
       query: ({ unitId, key }) => ({ url: `/units/${unitId}/looks`, params: { key } }),
       transformResponse: (reply: { looks: PointLook[] }) => reply.looks,
       providesTags: ["Looks"],
     }),
-    standing: build.query<UnitStandingTold, { id: string; asOf?: string }>({
+    standing: build.query<UnitStandingTold, { id: UnitId; asOf?: string }>({
       query: ({ id, asOf }) => ({ url: `/units/${id}/standing`, ...(asOf === undefined ? {} : { params: { asOf } }) }),
       providesTags: ["Units"],
     }),
@@ -307,7 +313,7 @@ export const api = createApi({
       transformResponse: (reply: { visits: Visit[] }) => reply.visits,
       providesTags: ["Visits"],
     }),
-    changeVisit: build.mutation<Visit, { id: string; change: VisitChange }>({
+    changeVisit: build.mutation<Visit, { id: VisitId; change: VisitChange }>({
       query: ({ id, change }) => ({ url: `/visits/${id}`, method: "PATCH", body: change }),
       invalidatesTags: ["Visits", "Editions"],
     }),
@@ -315,7 +321,7 @@ export const api = createApi({
       query: (body) => ({ url: "/runs", method: "POST", body }),
       invalidatesTags: ["Runs", "Units", "Visits"],
     }),
-    run: build.query<ProcedureRun, string>({
+    run: build.query<ProcedureRun, RunId>({
       query: (id) => `/runs/${id}`,
       providesTags: (_, __, id) => [{ type: "Run", id }],
       keepUnusedDataFor: 0,

@@ -11,7 +11,7 @@ const partName = (network: Network, id: string): string => {
 /** An opening as a technician says it: "Galley tap, cold". */
 export const openingWords = (network: Network, id: string): string => {
   const o = network.openings.find((x) => x.id === id);
-  if (!o) return id.includes(":") ? "the undone joint" : partName(network, id);
+  if (!o) return network.map.parts.some((p) => p.id === id) ? partName(network, id) : "the undone joint";
   const several = network.openings.filter((x) => x.part.id === o.part.id && x.use === o.use).length > 1;
   const name = o.part.tag ?? o.part.name;
   return several || o.use === "vent" || o.use === "plug" || o.use === "relief" ? `${name}, ${o.label}` : name;

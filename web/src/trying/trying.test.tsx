@@ -60,7 +60,7 @@ describe("what was done, in words", () => {
       [{ do: "fill", tank: "tank-a", volumeM3: 0.02 }, /^Fill 20\.0 L into /u],
       [{ do: "pour", into: "trap-kitchen", volumeM3: 0.0005, strength: 0.5 }, /^Pour 0\.50 L of 50 % into |^Pour 500 mL of 50 % into /u],
       [{ do: "dose", into: "tank-a", chlorineMg: 5000 }, /^5000 mg of free chlorine into /u],
-      [{ do: "cycle", appliance: "washer" }, /^PipeRun .* through a fill$/u],
+      [{ do: "cycle", appliance: "washer" }, /^Run .* through a fill$/u],
       [{ do: "heat", heater: "heater", watts: 1400 }, "Heater on, 1400 W"],
       [{ do: "heat", heater: "heater", watts: 0 }, "Heater off"],
     ] as const)

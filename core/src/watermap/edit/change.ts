@@ -1,4 +1,5 @@
-import { cellsOfPart, controlKey, controlsOfPart, type Part, portsOf, type PipeRun, type WaterMap } from "../document.ts";
+import { cellsOfPart, controlsOfPart, type Part, portsOf, type PipeRun, type WaterMap } from "../document.ts";
+import { controlKey } from "../ids.ts";
 import { PART_KINDS } from "../kinds/index.ts";
 import type { Edited } from "./add.ts";
 import { partOf, pipeRunOf, runsAt } from "./ends.ts";
