@@ -3,7 +3,6 @@ import { z } from "zod";
 import { personId, workshopId } from "./ids.ts";
 
 export const roleSchema = z.enum(ROLES);
-export type Role = z.infer<typeof roleSchema>;
 
 export const signInSchema = z.strictObject({
   name: z.string().trim().min(1, "give your sign-in name").max(60),

@@ -1,5 +1,5 @@
 import { z } from "zod";
-import { oneOfList } from "../inspection/index.ts";
+import { calendarDay, oneOfList } from "../inspection/index.ts";
 
 /** What a workshop keeps of one part over the years, beside the map. Parts keep their id over every revision. */
 
@@ -17,10 +17,10 @@ const fields = {
   serial: z.string().max(60),
   size: z.string().max(60),
   /** Day on which it was fitted. */
-  fittedOn: z.iso.date().nullable(),
+  fittedOn: calendarDay.nullable(),
   expectedLifeMonths: z.number().int().min(1).max(1200).nullable(),
   condition: oneOfList(CONDITIONS),
-  lookedAt: z.iso.date().nullable(),
+  lookedAt: calendarDay.nullable(),
   note: z.string().max(500),
 };
 

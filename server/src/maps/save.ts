@@ -8,6 +8,7 @@ import { mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../units/history.ts";
 import { refreshState } from "../units/standing.ts";
+import { noteSwaps } from "../units/swaps.ts";
 import { getMap, soundMap } from "./read.ts";
 
 const livesSchema = z.record(z.string(), partLifeSchema);
@@ -28,8 +29,9 @@ export const saveMap = (scope: Scope, unitId: string, personId: string, asked: N
     await tx.add(mapRevisions, { unitId, revision, document: map, personId, why });
     const sibling = siblingRevision !== undefined && unit.siblingOf !== null ? { siblingRevision } : {};
     await tx.change(units, { mapRevision: revision, ...sibling }, eq(units.id, unitId));
-    await followMap(tx, unitId, map, livesSchema.parse(lives ?? {}));
+    const swaps = await followMap(tx, unitId, map, livesSchema.parse(lives ?? {}));
     await noteEntry(tx, { unitId, personId, entry: { kind: "map-revised", at: new Date().toISOString(), revision, why } });
     await refreshState(tx, unitId);
+    await noteSwaps(tx, unitId, personId, swaps);
     return getMap(tx, unitId, revision);
   });

@@ -38,17 +38,30 @@ export const lifeOf = (row: PartRow): PartLife => ({
   note: row.note,
 });
 
-/** What the register keeps of a unit's parts, by part id or "part id/item". */
-export const livesOf = async (scope: Scope, unitId: string): Promise<Map<string, PartLife>> =>
-  new Map((await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [lifeKey(row.partId, row.item), lifeOf(row)]));
+/** A part that was exchanged for another one. */
+export interface Swap {
+  readonly partId: string;
+  readonly name: string;
+  /** Day on which it was fitted, where that is known. */
+  readonly fittedOn: string | null;
+}
 
-/** Brings the register in step with a map: new parts get a line, parts that are gone keep theirs and are marked. */
+/** Another day of fitting, or another number on it: this is not the part that was there. */
+export const swapOf = (before: PartRow, change: Partial<Pick<PartLife, "fittedOn" | "serial">>): Swap | undefined => {
+  const refitted = change.fittedOn !== undefined && change.fittedOn !== null && change.fittedOn !== before.fittedOn;
+  const renumbered = change.serial !== undefined && before.serial !== "" && change.serial !== before.serial;
+  if (!refitted && !renumbered) return undefined;
+  const name = `${before.name}${before.item ? `, ${before.item}` : ""}`;
+  return { partId: before.partId, name, fittedOn: change.fittedOn ?? (renumbered ? null : before.fittedOn) };
+};
+
+/** Brings the register in step with a map: new parts get a line, parts that are gone keep theirs and are marked. Tells what was exchanged. */
 export const followMap = async (
   scope: Scope,
   unitId: string,
   map: WaterMap,
   lives: Readonly<Record<string, PartLife>> = {},
-): Promise<void> => {
+): Promise<readonly Swap[]> => {
   const there = new Map((await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [lifeKey(row.partId, row.item), row]));
   const wanted = new Map(map.parts.flatMap((part) => itemsOf(part).map((item) => [lifeKey(part.id, item), { part, item }] as const)));
   const astray = Object.keys(lives).find((key) => !wanted.has(key) && !there.has(key));
@@ -60,8 +73,11 @@ export const followMap = async (
       there.has(key) ? [] : [{ unitId, partId: part.id, item, ...identityOf(part, item), ...lives[key] }],
     ),
   );
+  const swaps: Swap[] = [];
   for (const [key, row] of there) {
     const now = wanted.get(key);
+    const swap = lives[key] && swapOf(row, lives[key]);
+    if (swap) swaps.push(swap);
     const change = {
       ...(now ? identityOf(now.part, now.item) : { onMap: false }),
       ...lives[key],
@@ -70,6 +86,7 @@ export const followMap = async (
     if (differs) await scope.change(parts, change, partAt(unitId, row.partId, row.item));
   }
   await refreshSearch(scope, [unitId]);
+  return swaps;
 };
 
 export const partAt = (unitId: string, partId: string, item: string): SQL =>

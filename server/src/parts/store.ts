@@ -4,10 +4,9 @@ import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from 
 import { notFound } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "../units/history.ts";
 import { refreshSearch } from "../units/search.ts";
-import { refreshState } from "../units/standing.ts";
-import { lifeOf, partAt, type PartRow } from "./register.ts";
+import { noteSwaps } from "../units/swaps.ts";
+import { lifeOf, partAt, type PartRow, swapOf } from "./register.ts";
 
 const MOST = 500;
 
@@ -59,11 +58,6 @@ const registered = (row: PartRow, unitName: string): RegisteredPart => {
   return { unitId, unitName, partId, item, kind, name, tag, place, onMap, life, dueOn: dueOn(life) };
 };
 
-/** Another day of fitting, or another number on it: this is not the part that was there. */
-const wasSwapped = (before: PartRow, change: ChangeLife): boolean =>
-  (change.fittedOn !== undefined && change.fittedOn !== null && change.fittedOn !== before.fittedOn) ||
-  (change.serial !== undefined && before.serial !== "" && change.serial !== before.serial);
-
 /** Changes what the register keeps of one part; a part that was swapped was opened, and the unit's state knows it. */
 export const changeLife = (
   scope: Scope,
@@ -78,11 +72,8 @@ export const changeLife = (
     const row = unit && (await tx.first(parts, partAt(unitId, partId, item)));
     if (!unit || !row) throw notFound("part");
     await tx.change(parts, change, partAt(unitId, partId, item));
-    if (wasSwapped(row, change)) {
-      const why = `${row.name}${item ? `, ${item}` : ""} exchanged`;
-      await noteEntry(tx, { unitId, personId, entry: { kind: "opened", at: new Date().toISOString(), ids: [partId], why } });
-      await refreshState(tx, unitId);
-    }
+    const swap = swapOf(row, change);
+    if (swap) await noteSwaps(tx, unitId, personId, [swap]);
     await refreshSearch(tx, [unitId]);
     const after = await tx.first(parts, partAt(unitId, partId, item));
     return registered(after ?? row, unit.name);

@@ -1,5 +1,5 @@
 import type { MapRevision, ProcedureRun, Reading, Snapshot, Unit, UnitStandingTold } from "@uppershed/contract";
-import { addOnPipeRun, EXAMPLE_MAPS, inUseLineup, buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core";
+import { addOnPipeRun, buildNetwork, EXAMPLE_MAPS, inUseLineup, NO_LIFE, readWaterMap, type WaterMap } from "@uppershed/core";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { demoWinterizing } from "../demo/winterizing.ts";
@@ -93,6 +93,17 @@ describe("a unit after its record", () => {
       holdsToC: 0,
       since: [expect.stringMatching(/^opened since: .*[Pp]ump, not known to hold$/u)],
     });
+  });
+
+  it("of whose part only the day of its fitting was learnt, before the record, is as it was; exchanged by a file, it is not", async () => {
+    await winterize();
+    await editMap((map) => ({ ok: true, map: { ...map, note: "looked at" } }));
+    await send("PATCH", `/units/${home.unitId}/parts/pump?item=`, { fittedOn: "2021-05-03" });
+    expect((await unit()).state.since).toEqual([]);
+    const { document, revision } = await get<MapRevision>(`/units/${home.unitId}/map`);
+    const lives = { pump: { ...NO_LIFE, fittedOn: "2026-11-20" } };
+    await send("POST", `/units/${home.unitId}/map`, { basedOn: revision, why: "Parts file", document, lives });
+    expect((await unit()).state.since).toEqual([expect.stringContaining("opened since")]);
   });
 
   it("in which something was mended with a joint undone is not known to hold there", async () => {

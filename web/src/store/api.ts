@@ -217,11 +217,6 @@ export const api = createApi({
       transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
       providesTags: ["Snapshots"],
     }),
-    unitSnapshots: build.query<Snapshot[], UnitId>({
-      query: (id) => `/units/${id}/snapshots`,
-      transformResponse: (reply: { snapshots: Snapshot[] }) => reply.snapshots,
-      providesTags: ["Snapshots"],
-    }),
     report: build.query<ReportData, VisitId>({
       query: (id) => `/visits/${id}/report`,
       providesTags: ["Looks", "Findings", "Pictures", "Snapshots", "Visits", "Units"],
@@ -352,7 +347,6 @@ export const {
   useVisitQuery,
   useBookVisitMutation,
   useSnapshotsQuery,
-  useUnitSnapshotsQuery,
   useReportQuery,
   useOwnerReportQuery,
   useLinksQuery,

@@ -1,4 +1,4 @@
-import { SPRING_LIST, SPRING_MARKS, type SpringMark } from "@uppershed/core";
+import { SPRING_LIST, SPRING_MARK_LABELS, SPRING_MARKS, type SpringMark } from "@uppershed/core";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useSpringNow } from "../../device/on-device.ts";
@@ -30,7 +30,7 @@ export const SpringLookScreen = () => {
       kind: "spring",
       url: `/units/${unitId}/spring`,
       body: { id, item: item.id, mark: to, note, at, visitId },
-      what: `${item.system}: ${to}${note ? ` (${note})` : ""}`,
+      what: `${item.system}: ${SPRING_MARK_LABELS[to]}${note ? ` (${note})` : ""}`,
       at,
     });
     setNotes((before) => ({ ...before, [item.id]: "" }));
@@ -68,7 +68,7 @@ export const SpringLookScreen = () => {
                       className={`min-h-11 rounded border-[1.5px] px-4 text-[15px] ${last?.mark === m ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`}
                       onClick={() => mark(item, m)}
                     >
-                      {capital(m)}
+                      {capital(SPRING_MARK_LABELS[m])}
                     </button>
                   ))}
                 </div>
