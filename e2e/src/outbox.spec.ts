@@ -92,7 +92,7 @@ test("an entry that the server refuses stays with its reason, holds nothing up, 
   // The one that cannot be taken holds nothing up.
   await expect(notes.getByRole("list", { name: "Notes on this unit" })).toContainText("Short and good.");
   await page.keyboard.press("Escape");
-  await expect(keptHere(page)).toHaveText("1 kept here, 1 not taken");
+  await expect(keptHere(page)).toHaveAccessibleName("1 kept here, 1 not taken");
   await keptHere(page).click();
   const sheet = page.getByRole("dialog", { name: "Kept on this device" });
   await expect(sheet).toContainText("The server did not take it:");

@@ -28,6 +28,10 @@ const BY_CLASS: Readonly<Record<string, readonly [ErrorCode, string]>> = {
   "08": ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
 };
 
+// A sentence that a person reads names a few; a program gets more.
+const NAMED = 5;
+const MOST_FIELDS = 100;
+
 const CODE = /^[0-9A-Z]{5}$/u;
 const LOST = /terminat|connection|timeout exceeded/iu;
 
@@ -62,8 +66,11 @@ const answer = (error: Failure, request: FastifyRequest, reply: FastifyReply): F
       where: v.instancePath.replace(/^\//u, "").replaceAll("/", ".") || "request",
       problem: v.message ?? "",
     }));
-    const words = `Something in the request is wrong: ${fields.map((f) => `${f.where}: ${f.problem}`).join("; ")}`;
-    return reply.code(400).send(problemOf("bad-request", words, fields));
+    const named = fields.slice(0, NAMED).map((f) => `${f.where}: ${f.problem}`);
+    const more = fields.length > NAMED ? `; and ${fields.length - NAMED} more` : "";
+    return reply
+      .code(400)
+      .send(problemOf("bad-request", `Something in the request is wrong: ${named.join("; ")}${more}`, fields.slice(0, MOST_FIELDS)));
   }
   if (error instanceof Refused) return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
   const known = databaseAnswer(error);

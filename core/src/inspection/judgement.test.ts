@@ -151,6 +151,11 @@ describe("how the heaters stand", () => {
     const network = buildNetwork(teasel);
     const full = startingContents(network);
     expect(standing(network, full, inUseLineup(network))).toEqual(["heater holding water"]);
+    const pink = network.cells.map((c) => ({
+      plugs: [{ waterM3: c.capacityM3 / 2, glycolM3: c.capacityM3 / 2 }],
+      source: "worked out" as const,
+    }));
+    expect(standing(network, pink, inUseLineup(network))).toEqual(["heater holding antifreeze"]);
     const empty = full.map((c, i) => (network.cells[i]?.ownerId === "heater" ? { ...c, plugs: [] } : c));
     const valves = network.controls.filter((c) => /^v[567]$/u.test(c.key));
     const turned = Object.fromEntries(

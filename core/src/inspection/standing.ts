@@ -1,8 +1,10 @@
-import { type Contents, liquidVolume } from "../contents/index.ts";
+import { type Contents, liquidIn, volumeOf } from "../contents/index.ts";
 import { kindOfPart, type Lineup, type Network, runsAt } from "../watermap/index.ts";
 
 // Under this share of its room a heater is called empty: what stays below a plug's lip is about five per cent.
 const EMPTY_SHARE = 0.1;
+// Weaker than this by volume nobody would call it antifreeze. Our own line, no source.
+const ANTIFREEZE_SHARE = 0.25;
 
 /** Valves that stand next to a part, with nothing but pipe and tees between. */
 const valvesBeside = (network: Network, partId: string): Set<string> => {
@@ -29,12 +31,17 @@ export const standing = (network: Network, contents: Contents, lineup: Lineup): 
     const cells = network.cells.flatMap((cell, i) => (cell.ownerId === part.id ? [{ cell, i }] : []));
     const room = cells.reduce((sum, { cell }) => sum + cell.capacityM3, 0);
     if (room === 0) return [];
-    const held = cells.reduce((sum, { i }) => sum + liquidVolume(contents[i]), 0);
+    const liquids = cells.map(({ i }) => liquidIn(contents[i]));
+    const held = liquids.reduce((sum, l) => sum + volumeOf(l), 0);
+    const glycol = liquids.reduce((sum, l) => sum + l.glycolM3, 0);
     const beside = valvesBeside(network, part.id);
     const bypassed = network.controls.some(
       (c) =>
         beside.has(c.part.id) && c.spec.role !== "check" && (lineup[c.key] ?? c.spec.inUse) !== (network.map.lineup[c.key] ?? c.spec.inUse),
     );
-    const words = [...(bypassed ? ["bypassed"] : []), held < EMPTY_SHARE * room ? "empty" : "holding water"];
+    const words = [
+      ...(bypassed ? ["bypassed"] : []),
+      held < EMPTY_SHARE * room ? "empty" : glycol < ANTIFREEZE_SHARE * held ? "holding water" : "holding antifreeze",
+    ];
     return [`${part.name.charAt(0).toLowerCase()}${part.name.slice(1)} ${words.join(", ")}`];
   });

@@ -1,4 +1,4 @@
-import { Lamp, LogOut, Sun } from "lucide-react";
+import { CloudOff, CloudUpload, Lamp, LogOut, Sun } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
 import { pendingNow, usePending } from "../device/outbox.ts";
@@ -129,7 +129,7 @@ export const Shell = () => {
         Skip to the work
       </a>
       <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:pt-0">
-        <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar sm:block">
+        <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar lg:block">
           Upper Shed
         </Link>
         <nav aria-label="Screens" className="flex min-w-0 flex-1 overflow-x-auto sm:flex-none">
@@ -158,9 +158,13 @@ export const Shell = () => {
             <button
               type="button"
               className={`mr-2 min-h-11 rounded px-3 text-[14px] font-semibold ${pending.some((e) => e.refused || e.unsaved) || !reached ? "bg-rust text-on-rust" : "bg-white/15"}`}
+              aria-label={keptWords(pending, reached)}
               onClick={() => setSheet("waiting")}
             >
-              {keptWords(pending, reached)}
+              <span className="hidden lg:inline">{keptWords(pending, reached)}</span>
+              <span aria-hidden className="inline-flex items-center gap-1.5 lg:hidden">
+                {reached ? <CloudUpload size={19} /> : <CloudOff size={19} />} {pending.length}
+              </span>
             </button>
           )}
           <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">

@@ -47,6 +47,7 @@ export const LotLadder = ({ units, found, winterLowC }: { units: readonly Unit[]
                 style={{ top: `${textAt * 100}%` }}
               >
                 <b>{unit.name}</b> {holds(unit.state.holdsToC)}
+                {unit.state.since.length > 0 && <span className="text-[12.5px] text-rust"> changed since</span>}
                 <br />
                 <span className="text-[12.5px] text-muted">
                   {unit.state.weakestPart ?? (unit.state.kind === "in-use" ? "in use, full of water (assumed)" : "")}

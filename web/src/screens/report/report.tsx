@@ -203,7 +203,15 @@ export const ReportScreen = () => {
           <b>{data.unit.name}</b>: {data.visit.asked}
         </Link>
       </InBar>
-      <div className="no-print float-right flex gap-2">
+      <div className="no-print mb-3 flex flex-wrap items-center justify-end gap-2">
+        {data.edition && (
+          <p role="status" className="min-w-0 flex-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
+            Edition {data.edition.number}, handed over {dayOf(data.edition.at)}: it does not change.{" "}
+            <Link to={`/visits/${visitId}/report`} className="text-green underline">
+              The report as it stands now
+            </Link>
+          </p>
+        )}
         <Button disabled={making.isLoading} onClick={() => void print()}>
           <Printer aria-hidden size={18} /> Print
         </Button>
@@ -211,14 +219,6 @@ export const ReportScreen = () => {
           <FileDown aria-hidden size={18} /> PDF
         </Button>
       </div>
-      {data.edition && (
-        <p role="status" className="no-print mb-3 border-l-4 border-green bg-green-soft p-2 text-[15px]">
-          Edition {data.edition.number}, handed over {dayOf(data.edition.at)}: it does not change.{" "}
-          <Link to={`/visits/${visitId}/report`} className="text-green underline">
-            The report as it stands now
-          </Link>
-        </p>
-      )}
       {making.error && (
         <p role="alert" className="text-rust">
           {problemText(making.error)}

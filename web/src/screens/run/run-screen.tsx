@@ -57,12 +57,13 @@ const keptInWords = (live: LiveRun): readonly [words: string, bad: boolean] => {
   if (live.unsaved > 0) return [`${live.unsaved} in this page only: this device is full`, true];
   if (live.saving > 0) return ["Saving …", false];
   if (live.heldFor !== undefined) return [`${live.waiting} kept here until ${live.heldFor} signs in`, true];
-  if (live.waiting > 0) return [`${live.waiting} kept here, to be sent`, false];
-  return ["Saved", false];
+  // How many wait is said in the bar, on every screen.
+  return [live.waiting > 0 ? "" : "Saved", false];
 };
 
 const Kept = ({ live }: { live: LiveRun }) => {
   const [words, bad] = keptInWords(live);
+  if (words === "") return null;
   return (
     <span role="status" className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35"}`}>
       {words}
@@ -98,7 +99,7 @@ const Working = ({ live }: { live: LiveRun }) => {
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
-        <span className="hidden text-[15px] opacity-90 xl:inline">Winterize: drain, then antifreeze</span>
+        <span className="hidden text-[15px] opacity-90 2xl:inline">Winterize: drain, then antifreeze</span>
         <span className="ml-auto flex flex-wrap items-center gap-2 text-on-bar">
           <Clocks state={state} />
           <Kept live={live} />

@@ -159,6 +159,11 @@ export const Units = () => {
                     <span className="text-muted">weakest: {unit.state.weakestPart}</span>
                   </>
                 )}
+                {unit.state.since.map((words) => (
+                  <span key={words} className="block text-rust">
+                    {words}
+                  </span>
+                ))}
               </td>
             </tr>
           ))}
