@@ -90,6 +90,20 @@ describe("the outbox of a device", () => {
     expect(texts()).toEqual(["note: before"]);
   });
 
+  it("what found no room goes into the store as soon as there is some, before what was made after it", async () => {
+    const full = vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      throw new DOMException("no room", "QuotaExceededError");
+    });
+    await putEntries([runNote("first")]);
+    await putEntries([runNote("second")]);
+    full.mockRestore();
+    expect(await putEntries([runNote("third")])).toBe(true);
+    expect(pendingNow().some((e) => e.unsaved)).toBe(false);
+    expect(await stored()).toEqual(["note “first”", "note “second”", "note “third”"]);
+    await startAgain();
+    expect(texts()).toEqual(["note “first”", "note “second”", "note “third”"]);
+  });
+
   it("keeps what was refused with its reason through a new start, until somebody decides", async () => {
     const entry = noteEntry("too long");
     await putEntries([entry]);

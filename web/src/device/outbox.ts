@@ -107,6 +107,10 @@ const nextInMemory = (): number => {
   return inMemory;
 };
 
+/** An entry that stands in this page alone, as it was when it was made. */
+const withoutPlace = ({ order: _order, unsaved: _unsaved, saving: _saving, sentAt: _sent, waitsFor: _waits, ...entry }: Held): NewEntry =>
+  entry as NewEntry;
+
 /** In development and in the tests nothing is put aside that the server would refuse for its form. */
 const asAgreed = (entries: readonly NewEntry[]): void => {
   if (import.meta.env.PROD) return;
@@ -131,13 +135,15 @@ export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean>
     // What was sent meanwhile has gone from here.
     tell(held.map((e) => (of.has(e.id) && e.sentAt === undefined ? (of.get(e.id) as Held) : e)));
   };
+  // What found no room before goes in first, so that the order stays that in which it was made.
+  const late = held.filter((e) => e.unsaved && e.sentAt === undefined && !ids.has(e.id)).map(withoutPlace);
   try {
     if (!storePossible()) throw new Error("no store");
     settle(
-      await write(entries).catch(async () => {
+      await write([...late, ...entries]).catch(async () => {
         // What was only read goes before anything that was made.
         await dropSeen();
-        return write(entries);
+        return write([...late, ...entries]);
       }),
     );
     tellOthers();

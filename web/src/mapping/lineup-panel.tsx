@@ -1,9 +1,9 @@
 import { MODES, type Network, turnsBetween, type WaterMap } from "@uppershed/core";
 import { Button } from "../ui/button.tsx";
 import { ageOf, capital, dayOf, timeOf } from "../ui/words.ts";
-import { type KnownLineups, lineupOf, type Standing } from "./lineups.ts";
+import { type KnownLineups, lineupOf, type LineupName } from "./lineups.ts";
 
-const FROM: readonly Standing[] = ["in use", "as left", "as found", ...MODES];
+const FROM: readonly LineupName[] = ["in use", "as left", "as found", ...MODES];
 
 /** What can be done with how the visit found the unit. */
 export interface FoundHere {
@@ -23,13 +23,13 @@ const Select = ({
   onChoose,
 }: {
   label: string;
-  value: Standing;
-  options: readonly Standing[];
-  onChoose: (value: Standing) => void;
+  value: LineupName;
+  options: readonly LineupName[];
+  onChoose: (value: LineupName) => void;
 }) => (
   <label className="flex items-center gap-2 text-[14px]">
     <span className="w-12 text-muted">{label}</span>
-    <select aria-label={label} className="field min-w-0 flex-1" value={value} onChange={(e) => onChoose(e.target.value as Standing)}>
+    <select aria-label={label} className="field min-w-0 flex-1" value={value} onChange={(e) => onChoose(e.target.value as LineupName)}>
       {options.map((option) => (
         <option key={option} value={option}>
           {capital(option)}
@@ -39,7 +39,7 @@ const Select = ({
   </label>
 );
 
-const about = (to: Standing): string => {
+const about = (to: LineupName): string => {
   if (to === "as found") return "Tap valves and taps on the drawing to set how they were found.";
   if (to === "as left") return "How its last record or visit left it; it is not changed here.";
   if (to === "in use") return "How the map says it stands in use. Tap on the drawing to correct it.";
@@ -83,10 +83,10 @@ export const LineupPanel = ({
   /** When it was written down how it was left. */
   leftAt: string | undefined;
   found: FoundHere;
-  from: Standing;
-  to: Standing;
-  onFrom: (standing: Standing) => void;
-  onTo: (standing: Standing) => void;
+  from: LineupName;
+  to: LineupName;
+  onFrom: (standing: LineupName) => void;
+  onTo: (standing: LineupName) => void;
   /** Back to what the graph proposes. */
   onProposal: () => void;
 }) => {

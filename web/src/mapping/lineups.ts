@@ -1,7 +1,7 @@
 import { type Control, inUseLineup, type Lineup, type Mode, modeLineup, type Network, proposeMode, type WaterMap } from "@uppershed/core";
 
 /** What the map can be shown as standing in: as it is in use, as it was left last, as this visit found it, or in a mode. */
-export type Standing = "in use" | "as left" | "as found" | Mode;
+export type LineupName = "in use" | "as left" | "as found" | Mode;
 
 /** How the unit is known to have stood. */
 export interface KnownLineups {
@@ -11,7 +11,7 @@ export interface KnownLineups {
   readonly found: Lineup | undefined;
 }
 
-export const lineupOf = (network: Network, standing: Standing, known: KnownLineups): Lineup => {
+export const lineupOf = (network: Network, standing: LineupName, known: KnownLineups): Lineup => {
   const use = inUseLineup(network);
   if (standing === "in use") return use;
   if (standing === "as left") return { ...use, ...known.left };

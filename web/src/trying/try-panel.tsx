@@ -20,7 +20,7 @@ import {
 import { TriangleAlert, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { FrostLadder } from "../frost/ladder.tsx";
-import { type Standing } from "../mapping/lineups.ts";
+import { type LineupName } from "../mapping/lineups.ts";
 import { ReachList } from "../mapping/reach-list.tsx";
 import { Button } from "../ui/button.tsx";
 import { useUnits } from "../ui/units.ts";
@@ -149,8 +149,8 @@ export interface TryPanelProps {
   readonly sandbox: Sandbox;
   readonly verdict: Verdict;
   readonly winterLowC: number;
-  readonly standing: Standing;
-  readonly onBegin: (start: StartContents, standing: Standing) => void;
+  readonly standing: LineupName;
+  readonly onBegin: (start: StartContents, standing: LineupName) => void;
   readonly onKeep: () => void;
   /** Why it cannot be kept as a note now. */
   readonly notKept?: string | undefined;
@@ -231,7 +231,7 @@ export const TryPanel = ({
                 <select
                   className="field mt-0.5 w-full text-ink"
                   value={standing}
-                  onChange={(e) => onBegin(state.start, e.target.value as Standing)}
+                  onChange={(e) => onBegin(state.start, e.target.value as LineupName)}
                 >
                   {(["in use", ...(recorded ? (["as left"] as const) : []), ...MODES] as const).map((mode) => (
                     <option key={mode} value={mode}>

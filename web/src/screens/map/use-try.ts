@@ -15,7 +15,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Halo } from "../../drawing/pipes.tsx";
 import { airHalos, reachHalos } from "../../mapping/halos.ts";
-import { lineupOf, type Standing } from "../../mapping/lineups.ts";
+import { lineupOf, type LineupName } from "../../mapping/lineups.ts";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useNotesQuery } from "../../store/api.ts";
 import type { TryTab } from "../../trying/try-panel.tsx";
@@ -31,8 +31,8 @@ export interface Trying {
   /** Runs in which something moves at that moment, and whether towards their "to" end. */
   readonly flows: ReadonlyMap<string, boolean> | undefined;
   /** What it stood as at the start. */
-  readonly standing: Standing;
-  readonly begin: (start: StartContents, standing: Standing) => void;
+  readonly standing: LineupName;
+  readonly begin: (start: StartContents, standing: LineupName) => void;
   /** What the unit holds by its last record, and when that was, where somebody has written down how it was left. */
   readonly recorded: { readonly start: StartContents; readonly at: string } | undefined;
   readonly tab: TryTab;
@@ -65,7 +65,7 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
   const begins = useBegins(unitId);
   const left = useMemo(() => (begins ? leftOn(network, begins) : undefined), [network, begins]);
   const sandbox = useSandbox(map, on);
-  const [standing, setStanding] = useState<Standing>("in use");
+  const [standing, setStanding] = useState<LineupName>("in use");
   const [tab, setTab] = useState<TryTab>("Steps");
   const [params] = useSearchParams();
   const noteId = params.get("try");
@@ -75,7 +75,7 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
   const { begin } = sandbox;
 
   const beginAs = useCallback(
-    (start: StartContents, as: Standing): void => {
+    (start: StartContents, as: LineupName): void => {
       setStanding(as);
       begin(start, lineupOf(network, as, { left: left?.lineup, found: undefined }));
     },
