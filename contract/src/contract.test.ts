@@ -39,7 +39,7 @@ describe("what travels to the server", () => {
   });
 
   it("a visit may leave out bay and words, but not what is asked for", () => {
-    const visit = { unitId: id, startsAt: "2026-11-02T09:00:00Z", minutes: 90, asked: "Winterize" };
+    const visit = { id, unitId: id, startsAt: "2026-11-02T09:00:00Z", minutes: 90, asked: "Winterize" };
     expect(newVisitSchema.parse(visit)).toMatchObject({ bay: "", ownerSaid: "" });
     expect(newVisitSchema.safeParse({ ...visit, asked: " " }).success).toBe(false);
   });

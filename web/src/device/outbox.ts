@@ -98,18 +98,15 @@ export const loadOutbox = (): Promise<void> =>
     loading = undefined;
   }));
 
-let inMemory = 0;
+// Far beyond what a device counts to in its life: the store's own count goes on from where it was before this page was opened.
+let inMemory = 2 ** 40;
 
-/** The count of entries that only this tab has: after everything that is in the store. */
-const nextInMemory = (): number => {
-  const highest = held.reduce((most, e) => Math.max(most, e.order), 0);
-  inMemory = Math.max(inMemory, highest) + 1;
-  return inMemory;
-};
+/** The count of entries that only this tab has: after everything that is in the store, in the order in which they were made. */
+const nextInMemory = (): number => ++inMemory;
 
 /** An entry that stands in this page alone, as it was when it was made. */
 const withoutPlace = ({ order: _order, unsaved: _unsaved, saving: _saving, sentAt: _sent, waitsFor: _waits, ...entry }: Held): NewEntry =>
-  entry as NewEntry;
+  entry;
 
 /** In development and in the tests nothing is put aside that the server would refuse for its form. */
 const asAgreed = (entries: readonly NewEntry[]): void => {
@@ -121,11 +118,14 @@ const asAgreed = (entries: readonly NewEntry[]): void => {
   }
 };
 
+// One after the other: what is made later must not find its way into the store before what was made earlier.
+let lastWrite: Promise<unknown> = Promise.resolve();
+
 /**
  * Puts entries aside. They are on the screen at once; the promise tells whether they are safe on this device.
  * @returns whether this device's store has them; where not, they stand in this tab and are sent from here
  */
-export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean> => {
+export const putEntries = (entries: readonly NewEntry[]): Promise<boolean> => {
   asAgreed(entries);
   const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }));
   const ids = new Set(entries.map((e) => e.id));
@@ -135,23 +135,27 @@ export const putEntries = async (entries: readonly NewEntry[]): Promise<boolean>
     // What was sent meanwhile has gone from here.
     tell(held.map((e) => (of.has(e.id) && e.sentAt === undefined ? (of.get(e.id) as Held) : e)));
   };
-  // What found no room before goes in first, so that the order stays that in which it was made.
-  const late = held.filter((e) => e.unsaved && e.sentAt === undefined && !ids.has(e.id)).map(withoutPlace);
-  try {
-    if (!storePossible()) throw new Error("no store");
-    settle(
-      await write([...late, ...entries]).catch(async () => {
-        // What was only read goes before anything that was made.
-        await dropSeen();
-        return write([...late, ...entries]);
-      }),
-    );
-    tellOthers();
-    return true;
-  } catch {
-    settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
-    return false;
-  }
+  const writing = lastWrite.then(async () => {
+    // What found no room before goes in first, so that the order stays that in which it was made.
+    const late = held.filter((e) => e.unsaved && e.sentAt === undefined && !ids.has(e.id)).map(withoutPlace);
+    try {
+      if (!storePossible()) throw new Error("no store");
+      settle(
+        await write([...late, ...entries]).catch(async () => {
+          // What was only read goes before anything that was made.
+          await dropSeen();
+          return write([...late, ...entries]);
+        }),
+      );
+      tellOthers();
+      return true;
+    } catch {
+      settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
+      return false;
+    }
+  });
+  lastWrite = writing;
+  return writing;
 };
 
 const rewrite = async (id: string, change: (e: Held) => Held): Promise<void> => {
@@ -213,6 +217,5 @@ export const useHeld = (): readonly Held[] => useSyncExternalStore(subscribe, ()
 /** For the tests: as after a new start of the page. */
 export const forgetMemory = (): void => {
   loading = undefined;
-  inMemory = 0;
   tell([]);
 };

@@ -2,7 +2,7 @@ import "fake-indexeddb/auto";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, json, noteEntry, OTHER, problem, runNote } from "../testing/device.ts";
 import { ME } from "../testing/house.tsx";
-import { pendingNow, putEntries } from "./outbox.ts";
+import { forgetMemory, loadOutbox, pendingNow, putEntries } from "./outbox.ts";
 import { type Sent, sendOutbox } from "./sender.ts";
 
 const WHO = { personId: ME.person.id, workshopId: ME.workshop.id };
@@ -64,6 +64,23 @@ describe("the sender", () => {
     expect(posts).toHaveLength(2);
     expect(sent).toMatchObject({ reached: true, signedOut: false });
     expect([...sent.kinds].toSorted()).toEqual(["note", "run-event"]);
+    expect(left()).toEqual([]);
+  });
+
+  it("sends two things made in one breath in their order, on a device that has counted far before this page was opened", async () => {
+    const { kept } = serve(() => undefined);
+    for (let i = 0; i < 40; i++) await putEntries([noteEntry(`before ${i}`)]);
+    await sendOutbox(WHO);
+    kept.length = 0;
+    forgetMemory();
+    await loadOutbox();
+    const first = putEntries([runNote("as left")]);
+    const second = putEntries([runNote("signature")]);
+    await first;
+    await sendOutbox(WHO);
+    await second;
+    await sendOutbox(WHO);
+    expect(kept).toEqual(["as left", "signature"]);
     expect(left()).toEqual([]);
   });
 
