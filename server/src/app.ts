@@ -37,6 +37,8 @@ export interface Settings {
   /** Folder of the built application, if it is served from here. */
   readonly webRoot?: string;
   readonly log: boolean;
+  /** Where the log goes; where not said, to the standard output. */
+  readonly logTo?: { readonly write: (line: string) => void };
 }
 
 declare module "fastify" {
@@ -58,10 +60,22 @@ const BODY_LIMIT_BYTES = 2 * 1024 * 1024;
 
 const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
 
+/** A request that is finished while the server stops gives its connection back, so that nothing is waited for any longer. */
+const letGoWhenStopping = (app: FastifyInstance): void => {
+  let stopping = false;
+  app.addHook("preClose", async () => {
+    stopping = true;
+  });
+  app.addHook("onSend", async (_request, reply, payload) => {
+    if (stopping) reply.header("connection", "close");
+    return payload;
+  });
+};
+
 export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
   const app = Fastify({
     bodyLimit: BODY_LIMIT_BYTES,
-    logger: settings.log ? { level: "warn" } : false,
+    logger: settings.log ? { level: "warn", ...(settings.logTo ? { stream: settings.logTo } : {}) } : false,
     // Requests under way are finished when it stops; idle connections are closed.
     forceCloseConnections: "idle",
     return503OnClosing: true,
@@ -73,6 +87,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
   app.decorateRequest("me", null as unknown as Me);
   app.decorateRequest("scope", null as unknown as Scope);
   app.removeContentTypeParser("text/plain");
+  letGoWhenStopping(app);
   answerErrors(app);
   refuseBrokenText(app);
 

@@ -4,7 +4,9 @@ import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import pg from "pg";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
+import { buildApp } from "./app.ts";
+import { openDatabase } from "./db.ts";
+import { openTestServer, PASSWORD, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
 
 /** What a server meets in bad hours: two at once, rows that are held, a database that goes away, text that is no text. */
 
@@ -24,6 +26,11 @@ afterAll(async () => {
   await server.close();
 });
 
+/** How many of the database's own people wait for a row. */
+const waiting = async (): Promise<number> => {
+  const { rows } = await admin.query("select 1 from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'");
+  return rows.length;
+};
 const post = (url: string, payload: object) => me({ method: "POST", url: `/api${url}`, payload });
 const AT = "2026-11-02T09:00:00.000Z";
 const visit = (id: string) => ({ id, unitId: home.unitId, startsAt: AT, minutes: 60, asked: "Winterize" });
@@ -156,6 +163,62 @@ describe("rows that are held", () => {
       await admin.query("rollback");
     }
     expect((await me({ method: "PATCH", url: `/api/visits/${id}`, payload: { state: "arrived" } })).statusCode).toBe(200);
+  });
+});
+
+describe("a server that is told to stop", () => {
+  it("finishes what is under way before it stops", async () => {
+    const app = await buildApp(server.database.db, {
+      secureCookies: false,
+      signInsPerMinute: 1000,
+      requestsPerMinute: 100_000,
+      log: false,
+    });
+    const url = await app.listen({ port: 0, host: "127.0.0.1" });
+    const id = randomUUID();
+    await post("/visits", visit(id));
+    const signIn = { method: "POST", body: JSON.stringify({ name: home.signIn("lead"), password: PASSWORD }) };
+    const headers = { "content-type": "application/json" };
+    const cookie = (await fetch(`${url}/api/sign-in`, { ...signIn, headers })).headers.get("set-cookie")?.split(";")[0] ?? "";
+    await admin.query("begin");
+    await admin.query("select 1 from visits where id = $1 for update", [id]);
+    const body = JSON.stringify({ state: "arrived" });
+    const asked = fetch(`${url}/api/visits/${id}`, { method: "PATCH", headers: { ...headers, cookie }, body });
+    await expect.poll(waiting).toBe(1);
+    let stopped = false;
+    const stopping = app.close().then(() => {
+      stopped = true;
+    });
+    // Whoever comes now finds the door shut; whoever was inside is not put out.
+    await expect
+      .poll(() =>
+        fetch(`${url}/api/health`).then(
+          (r) => (r.ok ? "open" : "shut"),
+          () => "shut",
+        ),
+      )
+      .toBe("shut");
+    expect(stopped).toBe(false);
+    await admin.query("rollback");
+    expect((await asked).status).toBe(200);
+    await stopping;
+    expect((await me({ url: `/api/visits/${id}` })).json()).toMatchObject({ state: "arrived" });
+  });
+
+  it("notes a failure by method, route, cause and request, and nothing of what was sent", async () => {
+    const lines: string[] = [];
+    const away = new URL(server.url);
+    away.port = "1";
+    const database = openDatabase(away.href);
+    const settings = { secureCookies: false, signInsPerMinute: 1000, requestsPerMinute: 100_000, log: true };
+    const app = await buildApp(database.db, { ...settings, logTo: { write: (line) => void lines.push(line) } });
+    const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name: "somebody", password: "a secret of theirs" } });
+    expect(reply.statusCode).toBe(503);
+    await app.close();
+    await database.close();
+    const [line = ""] = lines;
+    expect(JSON.parse(line)).toMatchObject({ msg: "request failed", method: "POST", route: "/api/sign-in", id: expect.any(String) });
+    expect(line).not.toMatch(/secret|somebody/u);
   });
 });
 

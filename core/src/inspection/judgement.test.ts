@@ -19,7 +19,7 @@ import {
   type ReportLook,
   serviceDue,
   SPRING_LIST,
-  standing,
+  heatersInWords,
   walkRound,
 } from "./index.ts";
 
@@ -150,18 +150,18 @@ describe("how the heaters stand", () => {
   it("is said in words: what holds water, what is empty, what is bypassed", () => {
     const network = buildNetwork(teasel);
     const full = startingContents(network);
-    expect(standing(network, full, inUseLineup(network))).toEqual(["heater holding water"]);
+    expect(heatersInWords(network, full, inUseLineup(network))).toEqual(["heater holding water"]);
     const pink = network.cells.map((c) => ({
       plugs: [{ waterM3: c.capacityM3 / 2, glycolM3: c.capacityM3 / 2 }],
       source: "worked out" as const,
     }));
-    expect(standing(network, pink, inUseLineup(network))).toEqual(["heater holding antifreeze"]);
+    expect(heatersInWords(network, pink, inUseLineup(network))).toEqual(["heater holding antifreeze"]);
     const empty = full.map((c, i) => (network.cells[i]?.ownerId === "heater" ? { ...c, plugs: [] } : c));
     const valves = network.controls.filter((c) => /^v[567]$/u.test(c.key));
     const turned = Object.fromEntries(
       valves.map((c) => [c.key, c.spec.positions.find((p) => p.name !== inUseLineup(network)[c.key])?.name ?? ""]),
     );
-    expect(standing(network, empty as typeof full, { ...inUseLineup(network), ...turned })).toEqual(["heater bypassed, empty"]);
+    expect(heatersInWords(network, empty as typeof full, { ...inUseLineup(network), ...turned })).toEqual(["heater bypassed, empty"]);
   });
 });
 

@@ -5,7 +5,7 @@ import { notFound } from "../errors.ts";
 import { runEvents, runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../units/history.ts";
-import { refreshState } from "../units/standing.ts";
+import { holdsNow, refreshState } from "../units/standing.ts";
 import { moveBy } from "../visits/move.ts";
 import { carryOver } from "./carry.ts";
 import { entriesOf, networkOf, replayOf, type RunRow, stateOfReplayed } from "./entries.ts";
@@ -23,14 +23,14 @@ const remember = (id: string, state: RunState, count: number): void => {
   if (oldest !== undefined) folded.delete(oldest);
 };
 
-interface Standing {
+interface Before {
   readonly state: RunState;
   readonly count: number;
   /** Every id that is kept, in effect or not. */
   readonly kept: ReadonlyMap<string, unknown>;
 }
 
-const stateOf = async (scope: Scope, run: RunRow): Promise<Standing> => {
+const stateOf = async (scope: Scope, run: RunRow): Promise<Before> => {
   const entries = await entriesOf(scope, run.id);
   const kept = new Map<string, unknown>([
     ...entries.events.map((e) => [e.id, e.body] as const),
@@ -167,5 +167,6 @@ const keep = async (
   if (closed) await noteEntry(tx, { unitId: run.unitId, personId: me.id, entry: { kind: "run-closed", at: closed.at, runId: run.id } });
   await carryOver(tx, run, fresh, state);
   if (closed && run.visitId) await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
-  await refreshState(tx, run.unitId);
+  if (state.phase === "closed" || run.setAsideAt) await refreshState(tx, run.unitId);
+  else await holdsNow(tx, run.unitId, summary.holdsToC);
 };

@@ -81,3 +81,9 @@ export const refreshState = async (scope: Scope, changedId: string): Promise<voi
   const open = await scope.first(runs, and(inArray(runs.unitId, family), isNull(runs.closedAt), isNull(runs.setAsideAt)) ?? sql`false`);
   await scope.change(units, { state: kept, holdsToC: open ? open.summary.holdsToC : kept.holdsToC }, eq(units.id, unitId));
 };
+
+/** How cold a unit holds while a run on it is open: what its last record left does not count, and is not read. */
+export const holdsNow = async (scope: Scope, runUnitId: string, holdsToC: number | null): Promise<void> => {
+  const unit = await scope.first(units, eq(units.id, runUnitId));
+  if (unit) await scope.change(units, { holdsToC }, eq(units.id, unit.mergedInto ?? unit.id));
+};

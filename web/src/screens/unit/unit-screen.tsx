@@ -1,5 +1,6 @@
 import type { FindingOnFile, Reading, Unit, UnitRun, UnitStandingTold, Visit } from "@uppershed/contract";
 import {
+  heatersInWords,
   buildNetwork,
   buildScene,
   type Contents,
@@ -11,7 +12,6 @@ import {
   type Network,
   readWaterMap,
   replayRun,
-  standing,
   startingContents,
   type Verdict,
   verdictNow,
@@ -272,7 +272,7 @@ export const UnitScreen = () => {
               unit={unit}
               stand={
                 wanted.what === "standing" && dayEnd === undefined && unit.state.kind === "as-left"
-                  ? standing(network, shown.contents, shown.lineup)
+                  ? heatersInWords(network, shown.contents, shown.lineup)
                   : []
               }
             />

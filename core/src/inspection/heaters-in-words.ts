@@ -25,7 +25,7 @@ const valvesBeside = (network: Network, partId: string): Set<string> => {
 };
 
 /** How the heaters stand, in words for a unit's one sentence: "heater bypassed, empty". */
-export const standing = (network: Network, contents: Contents, lineup: Lineup): string[] =>
+export const heatersInWords = (network: Network, contents: Contents, lineup: Lineup): string[] =>
   network.map.parts.flatMap((part) => {
     if (kindOfPart(part).role.vessel !== "heater") return [];
     const cells = network.cells.flatMap((cell, i) => (cell.ownerId === part.id ? [{ cell, i }] : []));
