@@ -40,7 +40,13 @@ await orElseSay(async () => {
     if (projects.length > 0) {
       const report = join(home, "vitest.json");
       rmSync(report, { force: true });
-      const args = ["run", "--reporter=default", "--reporter=json", `--outputFile=${report}`, ...projects.flatMap((p) => ["--project", p])];
+      const args = [
+        "run",
+        "--reporter=default",
+        "--reporter=json",
+        `--outputFile=${report}`,
+        ...projects.flatMap((p) => ["--project", p, "--project", `${p}-*`]),
+      ];
       failed = (await runToEnd("node", [join(ROOT, "node_modules/vitest/vitest.mjs"), ...args], { env })) !== 0 || failed;
       const result = read(report);
       count.passed += result?.numPassedTests ?? 0;

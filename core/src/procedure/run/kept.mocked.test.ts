@@ -132,7 +132,14 @@ describe("what was signed stays signed", () => {
 
   it.each(CHANGES)("whatever the planner does otherwise: %s", (_, change) => {
     const before = [record(half.state), record(done.state)];
+    const planned = (): unknown => {
+      const device = new RunDevice(networkOf(teasel), setup);
+      device.do({ type: "as-found", lineup: {} });
+      return device.state.todo;
+    };
+    const today = planned();
     later.change = change;
+    expect(planned(), "the change is one").not.toEqual(today);
     expect([kept(teasel, half.events), kept(teasel, done.events)]).toEqual(before);
     expect(half.events).toHaveLength(stopped);
   });

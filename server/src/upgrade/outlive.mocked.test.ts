@@ -3,14 +3,17 @@ import {
   antifreezeUse,
   buildNetwork,
   doubtsNow,
+  EXAMPLE_MAPS,
   linesNow,
   type Plan,
   readWaterMap,
   replayRun,
+  standardSetup,
   type Step,
   summarize,
   verdictNow,
 } from "@uppershed/core";
+import { RunDevice } from "@uppershed/core/testing";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";
 import { loadDemo } from "../demo/load.ts";
@@ -94,6 +97,15 @@ const everything = async (): Promise<unknown[]> => {
   return all;
 };
 
+/** What is planned and said of a unit that is new to the house. */
+const toDay = (): unknown => {
+  const read = readWaterMap(EXAMPLE_MAPS[0]);
+  if (!read.ok) throw new Error("map");
+  const device = new RunDevice(buildNetwork(read.map), standardSetup());
+  device.do({ type: "as-found", lineup: {} });
+  return [device.state.todo, verdictNow(device.state)];
+};
+
 beforeAll(async () => {
   old = await openRelease("release-2");
   fresh = await openTestServer();
@@ -117,8 +129,10 @@ describe("records of an earlier release and of a fresh demo", () => {
   it("say exactly what they said, whatever planner and engine do otherwise", async () => {
     const before = await everything();
     expect(JSON.stringify(before).length).toBeGreaterThan(500_000);
+    const today = toDay();
     for (const [what, change] of CHANGES) {
       change();
+      expect(toDay(), `${what} is a change`).not.toEqual(today);
       expect(await everything(), what).toEqual(before);
     }
   });
