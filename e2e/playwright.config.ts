@@ -6,8 +6,8 @@ export default defineConfig({
   // A whole winterizing is some two hundred clicks; a busy machine takes several times the usual half minute.
   timeout: 300_000,
   expect: { timeout: 20_000 },
-  workers: 2,
-  fullyParallel: true,
+  workers: 1,
+  fullyParallel: false,
   forbidOnly: true,
   reporter: [["list"], ["json", { outputFile: ".results/results.json" }]],
   outputDir: ".results/artifacts",
