@@ -17,6 +17,9 @@ export const workshopSchema = z.object({
   winterLowC: z.number(),
 });
 
+/** Header by which a page says whose it is, so that nothing is done in the name of somebody who signed in on the same device since. */
+export const AS_HEADER = "x-shed-as";
+
 export const meSchema = z.object({
   person: z.object({ id: personId, name: z.string(), role: roleSchema }),
   workshop: workshopSchema,

@@ -3,7 +3,7 @@ import fastifyHelmet from "@fastify/helmet";
 import fastifyRateLimit from "@fastify/rate-limit";
 import fastifyStatic from "@fastify/static";
 import fastifySwagger from "@fastify/swagger";
-import type { Me } from "@uppershed/contract";
+import { AS_HEADER, type Me } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import Fastify, { type FastifyInstance } from "fastify";
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
@@ -119,6 +119,10 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
         const token = request.cookies[SESSION_COOKIE];
         const me = token ? await whoIs(db, token) : undefined;
         if (!me) throw new Refused("not-signed-in", "Sign in first.");
+        // A page that was opened by one person, on a device where another has signed in since: nothing of it is done in the other's name.
+        const as = request.headers[AS_HEADER];
+        if (as !== undefined && as !== me.person.id)
+          throw new Refused("somebody-else", "Somebody else has signed in on this device since. Nothing was done in their name.");
         request.me = me;
         request.scope = scopeFor(db, me.workshop.id);
       });

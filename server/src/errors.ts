@@ -4,6 +4,7 @@ import type { ApiProblem } from "@uppershed/contract";
 export const ERRORS = {
   "bad-request": 400,
   "not-signed-in": 401,
+  "somebody-else": 401,
   "wrong-sign-in": 401,
   "not-allowed": 403,
   "not-found": 404,

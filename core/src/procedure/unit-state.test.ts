@@ -63,6 +63,15 @@ describe("how a unit stands", () => {
     expect(heater.verdict.holdsToC).toBe(0);
   });
 
+  it("does not believe a part of which it is only now in doubt whether it is as drawn; a doubt that is cleared costs nothing", () => {
+    const doubted = edited(changePart(teasel, "pump", { unknown: { of: "fitted" } }));
+    const now = asLeft(record, buildNetwork(doubted), [REVISED]);
+    expect([now.verdict.holdsToC, now.notKnown]).toEqual([0, ["pump"]]);
+    const onDoubt: LeftRecord = { ...record, network: buildNetwork(doubted) };
+    const cleared = asLeft(onDoubt, network, [REVISED]);
+    expect([cleared.verdict, cleared.notKnown]).toEqual([unit.verdict, []]);
+  });
+
   it("does not know what a part holds that was swapped, or whose joint was undone to mend it", () => {
     const entry: UnitEntry = { kind: "opened", at: "2025-12-01T10:00:00.000Z", ids: ["pump"], why: "Pump head renewed" };
     const now = asLeft(record, network, [entry]);

@@ -87,8 +87,14 @@ export const sinceLast = (entries: readonly UnitEntry[]): { base: UnitEntry | un
 /** Fields of a part or a run that say nothing of what it holds. */
 const WORDS_ONLY: ReadonlySet<string> = new Set(["name", "tag", "place", "access", "nudge", "assumed", "unknown", "insulated", "heated"]);
 
+/** Found to be in doubt only since: what was said of it rested on its being as drawn. */
+const newlyInDoubt = (before: Part | PipeRun, now: Part | PipeRun): boolean => {
+  const of = (body: Part | PipeRun): string | undefined => ("unknown" in body ? body.unknown?.of : undefined);
+  return of(now) !== undefined && of(now) !== of(before);
+};
+
 const sameBody = (before: Part | PipeRun | undefined, now: Part | PipeRun): boolean => {
-  if (!before) return false;
+  if (!before || newlyInDoubt(before, now)) return false;
   const [a, b] = [before as Record<string, unknown>, now as Record<string, unknown>];
   return [...new Set([...Object.keys(a), ...Object.keys(b)])].every(
     (field) => WORDS_ONLY.has(field) || JSON.stringify(a[field]) === JSON.stringify(b[field]),

@@ -1,3 +1,5 @@
+import { AS_HEADER } from "@uppershed/contract";
+import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openTestServer, PASSWORD, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 import { SESSION_COOKIE } from "./sessions.ts";
@@ -48,6 +50,26 @@ describe("signing in", () => {
     expect((await server.app.inject({ url: "/api/me", cookies })).statusCode).toBe(200);
     await server.app.inject({ method: "POST", url: "/api/sign-out", cookies });
     expect((await server.app.inject({ url: "/api/me", cookies })).statusCode).toBe(401);
+  });
+});
+
+describe("a page of somebody who was here before", () => {
+  it("does nothing in the name of whoever has signed in since, and does not end their session", async () => {
+    const [before, now] = [await signIn(home.signIn("lead"), PASSWORD), await signIn(home.signIn("technician"), PASSWORD)];
+    const leadId = before.json<{ person: { id: string } }>().person.id;
+    const mine = now.json<{ person: { id: string } }>().person.id;
+    const cookies = { [SESSION_COOKIE]: now.cookies[0]?.value ?? "" };
+    const note = (as: string) => {
+      const payload = { id: randomUUID(), text: "wet" };
+      return server.app.inject({ method: "POST", url: `/api/units/${home.unitId}/notes`, cookies, payload, headers: { [AS_HEADER]: as } });
+    };
+    const refused = await note(leadId);
+    expect([refused.statusCode, refused.json<{ error: { code: string } }>().error.code]).toEqual([401, "somebody-else"]);
+    expect((await note(mine)).statusCode).toBe(201);
+    const { notes } = (await server.app.inject({ url: `/api/units/${home.unitId}/notes`, cookies })).json<{ notes: object[] }>();
+    expect(notes).toHaveLength(1);
+    await server.app.inject({ method: "POST", url: "/api/sign-out", cookies, headers: { [AS_HEADER]: leadId } });
+    expect((await server.app.inject({ url: "/api/me", cookies })).statusCode).toBe(200);
   });
 });
 

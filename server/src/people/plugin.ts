@@ -1,4 +1,4 @@
-import { meSchema, problemSchema, signInSchema } from "@uppershed/contract";
+import { AS_HEADER, meSchema, problemSchema, signInSchema } from "@uppershed/contract";
 import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
@@ -37,6 +37,9 @@ export const peoplePlugin: FastifyPluginAsyncZod = async (app) => {
     { config: { open: true }, schema: { tags: ["people"], summary: "Sign out", response: { 200: z.object({ signedOut: z.boolean() }) } } },
     async (request, reply) => {
       const token = request.cookies[SESSION_COOKIE];
+      const as = request.headers[AS_HEADER];
+      // A page of somebody who was here before ends nobody else's session.
+      if (token && as !== undefined && (await whoIs(app.db, token))?.person.id !== as) return reply.send({ signedOut: true });
       if (token) await closeSession(app.db, token);
       return reply.clearCookie(SESSION_COOKIE, cookie).send({ signedOut: true });
     },

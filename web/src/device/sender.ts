@@ -1,4 +1,4 @@
-import { sentEventsSchema } from "@uppershed/contract";
+import { AS_HEADER, sentEventsSchema } from "@uppershed/contract";
 import type { EntryOf, OutboxKind } from "./entry.ts";
 import { dropEntry, failEntry, type Held, holdFor, loadOutbox, markSent, pendingNow, refuseEntry } from "./outbox.ts";
 import type { Who } from "./seen.ts";
@@ -65,7 +65,10 @@ const postThing = async (round: Round, entry: Held): Promise<Step> => {
   const answer = await ask(
     entry.url,
     {
-      headers: { "content-type": entry.bytes ? (entry.type ?? "application/octet-stream") : "application/json" },
+      headers: {
+        [AS_HEADER]: entry.personId,
+        "content-type": entry.bytes ? (entry.type ?? "application/octet-stream") : "application/json",
+      },
       body: entry.bytes ?? JSON.stringify(entry.body),
     },
     entry.bytes ? PICTURE_WITHIN_MS : ANSWER_WITHIN_MS,
@@ -130,7 +133,7 @@ const postRun = async (round: Round, first: Held): Promise<Step> => {
   const answer = await ask(
     first.url,
     {
-      headers: { "content-type": "application/json" },
+      headers: { [AS_HEADER]: first.personId, "content-type": "application/json" },
       body: JSON.stringify({ ...(form > 1 ? { form } : {}), sentAt: new Date().toISOString(), events: batch.map((e) => e.body) }),
     },
     ANSWER_WITHIN_MS,

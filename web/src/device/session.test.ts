@@ -1,11 +1,13 @@
 import "fake-indexeddb/auto";
+import { AS_HEADER, type Me } from "@uppershed/contract";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { makeStore } from "../store/index.ts";
 import { api } from "../store/api.ts";
-import { emptyDevice, json, noteEntry, problem } from "../testing/device.ts";
+import { emptyDevice, json, noteEntry, OTHER, problem } from "../testing/device.ts";
 import { ME } from "../testing/house.tsx";
 import { pendingNow, putEntries } from "./outbox.ts";
 import { nowHere, remember, remembered } from "./seen.ts";
+import { sendOutbox } from "./sender.ts";
 import { settleSignOut, signOutHere, signOutOwed } from "./sign-out.ts";
 
 const WHO = { personId: ME.person.id, workshopId: ME.workshop.id };
@@ -39,6 +41,8 @@ const store = () => {
   const { dispatch } = makeStore();
   return {
     me: () => dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true })),
+    /** What the tab shows of who is here, without asking. */
+    seen: () => dispatch(api.endpoints.me.initiate()),
     units: () => dispatch(api.endpoints.units.initiate({}, { forceRefetch: true })),
   };
 };
@@ -74,6 +78,35 @@ describe("what a device has seen", () => {
     expect(await remembered(WHO, "/units?")).toBeUndefined();
     server.cut = true;
     expect((await store().me()).data).toBeUndefined();
+  });
+});
+
+describe("a tab that stayed open while somebody else signed in in another", () => {
+  it("sends nothing under the new name, keeps what was made for its maker, and shows who is here now", async () => {
+    const now: Me = { ...ME, person: { ...ME.person, id: OTHER.id as Me["person"]["id"], name: OTHER.name } };
+    let here: Me = ME;
+    let notes = 0;
+    vi.stubGlobal("fetch", (input: string | Request, init?: RequestInit): Promise<Response> => {
+      const request = typeof input === "string" ? new Request(new URL(input, "http://127.0.0.1"), init) : input;
+      const { pathname } = new URL(request.url);
+      if (pathname === "/api/me") return Promise.resolve(json(200, here));
+      const as = request.headers.get(AS_HEADER);
+      if (as !== here.person.id) return Promise.resolve(problem(401, "Somebody else.", "somebody-else"));
+      if (pathname === "/api/units") return Promise.resolve(json(200, UNITS));
+      notes += 1;
+      return Promise.resolve(json(201, {}));
+    });
+    const tab = store();
+    await tab.me();
+    await tab.units();
+    await putEntries([noteEntry("made before")]);
+    here = now;
+    expect(await sendOutbox(WHO)).toMatchObject({ signedOut: true });
+    expect([notes, pendingNow().map((e) => e.what)]).toEqual([0, ["note: made before"]]);
+    await tab.units();
+    expect((await tab.seen()).data?.person.name).toBe(OTHER.name);
+    expect((await tab.units()).data).toEqual(UNITS);
+    expect(await remembered(WHO, "/units?")).toBeUndefined();
   });
 });
 

@@ -1,3 +1,4 @@
+import { AS_HEADER } from "@uppershed/contract";
 import { readMeta, storePossible, writeMeta } from "./db.ts";
 import { forgetAll, type Who } from "./seen.ts";
 import { sendOutbox } from "./sender.ts";
@@ -10,9 +11,10 @@ export const signOutOwed = (): Promise<Who | undefined> => readMeta<Who>(OWED);
 
 const TELL_WITHIN_MS = 10_000;
 
-const tellServer = async (): Promise<boolean> => {
+const tellServer = async ({ personId }: Who): Promise<boolean> => {
   try {
-    const reply = await fetch("/api/sign-out", { method: "POST", signal: AbortSignal.timeout(TELL_WITHIN_MS) });
+    const headers = { [AS_HEADER]: personId };
+    const reply = await fetch("/api/sign-out", { method: "POST", headers, signal: AbortSignal.timeout(TELL_WITHIN_MS) });
     return reply.ok;
   } catch {
     return false;
@@ -43,7 +45,7 @@ export const settleSignOut = (): Promise<boolean> =>
     const who = await signOutOwed();
     if (!who) return true;
     await sendOutbox(who);
-    if (!(await tellServer())) return false;
+    if (!(await tellServer(who))) return false;
     await writeMeta(OWED, undefined);
     return true;
   })().finally(() => {

@@ -47,14 +47,27 @@ import type {
   VisitChange,
   VisitId,
 } from "@uppershed/contract";
-import { replySchema } from "@uppershed/contract";
+import { AS_HEADER, problemSchema, replySchema } from "@uppershed/contract";
 import type { PartId } from "@uppershed/core";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
 import { forgiveSignOut, settleSignOut, signOutOwed } from "../device/sign-out.ts";
 
 // A request that is never answered must not keep a screen waiting.
 const ANSWER_WITHIN_MS = 30_000;
-const ask = fetchBaseQuery({ baseUrl: `${window.location.origin}/api`, credentials: "same-origin", timeout: ANSWER_WITHIN_MS });
+const ask = fetchBaseQuery({
+  baseUrl: `${window.location.origin}/api`,
+  credentials: "same-origin",
+  timeout: ANSWER_WITHIN_MS,
+  // Who this page belongs to: in another tab somebody else may have signed in since.
+  prepareHeaders: (headers, { getState, endpoint }) => {
+    const person = WHO_AM_I.has(endpoint) ? undefined : personOf(getState());
+    if (person !== undefined) headers.set(AS_HEADER, person);
+  },
+});
+/** Requests that ask who is signed in, or change it. */
+const WHO_AM_I: ReadonlySet<string> = new Set(["me", "signIn"]);
+const personOf = (state: unknown): string | undefined =>
+  api.endpoints.me.select()(state as Parameters<ReturnType<typeof api.endpoints.me.select>>[0]).data?.person.id;
 
 const SIGNED_OUT = { status: 401, data: { error: { code: "not-signed-in", message: "Sign in first." } } } as const;
 
@@ -65,6 +78,8 @@ const asAgreed = (method: string, address: string, data: unknown): void => {
   const read = schema?.safeParse(data);
   if (read && !read.success) throw new Error(`${method} ${address} does not answer as agreed: ${read.error.message}`);
 };
+
+const isSomebodyElse = (body: unknown): boolean => problemSchema.safeParse(body).data?.error.code === "somebody-else";
 
 const addressOf = ({ url, params }: FetchArgs): string =>
   `${url}?${new URLSearchParams((params ?? {}) as Record<string, string>).toString()}`;
@@ -79,7 +94,12 @@ const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErro
   const signingIn = method === "POST" && asked.url === "/sign-in";
   if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn) return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
-  if (reply.error?.status === 401 && !open) await forgetAll();
+  if (reply.error?.status === 401 && !open) {
+    if (isSomebodyElse(reply.error.data)) {
+      await context.dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true, subscribe: false }) as never);
+      context.dispatch(api.util.invalidateTags(ALL_TAGS.filter((tag) => tag !== "Me")));
+    } else await forgetAll();
+  }
   if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
   if (signingIn && reply.data !== undefined) {
     // Signing in ends the session of whoever was here before.
