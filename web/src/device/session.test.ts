@@ -83,7 +83,7 @@ describe("what a device has seen", () => {
 
 describe("a tab that stayed open while somebody else signed in in another", () => {
   it("sends nothing under the new name, keeps what was made for its maker, and shows who is here now", async () => {
-    const now: Me = { ...ME, person: { ...ME.person, id: OTHER.id as Me["person"]["id"], name: OTHER.name } };
+    const now: Me = { ...ME, person: { ...ME.person, id: OTHER.id, name: OTHER.name } };
     let here: Me = ME;
     let notes = 0;
     vi.stubGlobal("fetch", (input: string | Request, init?: RequestInit): Promise<Response> => {
