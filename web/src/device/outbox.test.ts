@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, noteEntry, OTHER, runNote } from "../testing/device.ts";
 import { ME, RUN_ID } from "../testing/house.tsx";
 import { deviceDb } from "./db.ts";
+import type { NewEntry } from "./entry.ts";
 import { dropEntry, forgetMemory, loadOutbox, markSent, pendingNow, putEntries, refuseEntry, tryAgain } from "./outbox.ts";
 import { remember } from "./seen.ts";
 
@@ -102,6 +103,27 @@ describe("the outbox of a device", () => {
     expect(await stored()).toEqual(["note “first”", "note “second”", "note “third”"]);
     await startAgain();
     expect(texts()).toEqual(["note “first”", "note “second”", "note “third”"]);
+  });
+
+  it("a picture that finds no room keeps nothing else out of the store", async () => {
+    // Called on its store below.
+    // oxlint-disable-next-line typescript/unbound-method
+    const { put } = IDBObjectStore.prototype;
+    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (this: IDBObjectStore, ...args) {
+      if ((args[0] as { bytes?: ArrayBuffer }).bytes) throw new DOMException("no room", "QuotaExceededError");
+      return put.apply(this, args);
+    });
+    expect(await putEntries([{ ...noteEntry("picture"), bytes: new ArrayBuffer(8) }])).toBe(false);
+    expect(await putEntries([runNote("step")])).toBe(true);
+    expect(await stored()).toEqual(["note “step”"]);
+    expect(pendingNow().filter((e) => e.unsaved)).toMatchObject([{ what: "note: picture" }]);
+  });
+
+  it("what is made while something is on its way into the store goes in after it, and each hears of its own", async () => {
+    const all = await Promise.all(["a", "b", "c", "d"].map((text) => putEntries([runNote(text)])));
+    expect(all).toEqual([true, true, true, true]);
+    expect(await stored()).toEqual(["note “a”", "note “b”", "note “c”", "note “d”"]);
+    expect(pendingNow().some((e) => e.saving)).toBe(false);
   });
 
   it("keeps what was refused with its reason through a new start, until somebody decides", async () => {

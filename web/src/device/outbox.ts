@@ -118,8 +118,61 @@ const asAgreed = (entries: readonly NewEntry[]): void => {
   }
 };
 
-// One after the other: what is made later must not find its way into the store before what was made earlier.
-let lastWrite: Promise<unknown> = Promise.resolve();
+/** Entries on their way into the store, with whoever waits to hear whether they are safe. */
+interface Waiting {
+  readonly entries: readonly NewEntry[];
+  readonly told: (safe: boolean) => void;
+}
+let waiting: Waiting[] = [];
+let writing = false;
+
+/** What the store said of entries; what was sent meanwhile has gone from here. */
+const settle = (rows: readonly Held[]): void => {
+  const of = new Map(rows.map((r) => [r.id, r]));
+  tell(held.map((e) => (e.sentAt === undefined ? (of.get(e.id) ?? e) : e)));
+};
+
+/** Writes entries after those that found no room before, so that the order stays that in which they were made. */
+const writeAfterLate = async (entries: readonly NewEntry[]): Promise<OutboxEntry[]> => {
+  if (!storePossible()) throw new Error("no store");
+  const ids = new Set(entries.map((e) => e.id));
+  const late = held.filter((e) => e.unsaved && e.sentAt === undefined && !ids.has(e.id));
+  try {
+    return await write([...late.map(withoutPlace), ...entries]);
+  } catch {
+    // What was only read goes before anything that was made; a large picture that finds no room keeps nothing else out.
+    await dropSeen();
+    return write([...late.filter((e) => !e.bytes).map(withoutPlace), ...entries]);
+  }
+};
+
+/** One writing at a time, of everything that has come by then: what is made later must not be in the store before what was made earlier. */
+const writeAll = async (): Promise<void> => {
+  if (writing) return;
+  writing = true;
+  try {
+    while (waiting.length > 0) {
+      const now = waiting;
+      waiting = [];
+      const safe = await writeTogether(now.flatMap((w) => w.entries));
+      for (const { told } of now) told(safe);
+    }
+  } finally {
+    writing = false;
+  }
+};
+
+const writeTogether = async (entries: readonly NewEntry[]): Promise<boolean> => {
+  try {
+    settle(await writeAfterLate(entries));
+    tellOthers();
+    return true;
+  } catch {
+    const ids = new Set(entries.map((e) => e.id));
+    settle(held.filter((e) => ids.has(e.id)).map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
+    return false;
+  }
+};
 
 /**
  * Puts entries aside. They are on the screen at once; the promise tells whether they are safe on this device.
@@ -127,35 +180,12 @@ let lastWrite: Promise<unknown> = Promise.resolve();
  */
 export const putEntries = (entries: readonly NewEntry[]): Promise<boolean> => {
   asAgreed(entries);
-  const fresh = entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }));
   const ids = new Set(entries.map((e) => e.id));
-  tell([...held.filter((e) => !ids.has(e.id)), ...fresh]);
-  const settle = (rows: readonly Held[]): void => {
-    const of = new Map(rows.map((r) => [r.id, r]));
-    // What was sent meanwhile has gone from here.
-    tell(held.map((e) => (of.has(e.id) && e.sentAt === undefined ? (of.get(e.id) as Held) : e)));
-  };
-  const writing = lastWrite.then(async () => {
-    // What found no room before goes in first, so that the order stays that in which it was made.
-    const late = held.filter((e) => e.unsaved && e.sentAt === undefined && !ids.has(e.id)).map(withoutPlace);
-    try {
-      if (!storePossible()) throw new Error("no store");
-      settle(
-        await write([...late, ...entries]).catch(async () => {
-          // What was only read goes before anything that was made.
-          await dropSeen();
-          return write([...late, ...entries]);
-        }),
-      );
-      tellOthers();
-      return true;
-    } catch {
-      settle(fresh.map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
-      return false;
-    }
+  tell([...held.filter((e) => !ids.has(e.id)), ...entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }))]);
+  return new Promise((told) => {
+    waiting.push({ entries, told });
+    void writeAll();
   });
-  lastWrite = writing;
-  return writing;
 };
 
 const rewrite = async (id: string, change: (e: Held) => Held): Promise<void> => {
