@@ -4,7 +4,6 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, noteEntry, OTHER, runNote } from "../testing/device.ts";
 import { ME, RUN_ID } from "../testing/house.tsx";
 import { deviceDb } from "./db.ts";
-import type { NewEntry } from "./entry.ts";
 import { dropEntry, forgetMemory, loadOutbox, markSent, pendingNow, putEntries, refuseEntry, tryAgain } from "./outbox.ts";
 import { remember } from "./seen.ts";
 
