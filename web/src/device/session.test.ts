@@ -38,11 +38,11 @@ const serve = () => {
   return server;
 };
 const store = () => {
-  const { dispatch } = makeStore();
+  const { dispatch, getState } = makeStore();
   return {
     me: () => dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true })),
     /** What the tab shows of who is here, without asking. */
-    seen: () => dispatch(api.endpoints.me.initiate()),
+    seen: () => api.endpoints.me.select()(getState()),
     units: () => dispatch(api.endpoints.units.initiate({}, { forceRefetch: true })),
   };
 };
@@ -70,11 +70,13 @@ describe("what a device has seen", () => {
 
   it("goes when the session ends on the server", async () => {
     const server = serve();
-    const { me, units } = store();
+    const { me, units, seen } = store();
     await me();
     await units();
     server.signedIn = false;
     await units();
+    // As when somebody signs out in another tab: this one shows it too.
+    expect(seen().error).toMatchObject({ status: 401 });
     expect(await remembered(WHO, "/units?")).toBeUndefined();
     server.cut = true;
     expect((await store().me()).data).toBeUndefined();
@@ -104,7 +106,7 @@ describe("a tab that stayed open while somebody else signed in in another", () =
     expect(await sendOutbox(WHO)).toMatchObject({ signedOut: true });
     expect([notes, pendingNow().map((e) => e.what)]).toEqual([0, ["note: made before"]]);
     await tab.units();
-    expect((await tab.seen()).data?.person.name).toBe(OTHER.name);
+    expect(tab.seen().data?.person.name).toBe(OTHER.name);
     expect((await tab.units()).data).toEqual(UNITS);
     expect(await remembered(WHO, "/units?")).toBeUndefined();
   });

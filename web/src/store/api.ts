@@ -95,10 +95,12 @@ const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErro
   if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn) return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
   if (reply.error?.status === 401 && !open) {
-    if (isSomebodyElse(reply.error.data)) {
+    const another = isSomebodyElse(reply.error.data);
+    if (!another) await forgetAll();
+    // In another tab somebody signed out, or somebody else signed in: who is here is asked anew, and shown.
+    if (!WHO_AM_I.has(context.endpoint))
       await context.dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true, subscribe: false }) as never);
-      context.dispatch(api.util.invalidateTags(ALL_TAGS.filter((tag) => tag !== "Me")));
-    } else await forgetAll();
+    if (another) context.dispatch(api.util.invalidateTags(ALL_TAGS.filter((tag) => tag !== "Me")));
   }
   if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
   if (signingIn && reply.data !== undefined) {
