@@ -38,11 +38,12 @@ const serve = () => {
   return server;
 };
 const store = () => {
-  const { dispatch, getState } = makeStore();
+  const made = makeStore();
+  const { dispatch } = made;
   return {
     me: () => dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true })),
     /** What the tab shows of who is here, without asking. */
-    seen: () => api.endpoints.me.select()(getState()),
+    seen: () => api.endpoints.me.select()(made.getState()),
     units: () => dispatch(api.endpoints.units.initiate({}, { forceRefetch: true })),
   };
 };

@@ -112,7 +112,9 @@ const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErro
   if (method !== "GET" || open) return reply;
   if (reply.data !== undefined && asked.url === "/me") await hereAs(reply.data as Me);
   const who = await whoIsHere();
-  if (!who) return reply;
+  const tabs = asked.url === "/me" ? who?.personId : personOf(context.getState());
+  // Without a line, too, a tab that stayed open shows nothing that somebody else has seen since, and adds nothing to it.
+  if (!who || (tabs !== undefined && tabs !== who.personId)) return reply;
   if (reply.error?.status === "FETCH_ERROR" || reply.error?.status === "TIMEOUT_ERROR") {
     const seen = await remembered(who, address);
     return seen === undefined ? reply : { data: seen };
