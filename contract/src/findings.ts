@@ -26,6 +26,10 @@ export const findingSchema = z.object({
   accepted: z.object({ why: z.string(), at: z.iso.datetime() }).optional(),
   /** Everything that was ever said of it, oldest first. */
   entries: z.array(findingEntrySchema),
+  /** Entries that are kept and have no effect, each with its reason. */
+  withoutEffect: z
+    .array(z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), type: z.string(), problem: z.string() }))
+    .optional(),
 });
 
 export const findingListSchema = z.object({ findings: z.array(findingSchema), more: z.boolean() });

@@ -18,7 +18,7 @@ const entry = (body: unknown): FindingEntry => ({ id: `e${n++}`, at: AT, by: "R.
 const found = (severity: string): FindingEntry => entry({ type: "found", what: "Hose cracked", severity });
 const now = (...entries: FindingEntry[]): Finding => {
   const result = findingNow(entries);
-  if (!result.ok) throw new Error(result.problem);
+  if (!result.whole) throw new Error(result.astray.map((a) => a.problem).join(" "));
   return result.finding;
 };
 
@@ -53,7 +53,33 @@ describe("a finding", () => {
       { type: "accepted", why: "c" },
     ],
   ])("refuses what cannot be: %s", (_, before, body) => {
-    expect(findingNow([...before, entry(body)])).toMatchObject({ ok: false, problem: expect.stringMatching(/\.$/u) });
+    const last = entry(body);
+    const kept = findingNow([...before, last]);
+    expect(kept).toMatchObject({ whole: false, astray: [{ id: last.id, by: "R. Amadi", problem: expect.stringMatching(/\.$/u) }] });
+    // What does not depend on it counts as before.
+    expect(!kept.whole && kept.findingWithout).toEqual(before.length > 0 ? now(...before) : undefined);
+  });
+
+  it("has every entry in effect or listed (any entries, in any order)", () => {
+    const bodies = fc.constantFrom<unknown>(
+      { type: "found", what: "x", severity: "unsafe" },
+      { type: "answered", answer: "no", who: "owner" },
+      { type: "accepted", why: "x" },
+      { type: "reopened", why: "x" },
+      { type: "mended", how: "x", proof: "y" },
+    );
+    fc.assert(
+      fc.property(fc.array(bodies, { maxLength: 9 }), (said) => {
+        const entries = said.map(entry);
+        const all = findingNow(entries);
+        const listed = new Set(all.whole ? [] : all.astray.map((a) => a.id));
+        const inEffect = entries.filter((e) => !listed.has(e.id));
+        expect(listed.size + inEffect.length).toBe(entries.length);
+        // Those that are not listed make the same finding without the others.
+        if (inEffect.length > 0) expect(now(...inEffect)).toEqual(all.whole ? all.finding : all.findingWithout);
+      }),
+      { seed: 10 },
+    );
   });
 
   it.each([

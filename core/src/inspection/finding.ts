@@ -105,15 +105,33 @@ export const addToFinding = (before: Finding | undefined, entry: FindingEntry): 
   }
 };
 
-/** What a finding's entries come to. */
-export const findingNow = (entries: readonly FindingEntry[]): FindingResult => {
+/** An entry that is kept and has no effect, with its reason. */
+export interface FindingAstray {
+  readonly id: string;
+  readonly at: string;
+  readonly by: string;
+  readonly type: string;
+  readonly problem: string;
+}
+
+/** What a finding comes to; where an entry has no effect, nobody can take the finding without having its list in hand. */
+export type FindingNow =
+  | { readonly whole: true; readonly finding: Finding }
+  | { readonly whole: false; readonly findingWithout: Finding | undefined; readonly astray: readonly FindingAstray[] };
+
+/**
+ * What a finding's entries come to. One that cannot be is left out and named; those that do not depend on it count.
+ * @param unread entries that this version cannot read
+ */
+export const findingNow = (entries: readonly FindingEntry[], unread: readonly FindingAstray[] = []): FindingNow => {
   let now: Finding | undefined;
+  const astray = [...unread];
   for (const entry of entries) {
     const next = addToFinding(now, entry);
-    if (!next.ok) return next;
-    now = next.finding;
+    if (next.ok) now = next.finding;
+    else astray.push({ id: entry.id, at: entry.at, by: entry.by, type: entry.body.type, problem: next.problem });
   }
-  return now ? { ok: true, finding: now } : no("It has no entries.");
+  return now && astray.length === 0 ? { whole: true, finding: now } : { whole: false, findingWithout: now, astray };
 };
 
 /**

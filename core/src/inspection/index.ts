@@ -8,6 +8,8 @@ export {
   findingBodySchema,
   type FindingEntry,
   findingNow,
+  type FindingAstray,
+  type FindingNow,
   type FindingResult,
   type PictureMark,
   pictureMarkSchema,

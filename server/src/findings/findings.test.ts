@@ -1,6 +1,9 @@
 import type { FindingOnFile } from "@uppershed/contract";
+import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { findingEntries } from "../schema/index.ts";
+import { scopeFor } from "../scope.ts";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
 let server: TestServer;
@@ -52,6 +55,48 @@ describe("findings", () => {
     expect((await entry(id, { type: "mended", how: "glue", proof: "" })).statusCode).toBe(400);
     expect((await entry(randomUUID(), { type: "mended", how: "a", proof: "b" })).statusCode).toBe(409);
     await expect(server.database.db.execute("update finding_entries set position = 9")).rejects.toThrow();
+  });
+
+  it("with an entry that has no effect, or that cannot be read, stay in every list, with that entry and its reason", async () => {
+    const id = await found({ what: "Odd" });
+    const lost = await found({ what: "Lost" });
+    const [again, strange] = [randomUUID(), randomUUID()];
+    const person = (await me({ url: "/api/me" })).json<{ person: { id: string } }>().person.id;
+    const add = (entryId: string, findingId: string, position: number, body: object) =>
+      scopeFor(server.database.db, home.id).add(findingEntries, {
+        id: entryId,
+        findingId,
+        personId: person,
+        byName: "T. Ech",
+        position,
+        body: body as never,
+        at: new Date(AT),
+      });
+    await add(again, id, 2, { type: "found", what: "twice", severity: "note" });
+    await add(strange, id, 3, { type: "of a later day", how: 1 });
+    const onlyStrange = randomUUID();
+    await server.database.db.execute(sql`alter table finding_entries disable trigger all`);
+    await server.database.db.execute(sql`update finding_entries set body = '{"type":"of a later day"}' where finding_id = ${lost}`);
+    await server.database.db.execute(sql`alter table finding_entries enable trigger all`);
+    const { findings } = (await me({ url: `/api/findings?unit=${home.unitId}` })).json<{ findings: FindingOnFile[] }>();
+    const odd = findings.find((f) => f.id === id);
+    expect(odd).toMatchObject({ what: "Odd", state: "open" });
+    const listed = new Map(odd?.withoutEffect?.map((e) => [e.id, e.type]));
+    expect(listed).toEqual(
+      new Map([
+        [again, "found"],
+        [strange, "of a later day"],
+      ]),
+    );
+    // Of one whose first entry cannot be read, its own row still tells what it was.
+    expect(findings.find((f) => f.id === lost)).toMatchObject({
+      what: "Lost",
+      foundBy: "T. Ech",
+      withoutEffect: [{ type: "of a later day" }],
+    });
+    // Work on it goes on.
+    expect((await entry(id, { type: "mended", how: "a", proof: "b" }, onlyStrange)).json<FindingOnFile>().state).toBe("mended");
+    expect((await entry(lost, { type: "answered", answer: "later", who: "Owner" })).statusCode).toBe(201);
   });
 
   it("that are unsafe are not accepted before the owner has said no, and stay on the unit's sheets after it", async () => {

@@ -1,5 +1,5 @@
 import type { FindingOnFile, FindingSearch } from "@uppershed/contract";
-import { byUrgency, findingBodySchema, type FindingEntry, findingNow } from "@uppershed/core";
+import { byUrgency, type Finding, type FindingAstray, findingBodySchema, type FindingEntry, findingNow } from "@uppershed/core";
 import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -12,10 +12,16 @@ const MOST = 500;
 // Of all units at once: as many as are looked through by eye.
 const MOST_OF_ALL = 150;
 
+export interface KeptFinding {
+  readonly entries: FindingEntry[];
+  /** Entries that this version cannot read. */
+  readonly unread: FindingAstray[];
+}
+
 /**
  * @param asOf only what was made, or had come to the server, by then
  */
-export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Date): Promise<Map<string, FindingEntry[]>> => {
+export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Date): Promise<Map<string, KeptFinding>> => {
   const known = asOf && or(lte(findingEntries.at, asOf), lte(findingEntries.receivedAt, asOf));
   const rows =
     ids.length > 0
@@ -23,10 +29,44 @@ export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Dat
           order: sql`${findingEntries.position}`,
         })
       : [];
-  const of = new Map<string, FindingEntry[]>(ids.map((id) => [id, []]));
-  for (const e of rows)
-    of.get(e.findingId)?.push({ id: e.id, at: e.at.toISOString(), by: e.byName, body: findingBodySchema.parse(e.body) });
+  const of = new Map<string, KeptFinding>(ids.map((id) => [id, { entries: [], unread: [] }]));
+  for (const e of rows) {
+    const body = findingBodySchema.safeParse(e.body);
+    const said = { id: e.id, at: e.at.toISOString(), by: e.byName };
+    const own = of.get(e.findingId);
+    if (body.success) own?.entries.push({ ...said, body: body.data });
+    else
+      own?.unread.push({ ...said, type: typeOf(e.body), problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.` });
+  }
   return of;
+};
+
+const typeOf = (body: unknown): string => {
+  const { type } = body as { type?: unknown };
+  return typeof type === "string" ? type : "unknown";
+};
+
+/** What a finding came to when it was last added to, by its own row: for one whose first entry cannot be read. */
+const ofRow = (row: FindingRow, foundBy: string): Finding => ({
+  what: row.what,
+  severity: row.severity,
+  partId: row.partId,
+  place: row.place,
+  cause: row.cause,
+  advice: row.advice,
+  partsNeeded: row.partsNeeded,
+  minutes: row.minutes,
+  state: row.state,
+  foundAt: row.at.toISOString(),
+  foundBy,
+});
+
+/** What a finding comes to, with whatever of it has no effect beside it. */
+export const nowOf = (row: FindingRow, { entries, unread }: KeptFinding): { finding: Finding; astray: readonly FindingAstray[] } => {
+  const now = findingNow(entries, unread);
+  return now.whole
+    ? { finding: now.finding, astray: [] }
+    : { finding: now.findingWithout ?? ofRow(row, now.astray[0]?.by ?? ""), astray: now.astray };
 };
 
 export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?: Date): Promise<FindingOnFile[]> => {
@@ -43,11 +83,24 @@ export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?:
     ]),
   );
   return rows.flatMap((row) => {
-    const own = entries.get(row.id) ?? [];
-    const now = findingNow(own);
-    if (!now.ok) return [];
+    const own = entries.get(row.id);
+    // Nothing was known of it by then.
+    if (!own || own.entries.length + own.unread.length === 0) return [];
+    const { finding, astray } = nowOf(row, own);
     const { id, unitId, visitId, mapRevision } = row;
-    return [{ id, unitId, visitId, mapRevision, unitName: names.get(unitId) ?? "", ...now.finding, entries: own }];
+    const unitName = names.get(unitId) ?? "";
+    return [
+      {
+        id,
+        unitId,
+        visitId,
+        mapRevision,
+        unitName,
+        ...finding,
+        entries: own.entries,
+        ...(astray.length > 0 ? { withoutEffect: [...astray] } : {}),
+      },
+    ];
   });
 };
 

@@ -1,5 +1,5 @@
 import type { FindingOnFile, NewFindingEntry } from "@uppershed/contract";
-import { addToFinding, type Finding, type FindingEntry, findingNow } from "@uppershed/core";
+import { addToFinding, type Finding, type FindingEntry } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";
@@ -9,7 +9,7 @@ import type { Scope } from "../scope.ts";
 import { noteEntry } from "../units/history.ts";
 import { refreshState } from "../units/standing.ts";
 import { visitOfUnit } from "../visits/read.ts";
-import { complete, entriesOf } from "./store.ts";
+import { complete, entriesOf, nowOf } from "./store.ts";
 
 type FindingRow = typeof findings.$inferSelect;
 
@@ -59,11 +59,11 @@ export const takeEntry = (
     const known = await tx.first(findingEntries, eq(findingEntries.id, sent.id));
     if (known && known.findingId !== findingId) throw new Refused("conflict", "That entry belongs to another finding.");
     if (!known) {
-      const entries = (await entriesOf(tx, [findingId])).get(findingId) ?? [];
-      const before = entries.length > 0 ? findingNow(entries) : undefined;
+      const kept = (await entriesOf(tx, [findingId])).get(findingId);
+      const before = there && kept ? nowOf(there, kept).finding : undefined;
       // The contract's schema has filled in what the body leaves out.
       const entry: FindingEntry = { id: sent.id, at: sent.at, by: person.name, body: sent.body as FindingEntry["body"] };
-      const next = addToFinding(before?.ok ? before.finding : undefined, entry);
+      const next = addToFinding(before, entry);
       if (!next.ok) throw new Refused("conflict", next.problem);
       await onTheMap(tx, unitId, sent);
       if (there) await tx.change(findings, columnsOf(next.finding), eq(findings.id, findingId));
@@ -84,7 +84,7 @@ export const takeEntry = (
         findingId,
         personId: person.id,
         byName: person.name,
-        position: entries.length + 1,
+        position: (kept ? kept.entries.length + kept.unread.length : 0) + 1,
         body: entry.body,
         at: new Date(sent.at),
       });

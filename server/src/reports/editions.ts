@@ -84,6 +84,6 @@ export const getEdition = async (scope: Scope, id: string): Promise<{ row: Row; 
 /** The same for its owner's eyes: what was said inside the house about a finding is not theirs, what it came to is. */
 export const forOwner = (data: ReportData, expiresAt: Date): ReportData => ({
   ...data,
-  findings: data.findings.map((f) => ({ ...f, entries: [] })),
+  findings: data.findings.map(({ withoutEffect: _inHouse, ...f }) => ({ ...f, entries: [] })),
   expiresAt: expiresAt.toISOString(),
 });

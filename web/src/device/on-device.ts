@@ -72,6 +72,7 @@ export const useFindingsNow = (unitId: string): readonly FindingOnFile[] | undef
         mapRevision: before?.mapRevision ?? body.mapRevision,
         ...next.finding,
         entries: [...(before?.entries ?? []), said],
+        ...(before?.withoutEffect ? { withoutEffect: before.withoutEffect } : {}),
       });
     }
     return [...all.values()].map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
