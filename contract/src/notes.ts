@@ -17,6 +17,8 @@ export const noteSchema = z.object({
   by: z.string(),
   text: z.string(),
   tried: triedSequence.nullable(),
+  /** A sequence is kept with it that this version cannot read, and why. */
+  triedUnread: z.string().optional(),
 });
 
 export const noteListSchema = z.object({ notes: z.array(noteSchema) });

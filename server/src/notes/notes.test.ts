@@ -1,6 +1,8 @@
 import type { Note } from "@uppershed/contract";
+import { eq } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { notes } from "../schema/index.ts";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
 let server: TestServer;
@@ -34,6 +36,17 @@ describe("notes on a unit", () => {
     const second = (await keep({ text: "Lukewarm with V7 open", tried: TRIED })).json<Note>();
     expect(second.tried).toEqual(TRIED);
     expect((await list()).map((n) => n.id)).toEqual([second.id, first.json<Note>().id]);
+  });
+
+  it("say where a sequence is kept that this version cannot read", async () => {
+    const { id } = (await keep({ text: "Of a later day", tried: TRIED })).json<Note>();
+    await server.database.db
+      .update(notes)
+      .set({ tried: { ...TRIED, actions: [{ do: "sing" }] } as never })
+      .where(eq(notes.id, id));
+    const note = (await list()).find((n) => n.id === id);
+    expect(note).toMatchObject({ text: "Of a later day", tried: null, triedUnread: expect.stringContaining("cannot read it") });
+    expect((await list()).filter((n) => n.id !== id).some((n) => n.triedUnread !== undefined)).toBe(false);
   });
 
   it("touch nothing of the unit's record", async () => {

@@ -23,14 +23,15 @@ const complete = async (scope: Scope, rows: NoteRow[]): Promise<Note[]> => {
     ),
   );
   return rows.map((n) => {
-    const tried = triedSequence.safeParse(n.tried);
+    const tried = triedSequence.nullable().safeParse(n.tried ?? null);
     return {
       id: n.id,
       unitId: n.unitId,
       at: n.at.toISOString(),
       by: writers.find((p) => p.id === n.personId)?.name ?? "",
       text: n.text,
-      tried: tried.success ? tried.data : null,
+      tried: tried.data ?? null,
+      ...(tried.success ? {} : { triedUnread: `This version cannot read it: ${tried.error.issues[0]?.message ?? "unknown form"}.` }),
     };
   });
 };

@@ -57,6 +57,7 @@ export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () =>
             <p className="whitespace-pre-wrap">{note.text}</p>
             <p className="text-[14px] text-muted">
               {note.by}, {dayOf(note.at)} {timeOf(note.at)}
+              {note.triedUnread !== undefined && ` · what was tried is kept with it and cannot be tried again. ${note.triedUnread}`}
               {note.waits && " · kept on this device, not sent yet"}
               {note.tried && (
                 <>
