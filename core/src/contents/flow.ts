@@ -315,5 +315,6 @@ const balance = (
     const next = e.a === cell ? e.b : e.a;
     surplus.set(next, (surplus.get(next) ?? 0) + on);
   }
-  return flows.map((e, i) => ({ ...e, q: q[i] as number }));
+  // A piece without an open cell or a forced one has nowhere to come from and to go: its flow is a crumb too.
+  return flows.flatMap((e, i) => (parent.has(e.a) && parent.has(e.b) ? [{ ...e, q: q[i] as number }] : []));
 };
