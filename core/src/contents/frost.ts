@@ -78,10 +78,19 @@ const limitOf = (strength: number, basis: "burst" | "no-ice"): number => {
   return found.ok ? found.value : 0;
 };
 
+/**
+ * How full the fullest place of a cell is: what stays in a run stands in its dip first, and a dip that stands full splits there, whatever
+ * share of the run it is (common practice, no source).
+ */
+const fullness = (cell: Cell, volumeM3: number): number => {
+  if (cell.capacityM3 <= 0) return 0;
+  return Math.max(volumeM3 / cell.capacityM3, cell.sagM3 > 0 ? Math.min(1, volumeM3 / cell.sagM3) : 0);
+};
+
 const judgeCell = (network: Network, index: number, held: CellContents, policy: FrostBasis, measured: Measured): CellVerdict => {
   const cell = network.cells[index] as Cell;
   const volume = volumeOf(liquidIn(held));
-  const share = cell.capacityM3 > 0 ? volume / cell.capacityM3 : 0;
+  const share = fullness(cell, volume);
   const free = (state: CellState, why: string): CellVerdict => ({
     cell: index,
     state,
@@ -104,7 +113,7 @@ const judgeCell = (network: Network, index: number, held: CellContents, policy: 
   const why =
     strength < TRACE_STRENGTH
       ? share > ROOM_FOR_ICE_SHARE
-        ? `full of water (${held.source})`
+        ? `${cell.sagM3 > 0 && volume <= ROOM_FOR_ICE_SHARE * cell.capacityM3 ? "its dip is " : ""}full of water (${held.source})`
         : `${percent(share)} water left in it, more than ${percent(allowed ?? ROOM_FOR_ICE_SHARE)} harms it`
       : `${how} at ${percent(strength)}; ${basis === "burst" ? "bursts" : "first ice"} below ${degrees(holdsToC)}`;
   return {

@@ -1,5 +1,7 @@
+import { liquidIn, strengthOf } from "../../contents/index.ts";
+import { freezingPointC } from "../../fluid/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, has, heldIn, sortedByPlace, turn } from "./context.ts";
+import { addStep, confirm, type Context, controlsOf, has, heldIn, sortedByPlace, turn, v } from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells } from "./secure.ts";
@@ -33,6 +35,18 @@ const freeShutIn = (context: Context, heater: { id: string; name: string; cell: 
     });
 };
 
+/** What the tag may say of a heater: what it holds, never what it was meant to hold. */
+const heaterHolds = (context: Context, index: number): string => {
+  const cell = context.network.cells[index];
+  const held = heldIn(context, index);
+  if (!cell || held <= cell.drainRemainder * cell.capacityM3 * LITTLE_MORE) return "heater empty";
+  const strength = strengthOf(liquidIn(context.physical.contents[index]));
+  const holds = freezingPointC(Math.min(strength, 0.6));
+  if (strength > 0 && holds.ok && holds.value <= context.request.winterLowC) return "heater holds antifreeze";
+  return held < cell.capacityM3 * FULL_SHARE ? `heater not empty, about ${v(held)} left in it` : "heater full, not safe from frost";
+};
+
+const LITTLE_MORE = 1.3;
 const COUNTED = "antifreeze-counted";
 
 /** Everything opened is put back or written down; the heater is tagged; nothing stays undone. */
@@ -89,7 +103,7 @@ export const planButtonUp = (context: Context, entry: Entry | undefined): void =
       title: `Tag the ${heater.name.toLowerCase()}`,
       actions: [
         ...(open ? [confirm(`plug-kept:${heater.id}`, "Plug loose in the housing, seen there")] : []),
-        confirm(fact, open ? "Tag hung: heater empty, do not switch on" : "Tag hung: heater holds antifreeze, do not switch on"),
+        confirm(fact, `Tag hung: ${heaterHolds(context, heater.cell)}, do not switch on`),
       ],
       why: "Whoever switches it on empty burns the element out.",
       cautions: ["The breaker and the gas stay off until water runs from a hot tap without air."],

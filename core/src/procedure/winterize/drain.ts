@@ -161,6 +161,7 @@ const pumpDry = (context: Context): void => {
     if (!near) continue;
     const open = turn(context, near.control, "open");
     const actions: Action[] = [
+      ...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => (c.key === near.control.key ? [] : turn(context, c, "shut"))),
       ...open,
       ...turn(context, pump, "on"),
       { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) + inTanks },
@@ -186,6 +187,16 @@ const pumpDry = (context: Context): void => {
     });
   }
 };
+
+/** Taps, low points and inlets: open, the pump sends through them what is meant for elsewhere. The tank's own drain lies before it. */
+const mayStandOpen = (context: Context): Control[] => [
+  ...controlsOf(context, "outlet"),
+  ...controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel && !emptiesVessel(context, c)),
+  ...inletCaps(context),
+];
+
+const inletCaps = (context: Context): Control[] =>
+  controlsOf(context, "cap").filter((c) => context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"));
 
 const isVessel = (context: Context, cell: number): boolean => context.network.cells[cell]?.form === "vessel";
 
@@ -247,10 +258,7 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
 const drainLines = (context: Context): void => {
   if (!has(context, LINES_DRAINED)) {
     const low = controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel);
-    const caps = controlsOf(context, "cap").filter((c) =>
-      context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"),
-    );
-    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...caps, ...low]);
+    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...inletCaps(context), ...low]);
     const turns = all.flatMap((c) => turn(context, c, "open"));
     const actions: Action[] = [
       ...turns,

@@ -24,7 +24,10 @@ export const planSecure = (context: Context): void => {
     if (has(context, offFact(heater.id))) continue;
     const part = context.network.map.parts.find((p) => p.id === heater.id);
     const energies = part ? (roleOf(part).energies?.(paramsOf(part)) ?? []) : [];
-    if (energies.length === 0) continue;
+    if (energies.length === 0) {
+      addStep(context, energyUnknown(heater));
+      continue;
+    }
     addStep(context, {
       id: `secure:${heater.id}:off`,
       stage: "secure",
@@ -80,5 +83,18 @@ export const planSecure = (context: Context): void => {
       minutes: 5,
     });
 };
+
+/** How a heater is heated is not written down: it is found out and switched off, never taken for cold. */
+const energyUnknown = (heater: { id: string; name: string }): Parameters<typeof addStep>[1] => ({
+  id: `secure:${heater.id}:off`,
+  stage: "secure",
+  title: `Find what heats the ${heater.name.toLowerCase()}, and turn it off`,
+  actions: [confirm(offFact(heater.id), "Gas, mains element, engine loop: looked for all three, each off")],
+  why: "The map does not say how it is heated. An element burns out in seconds in an empty heater, and hot water scalds whoever pulls the plug.",
+  cautions: ["Gas and mains belong to licensed people: switch off only, open nothing.", "Write down what was found on the map."],
+  expect: "Everything that could heat it is off; nobody can turn it on unseen.",
+  parts: [heater.id],
+  minutes: 5,
+});
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);

@@ -1,0 +1,84 @@
+import { readFileSync } from "node:fs";
+import { describe, expect, it } from "vitest";
+import { product } from "../../contents/index.ts";
+import { buildNetwork, inUseLineup, readWaterMap } from "../../watermap/index.ts";
+import { startPhysical } from "../physical.ts";
+import { type Plan, planWinterize, standardSetup } from "../index.ts";
+
+/** Smallest maps on which the advice was wrong once, and what is true of each by plain physics. */
+const planOf = (name: string): Plan => {
+  const file = new URL(`../../testing/cases/${name}.json`, import.meta.url);
+  const read = readWaterMap(JSON.parse(readFileSync(file, "utf8")));
+  if (!read.ok) throw new Error(name);
+  const network = buildNetwork(read.map);
+  const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
+  const start = startPhysical(network, { ...inUseLineup(network), ...read.map.lineup });
+  return planWinterize({ network, start, winterLowC, marginC, basis, product: jug, trapDoseM3, cannot: [] });
+};
+const at = (plan: Plan, id: string): number => plan.steps.findIndex((s) => s.id === id);
+
+describe("a plan", () => {
+  it("has a heater switched off, cooled and drained of which it is not written down how it is heated, and asks what heats it", () => {
+    const plan = planOf("d15-heater-no-energy");
+    const order = ["secure:heater:off", "secure:heater:cool", "drain:heater"].map((id) => at(plan, id));
+    expect(order).toEqual(order.toSorted((a, b) => a - b));
+    expect(order[0]).toBeGreaterThanOrEqual(0);
+    expect(plan.steps[order[0] ?? -1]?.title).toMatch(/^Find what heats/u);
+    expect(plan.steps[order[2] ?? -1]?.needs).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]));
+    expect(plan.holdsToC).toBeLessThan(-18);
+  });
+
+  it("shuts a low point that was found open before the pump runs", () => {
+    const plan = planOf("d16-low-point-found-open");
+    const running = plan.steps.findIndex((s) => s.actions.some((a) => a.type === "pump"));
+    const turns = plan.steps.slice(0, running + 1).flatMap((s) => s.actions);
+    const shut = turns.findIndex((a) => a.type === "set-valve" && a.control === "d1" && a.position === "shut");
+    expect(shut).toBeGreaterThanOrEqual(0);
+    expect(shut).toBeLessThan(turns.findIndex((a) => a.type === "pump"));
+  });
+
+  it("does not take a dip that stands full for room for ice, whatever share of its run it is", () => {
+    const plan = planOf("d17-dip");
+    expect(plan.holdsToC).toBe(0);
+    expect(plan.unprotected).toContainEqual(
+      expect.objectContaining({ id: "r-regulator-out-tap-supply", why: expect.stringMatching(/dip is full of water/u) }),
+    );
+  });
+
+  it.each(["d2-heater-hot-check", "d2-p08-point-of-use", "d2-p16-point-of-use"])(
+    "has no tag say that a heater holds antifreeze where none came in: %s",
+    (name) => {
+      const labels = planOf(name).steps.flatMap((s) => s.actions.flatMap((a) => ("label" in a ? [a.label] : [])));
+      const tags = labels.filter((label) => label.startsWith("Tag hung"));
+      expect(tags.length).toBeGreaterThan(0);
+      expect(tags.join()).not.toMatch(/holds antifreeze/u);
+    },
+  );
+
+  it("has the tag of a heater that was filled on purpose say so, and only of one that holds the winter low", () => {
+    const file = new URL("../../testing/cases/d2-heater-hot-check.json", import.meta.url);
+    const read = readWaterMap(JSON.parse(readFileSync(file, "utf8")));
+    if (!read.ok) throw new Error("map");
+    const network = buildNetwork(read.map);
+    const heater = network.cells.findIndex((c) => c.part?.kind.includes("heater") && c.form === "vessel");
+    const room = network.cells[heater]?.capacityM3 ?? 0;
+    const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
+    const tagOf = (strength: number): string => {
+      const start = startPhysical(network, read.map.lineup);
+      const contents = start.contents.map((c, i) => (i === heater ? { plugs: [product(room, strength)], source: "measured" as const } : c));
+      const plan = planWinterize({
+        network,
+        start: { ...start, contents },
+        winterLowC,
+        marginC,
+        basis,
+        product: jug,
+        trapDoseM3,
+        cannot: [],
+      });
+      return plan.steps.flatMap((s) => s.actions.flatMap((a) => ("label" in a && a.label.startsWith("Tag") ? [a.label] : []))).join();
+    };
+    expect(tagOf(0.45)).toMatch(/holds antifreeze/u);
+    expect(tagOf(0.1)).not.toMatch(/holds antifreeze|heater empty/u);
+  });
+});
