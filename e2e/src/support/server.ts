@@ -46,8 +46,13 @@ const until = async (so: () => Promise<boolean>, what: string): Promise<void> =>
 
 const TEMPLATE = "shed_e2e_template";
 
-/** Loads the demo into a database of its own, from which those of the tests are copied. */
+const today = (): string => new Date().toISOString().slice(0, 10);
+// The workers inherit it from whoever made the template first.
+const MADE_ON = "SHED_E2E_TEMPLATE_MADE_ON";
+
+/** Loads the demo, which is laid out round the day it is loaded on, into a database of its own, from which those of the tests are copied. */
 export const makeTemplate = async (): Promise<void> => {
+  process.env[MADE_ON] = today();
   const admin = await connect();
   await admin.query(`drop database if exists ${TEMPLATE} with (force)`);
   await admin.query(`create database ${TEMPLATE}`);
@@ -79,6 +84,8 @@ export const openServer = async (): Promise<Server & { readonly fresh: () => Pro
     start: server.start,
     crash: () => server.stop("SIGKILL"),
     fresh: async () => {
+      // Tests that run over midnight begin on the demo of their own day.
+      if (process.env[MADE_ON] !== today()) await makeTemplate();
       await copy();
       // A test that ended badly may have left it down; its connections to the old database are gone in any case.
       if (!(await answers(server.url))) {

@@ -37,6 +37,32 @@ describe("a plan", () => {
     expect(shut).toBeLessThan(turns.findIndex((a) => a.type === "pump"));
   });
 
+  it.each([
+    ["d5-inlet-open", 1],
+    ["d5-inlet-with-check", 1],
+    ["d5-p01", 30],
+    ["d5-p09", 30],
+    ["d5-p09-check", 30],
+  ])("pushes no antifreeze out of an open inlet while it fills something else: %s takes less than %d L", (name, most) => {
+    const plan = planOf(name);
+    const capsOpen = new Set<string>();
+    for (const step of plan.steps)
+      for (const action of step.actions) {
+        if (action.type === "set-valve" && /^inlet|supply|shore|city/u.test(action.control))
+          if (action.position === "open") capsOpen.add(action.control);
+          else capsOpen.delete(action.control);
+        // An inlet that stands open while something is pumped is the one that the step is about.
+        if (action.type === "pump" && step.stage === "fill")
+          for (const cap of capsOpen)
+            expect(
+              step.parts.some((part) => cap === part || cap.startsWith(`${part}:`)),
+              step.id,
+            ).toBe(true);
+      }
+    expect(1000 * plan.steps.reduce((sum, s) => sum + s.antifreezeM3, 0)).toBeLessThan(most);
+    expect(plan.holdsToC).toBeLessThan(-18);
+  });
+
   it("does not take a dip that stands full for room for ice, whatever share of its run it is", () => {
     const plan = planOf("d17-dip");
     expect(plan.holdsToC).toBe(0);

@@ -80,6 +80,10 @@ export const confirm = (fact: string, label: string): Action => ({ type: "confir
 export const controlsOf = (context: Context, role: Control["spec"]["role"]): Control[] =>
   context.network.controls.filter((c) => c.spec.role === role && !context.blocked.has(c.part.id));
 
+/** Caps of the inlets by which a supply comes in. */
+export const inletCaps = (context: Context): Control[] =>
+  controlsOf(context, "cap").filter((c) => context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"));
+
 export const controlByKey = (context: Context, key: string): Control | undefined => context.network.controls.find((c) => c.key === key);
 
 export interface Rehearsal {

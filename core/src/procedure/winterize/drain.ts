@@ -9,6 +9,7 @@ import {
   controlsOf,
   has,
   heldIn,
+  inletCaps,
   rehearse,
   setValve,
   sortedByPlace,
@@ -195,9 +196,6 @@ const mayStandOpen = (context: Context): Control[] => [
   ...inletCaps(context),
 ];
 
-const inletCaps = (context: Context): Control[] =>
-  controlsOf(context, "cap").filter((c) => context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"));
-
 const isVessel = (context: Context, cell: number): boolean => context.network.cells[cell]?.form === "vessel";
 
 const drainHeater = (context: Context, heater: { id: string; name: string; cell: number }): void => {
@@ -281,18 +279,17 @@ const drainLines = (context: Context): void => {
       minutes: 8 + turns.length,
     });
   }
-  const shutWanted = sortedByPlace(context, [
-    ...controlsOf(context, "outlet"),
-    ...controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel && !emptiesVessel(context, c)),
-  ]);
-  const shut = shutWanted.flatMap((c) => turn(context, c, "shut"));
+  const shut = sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut"));
+  const caps = new Set(inletCaps(context).map((c) => c.key));
   if (shut.length > 0)
     addStep(context, {
       id: "drain:shut",
       stage: "drain",
-      title: "Shut every tap and low point",
+      title: shut.some((a) => a.type === "set-valve" && caps.has(a.control))
+        ? "Shut every tap, low point and inlet"
+        : "Shut every tap and low point",
       actions: shut,
-      why: "An open tap or low point empties the jug unseen as soon as the pump starts.",
+      why: "An open tap, low point or inlet empties the jug unseen as soon as the pump starts.",
       expect: "Each handle shut; the tank's own drain stays open.",
       minutes: 3 + shut.length / 2,
     });

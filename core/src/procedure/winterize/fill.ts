@@ -1,7 +1,20 @@
 import { frostVerdict, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlByKey, controlsOf, pct, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
+import {
+  addStep,
+  confirm,
+  type Context,
+  controlByKey,
+  controlsOf,
+  inletCaps,
+  pct,
+  rehearse,
+  setValve,
+  TAP_M3_PER_S,
+  turn,
+  v,
+} from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -10,6 +23,8 @@ interface Side {
   readonly control: Control;
   readonly position: string;
   readonly rest: string;
+  /** Cap that is off for as long as it runs. */
+  readonly under?: Control;
   readonly watch: string;
   readonly wayM3: number;
   readonly cells: readonly number[];
@@ -64,20 +79,23 @@ const TITLE = {
   outlet: (side: Side): string => `${sideName(side)}: run to full strength, read it`,
   drain: (side: Side): string => `${sideName(side)}: let out until it runs at full strength`,
   check: (side: Side): string => `${sideName(side)}: press its check in until it runs at full strength`,
+  cap: (side: Side): string => `${sideName(side)}: loosen its cap until it runs at full strength`,
 } as const;
 
 const titleOf = (side: Side): string => {
   const { role } = side.control.spec;
   if (kindOfPart(side.control.part).role.flushes) return `${side.control.part.name}: flush in short bursts to full strength`;
-  return (role === "drain" || role === "check" ? TITLE[role] : TITLE.outlet)(side);
+  return (role === "drain" || role === "check" || role === "cap" ? TITLE[role] : TITLE.outlet)(side);
 };
 
 const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;
   const actions: Action[] = [
+    ...turn(context, side.under, "open"),
     ...turn(context, control, side.position),
     push(entry, side, context, strength),
     setValve(control, side.position, side.rest),
+    ...(side.under ? [setValve(side.under, "open", "shut")] : []),
   ];
   const rehearsed = rehearse(context, actions);
   const result = rehearsed.effects.find((e) => e.push)?.push;
@@ -193,15 +211,20 @@ const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side
   const low = controlsOf(context, "drain")
     .filter((c) => !kindOfPart(c.part).role.vessel && context.physical.lineup[c.key] === "shut")
     .flatMap((c) => sideFor(prepared, entry, c, "open", "shut"));
-  const checks = controlsOf(context, "check").flatMap((c) => {
-    const cap = controlByKey(context, c.part.id);
-    const uncapped: Context = {
-      ...prepared,
-      physical: { ...prepared.physical, lineup: { ...prepared.physical.lineup, ...(cap ? { [cap.key]: "open" } : {}) } },
-    };
-    return sideFor(uncapped, entry, c, "pressed in", "working");
+  // Caps are on while the pump runs; each inlet that the pump can reach is let out at, for as long as it takes.
+  const caps = inletCaps(context).filter((cap) => entry.kind !== "hand-pump" || !entry.parts.includes(cap.part.id));
+  const inlets = caps.flatMap((cap) => {
+    const plain = sideFor(prepared, entry, cap, "open", "shut");
+    const check = controlsOf(context, "check").find((c) => c.part.id === cap.part.id);
+    if (plain.length > 0 || !check) return plain;
+    const lineup = { ...prepared.physical.lineup, [cap.key]: "open" };
+    const uncapped: Context = { ...prepared, physical: { ...prepared.physical, lineup } };
+    return sideFor(uncapped, entry, check, "pressed in", "working").map((side) => ({ ...side, under: cap }));
   });
-  return [...outlets, ...low, ...checks];
+  const checks = controlsOf(context, "check")
+    .filter((c) => !caps.some((cap) => cap.part.id === c.part.id))
+    .flatMap((c) => sideFor(prepared, entry, c, "pressed in", "working"));
+  return [...outlets, ...low, ...inlets, ...checks];
 };
 
 /** Inlet lines behind a check that the pump cannot reach: product is pushed in at the inlet by hand. */
