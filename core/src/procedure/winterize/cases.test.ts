@@ -1,18 +1,16 @@
-import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { product } from "../../contents/index.ts";
-import { buildNetwork, inUseLineup, readWaterMap } from "../../watermap/index.ts";
+import { caseMap } from "../../testing/cases/index.ts";
+import { buildNetwork, inUseLineup } from "../../watermap/index.ts";
 import { startPhysical } from "../physical.ts";
 import { type Plan, planWinterize, standardSetup } from "../index.ts";
 
 /** Smallest maps on which the advice was wrong once, and what is true of each by plain physics. */
 const planOf = (name: string): Plan => {
-  const file = new URL(`../../testing/cases/${name}.json`, import.meta.url);
-  const read = readWaterMap(JSON.parse(readFileSync(file, "utf8")));
-  if (!read.ok) throw new Error(name);
-  const network = buildNetwork(read.map);
+  const map = caseMap(name);
+  const network = buildNetwork(map);
   const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
-  const start = startPhysical(network, { ...inUseLineup(network), ...read.map.lineup });
+  const start = startPhysical(network, { ...inUseLineup(network), ...map.lineup });
   return planWinterize({ network, start, winterLowC, marginC, basis, product: jug, trapDoseM3, cannot: [] });
 };
 const at = (plan: Plan, id: string): number => plan.steps.findIndex((s) => s.id === id);
@@ -82,15 +80,13 @@ describe("a plan", () => {
   );
 
   it("has the tag of a heater that was filled on purpose say so, and only of one that holds the winter low", () => {
-    const file = new URL("../../testing/cases/d2-heater-hot-check.json", import.meta.url);
-    const read = readWaterMap(JSON.parse(readFileSync(file, "utf8")));
-    if (!read.ok) throw new Error("map");
-    const network = buildNetwork(read.map);
+    const map = caseMap("d2-heater-hot-check");
+    const network = buildNetwork(map);
     const heater = network.cells.findIndex((c) => c.part?.kind.includes("heater") && c.form === "vessel");
     const room = network.cells[heater]?.capacityM3 ?? 0;
     const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
     const tagOf = (strength: number): string => {
-      const start = startPhysical(network, read.map.lineup);
+      const start = startPhysical(network, map.lineup);
       const contents = start.contents.map((c, i) => (i === heater ? { plugs: [product(room, strength)], source: "measured" as const } : c));
       const plan = planWinterize({
         network,
