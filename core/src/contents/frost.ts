@@ -70,11 +70,16 @@ const weakestPlug = (cell: Cell, held: CellContents): number => {
   return notable.length ? Math.min(...notable.map(strengthOf)) : strengthOf(liquidIn(held));
 };
 
+// The burst table begins here (ASHRAE Fundamentals' lowest row); what is thinner is never called safe from bursting.
+const BURST_TABLE_BOTTOM = 0.12;
+
+const isBurst = (basis: "burst" | "no-ice", strength: number): boolean => basis === "burst" && strength >= BURST_TABLE_BOTTOM;
+
 /** What a mixture withstands on a basis. Above the tables' strongest mixture the answer is the tables' coldest, never colder. */
 const limitOf = (strength: number, basis: "burst" | "no-ice"): number => {
   if (strength < TRACE_STRENGTH) return 0;
   const inTable = Math.min(strength, 0.6);
-  const found = basis === "burst" ? burstPointC(inTable) : freezingPointC(inTable);
+  const found = isBurst(basis, strength) ? burstPointC(inTable) : freezingPointC(inTable);
   return found.ok ? found.value : 0;
 };
 
@@ -115,7 +120,7 @@ const judgeCell = (network: Network, index: number, held: CellContents, policy: 
       ? share > ROOM_FOR_ICE_SHARE
         ? `${cell.sagM3 > 0 && volume <= ROOM_FOR_ICE_SHARE * cell.capacityM3 ? "its dip is " : ""}full of water (${held.source})`
         : `${percent(share)} water left in it, more than ${percent(allowed ?? ROOM_FOR_ICE_SHARE)} harms it`
-      : `${how} at ${percent(strength)}; ${basis === "burst" ? "bursts" : "first ice"} below ${degrees(holdsToC)}`;
+      : `${how} at ${percent(strength)}; ${isBurst(basis, strength) ? "bursts" : "first ice"} below ${degrees(holdsToC)}`;
   return {
     cell: index,
     state: strength < TRACE_STRENGTH ? "water" : "antifreeze",

@@ -49,6 +49,16 @@ const unknownPart = ({ network }: RunState, parts: readonly string[]): Refused |
   return astray === undefined ? undefined : refuse("unknown-part", `This map has no part "${astray}".`);
 };
 
+/** Why a step must not be done yet: what it needs was never signed, whatever was answered to it. */
+const notYetSafe = ({ todo, done, cannot }: RunState, stepId: string): Refused | undefined => {
+  const step = todo.find((s) => s.id === stepId);
+  const missing = step?.needs.find((id) => !done.some((d) => d.step.id === id));
+  if (!step || missing === undefined) return undefined;
+  const name =
+    [...todo, ...done.map((d) => d.step)].find((s) => s.id === missing)?.title ?? cannot.find((c) => c.stepId === missing)?.title;
+  return refuse("out-of-order", `This is not safe before it is signed: ${name ?? "an earlier step"}. Answer with "can't do this".`);
+};
+
 /** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
 export const admit = (state: RunState, body: RunEventBody): Refused | undefined => {
   switch (body.type) {
@@ -66,6 +76,9 @@ export const admit = (state: RunState, body: RunEventBody): Refused | undefined 
       const no = old && impossible(state, old, body.si);
       return no ? refuse("reading-impossible", no) : undefined;
     }
+    case "row-ticked":
+    case "step-signed":
+      return notYetSafe(state, body.stepId);
     case "step-cannot":
       return unknownPart(state, body.parts);
     case "noticed":

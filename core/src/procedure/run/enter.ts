@@ -1,6 +1,6 @@
 import type { Step } from "../step.ts";
 import { PLANNER_VERSION } from "../version.ts";
-import { planWinterize, type WinterizeRequest } from "../winterize/index.ts";
+import { type Plan, planWinterize, type WinterizeRequest } from "../winterize/index.ts";
 import { admit } from "./admit.ts";
 import type { AskedBody, RunEvent, RunEventBody } from "./events.ts";
 import { applyEvent } from "./fold.ts";
@@ -40,17 +40,31 @@ const withOwnIds = (steps: readonly Step[], done: readonly string[]): Step[] => 
 
 /** Plans what is left of a run, from the unit as it now stands. */
 export const planOf = (state: RunState, because: string): Extract<RunEventBody, { type: "planned" }> => {
-  const plan = planWinterize(requestOf(state));
-  const steps = withOwnIds(
-    plan.steps,
-    state.done.map((d) => d.step.id),
-  );
-  // After "can't do this" the planner may know no other way: the step is left undone, so that the work can go on.
+  const done = state.done.map((d) => d.step.id);
+  const leftUndone = stepsLeftUndone(state);
+  const made = (undone: readonly string[]): { plan: Plan; steps: Step[] } => {
+    const plan = planWinterize({ ...requestOf(state), undone });
+    return { plan, steps: withOwnIds(plan.steps, done) };
+  };
+  const first = made(leftUndone);
+  // After "can't do this" the planner may know no other way: the step is left undone, with everything that must not be done without it.
   const undone = state.cannot.at(-1)?.stepId;
-  const stuck =
-    undone !== undefined && state.todo[0]?.id === undone && steps.map((s) => s.id).join("\n") === state.todo.map((s) => s.id).join("\n");
-  return { type: "planned", because, planner: PLANNER_VERSION, plan: keptPlan(plan, stuck ? steps.slice(1) : steps) };
+  const ids = (steps: readonly Step[]): string => steps.map((s) => s.id).join("\n");
+  const stuck = undone !== undefined && state.todo[0]?.id === undone && ids(first.steps) === ids(state.todo);
+  const dropped = undone !== undefined && !done.includes(undone) && !first.steps.some((s) => s.id === undone);
+  const { plan, steps } = stuck || dropped ? made([...leftUndone, undone]) : first;
+  // A step that came a second time bears another id here than in the planner.
+  return { type: "planned", because, planner: PLANNER_VERSION, plan: keptPlan(plan, stuck ? steps.filter((s) => s.id !== undone) : steps) };
 };
+
+/** Steps that were answered with "can't do this" and that no plan has had since. */
+const stepsLeftUndone = (state: RunState): string[] =>
+  state.events.flatMap((e) => {
+    const { body } = e;
+    if (body.type !== "step-cannot") return [];
+    const next = state.events.find((p) => p.body.type === "planned" && p.body.because === e.id)?.body;
+    return next?.type === "planned" && !next.plan.steps.some((s) => s.id === body.stepId) ? [body.stepId] : [];
+  });
 
 /** The plan that a run waits for, entered; a run that waits for none is left as it is. */
 export const enterPlan = (state: RunState, make: MakeEvent): Entered => {

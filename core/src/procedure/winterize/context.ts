@@ -29,6 +29,8 @@ export interface WinterizeRequest {
   readonly basis: FrostBasis;
   readonly product: Product;
   readonly cannot: readonly Cannot[];
+  /** Ids of steps that are left undone as they are, with everything that needs them. */
+  readonly undone?: readonly string[];
   /** Product for each trap, m3, at least. */
   readonly trapDoseM3: number;
   /** Fill the heaters on purpose although a bypass would keep product out: shows what the bypass saves. */
@@ -44,6 +46,8 @@ export interface Context {
   readonly blocked: ReadonlySet<string>;
   /** Cells that product has passed so far, by index. */
   readonly swept: Set<number>;
+  /** Steps that are not to be done: left undone themselves, or needing one that is. With the parts that stay as they are for it. */
+  readonly closed: Map<string, readonly string[]>;
 }
 
 export const newContext = (request: WinterizeRequest): Context => ({
@@ -53,6 +57,7 @@ export const newContext = (request: WinterizeRequest): Context => ({
   steps: [],
   blocked: new Set(request.cannot.flatMap((c) => c.parts)),
   swept: new Set(),
+  closed: new Map(),
 });
 
 export const has = (context: Context, fact: string): boolean => context.physical.facts.includes(fact);
@@ -103,16 +108,23 @@ export const rehearse = (context: Context, actions: readonly Action[]): Rehearsa
   return { physical, effects };
 };
 
+/** Whether a step was answered with "can't do this" and is not planned again. */
+export const isLeftUndone = (context: Context, stepId: string): boolean => context.request.undone?.includes(stepId) ?? false;
+
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3" | "where"> &
   Partial<Pick<Step, "asks" | "needs" | "cautions" | "parts" | "where">>;
 
 /**
- * Writes a step and does it. Its parts and place come from the controls it turns unless they are given.
+ * Writes a step and does it, unless it is left undone or needs one that is. Its parts and place come from the controls it turns unless they are given.
  * @param rehearsed what these very actions came to, where the caller has just tried them
  */
 export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): void => {
+  if (isLeftUndone(context, draft.id) || draft.needs?.some((id) => isLeftUndone(context, id) || context.closed.has(id))) {
+    context.closed.set(draft.id, draft.parts ?? []);
+    return;
+  }
   const { physical, effects } = rehearsed ?? rehearse(context, draft.actions);
   for (const effect of effects) if (effect.push && effect.push.drawnM3 > 0) for (const cell of effect.push.swept) context.swept.add(cell);
   const parts = draft.parts ?? [

@@ -17,7 +17,7 @@ import {
   turn,
   v,
 } from "./context.ts";
-import { coolFact, heaterCells, offFact } from "./secure.ts";
+import { coolFact, heaterCells, hotCells, isOnHotSide, offFact } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 const LINES_DRAINED = "lines-drained";
@@ -256,7 +256,11 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
 const drainLines = (context: Context): void => {
   if (!has(context, LINES_DRAINED)) {
     const low = controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel);
-    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...inletCaps(context), ...low]);
+    // Hot water under a hand: taps and low points of a heater that is not off and cool stay shut.
+    const scalds = hotCells(context).size > 0;
+    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...inletCaps(context), ...low]).filter(
+      (c) => !(scalds && isOnHotSide(context, c)),
+    );
     const turns = all.flatMap((c) => turn(context, c, "open"));
     const actions: Action[] = [
       ...turns,

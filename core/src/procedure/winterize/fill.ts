@@ -16,6 +16,7 @@ import {
   v,
 } from "./context.ts";
 import type { Entry } from "./entry.ts";
+import { hotCells } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 /** One opening to run until it holds: a side of a tap, a low point, an inlet's check pressed in. */
@@ -40,6 +41,8 @@ const drive = (entry: Entry): Parameters<typeof watchedBy>[2] =>
 
 const sideFor = (context: Context, entry: Entry, control: Control, position: string, rest: string): Side[] => {
   const watched = watchedBy(context, control, drive(entry), position);
+  const hot = hotCells(context);
+  if (watched?.order.some((cell) => hot.has(cell))) return [];
   return watched ? [{ control, position, rest, watch: watched.watch, wayM3: watched.wayM3, cells: watched.order }] : [];
 };
 

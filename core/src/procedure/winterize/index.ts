@@ -6,7 +6,7 @@ import type { Step } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
-import { newContext, type WinterizeRequest } from "./context.ts";
+import { type Context, newContext, type WinterizeRequest } from "./context.ts";
 import { planButtonUp } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
 import { findEntry } from "./entry.ts";
@@ -94,7 +94,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     id: o.id,
     name: o.name,
     holdsToC: o.holdsToC ?? 0,
-    why: whyNot(request, o),
+    why: whyNot(context, o),
   }));
   const cannotTell = doubtsOf(
     request.network,
@@ -127,8 +127,12 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
   };
 };
 
-const whyNot = (request: WinterizeRequest, owner: OwnerVerdict): string => {
-  const said = request.cannot.find((c) => c.parts.includes(owner.id));
+const whyNot = (context: Context, owner: OwnerVerdict): string => {
+  const { cannot } = context.request;
+  // Its own answer, or that of a step without which nothing on it may be opened.
+  const closed = [...context.closed].find(([, parts]) => parts.includes(owner.id));
+  const said =
+    cannot.find((c) => c.parts.includes(owner.id)) ?? (closed && cannot.findLast((c) => context.request.undone?.includes(c.stepId)));
   return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
 };
 

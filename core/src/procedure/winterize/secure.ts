@@ -1,5 +1,5 @@
-import { roleOf, paramsOf } from "../../watermap/index.ts";
-import { addStep, confirm, type Context, has, heldIn, t, turn } from "./context.ts";
+import { type Control, paramsOf, roleOf } from "../../watermap/index.ts";
+import { addStep, confirm, type Context, has, heldIn, isLeftUndone, t, turn } from "./context.ts";
 
 /** Fact names that later steps lean on. */
 export const offFact = (partId: string): string => `off:${partId}`;
@@ -16,6 +16,24 @@ export const heaterCells = (context: Context): { id: string; name: string; cell:
       ? [{ id: cell.part.id, name: cell.part.name, cell: i }]
       : [],
   );
+
+/** Cells of heaters that could not be turned off or have not cooled: nothing on them is opened, shut in or filled. */
+export const hotCells = (context: Context): ReadonlySet<number> =>
+  new Set(
+    heaterCells(context)
+      .filter(
+        (h) =>
+          (!has(context, offFact(h.id)) && isLeftUndone(context, `secure:${h.id}:off`)) ||
+          (!has(context, coolFact(h.id)) && isLeftUndone(context, `secure:${h.id}:cool`)),
+      )
+      .map((h) => h.cell),
+  );
+
+/** Whether what comes out by a control comes from the hot side. */
+export const isOnHotSide = ({ network }: Context, { part, spec }: Control): boolean => {
+  const services = network.map.runs.filter((r) => r.from.part === part.id || r.to.part === part.id).map((r) => r.service);
+  return services.includes("hot") && (spec.name === "hot" || !services.includes("cold"));
+};
 
 /** Energy, pump and supply off; heaters cooled. Nothing is opened before these are signed. */
 export const planSecure = (context: Context): void => {

@@ -1,0 +1,81 @@
+import { describe, expect, it } from "vitest";
+import { teasel } from "../../examples/index.ts";
+import { RunDevice } from "../../testing/run-device.ts";
+import { networkOf } from "../../testing/variants.ts";
+import { standardSetup, verdictNow } from "./index.ts";
+
+/** What must not be done before something else is, whatever was answered. */
+
+const begun = (): RunDevice => {
+  const device = new RunDevice(networkOf(teasel), standardSetup());
+  device.do({ type: "as-found", lineup: {} });
+  return device;
+};
+const left = (device: RunDevice): string[] => device.state.todo.map((s) => s.id);
+
+describe("a heater that cannot be turned off", () => {
+  it("is neither cooled, opened nor shut in by any later step, stays unprotected by name, and the rest of the work goes on", () => {
+    const device = begun();
+    expect(left(device)).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool", "drain:heater"]));
+    device.doUntil((s) => s.id === "secure:heater:off");
+    device.do({ type: "step-cannot", stepId: "secure:heater:off", parts: ["heater"], reason: "breaker is locked away" });
+    const closed = ["secure:heater:off", "secure:heater:cool", "drain:heater"];
+    expect(left(device).filter((id) => closed.includes(id) || id.startsWith("bypass:"))).toEqual([]);
+    const why = device.state.plan?.unprotected.find((u) => u.id === "heater")?.why;
+    expect(why).toContain("breaker is locked away");
+    // The forecast counts what is not done as not done.
+    expect(device.state.plan?.holdsToC).toBe(0);
+    device.doUntil(() => false);
+    expect(device.state.done.length).toBeGreaterThan(10);
+    expect(verdictNow(device.state).holdsToC).toBe(0);
+    expect(device.state.physical.lineup["heater:plug"]).toBe("shut");
+  });
+
+  it("stays so through every later plan", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "secure:heater:off");
+    device.do({ type: "step-cannot", stepId: "secure:heater:off", parts: ["heater"], reason: "breaker is locked away" });
+    device.doUntil((s) => s.id === "drain:lines");
+    device.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
+    expect(left(device).some((id) => id.startsWith("secure:heater") || id === "drain:heater")).toBe(false);
+    expect(left(device)).toContain("drain:lines");
+  });
+});
+
+describe.each([
+  ["off", "cannot be turned off"],
+  ["cool", "is too hot to open"],
+])("a heater that is left without its step %s", (which, reason) => {
+  it("has no tap and no low point of the hot side opened, and nothing pushed through it", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === `secure:heater:${which}`);
+    device.do({ type: "step-cannot", stepId: `secure:heater:${which}`, parts: ["heater"], reason });
+    // With the heater by-passed antifreeze may run out of a hot tap; nothing that stands in the heater may.
+    const before = device.state.todo.filter((s) => s.stage === "drain");
+    const opened = before.flatMap((s) =>
+      s.actions.flatMap((a) => (a.type === "set-valve" && (a.position === "open" || a.position === "lifted") ? [a.control] : [])),
+    );
+    expect(opened.filter((key) => /:hot$|^d2$|^heater:/u.test(key))).toEqual([]);
+    expect(opened).toEqual(expect.arrayContaining(["galley:cold", "d1"]));
+    device.doUntil(() => false);
+    const heater = device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+    expect(device.state.physical.contents[heater]?.plugs.every((p) => p.glycolM3 === 0)).toBe(true);
+    expect(verdictNow(device.state)).toMatchObject({ holdsToC: 0, weakest: { id: "heater" } });
+    expect(device.state.physical.lineup).toMatchObject({ "heater:plug": "shut", "heater:relief": "shut" });
+  });
+});
+
+describe("a step that needs another", () => {
+  it("is neither ticked nor signed before that one, in a plan made by an application that left it in", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "secure:heater:off");
+    const drainHeater = device.state.todo.find((s) => s.id === "drain:heater");
+    if (!drainHeater) throw new Error("no such step");
+    device.state = { ...device.state, todo: [drainHeater] };
+    expect(device.refused({ type: "row-ticked", stepId: "drain:heater", row: "0:confirm", done: true })).toBe("out-of-order");
+    expect(device.refused({ type: "step-signed", stepId: "drain:heater" })).toBe("out-of-order");
+    // It can always be answered, so that the work goes on.
+    device.do({ type: "step-cannot", stepId: "drain:heater", parts: ["heater"], reason: "cannot be turned off" });
+    expect(left(device)).not.toContain("drain:heater");
+  });
+});
