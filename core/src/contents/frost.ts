@@ -87,7 +87,7 @@ const limitOf = (strength: number, basis: "burst" | "no-ice"): number => {
  * How full the fullest place of a cell is: what stays in a run stands in its dip first, and a dip that stands full splits there, whatever
  * share of the run it is (common practice, no source).
  */
-const fullness = (cell: Cell, volumeM3: number): number => {
+export const fullness = (cell: Cell, volumeM3: number): number => {
   if (cell.capacityM3 <= 0) return 0;
   return Math.max(volumeM3 / cell.capacityM3, cell.sagM3 > 0 ? Math.min(1, volumeM3 / cell.sagM3) : 0);
 };
@@ -105,7 +105,7 @@ const judgeCell = (network: Network, index: number, held: CellContents, policy: 
     source: held.source,
     why,
   });
-  if (cell.form === "waste-pipe") return free("empty", "falls to its tank, keeps a film");
+  if (cell.form === "waste-pipe" && cell.sagM3 <= 0) return free("empty", "falls to its tank, keeps a film");
   if (volume <= 1e-9) return free("empty", "empty");
   const reading = measured.get(index);
   const allowed = cell.allowedRemainder ?? (cell.form === "trap" ? undefined : ROOM_FOR_ICE_SHARE);

@@ -1,6 +1,7 @@
 import { freezingPointC, freezingTimes, outwardResistance } from "../fluid/index.ts";
 import { type Cell, cellName, kindOfPart, type Network, PIPE_SYSTEMS } from "../watermap/index.ts";
 import { type Contents, liquidIn } from "./contents.ts";
+import { fullness } from "./frost.ts";
 import { strengthOf, volumeOf } from "./mixture.ts";
 
 /** A night to be got through. */
@@ -79,9 +80,9 @@ export const nightWatch = (network: Network, contents: Contents, night: Night): 
   network.cells
     .flatMap<NightWatch>((cell, index) => {
       const liquid = liquidIn(contents[index]);
-      if (cell.form === "waste-pipe" || volumeOf(liquid) < LEAST_M3) return [];
+      if ((cell.form === "waste-pipe" && cell.sagM3 <= 0) || volumeOf(liquid) < LEAST_M3) return [];
       // Up to ten parts in eleven there is room for the ice, whenever it comes.
-      if (cell.form !== "trap" && volumeOf(liquid) <= (cell.allowedRemainder ?? 1 / 1.1) * cell.capacityM3) return [];
+      if (cell.form !== "trap" && fullness(cell, volumeOf(liquid)) <= (cell.allowedRemainder ?? 1 / 1.1)) return [];
       const airC = night.airC + (isInside(network, index) ? night.insideK : 0);
       const first = freezingPointC(Math.min(strengthOf(liquid), 0.6));
       if (airC >= -0.01 || (first.ok && first.value <= airC)) return [];

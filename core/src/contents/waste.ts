@@ -53,9 +53,11 @@ export const runDown = (
   for (const index of way) {
     const cell = network.cells[index];
     if (!cell) continue;
-    if (cell.form === "trap" || cell.form === "vessel") {
+    // A dip in a waste pipe keeps what it holds like a trap.
+    const keeps = cell.form === "waste-pipe" ? cell.sagM3 : cell.form === "trap" || cell.form === "vessel" ? cell.capacityM3 : 0;
+    if (keeps > 0) {
       const mixed = plus(liquidIn(after[index]), moving);
-      const over = Math.max(0, volumeOf(mixed) - cell.capacityM3);
+      const over = Math.max(0, volumeOf(mixed) - keeps);
       const { taken, left } = take(mixed, over);
       after[index] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
       moving = taken;

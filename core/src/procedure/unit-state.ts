@@ -194,8 +194,8 @@ export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitE
   const contents = today.cells.map<CellContents>((cell) => {
     const held = unknown.has(cell.ownerId) ? undefined : said.contents.get(cell.id);
     if (held) return held;
-    const waste = cell.form === "waste-pipe" || cell.inUseFraction === 0;
-    return { plugs: waste ? [] : [water(cell.capacityM3)], source: "assumed" };
+    const room = cell.form === "waste-pipe" ? cell.sagM3 : cell.inUseFraction === 0 ? 0 : cell.capacityM3;
+    return { plugs: room > 0 ? [water(room)] : [], source: "assumed" };
   });
   const measured = new Map([...said.measured].filter(([cell]) => today.cells.some((c) => c.id === cell && !unknown.has(c.ownerId))));
   const since = sinceOf(record, then, today, changed, gone, after);

@@ -207,6 +207,8 @@ export const buildNetwork = (map: WaterMap): Network => {
     const low = Math.min(from.heightM, to.heightM);
     const me = cells.length;
     const waste = run.service === "waste";
+    const capacityM3 = pipeVolumeM3(system.boreM, run.lengthM);
+    const sagM3 = run.sag ? pipeVolumeM3(system.boreM, Math.min(run.sag.lengthM, run.lengthM)) : 0;
     runAt.set(`${run.from.part}.${run.from.port}`, me);
     runAt.set(`${run.to.part}.${run.to.port}`, me);
     cells.push({
@@ -215,16 +217,17 @@ export const buildNetwork = (map: WaterMap): Network => {
       name: "pipe",
       run,
       form: waste ? "waste-pipe" : "pipe",
-      capacityM3: pipeVolumeM3(system.boreM, run.lengthM),
+      capacityM3,
       bottomM: low - (run.sag?.depthM ?? 0),
       topM: Math.max(from.heightM, to.heightM),
       // Common practice, no source: a drained tube keeps a film of about three per cent, a swept one two.
       drainRemainder: 0.03,
       sweepRemainder: 0.02,
-      sagM3: run.sag ? pipeVolumeM3(system.boreM, Math.min(run.sag.lengthM, run.lengthM)) : 0,
+      sagM3,
       endsM: [from.heightM, to.heightM],
       frostBasis: "burst",
-      inUseFraction: run.service === "waste" || run.service === "fill" ? 0 : 1,
+      // What falls through a waste pipe leaves its dips full.
+      inUseFraction: waste ? sagM3 / capacityM3 : run.service === "fill" ? 0 : 1,
       resistance: run.lengthM / system.boreM ** 4,
     });
     for (const end of [from, to]) {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { product } from "../../contents/index.ts";
+import { liquidIn, product, strengthOf, volumeOf } from "../../contents/index.ts";
 import { caseMap } from "../../testing/cases/index.ts";
 import { buildNetwork, inUseLineup } from "../../watermap/index.ts";
 import { startPhysical } from "../physical.ts";
@@ -67,6 +67,25 @@ describe("a plan", () => {
     expect(plan.unprotected).toContainEqual(
       expect.objectContaining({ id: "r-regulator-out-tap-supply", why: expect.stringMatching(/dip is full of water/u) }),
     );
+  });
+
+  it("does not take a dip in a waste pipe for empty: it stands full until what falls through it is strong enough", () => {
+    const plan = planOf("d12-waste-dip");
+    const map = caseMap("d12-waste-dip");
+    const dip = map.runs.find((r) => r.service === "waste" && r.sag);
+    if (!dip) throw new Error("no dip");
+    const network = buildNetwork(map);
+    const cell = network.cells.findIndex((c) => c.ownerId === dip.id);
+    const stands = network.cells[cell]?.sagM3 ?? 0;
+    // Full at first; never less than full afterwards, whatever was poured.
+    expect(volumeOf(liquidIn(startPhysical(network, map.lineup).contents[cell]))).toBeCloseTo(stands, 9);
+    const after = liquidIn(plan.after.contents[cell]);
+    expect(volumeOf(after)).toBeCloseTo(stands, 9);
+    // What it holds at the end is what the verdict rests on.
+    const said = plan.verdict.owners.find((o) => o.id === dip.id);
+    expect(said?.strength).toBeCloseTo(strengthOf(after), 9);
+    expect(said?.holdsToC).not.toBeNull();
+    expect(plan.holdsToC ?? -99).toBeGreaterThanOrEqual(said?.holdsToC ?? 0);
   });
 
   it.each(["d2-heater-hot-check", "d2-p08-point-of-use", "d2-p16-point-of-use"])(

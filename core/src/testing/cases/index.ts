@@ -1,3 +1,4 @@
+import d12 from "./d12-waste-dip.json" with { type: "json" };
 import d15 from "./d15-heater-no-energy.json" with { type: "json" };
 import d16 from "./d16-low-point-found-open.json" with { type: "json" };
 import d17 from "./d17-dip.json" with { type: "json" };
@@ -13,6 +14,7 @@ import { readWaterMap, type WaterMap } from "../../watermap/index.ts";
 
 /** Smallest maps on which the advice was wrong once, by name. */
 const CASES: Readonly<Record<string, unknown>> = {
+  "d12-waste-dip": d12,
   "d15-heater-no-energy": d15,
   "d16-low-point-found-open": d16,
   "d17-dip": d17,
