@@ -114,7 +114,7 @@ await took("customers", () =>
       from generate_series(1, ${UNITS}) n) c`),
 );
 await took("units", () =>
-  insert(sql`insert into units (id, workshop_id, customer_id, name, craft, mark, hull, berth, map_revision, holds_to_c, search)
+  insert(sql`insert into units (id, workshop_id, customer_id, name, craft, plate, hull, berth, map_revision, holds_to_c, search)
     select ${uuidOf("unit", "n")}, ${workshopId}, ${uuidOf("customer", "n")}, name, craft, mark, hull, 'row ' || n % 40, 1, -(n % 37),
       lower(concat_ws(' ', name, craft, mark, hull, 'row', n % 40, owner, phone, array_to_string(${asArray(PARTS)}, ' '))) || ' sn-' || n
     from (select n, ${pick(CALLED, "n", 5)} || ' ' || n as name, ${pick(CRAFTS, "n", 3)} as craft, 'PL ' || lpad(n::text, 6, '0') as mark,
@@ -135,7 +135,7 @@ await took("visits", () =>
   insert(sql`insert into visits (id, workshop_id, unit_id, starts_at, minutes, asked, state)
     select ${uuidOf("visit", "n || '/' || k")}, ${workshopId}, ${uuidOf("unit", "n")},
       date_trunc('day', now()) + interval '9 hours' - (k * 170 + n % 170) * interval '1 day' + (n % 480) * interval '1 minute', 90, 'Winterize',
-      case when k = 0 and n % 170 < 2 then 'in work' else 'gone' end
+      case when k = 0 and n % 170 < 2 then 'in-work' else 'gone' end
     from generate_series(1, ${UNITS}) n, generate_series(0, ${VISITS_EACH - 1}) k`),
 );
 await took("readings", () =>
