@@ -38,6 +38,17 @@ describe("the frost verdict", () => {
     expect(frostVerdict(network, holding(what)).holdsToC).toBe(expected);
   });
 
+  it("calls nothing safe from bursting that is thinner than the table's first row, 12 % (manufacturer's guide)", () => {
+    const pipe = "r-t-gc-b-galley-cold";
+    const verdictAt = (strength: number) => frostVerdict(network, holding({ [pipe]: product(capacity(pipe), strength) })).cells[at(pipe)];
+    const thin = verdictAt(0.11);
+    expect(thin?.why).toMatch(/first ice below/u);
+    // ASHRAE Fundamentals: first crystals of 9.6 % at −3.3 °C, of 14.5 % at −5.1 °C; from memory.
+    expect(thin?.holdsToC).toBeGreaterThan(-5.1);
+    expect(thin?.holdsToC).toBeLessThan(-3.3);
+    expect(verdictAt(0.12)?.why).toMatch(/bursts below/u);
+  });
+
   it("takes the burst point in pipe and the first ice in a cartridge, unless the house says otherwise", () => {
     const pipe = "r-t-gc-b-galley-cold";
     const what = holding({ [pipe]: product(capacity(pipe), 0.3), "galley:cold": product(capacity("galley:cold"), 0.3) });

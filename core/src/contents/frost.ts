@@ -1,4 +1,4 @@
-import { burstPointC, freezingPointC } from "../fluid/index.ts";
+import { BURST_TABLE_BOTTOM, burstPointC, freezingPointC } from "../fluid/index.ts";
 import { type Cell, cellName, type Network, roleOf } from "../watermap/network.ts";
 import { type CellContents, type Contents, liquidIn, type Source } from "./contents.ts";
 import { strengthOf, volumeOf } from "./mixture.ts";
@@ -69,9 +69,6 @@ const weakestPlug = (cell: Cell, held: CellContents): number => {
   const notable = held.plugs.filter((plug) => volumeOf(plug) >= SMALL_PLUG_SHARE * cell.capacityM3);
   return notable.length ? Math.min(...notable.map(strengthOf)) : strengthOf(liquidIn(held));
 };
-
-// The burst table begins here (ASHRAE Fundamentals' lowest row); what is thinner is never called safe from bursting.
-const BURST_TABLE_BOTTOM = 0.12;
 
 const isBurst = (basis: "burst" | "no-ice", strength: number): boolean => basis === "burst" && strength >= BURST_TABLE_BOTTOM;
 

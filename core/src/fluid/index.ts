@@ -1,6 +1,7 @@
 export { type Property } from "./table.ts";
 export { ICE_DENSITY_KG_M3, iceExpansion, waterDensityKgM3, waterViscosityPaS } from "./water.ts";
 export {
+  BURST_TABLE_BOTTOM,
   BURST_TABLE_TOP,
   brixFromStrength,
   burstPointC,

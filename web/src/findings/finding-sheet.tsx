@@ -8,6 +8,7 @@ import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { SheetForm } from "../ui/sheet-form.tsx";
 import { useUnits } from "../ui/units.ts";
+import { WithoutEffect } from "../ui/without-effect.tsx";
 import { capital, dayOf, timeOf } from "../ui/words.ts";
 import { FindingForm } from "./finding-form.tsx";
 import { type Of, useFindingEntry } from "./use-finding-entry.ts";
@@ -203,7 +204,7 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
           <PictureButton unitId={of.unitId} about="finding" aboutId={finding.id} label={`Picture of: ${finding.what}`} />
         </div>
       )}
-      <WithoutEffect entries={finding.withoutEffect ?? []} />
+      <WithoutEffect on="finding" entries={(finding.withoutEffect ?? []).map((e) => ({ ...e, what: `“${e.type}”` }))} />
       <h3 className="mt-4 text-[15px] font-bold">What was said of it</h3>
       <ol className="text-[14px]">
         {finding.entries.map((entry) => (
@@ -216,25 +217,5 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
         ))}
       </ol>
     </Sheet>
-  );
-};
-
-/** Entries that are kept and have no effect, each with its reason: nothing is dropped in silence. */
-const WithoutEffect = ({ entries }: { entries: NonNullable<FindingOnFile["withoutEffect"]> }) => {
-  const { text } = useUnits();
-  if (entries.length === 0) return null;
-  return (
-    <section aria-label="Without effect" className="mt-4 border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
-      <h3 className="font-bold">
-        {entries.length} {entries.length === 1 ? "entry has" : "entries have"} no effect on this finding
-      </h3>
-      <ul className="list-disc pl-5">
-        {entries.map((entry) => (
-          <li key={entry.id}>
-            “{entry.type}”, {entry.by}, {dayOf(entry.at)} {timeOf(entry.at)}: {text(entry.problem)}
-          </li>
-        ))}
-      </ul>
-    </section>
   );
 };

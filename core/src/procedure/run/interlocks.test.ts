@@ -65,6 +65,21 @@ describe.each([
   });
 });
 
+describe("a pump and a supply that cannot be turned off", () => {
+  it("leave the heater and every line shut", () => {
+    const device = begun();
+    device.doUntil((s) => s.id === "secure:pump-and-supply");
+    device.do({ type: "step-cannot", stepId: "secure:pump-and-supply", parts: ["shore-inlet"], reason: "cock is seized" });
+    expect(left(device).filter((id) => ["secure:pump-and-supply", "drain:heater", "drain:lines"].includes(id))).toEqual([]);
+    const opened = device.state.todo
+      .filter((s) => s.stage === "drain")
+      .flatMap((s) => s.actions.flatMap((a) => (a.type === "set-valve" && a.position === "open" ? [a.control] : [])));
+    expect(opened.filter((key) => /^d[12]$|^heater:|^shore-inlet/u.test(key))).toEqual([]);
+    device.doUntil(() => false);
+    expect(verdictNow(device.state).holdsToC).toBe(0);
+  });
+});
+
 describe("a step that needs another", () => {
   it("is neither ticked nor signed before that one, in a plan made by an application that left it in", () => {
     const device = begun();

@@ -1,7 +1,7 @@
 import { liquidIn, strengthOf } from "../../contents/index.ts";
 import { freezingPointC } from "../../fluid/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, has, heldIn, sortedByPlace, turn, v } from "./context.ts";
+import { addStep, confirm, type Context, controlsOf, has, heldIn, NEARLY_EMPTY, sortedByPlace, turn, v } from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells } from "./secure.ts";
@@ -39,14 +39,13 @@ const freeShutIn = (context: Context, heater: { id: string; name: string; cell: 
 const heaterHolds = (context: Context, index: number): string => {
   const cell = context.network.cells[index];
   const held = heldIn(context, index);
-  if (!cell || held <= cell.drainRemainder * cell.capacityM3 * LITTLE_MORE) return "heater empty";
+  if (!cell || held <= cell.drainRemainder * cell.capacityM3 * NEARLY_EMPTY) return "heater empty";
   const strength = strengthOf(liquidIn(context.physical.contents[index]));
   const holds = freezingPointC(Math.min(strength, 0.6));
   if (strength > 0 && holds.ok && holds.value <= context.request.winterLowC) return "heater holds antifreeze";
   return held < cell.capacityM3 * FULL_SHARE ? `heater not empty, about ${v(held)} left in it` : "heater full, not safe from frost";
 };
 
-const LITTLE_MORE = 1.3;
 const COUNTED = "antifreeze-counted";
 
 /** Everything opened is put back or written down; the heater is tagged; nothing stays undone. */

@@ -57,6 +57,10 @@ describe("a plan", () => {
               step.id,
             ).toBe(true);
       }
+    // Whoever loosens a cap with the pump on is warned of what presses behind it.
+    const loosened = plan.steps.filter((s) => s.title.includes("loosen its cap"));
+    for (const step of loosened) expect(step.cautions.join(" "), step.id).toMatch(/slowly/u);
+    expect(loosened).toHaveLength(name.includes("check") ? 0 : 1);
     expect(1000 * plan.steps.reduce((sum, s) => sum + s.antifreezeM3, 0)).toBeLessThan(most);
     expect(plan.holdsToC).toBeLessThan(-18);
   });

@@ -164,6 +164,9 @@ export const sortedByPlace = (context: Context, controls: readonly Control[]): C
 // Common practice, no source: a tap on a 12 V pump gives about 7 L a minute.
 export const TAP_M3_PER_S = 0.00012;
 
+// A vessel that holds up to this many times what always stays in it has been emptied (our own).
+export const NEARLY_EMPTY = 1.3;
+
 /** Liquid held in a cell, m3. */
 export const heldIn = (context: Context, cell: number): number => volumeOf(liquidIn(context.physical.contents[cell]));
 

@@ -10,6 +10,7 @@ import {
   has,
   heldIn,
   inletCaps,
+  NEARLY_EMPTY,
   rehearse,
   setValve,
   sortedByPlace,
@@ -22,7 +23,6 @@ import { watchedBy } from "./watch.ts";
 
 const LINES_DRAINED = "lines-drained";
 const PUMPED_DRY = "pumped-dry";
-const NEARLY_EMPTY = 1.3;
 
 /** Water out by gravity: waste tanks, fresh tanks, the suction line, heaters, then every line. */
 export const planDrain = (context: Context): void => {
@@ -280,6 +280,7 @@ const drainLines = (context: Context): void => {
         stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? ""))}.` : ""
       }`,
       expect: `About ${v(out)} runs out of the drains.`,
+      needs: ["secure:pump-and-supply"],
       minutes: 8 + turns.length,
     });
   }

@@ -115,6 +115,10 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
       title: titleOf(side),
       actions,
       why: `Colour shows that it has arrived, not that it is strong enough.${arrives}`,
+      cautions:
+        control.spec.role === "cap"
+          ? ["The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run."]
+          : [],
       expect:
         result.outcome === "reached"
           ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`

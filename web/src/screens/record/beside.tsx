@@ -2,32 +2,26 @@ import { type Astray, frostVerdict, type RunEvent, type RunState, verdictNow } f
 import { useMemo } from "react";
 import { runEntryInWords } from "../../device/words.ts";
 import { useUnits } from "../../ui/units.ts";
-import { clock, dayOf, timeOf } from "../../ui/words.ts";
+import { WithoutEffect } from "../../ui/without-effect.tsx";
+import { clock } from "../../ui/words.ts";
 
 /** What stands beside a record: entries without effect, clocks that were wrong, and what the present engine would say. */
 
 const isRead = (entry: Astray["entry"]): entry is RunEvent => "body" in entry;
 
-/** Entries that are kept and have no effect, each with its reason: nothing is dropped in silence. */
-export const WithoutEffect = ({ astray }: { astray: readonly Astray[] }) => {
-  const { text } = useUnits();
-  if (astray.length === 0) return null;
-  return (
-    <section aria-label="Without effect" className="mt-4 border-l-[6px] border-rust bg-rust-soft p-3">
-      <h2 className="text-[16px] font-bold">
-        {astray.length} {astray.length === 1 ? "entry has" : "entries have"} no effect on this record
-      </h2>
-      <ul className="list-disc pl-5 text-[15px]">
-        {astray.map(({ entry, problem }) => (
-          <li key={entry.id}>
-            <b>{isRead(entry) ? runEntryInWords(entry.body) : `an entry of the kind “${entry.type}”`}</b>, {entry.by.name},{" "}
-            {dayOf(entry.at)} {timeOf(entry.at)}: {text(problem)}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-};
+/** A run's entries without effect, in words. */
+export const AstrayEntries = ({ astray }: { astray: readonly Astray[] }) => (
+  <WithoutEffect
+    on="record"
+    entries={astray.map(({ entry, problem }) => ({
+      id: entry.id,
+      what: isRead(entry) ? runEntryInWords(entry.body) : `an entry of the kind “${entry.type}”`,
+      by: entry.by.name,
+      at: entry.at,
+      problem,
+    }))}
+  />
+);
 
 const MINUTE_S = 60;
 

@@ -10,7 +10,7 @@ import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
-import { AgainToday, ClocksAhead, WithoutEffect } from "./beside.tsx";
+import { AgainToday, ClocksAhead, AstrayEntries } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
@@ -121,7 +121,7 @@ export const RecordScreen = () => {
           </Button>
         </div>
       </header>
-      <WithoutEffect astray={live.astray} />
+      <AstrayEntries astray={live.astray} />
       <NotDone state={shown} />
       <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
         <div className="self-start border border-line bg-ground p-2">

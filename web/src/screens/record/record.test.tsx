@@ -3,7 +3,7 @@ import { type AskedBody, type Astray, buildNetwork, type RunState } from "@upper
 import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, describe, expect, it } from "vitest";
 import { mapOf, SETUP, show } from "../../testing/house.tsx";
-import { AgainToday, ClocksAhead, WithoutEffect } from "./beside.tsx";
+import { AgainToday, ClocksAhead, AstrayEntries } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
@@ -100,7 +100,7 @@ describe("beside a record", () => {
       },
       { entry: { id: "2", at, by, type: "blown", problem: "" }, code: "unread", problem: "Not known here." },
     ];
-    await show(<WithoutEffect astray={astray} />);
+    await show(<AstrayEntries astray={astray} />);
     expect(screen.getByRole("heading", { name: "2 entries have no effect on this record" })).toBeTruthy();
     const [note, other] = screen.getAllByRole("listitem").map((li) => li.textContent);
     expect(note).toMatch(/^note “rain”, T\. Brookes, 14 Oct 2025 .*: It came above 40 °C\.$/u);
