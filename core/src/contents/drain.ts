@@ -1,23 +1,9 @@
 import type { Cell } from "../watermap/network.ts";
-import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
-import { type Arc, betweenOpenEnds } from "./between.ts";
+import { type LiveOpening, liveOpenings, type Situation } from "../watermap/situation.ts";
+import { drainWays, type TankLevels, tankOf } from "./drain-ways.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
 import { fall, type Spill } from "./waste.ts";
-
-/**
- * Gravity. Liquid leaves a cell only when
- * 1. air can take its place: the cell lies on a way from one open end to another (a leg with one open end holds its water
- *    like a finger-stopped straw; wide vessels too, while they have a single small hole),
- * 2. checks allow it: air can come the way liquid goes, and liquid can go, from an open end that stands higher than the one
- *    by which it leaves (a full line siphons over its high places; heads aboard are far below the ten metres at which that fails),
- * 3. it stands above its spill level: the lowest, over all ways out, of the highest point on the way. Dips keep theirs.
- */
-
-// Hydrostatics: head of water in m from a pressure in Pa, at 1000 kg/m3 and standard gravity 9.80665 m/s2.
-const HEAD_PER_PA = 1 / (1000 * 9.80665);
-// A check stiffer than this holds back any head found aboard (a pump's valves): one metre of water.
-const GRAVITY_LIMIT_M = 1;
 
 export interface DrainResult {
   readonly contents: Contents;
@@ -30,45 +16,6 @@ export interface DrainResult {
   readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
 }
 
-/** A way to a neighbouring cell, for liquid that comes from there and for air that goes there. */
-interface Step {
-  readonly to: number;
-  readonly heightM: number;
-  readonly crackM: number;
-  readonly liquidComes: boolean;
-  readonly airGoes: boolean;
-}
-
-/** Smallest cost from a start to every cell, where a step combines the cost so far with its own; grows only. */
-const spread = (
-  steps: readonly (readonly Step[])[],
-  start: number,
-  first: number,
-  cost: (sofar: number, step: Step) => number | undefined,
-): Float64Array => {
-  const best = new Float64Array(steps.length).fill(Number.POSITIVE_INFINITY);
-  const open: number[] = [start];
-  best[start] = first;
-  while (open.length > 0) {
-    let least = 0;
-    for (let i = 1; i < open.length; i++) if ((best[open[i] as number] as number) < (best[open[least] as number] as number)) least = i;
-    const at = open[least] as number;
-    open[least] = open.at(-1) as number;
-    open.pop();
-    for (const step of steps[at] as readonly Step[]) {
-      const value = cost(best[at] as number, step);
-      if (value === undefined || value >= (best[step.to] as number)) continue;
-      if (best[step.to] === Number.POSITIVE_INFINITY) open.push(step.to);
-      best[step.to] = value;
-    }
-  }
-  return best;
-};
-
-// Liquid must stand as high as the highest place on its way; air loses the crack of every check.
-const spillCost = (sofar: number, step: Step): number | undefined => (step.liquidComes ? Math.max(sofar, step.heightM) : undefined);
-const airCost = (sofar: number, step: Step): number | undefined => (step.airGoes ? sofar + step.crackM : undefined);
-
 /** Liquid that stays in a cell when everything above a level can leave, m3. */
 const keptBelow = (cell: Cell, levelM: number): number => {
   const least = cell.drainRemainder * cell.capacityM3 + cell.sagM3;
@@ -80,6 +27,23 @@ const keptBelow = (cell: Cell, levelM: number): number => {
   return Math.min(cell.capacityM3, Math.max(least, share * cell.capacityM3));
 };
 
+// A tank that is fuller takes no more from the lines (our own).
+const HAS_ROOM_SHARE = 0.9;
+
+/** How high liquid stands in every tank that breathes and has room, over the lip of its outlets; a waste tank breathes by its pipes. */
+const tankLevels = (situation: Situation, contents: Contents): TankLevels => {
+  const breathing = new Set(liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])));
+  return new Map(
+    situation.network.cells.flatMap((cell, i) => {
+      const { vessel } = cell.kind?.role ?? {};
+      if (cell.form !== "vessel" || !(vessel === "waste" || (vessel === "fresh" && breathing.has(i)))) return [];
+      const share = volumeOf(liquidIn(contents[i])) / cell.capacityM3;
+      const overLip = Math.max(0, share - cell.drainRemainder);
+      return share < HAS_ROOM_SHARE ? [[i, cell.bottomM + overLip * (cell.topM - cell.bottomM)]] : [];
+    }),
+  );
+};
+
 export interface DrainSettings {
   /** Of what could leave a cell by an opening, what does: a tank takes its time. All of it where it is not said. */
   readonly pace?: (cell: Cell, exit: LiveOpening, couldM3: number) => number;
@@ -88,38 +52,34 @@ export interface DrainSettings {
 }
 
 /**
- * Lets gravity work: until nothing more moves, or for as long as a pace gives it.
+ * Lets gravity work: until nothing more moves, or for as long as a pace gives it. What may leave, and why, is `drainWays`' to say.
  * Order of parts plays no role; liquid and glycol are conserved.
  */
 export const drain = (situation: Situation, before: Contents, settings: DrainSettings = {}): DrainResult => {
+  let all = drainOnce(situation, before, settings);
+  // What ran into a tank, and what a full tank held back, runs on.
+  for (let round = 0; round < MOST_ROUNDS && !settings.pace; round++) {
+    const next = drainOnce(situation, all.contents, settings);
+    if (next.contents.every((c, i) => c === all.contents[i])) break;
+    all = { ...next, left: [...all.left, ...next.left], out: joined(all.out, next.out) };
+  }
+  return all;
+};
+
+const MOST_ROUNDS = 4;
+
+const joined = (a: ReadonlyMap<string, Mixture>, b: ReadonlyMap<string, Mixture>): ReadonlyMap<string, Mixture> => {
+  const both = new Map(a);
+  for (const [id, m] of b) {
+    const there = both.get(id);
+    both.set(id, there ? plus(there, m) : m);
+  }
+  return both;
+};
+
+const drainOnce = (situation: Situation, before: Contents, settings: DrainSettings): DrainResult => {
   const { network } = situation;
-  const size = network.cells.length;
-  const passable = passableLinks(situation).map((open, i) => open && (network.links[i]?.crackPa ?? 0) * HEAD_PER_PA < GRAVITY_LIMIT_M);
-  // A seacock opens under water: no air there.
-  const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
-  const arcs: Arc[][] = Array.from({ length: size + 1 }, () => []);
-  const join = (a: number, b: number, id: number): void => {
-    arcs[a]?.push({ to: b, id });
-    arcs[b]?.push({ to: a, id });
-  };
-  network.links.forEach((l, i) => passable[i] && join(l.a, l.b, i));
-  openings.forEach((o, i) => join(size, o.cell, network.links.length + i));
-  const vented = betweenOpenEnds(size, arcs, size);
-
-  const steps: Step[][] = network.cells.map(() => []);
-  network.links.forEach((l, i) => {
-    if (!passable[i]) return;
-    const crackM = l.crackPa * HEAD_PER_PA;
-    steps[l.a]?.push({ to: l.b, heightM: l.heightM, crackM, liquidComes: !l.oneWay, airGoes: true });
-    steps[l.b]?.push({ to: l.a, heightM: l.heightM, crackM, liquidComes: true, airGoes: !l.oneWay });
-  });
-  // For every opening: how high liquid must stand in each cell to leave by it, and how much head air loses on its way from it.
-  const ways = openings.map((o) => ({
-    opening: o,
-    spill: spread(steps, o.cell, o.heightM, spillCost),
-    airLoss: spread(steps, o.cell, 0, airCost),
-  }));
-
+  const ways = drainWays(situation, tankLevels(situation, before));
   const after: CellContents[] = [...before];
   const out = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   const drained: number[] = [];
@@ -127,26 +87,25 @@ export const drain = (situation: Situation, before: Contents, settings: DrainSet
   network.cells.forEach((cell, i) => {
     const held = volumeOf(liquidIn(before[i]));
     if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0 || settings.only?.(i) === false) return;
-    let exit: { opening: LiveOpening; level: number } | undefined;
-    for (const way of ways) {
-      const level = way.spill[i] as number;
-      const supplied = ways.some(
-        (other) => other !== way && other.opening.heightM - (other.airLoss[i] as number) > way.opening.heightM + 1e-9,
-      );
-      if (Number.isFinite(level) && supplied && (!exit || level < exit.level)) exit = { opening: way.opening, level };
-    }
-    if (!vented[i] || !exit) {
-      kept.push({ cell: i, why: ways.some((w) => Number.isFinite(w.spill[i])) ? "no air can enter" : "no way out" });
+    const exit = ways.exits[i];
+    if (!exit) {
+      kept.push({ cell: i, why: ways.hasWayOut[i] ? "no air can enter" : "no way out" });
       return;
     }
-    const keep = keptBelow(cell, exit.level);
+    const keep = keptBelow(cell, exit.levelM);
     drained.push(i);
     // What rounding leaves above the level is not there.
     if (held <= keep * (1 + 1e-9)) return;
     if (keep > 0.5 * cell.capacityM3) kept.push({ cell: i, why: "below every way out" });
-    const leaves = settings.pace ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep)) : held - keep;
-    const { taken, left } = take(liquidIn(before[i]), leaves);
+    const into = tankOf(exit.opening);
+    const leaves =
+      settings.pace && into === undefined ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep)) : held - keep;
+    const { taken, left } = take(liquidIn(after[i]), leaves);
     after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
+    if (into !== undefined) {
+      after[into] = { plugs: [plus(liquidIn(after[into]), taken)], source: "worked out" };
+      return;
+    }
     const sofar = out.get(exit.opening.id);
     out.set(exit.opening.id, { at: exit.opening, liquid: sofar ? plus(sofar.liquid, taken) : taken });
   });

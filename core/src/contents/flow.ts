@@ -11,6 +11,7 @@ import {
   TAP_COEFFICIENT,
 } from "../hydraulics/index.ts";
 import { PIPE_SYSTEMS } from "../watermap/pipes.ts";
+import { reach } from "../watermap/graph.ts";
 import { liveOpenings, type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
 import { flowOrder } from "./move.ts";
 
@@ -34,8 +35,8 @@ export type FlowResult =
   | { readonly ok: true; readonly flow: Flow }
   | { readonly ok: false; readonly reason: "no way out" | "no way in" | "no pump" };
 
-// A share below this is rounding, not flow.
-const SHARE_FLOOR = 1e-6;
+// A share below this is what a shut check lets by in the reckoning, or rounding; not flow.
+const SHARE_FLOOR = 5e-5;
 // How parallel ways share a flow depends on it a little: split at what a pump commonly gives, 6 L/min of cold water.
 const COMMON_M3PERS = 1e-4;
 const WATER: Liquid = { densityKgM3: 1000, viscosityPaS: 1.14e-3 };
@@ -44,10 +45,37 @@ const WATER: Liquid = { densityKgM3: 1000, viscosityPaS: 1.14e-3 };
 interface Ways {
   readonly network: Situation["network"];
   readonly dead: Uint8Array;
+  /**
+   * Vessels with a hole of their own, a heater without its plug: what comes in runs out by the hole and nothing is pressed onward.
+   * A tank that gives what a pump draws is none of them.
+   */
+  readonly holed: Uint8Array;
 }
 
+/** Whether forced liquid may go by a link from one of its cells to the other. */
+const mayGo = ({ network, holed }: Ways, link: number, from: number): boolean => {
+  const l = network.links[link];
+  return l !== undefined && !(l.oneWay && l.a !== from) && holed[from] !== 1;
+};
+
+const wasteTanks = (network: Situation["network"]): number[] =>
+  network.cells.flatMap((c, i) => (c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : []));
+
+const holedVessels = ({ network }: Situation, openings: readonly LiveOpening[], drive: Drive): Uint8Array => {
+  const holed = new Uint8Array(network.cells.length);
+  for (const o of openings) {
+    const { form, kind } = network.cells[o.cell] ?? {};
+    const isFresh = kind?.role.vessel === "fresh";
+    // A tank that breathes takes what is pushed into it; a pump draws from it.
+    if (form === "vessel" && (isFresh ? drive.kind === "push" && o.use === "vent" : o.use !== "vent")) holed[o.cell] = 1;
+  }
+  // What runs into a waste tank stays there: it breathes by its pipes.
+  for (const cell of wasteTanks(network)) holed[cell] = 1;
+  return holed;
+};
+
 /** Marks everything that lies on no way between forced and open places: a cell with one way, nothing forced and nothing open. */
-const prune = ({ network, dead }: Ways, keep: Uint8Array): void => {
+const prune = ({ network, dead }: Pick<Ways, "network" | "dead">, keep: Uint8Array): void => {
   const degree = new Int32Array(network.cells.length);
   network.links.forEach((l, i) => {
     if (dead[i]) return;
@@ -69,21 +97,8 @@ const prune = ({ network, dead }: Ways, keep: Uint8Array): void => {
 };
 
 /** Cells joined to a start; towards an opening checks are passed only their own way, from one against it. */
-const joined = ({ network, dead }: Ways, start: number, onward: boolean): Uint8Array => {
-  const seen = new Uint8Array(network.cells.length);
-  seen[start] = 1;
-  const todo = [start];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
-      if (dead[i]) continue;
-      const l = network.links[i] as (typeof network.links)[number];
-      const next = l.a === at ? l.b : l.a;
-      if (seen[next] || (l.oneWay && (onward ? l.a !== at : l.b !== at))) continue;
-      seen[next] = 1;
-      todo.push(next);
-    }
-  return seen;
-};
+const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
+  reach(ways.network, [start], (link, from, to) => ways.dead[link] !== 1 && mayGo(ways, link, onward ? from : to));
 
 /**
  * How a unit of forced flow spreads over the open ways out, and where its supply comes from. Gravity is left out: what falls by
@@ -91,7 +106,16 @@ const joined = ({ network, dead }: Ways, start: number, onward: boolean): Uint8A
  */
 export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
   const passable = passableLinks(situation);
-  const openings = liveOpenings(situation);
+  // Where a hand pump's hose is on, nothing runs out beside it.
+  const standing = liveOpenings(situation).filter(
+    (o) => drive.kind !== "push" || o.cell !== drive.cell || !(o.undone || o.use === "supply" || o.use === "flush"),
+  );
+  const mouths = wasteTanks(situation.network).flatMap<LiveOpening>((cell) =>
+    standing.some((o) => o.cell === cell)
+      ? []
+      : [{ id: `mouths:${cell}`, cell, heightM: situation.network.cells[cell]?.topM ?? 0, use: "vent" }],
+  );
+  const openings = [...standing, ...mouths];
   // A planner asks the same again and again: what moves where hangs on nothing but what is open and what drives.
   const key = `${passable.map(Number).join("")} ${openings.map((o) => o.id).join(" ")} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`;
   const known = remembered.get(situation.network) ?? new Map<string, FlowResult>();
@@ -120,7 +144,7 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
 
   // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
   const dead = Uint8Array.from(passable, (open, i) => (open && i !== driven ? 0 : 1));
-  const ways: Ways = { network, dead };
+  const ways: Ways = { network, dead, holed: holedVessels(situation, openings, drive) };
   for (const [cell, q] of injected) {
     const there = joined(ways, cell, q > 0);
     if (!openings.some((o) => there[o.cell])) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
@@ -150,13 +174,14 @@ interface Shares {
 
 /** Follows the only way from a forced place to an opening, if there is but one. */
 const followed = (
-  { network, dead }: Ways,
+  ways: Ways,
   start: number,
   q: number,
   injected: ReadonlyMap<number, number>,
   openings: readonly LiveOpening[],
   flow: Shares,
 ): boolean => {
+  const { network, dead } = ways;
   let [at, by] = [start, -1];
   for (let steps = 0; steps <= network.links.length; steps++) {
     let [open, opens, only, onward] = [-1, 0, -1, 0];
@@ -178,9 +203,10 @@ const followed = (
     if (onward !== 1) return false;
     const l = network.links[only] as (typeof network.links)[number];
     const outward = l.a === at ? q : -q;
-    if (l.oneWay && outward < 0) return false;
+    const next = l.a === at ? l.b : l.a;
+    if (!mayGo(ways, only, q > 0 ? at : next)) return false;
     flow.link[only] = (flow.link[only] as number) + outward;
-    at = l.a === at ? l.b : l.a;
+    at = next;
     by = only;
   }
   return false;
@@ -194,7 +220,19 @@ const shared = (
   { link, opening: share }: Shares,
 ): boolean => {
   const { network, dead } = ways;
-  const alive = network.links.flatMap(({ a, b, oneWay }, i) => (dead[i] ? [] : [{ link: i, a, b, oneWay }]));
+  // Each in the direction that it may be gone, where there is but one.
+  const alive = network.links.flatMap((l, i) => {
+    const [onward, back] = [mayGo(ways, i, l.a), mayGo(ways, i, l.b)];
+    if (dead[i] || (!onward && !back)) return [];
+    return [
+      {
+        link: i,
+        ...(onward ? { a: l.a, b: l.b, sign: 1 } : { a: l.b, b: l.a, sign: -1 }),
+        oneWay: !(onward && back),
+        crackPa: l.oneWay ? l.crackPa : 0,
+      },
+    ];
+  });
   const cells = [...new Set([...injected.keys(), ...openings.map((o) => o.cell), ...alive.flatMap((e) => [e.a, e.b])])];
   const at = new Map(cells.map((cell, i) => [cell, i]));
   // Where liquid is drawn away, openings let air in: they stand at the air's pressure. So does a tank by its vent.
@@ -234,7 +272,7 @@ const shared = (
       ...size,
       roughnessM: ROUGHNESS_M,
       liquid: WATER,
-      ...(e.oneWay ? { oneWay: true } : {}),
+      ...(e.oneWay ? { oneWay: true, crackPa: e.crackPa } : {}),
     };
   });
   const solved = solveHydraulics({ nodes, elements, outlets });
@@ -245,7 +283,7 @@ const shared = (
   });
   const net = new Map(injected);
   for (const e of balance(carried, injected, (cell) => openings.some((o) => o.cell === cell))) {
-    link[e.link] = e.q;
+    link[e.link] = e.sign * e.q;
     net.set(e.a, (net.get(e.a) ?? 0) - e.q);
     net.set(e.b, (net.get(e.b) ?? 0) + e.q);
   }
@@ -279,11 +317,11 @@ interface Edge {
  * Takes the last crumbs of an iteration out of flows: along a tree from the open cells what comes in is what goes on, exactly;
  * only ways that close a circle keep the flow that was found.
  */
-const balance = (
-  flows: readonly (Edge & { readonly q: number })[],
+const balance = <E extends Edge & { readonly q: number }>(
+  flows: readonly E[],
   injected: ReadonlyMap<number, number>,
   isOpen: (cell: number) => boolean,
-): (Edge & { readonly q: number })[] => {
+): E[] => {
   const near = new Map<number, number[]>();
   flows.forEach((e, i) => {
     for (const c of [e.a, e.b]) near.set(c, [...(near.get(c) ?? []), i]);

@@ -166,9 +166,12 @@ export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolea
   return { out: draw(rest, volumeM3, atFrom), rest };
 };
 
-/** How much of a volume that must leave through a hole at a height is liquid. */
-const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: number, onlyAirComes: boolean, sagShare: number): number => {
-  const air = cell.capacityM3 + wantM3 - liquidM3;
+/**
+ * How much of a volume that must leave through a hole at a height is liquid. Out of a small body or a pipe the air that comes drives
+ * liquid before it, the liquid that comes drives air before it: by their shares, so that a trace of liquid lets no air past.
+ * @param airShare of what came in
+ */
+const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: number, airShare: number, sagShare: number): number => {
   // A bladder keeps its air.
   if (cell.prechargePa !== undefined) return Math.min(wantM3, Math.max(0, liquidM3 - cell.drainRemainder * cell.capacityM3));
   if (cell.form === "vessel") {
@@ -178,8 +181,10 @@ const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: numb
     const available = heightM >= cell.topM - 1e-9 ? liquidM3 - cell.capacityM3 : liquidM3 - kept;
     return Math.min(wantM3, Math.max(0, available));
   }
-  if (onlyAirComes) return Math.min(wantM3, Math.max(0, liquidM3 - cell.sweepRemainder * cell.capacityM3 - sagShare * cell.sagM3));
-  return wantM3 - Math.min(wantM3, Math.max(0, air));
+  const [byAirM3, byLiquidM3] = [wantM3 * airShare, wantM3 * (1 - airShare)];
+  const stays = cell.sweepRemainder * cell.capacityM3 + sagShare * cell.sagM3;
+  const displaced = Math.min(byLiquidM3, Math.max(0, liquidM3 - cell.capacityM3));
+  return displaced + Math.min(byAirM3, Math.max(0, liquidM3 - displaced - stays));
 };
 
 export interface Carriers {
@@ -193,11 +198,10 @@ export interface Carriers {
   readonly sagShare?: (station: Station) => number;
 }
 
-/** Takes in what comes to a station; says whether liquid was among it. */
-const takeIn = (station: Station, now: Mixture[], packet: Packet, atFrom: boolean, carriers: Carriers): boolean => {
+const takeIn = (station: Station, now: Mixture[], packet: Packet, atFrom: boolean, carriers: Carriers): Packet => {
   carriers.passes?.(station, packet);
   enter(station.cell, now, packet.liquid, atFrom);
-  return volumeOf(packet.liquid) > 0;
+  return packet;
 };
 
 /**
@@ -211,29 +215,33 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
     for (const way of ahead) {
       const now = held[index] as Mixture[];
       const want = way.share * amount;
-      const wet = liquidShare(cell, volumeIn(now), want, way.heightM, false, 1);
+      const wet = liquidShare(cell, volumeIn(now), want, way.heightM, 0, 1);
       const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
       onLink.set(way.link as number, { liquid, airM3: Math.max(0, want - volumeOf(liquid)) });
     }
   for (const station of stations) {
     const { cell, index } = station;
     const now = held[index] as Mixture[];
-    let onlyAirComes = true;
+    let [cameM3, cameAirM3] = [0, 0];
+    const count = (packet: Packet): void => {
+      cameM3 += volumeOf(packet.liquid) + packet.airM3;
+      cameAirM3 += packet.airM3;
+    };
     for (const way of station.in) {
       const packet =
         way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET);
-      if (takeIn(station, now, packet, way.atFrom, carriers)) onlyAirComes = false;
+      count(takeIn(station, now, packet, way.atFrom, carriers));
     }
-    if (station.forced > 0 && takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers))
-      onlyAirComes = false;
-    const sag = onlyAirComes && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
+    if (station.forced > 0) count(takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers));
+    const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
+    const sag = airShare === 1 && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
     let others = 0;
     for (const way of station.out) others += way.share;
     for (const way of station.out) {
       others -= way.share;
       const want = way.share * amount;
       const liquidM3 = volumeIn(now);
-      const wet = liquidShare(cell, liquidM3, want, way.heightM, onlyAirComes, sag);
+      const wet = liquidShare(cell, liquidM3, want, way.heightM, airShare, sag);
       // Two ways out of one full body: neither may leave it holding more than it can.
       const liquid = draw(now, Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - others * amount)), way.atFrom);
       const packet = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };

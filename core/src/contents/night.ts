@@ -1,5 +1,5 @@
 import { freezingPointC, freezingTimes, outwardResistance } from "../fluid/index.ts";
-import { type Cell, cellName, kindOfPart, type Network, PIPE_SYSTEMS } from "../watermap/index.ts";
+import { type Cell, cellName, type Network, PIPE_SYSTEMS } from "../watermap/index.ts";
 import { type Contents, liquidIn } from "./contents.ts";
 import { fullness } from "./frost.ts";
 import { strengthOf, volumeOf } from "./mixture.ts";
@@ -58,7 +58,7 @@ const shellOf = (cell: Cell, filmWm2K: number): { boreM: number; resistance: num
   return { boreM, resistance };
 };
 
-const isJacketed = (cell: Cell): boolean => cell.part !== undefined && kindOfPart(cell.part).role.vessel === "heater";
+const isJacketed = (cell: Cell): boolean => cell.form === "vessel" && cell.kind?.role.energies !== undefined;
 
 /** Whether a cell lies inside the heated space: a run says so itself, a part by what leads to it. */
 const isInside = (network: Network, index: number): boolean => {

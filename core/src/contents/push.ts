@@ -17,6 +17,8 @@ export interface Push {
    * a hose already full from the other side of a mixer shows strength at once and proves nothing.
    */
   readonly untilStrength?: number;
+  /** Whoever runs it goes by what comes out and by this volume, m3, and cannot see what is on the way. */
+  readonly byEyeM3?: number;
   /** Stop when the watched opening gives this share of air ("it spits"). */
   readonly untilAir?: number;
   /** Stop at this volume at the latest, m3. */
@@ -36,6 +38,8 @@ export interface PushResult {
   readonly left: readonly Spill[];
   /** Volume drawn when the first product showed at the watched opening, m3. */
   readonly arrivalM3?: number;
+  /** Volume drawn when the watched opening first read the strength asked for, m3: what is on the way may not hold it yet. */
+  readonly readsM3?: number;
   /** Strength at the watched opening at the end. */
   readonly strengthAtEnd: number;
   /** Cells that carried flow. */
@@ -72,6 +76,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
   let [seenLiquid, seenAir] = [NOTHING, 0];
   let arrivalM3: number | undefined;
+  let readsM3: number | undefined;
   let outcome: PushResult["outcome"] = "stopped at volume";
 
   // A vessel that only lets air in behind what is drawn (a tank) is not asked to hold anything.
@@ -99,11 +104,13 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const seen = volumeOf(seenLiquid);
     if (seen > 0) strengthAtEnd = strengthOf(seenLiquid);
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
+    const reads = order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
+    if (reads) readsM3 ??= drawn;
     const wetEnough =
-      order.untilStrength !== undefined &&
-      seen > seenAir &&
-      strengthAtEnd >= order.untilStrength &&
-      onTheWay.every((s) => holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength as number));
+      reads &&
+      (order.byEyeM3 === undefined
+        ? onTheWay.every((s) => holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength as number))
+        : drawn >= order.byEyeM3);
     const dryEnough = order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
     if (wetEnough || dryEnough) {
       outcome = "reached";
@@ -122,6 +129,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     came,
     left: [...fallen.left, ...settled.left],
     ...(arrivalM3 === undefined ? {} : { arrivalM3 }),
+    ...(readsM3 === undefined ? {} : { readsM3 }),
     strengthAtEnd,
     swept: [...touched],
   };
@@ -129,6 +137,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
 
 // A cell within three per cent of the asked strength, and all but full, counts as holding it.
 const holdsStrength = (cell: Cell, plugs: readonly Mixture[], strength: number): boolean => {
+  if (cell.capacityM3 <= 0) return true;
   const liquid = sum(plugs);
   const notable = plugs.filter((p) => volumeOf(p) > 0.02 * cell.capacityM3);
   return volumeOf(liquid) > 0.9 * cell.capacityM3 && notable.every((p) => strengthOf(p) >= strength * 0.97);

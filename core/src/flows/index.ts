@@ -7,5 +7,6 @@ export {
   mapHydraulics,
   type MapHydraulics,
   presses,
+  wetCells,
 } from "./map-flows.ts";
 export { isDriven, isFresh, liveFlows, type LiveFlows } from "./live-flows.ts";

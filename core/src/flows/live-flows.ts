@@ -80,7 +80,7 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
     const [a, b] = [network.cells[link.a], network.cells[link.b]];
     const [run, cell] = a?.run ? [a.run, link.a] : [b?.run, link.b];
     if (!run) return 0;
-    const along = (made.turned.has(run.id) ? -1 : 1) * flow(made.elementOf.get(run.id));
+    const along = flow(made.elementOf.get(run.id));
     if (situation.apart.some((e) => e.run === run.id && network.linksOf[cell]?.[e.end === "from" ? 0 : 1] === i)) return 0;
     // The first link of a run is its from end: what flows along it comes out of the part there.
     const intoRun = network.linksOf[cell]?.[0] === i;

@@ -13,10 +13,7 @@ import {
   type LiveOpening,
   liveOpenings,
   type Network,
-  num,
   type Opening,
-  paramsOf,
-  type Part,
   passableLinks,
   PIPE_SYSTEMS,
   type Situation,
@@ -62,8 +59,6 @@ export interface FlowSettings {
 /** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
 export const COMMON_FLOW_SETTINGS: FlowSettings = { supplyPa: 276_000, supplyMostM3PerS: 20e-3 / 60, temperatureC: 15 };
 
-// A hand or foot pump worked steadily: 6 L/min free, 1 bar (our own estimate).
-const HAND_PUMP = { shutOffPa: 100_000, mostM3PerS: 0.1e-3 };
 const FULLY = 1;
 
 const LEAVES: ReadonlySet<Opening["use"]> = new Set([
@@ -113,8 +108,6 @@ export interface MapHydraulics {
   readonly nodeOf: ReadonlyMap<number, number>;
   /** Element of a run, by its id. */
   readonly elementOf: ReadonlyMap<string, number>;
-  /** Runs whose element goes from their `to` to their `from`, for a check lets them pass only so. */
-  readonly turned: ReadonlySet<string>;
   /** Element inside a part, by its link's number. */
   readonly insideOf: ReadonlyMap<number, number>;
   /** Element that feeds a supply opening, by the opening's id. */
@@ -122,10 +115,6 @@ export interface MapHydraulics {
   /** Cells whose pressure is held: tanks, jugs, raw water, cushions. */
   readonly held: ReadonlySet<number>;
 }
-
-/** A pump's head against a shut pipe and its flow against none. */
-const pumpOf = (part: Part): { shutOffPa: number; mostM3PerS: number } =>
-  part.kind === "manual-pump" ? HAND_PUMP : { shutOffPa: num(paramsOf(part), "cutOutPa"), mostM3PerS: num(paramsOf(part), "flowM3PerS") };
 
 /** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
 export const mapHydraulics = (situation: Situation, contents: Contents, settings: FlowSettings = COMMON_FLOW_SETTINGS): MapHydraulics => {
@@ -136,7 +125,6 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
   const outlets: HydraulicOutlet[] = [];
   const nodeOf = new Map<number, number>();
   const elementOf = new Map<string, number>();
-  const turned = new Set<string>();
   const insideOf = new Map<number, number>();
   const supplyOf = new Map<string, number>();
   const heldAt = new Set<number>();
@@ -200,17 +188,6 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     }
   }
 
-  const regulatorInlet = new Map<string, number>();
-  for (const part of network.map.parts.toSorted((a, b) => (a.id < b.id ? -1 : 1))) {
-    if (kindOfPart(part).role.guard !== "regulator") continue;
-    const cell = network.cells.findIndex((c) => c.ownerId === part.id);
-    const to = nodeOf.get(cell);
-    if (to === undefined) continue;
-    const from = node({ id: `${part.id}:in`, heightM: network.cells[cell]?.bottomM ?? 0 });
-    regulatorInlet.set(part.id, from);
-    elements.push({ id: part.id, kind: "regulator", from, to, setPa: num(paramsOf(part), "setPa"), liquid: common });
-  }
-
   network.cells.forEach((c, index) => {
     const run = c.run;
     const system = run && PIPE_SYSTEMS.get(run.pipe);
@@ -220,7 +197,6 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
         ? AIR
         : liquidOf(contents[index], settings.temperatureC);
     const ends = (network.linksOf[index] ?? []).slice(0, 2);
-    let [ahead, back] = [true, true];
     let shut = false;
     const [from, to] = ends.map((l, i) => {
       const link = network.links[l];
@@ -228,7 +204,6 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       const into = link.a === index;
       const cell = into ? link.b : link.a;
       const at = nodeOf.get(cell);
-      const part = network.cells[cell]?.part;
       const loose = openHereOf
         .get(index)
         ?.find((o) => o.undone?.side === "pipe" && o.undone.run === run.id && o.undone.end === (i === 0 ? "from" : "to"));
@@ -244,34 +219,22 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
         });
         return endNode;
       }
-      shut ||= !passable[l] || (link.drivenBy !== undefined && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA && !driven);
-      if (link.oneWay || link.drivenBy) {
-        if (into === (i === 1)) back = false;
-        else ahead = false;
-      }
-      if (at === undefined || !part) return undefined;
-      if (link.drivenBy && lineup[link.drivenBy] === "on") {
-        const inlet = node({ id: `${part.id}:in`, heightM: nodes[at]?.heightM ?? 0 });
-        elements.push({ id: part.id, kind: "pump", from: inlet, to: at, ...pumpOf(part), liquid });
-        return inlet;
-      }
-      const port = i === 0 ? run.from : run.to;
-      return port.port === "in" ? (regulatorInlet.get(part.id) ?? at) : at;
+      shut ||= !passable[l];
+      return at;
     });
     if (from === undefined || to === undefined || from === to) return;
     elementOf.set(run.id, elements.length);
-    if (!ahead) turned.add(run.id);
     elements.push({
       id: run.id,
       kind: "pipe",
-      ...(ahead ? { from, to } : { from: to, to: from }),
+      from,
+      to,
       lengthM: run.lengthM,
       boreM: system.boreM,
       roughnessM: ROUGHNESS_M,
       lossK: 2 * END_LOSS_K,
       liquid,
-      ...(ahead && back ? {} : { oneWay: true }),
-      ...(shut || (!ahead && !back) ? { shut: true } : {}),
+      ...(shut ? { shut: true } : {}),
     });
   });
 
@@ -280,6 +243,18 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const [from, to] = [nodeOf.get(link.a), nodeOf.get(link.b)];
     if (!a?.part || !b?.part || from === undefined || to === undefined || from === to) return;
     insideOf.set(i, elements.length);
+    const liquid = liquidOf(contents[a.capacityM3 > 0 ? link.a : link.b], settings.temperatureC);
+    if (link.drives && link.drivenBy && lineup[link.drivenBy] === "on") {
+      const { shutOffPa, mostM3PerS } = link.drives;
+      elements.push({ id: a.part.id, kind: "pump", from, to, shutOffPa, mostM3PerS, liquid });
+      return;
+    }
+    if (link.regulatesPa !== undefined) {
+      elements.push({ id: a.part.id, kind: "regulator", from, to, setPa: link.regulatesPa, liquid });
+      return;
+    }
+    // A stopped pump's valves hold whatever head stands aboard; a supply opens them.
+    const holds = link.drivenBy !== undefined && link.crackPa > HOLDS_HEAD_PA && !driven;
     elements.push({
       id: `${a.part.id}:${i}`,
       kind: "pipe",
@@ -287,31 +262,22 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       to,
       ...INSIDE,
       roughnessM: ROUGHNESS_M,
-      liquid: liquidOf(contents[link.a], settings.temperatureC),
-      ...(link.oneWay ? { oneWay: true } : {}),
-      ...(passable[i] ? {} : { shut: true }),
+      liquid,
+      ...(link.oneWay ? { oneWay: true, crackPa: link.crackPa } : {}),
+      ...(passable[i] && !holds ? {} : { shut: true }),
     });
   });
-  return { network: { nodes, elements, outlets }, nodeOf, elementOf, turned, insideOf, supplyOf, held: heldAt };
+  return { network: { nodes, elements, outlets }, nodeOf, elementOf, insideOf, supplyOf, held: heldAt };
 };
 
-/** Cells of parts on the side that bears pressure: joined by a run that is not waste, or inside a part to one that is. */
-const wetCells = (network: Network): Set<number> => {
-  const wet = new Set<number>();
-  network.cells.forEach((c, index) => {
-    if (!c.run || c.run.service === "waste") return;
-    for (const l of network.linksOf[index] ?? []) {
-      const link = network.links[l];
-      if (link) wet.add(link.a === index ? link.b : link.a);
-    }
+/** Cells of parts that can bear pressure: everything but the waste side, and where a pressed line ends in it. */
+export const wetCells = (network: Network): Set<number> => {
+  const ends = network.links.flatMap((l) => {
+    const run = network.cells[l.a]?.run ?? network.cells[l.b]?.run;
+    return run && run.service !== "waste" ? [l.a, l.b] : [];
   });
-  for (const cell of wet)
-    for (const l of network.linksOf[cell] ?? []) {
-      const link = network.links[l];
-      const other = link && (link.a === cell ? link.b : link.a);
-      if (other !== undefined && network.cells[other]?.part) wet.add(other);
-    }
-  return wet;
+  const joined = new Set(ends);
+  return new Set(network.cells.flatMap((c, i) => (c.part && (c.side !== "waste" || joined.has(i)) ? [i] : [])));
 };
 
 export type MapFlows =
@@ -345,13 +311,14 @@ export const mapFlows = (
     const element = made.elementOf.get(run.id);
     if (element === undefined) continue;
     const q = solved.flowsM3PerS[element] ?? 0;
-    flows.set(run.id, q !== 0 && made.turned.has(run.id) ? -q : q);
+    flows.set(run.id, q);
   }
   const pressures = new Map<string, number>();
   for (const [cell, at] of made.nodeOf) {
     const p = solved.pressuresPa[at];
-    const owner = network.cells[cell]?.ownerId;
-    if (p !== undefined && owner !== undefined) pressures.set(owner, Math.max(p, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
+    const { ownerId: owner, capacityM3 = 0 } = network.cells[cell] ?? {};
+    if (capacityM3 > 0 && p !== undefined && owner !== undefined)
+      pressures.set(owner, Math.max(p, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
   }
   return {
     ok: true,

@@ -7,14 +7,12 @@ import {
   layOut,
   type Lineup,
   linkOpen,
-  type Network,
-  num,
-  paramsOf,
   type Part,
   PIPE_SYSTEMS,
   type WaterMap,
   pipeCellId,
 } from "../watermap/index.ts";
+import { wetCells } from "../flows/index.ts";
 
 /**
  * The water side of a map as an EPANET input file (format of the EPANET 2.2 users manual, EPA/600/R-20/133, appendix C).
@@ -111,41 +109,11 @@ const book = (): Book => {
   };
 };
 
-/** Cells of the water side that pipes join; a waste side has no pressure to solve. */
-const wetCells = (network: Network): Set<number> => {
-  const wet = new Set<number>();
-  for (const run of network.map.runs) {
-    if (run.service === "waste") continue;
-    const cell = network.cellIndex.get(pipeCellId(run.id));
-    if (cell === undefined) continue;
-    for (const l of network.linksOf[cell] ?? []) {
-      const link = network.links[l];
-      if (link) wet.add(link.a === cell ? link.b : link.a);
-    }
-  }
-  // What is joined inside a part to a wet cell is wet too.
-  for (let grown = true; grown;) {
-    grown = false;
-    for (const link of network.links) {
-      const [a, b] = [network.cells[link.a], network.cells[link.b]];
-      if (a?.part && b?.part && wet.has(link.a) !== wet.has(link.b)) {
-        wet.add(link.a);
-        wet.add(link.b);
-        grown = true;
-      }
-    }
-  }
-  return wet;
-};
-
 const say = (part: Part): string => `${part.id} "${part.name.replaceAll('"', "'")}"`;
 
-const pumpCurve = (part: Part): [number, number][] => {
-  const params = paramsOf(part);
-  const flowLps = part.kind === "manual-pump" ? 0.1 : num(params, "flowM3PerS") * 1000;
-  const headM = part.kind === "manual-pump" ? 10 : num(params, "cutOutPa") / 9806.65;
-  return [[flowLps / 2, headM * 0.75]];
-};
+const pumpCurve = ({ shutOffPa, mostM3PerS }: { shutOffPa: number; mostM3PerS: number }): [number, number][] => [
+  [(mostM3PerS * 1000) / 2, (shutOffPa / 9806.65) * 0.75],
+];
 
 /** A piece without tank or reservoir cannot be solved: its first node stands as a reservoir at its own height, as if open to the air. */
 const giveSources = (pages: Book): string[] => {
@@ -241,36 +209,11 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
     if (at) pages.section("COORDINATES").push(`${id} ${at.x} ${-at.y}`);
   }
 
-  const extra = (cell: number, suffix: string, note: string): string => {
-    const c = network.cells[cell];
-    const id = names.of(`${cellTold(network, cell)}~${suffix}`);
-    pages.section("JUNCTIONS").push(`${id} ${fixed(c?.bottomM ?? 0)} 0 ;${note}`);
-    const at = laid.get(c?.ownerId ?? "");
-    if (at) pages.section("COORDINATES").push(`${id} ${fixed(at.x - 0.5, 2)} ${-at.y}`);
-    return id;
-  };
-  const pumpInlets = new Map<string, string>();
-  const regulatorInlets = new Map<string, string>();
   for (const part of map.parts) {
-    const role = kindOfPart(part).role;
     const cell = network.cells.findIndex((c) => c.ownerId === part.id);
     if (cell < 0 || !wet.has(cell)) continue;
-    if (role.pump) {
-      const inlet = extra(cell, "in", say(part));
-      pumpInlets.set(part.id, inlet);
-      const curve = names.of(`curve~${part.id}`);
-      for (const [flow, head] of pumpCurve(part)) pages.section("CURVES").push(`${curve} ${fixed(flow)} ${fixed(head)}`);
-      const id = names.of(`pump~${part.id}`);
-      pages.section("PUMPS").push(`${id} ${inlet} ${nodeOf(cell)} HEAD ${curve} ;${say(part)}`);
-      if (stands[part.id] !== "on") pages.section("STATUS").push(`${id} CLOSED`);
-      report.push(`${part.name}: its pressure switch is not carried, only its curve.`);
-    }
-    if (role.guard === "regulator") {
-      const inlet = extra(cell, "in", say(part));
-      regulatorInlets.set(part.id, inlet);
-      const setM = num(paramsOf(part), "setPa") / 9806.65;
-      pages.section("VALVES").push(`${names.of(`prv~${part.id}`)} ${inlet} ${nodeOf(cell)} 12 PRV ${fixed(setM)} 0 ;${say(part)}`);
-    }
+    const { role } = kindOfPart(part);
+    if (role.pump) report.push(`${part.name}: its pressure switch is not carried, only its curve.`);
     if (role.cushion) report.push(`${part.name}: an accumulator is a junction here, its air is not carried.`);
     if (role.vessel === "heater") report.push(`${part.name}: its volume and heat are not carried.`);
     if (part.unknown) report.push(`${part.name}: that it is not known is not carried.`);
@@ -280,43 +223,36 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
     const index = network.cellIndex.get(pipeCellId(run.id));
     const system = PIPE_SYSTEMS.get(run.pipe);
     if (run.service === "waste" || index === undefined || !system) continue;
-    const [fromLink, toLink] = network.linksOf[index] ?? [];
-    const ends = [fromLink, toLink].map((l) => network.links[l ?? -1]);
-    const cells = ends.map((link) => (link ? (link.a === index ? link.b : link.a) : -1));
-    const open = ends.every((link) => link && linkOpen(link, stands));
-    // A check at an end: which way the run passes.
-    let oneWay: "forward" | "backward" | undefined;
-    ends.forEach((link, i) => {
-      if (!link?.oneWay || link.drivenBy) return;
-      const intoPart = link.a === index;
-      oneWay = (i === 1) === intoPart ? "forward" : "backward";
-    });
-    const end = (i: 0 | 1): string => {
-      const link = ends[i];
-      const port = i === 0 ? run.from : run.to;
-      if (link?.drivenBy) return pumpInlets.get(port.part) ?? nodeOf(cells[i] ?? -1);
-      return port.port === "in" && regulatorInlets.has(port.part) ? (regulatorInlets.get(port.part) ?? "") : nodeOf(cells[i] ?? -1);
-    };
-    const [from, to] = oneWay === "backward" ? [end(1), end(0)] : [end(0), end(1)];
-    const status = open ? (oneWay ? "CV" : "OPEN") : "CLOSED";
+    const ends = (network.linksOf[index] ?? []).map((l) => network.links[l]);
+    const [from = -1, to = -1] = ends.map((link) => (link ? (link.a === index ? link.b : link.a) : -1));
+    const status = ends.every((link) => link && linkOpen(link, stands)) ? "OPEN" : "CLOSED";
     pages
       .section("PIPES")
       .push(
-        `${names.of(run.id)} ${from} ${to} ${fixed(run.lengthM)} ${fixed(system.boreM * 1000, 3)} ${ROUGHNESS_MM} 0 ${status} ;${run.id} "${run.pipe}"`,
+        `${names.of(run.id)} ${nodeOf(from)} ${nodeOf(to)} ${fixed(run.lengthM)} ${fixed(system.boreM * 1000, 3)} ${ROUGHNESS_MM} 0 ${status} ;${run.id} "${run.pipe}"`,
       );
     if (run.sag) report.push(`${run.name ?? run.id}: its dip is not carried.`);
   }
 
-  // Ways inside a part, as short pieces of pipe.
+  // Pumps, regulators, and the ways inside a part as short pieces of pipe.
   network.links.forEach((link, i) => {
     const [a, b] = [network.cells[link.a], network.cells[link.b]];
     if (!a?.part || !b?.part || !wet.has(link.a) || !wet.has(link.b)) return;
+    const ends = `${nodeOf(link.a)} ${nodeOf(link.b)}`;
+    if (link.drives && link.drivenBy) {
+      const curve = names.of(`curve~${a.ownerId}`);
+      for (const [flow, head] of pumpCurve(link.drives)) pages.section("CURVES").push(`${curve} ${fixed(flow)} ${fixed(head)}`);
+      const id = names.of(`pump~${a.ownerId}`);
+      pages.section("PUMPS").push(`${id} ${ends} HEAD ${curve} ;${say(a.part)}`);
+      if (stands[link.drivenBy] !== "on") pages.section("STATUS").push(`${id} CLOSED`);
+      return;
+    }
+    if (link.regulatesPa !== undefined) {
+      pages.section("VALVES").push(`${names.of(`prv~${a.ownerId}`)} ${ends} 12 PRV ${fixed(link.regulatesPa / 9806.65)} 0 ;${say(a.part)}`);
+      return;
+    }
     const status = linkOpen(link, stands) ? (link.oneWay ? "CV" : "OPEN") : "CLOSED";
-    pages
-      .section("PIPES")
-      .push(
-        `${names.of(`in~${a.ownerId}~${i}`)} ${nodeOf(link.a)} ${nodeOf(link.b)} 0.05 10 ${ROUGHNESS_MM} 0 ${status} ;inside ${say(a.part)}`,
-      );
+    pages.section("PIPES").push(`${names.of(`in~${a.ownerId}~${i}`)} ${ends} 0.05 10 ${ROUGHNESS_MM} 0 ${status} ;inside ${say(a.part)}`);
   });
 
   report.push(...giveSources(pages));

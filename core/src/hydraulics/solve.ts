@@ -38,6 +38,8 @@ export type HydraulicElement = { readonly id: string; readonly from: number; rea
       readonly liquid: Liquid;
       /** A check: passes only from `from` to `to`. */
       readonly oneWay?: boolean;
+      /** What its spring takes before it opens and while it stands open, Pa. */
+      readonly crackPa?: number;
       readonly shut?: boolean;
     }
   /** Gives `shutOffPa` against a shut pipe and `mostM3PerS` against none, a parabola between; nothing comes back through it. */
@@ -140,7 +142,13 @@ const problemOf = (network: HydraulicNetwork): string | undefined => {
       return `Element ${e.id} holds a liquid without density or viscosity.`;
     if (
       e.kind === "pipe" &&
-      !(finite(e.lengthM + e.boreM + e.roughnessM + e.lossK) && e.lengthM > 0 && e.boreM > 0 && e.roughnessM >= 0 && e.lossK >= 0)
+      !(
+        finite(e.lengthM + e.boreM + e.roughnessM + e.lossK + (e.crackPa ?? 0)) &&
+        e.lengthM > 0 &&
+        e.boreM > 0 &&
+        e.roughnessM >= 0 &&
+        e.lossK >= 0
+      )
     )
       return `Pipe ${e.id} needs a length and a bore above zero, and roughness and losses that are not negative.`;
     if (e.kind === "pump" && !(finite(e.shutOffPa + e.mostM3PerS) && e.shutOffPa > 0 && e.mostM3PerS > 0))
@@ -266,7 +274,8 @@ class Solve {
     }
     const { nodes } = this.network;
     const rise = (nodes[e.to] as HydraulicNode).heightM - (nodes[e.from] as HydraulicNode).heightM;
-    const offset = (e.liquid.densityKgM3 - REFERENCE_DENSITY) * GRAVITY * rise - (e.kind === "pump" ? e.shutOffPa : 0);
+    const device = e.kind === "pump" ? -e.shutOffPa : e.kind === "pipe" && e.oneWay ? (e.crackPa ?? 0) : 0;
+    const offset = (e.liquid.densityKgM3 - REFERENCE_DENSITY) * GRAVITY * rise + device;
     this.edgeOf[index] = this.edges.length;
     this.edges.push({ from: e.from, to: e.to, offset, law, oneWay, first });
   }

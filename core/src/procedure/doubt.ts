@@ -1,5 +1,5 @@
 import { type FrostBasis, frostVerdict, type Measured, unprotectedAt, type Verdict } from "../contents/index.ts";
-import { buildNetwork, kindOfPart, type Lineup, type Network, type Part, removePart, pipeCellId } from "../watermap/index.ts";
+import { buildNetwork, controlKey, kindOfPart, type Lineup, type Network, type Part, removePart, pipeCellId } from "../watermap/index.ts";
 import { act, type Physical } from "./physical.ts";
 import type { Action } from "./step.ts";
 
@@ -14,34 +14,41 @@ export interface Doubt {
   readonly ask: string;
 }
 
-/** One way in which the map may really be: without a part, or with a valve that stands in one position whatever is turned. */
+/** One way in which the map may really be: without a part, without its pipe, or with a valve that stands in one position whatever is turned. */
 interface MapReading {
   readonly unknown: Part;
   readonly network: Network;
   readonly stuck: Lineup;
 }
 
-// Readings are tried one unknown at a time; beyond this many each unknown blocks only itself and is still named.
-const MOST_READINGS = 16;
-
-/** The ways in which a map may really be, one unknown at a time. */
+/** The ways in which a map may really be, one unknown at a time; what is not there, at all or of its pipe, is one of them. */
 const readingsOf = (network: Network): MapReading[] =>
   network.map.parts
     .filter((p) => p.unknown)
     .flatMap<MapReading>((unknown) => {
+      const valves = network.controls.filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"));
+      const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
+      const nowhere = isControl ? [{ unknown, network: leadingNowhere(network, unknown.id), stuck: {} }] : [];
       if (unknown.unknown?.of === "fitted") {
         const without = removePart(network.map, unknown.id);
-        return without.ok ? [{ unknown, network: buildNetwork(without.map), stuck: {} }] : [];
+        return [...(without.ok ? [{ unknown, network: buildNetwork(without.map), stuck: {} }] : []), ...nowhere];
       }
-      return network.controls
-        .filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"))
-        .flatMap((c) => c.spec.positions.map((p) => ({ unknown, network, stuck: { [c.key]: p.name } })));
-    })
-    .slice(0, MOST_READINGS);
+      return [...valves.flatMap((c) => c.spec.positions.map((p) => ({ unknown, network, stuck: { [c.key]: p.name } }))), ...nowhere];
+    });
+
+const NEVER = controlKey("", "never");
+
+/** The same network, with nothing passing a part. */
+const leadingNowhere = (network: Network, partId: string): Network => ({
+  ...network,
+  links: network.links.map((l) =>
+    [l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? { ...l, gates: [...l.gates, { key: NEVER, in: ["open"] }] } : l,
+  ),
+});
 
 /** The unit as it stands, carried over to another reading of its map: what has the same name holds the same. */
 const carriedOver = (from: Network, physical: Physical, to: Network): Physical => {
-  if (from === to) return physical;
+  if (from.map === to.map) return physical;
   const keys = new Set(to.controls.map((c) => c.key));
   const start = to.cells.map((cell, i) => {
     const was = from.cellIndex.get(cell.id);
@@ -71,7 +78,8 @@ const replay = (reading: MapReading, start: Physical, actions: readonly Action[]
   for (const action of actions) {
     if (action.type === "set-valve" && (reading.stuck[action.control] !== undefined || !known.has(action.control))) continue;
     if (action.type === "pump" && !known.has(action.switch)) continue;
-    physical = act(reading.network, physical, action, productStrength, rough).physical;
+    // Whoever works by the sheet goes by what comes out, not by how the map really is.
+    physical = act(reading.network, physical, action, productStrength, { rough, byEye: true }).physical;
   }
   return physical;
 };

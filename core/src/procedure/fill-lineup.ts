@@ -1,4 +1,14 @@
-import { type Control, type Lineup, linkOpen, type Network, passableLinks, roleOf, type Situation } from "../watermap/index.ts";
+import {
+  type Control,
+  heatersOf,
+  type Lineup,
+  linkOpen,
+  type Network,
+  passableLinks,
+  reach,
+  type Situation,
+  withChecks,
+} from "../watermap/index.ts";
 import type { Physical } from "./physical.ts";
 
 /**
@@ -6,21 +16,8 @@ import type { Physical } from "./physical.ts";
  * keeps out of the heaters where there is another way, and does not run into a fresh tank.
  */
 
-const reachThrough = (network: Network, passable: readonly boolean[], start: number): Uint8Array => {
-  const seen = new Uint8Array(network.cells.length);
-  seen[start] = 1;
-  const todo = [start];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
-      const link = network.links[i];
-      if (!link || !passable[i] || (link.oneWay && link.a !== at)) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (seen[next]) continue;
-      seen[next] = 1;
-      todo.push(next);
-    }
-  return seen;
-};
+const reachThrough = (network: Network, passable: readonly boolean[], start: number): Uint8Array =>
+  reach(network, [start], withChecks(network, passable));
 
 /** Cells that liquid forced from a start can reach, past open links and with every check. */
 export const forcedReach = (situation: Situation, start: number): Set<number> => {
@@ -66,10 +63,8 @@ export const findFillLineup = (
   heatersWanted = false,
 ): FillLineup => {
   const outletCells = new Set(network.openings.filter((o) => o.use === "outlet").flatMap((o) => sideCells(network, o.part.id)));
-  const vessels = network.cells.flatMap((cell, i) => {
-    const role = cell.part ? roleOf(cell.part).vessel : undefined;
-    return role && cell.form === "vessel" ? [{ i, role, id: cell.ownerId }] : [];
-  });
+  const heaterAt = heatersOf(network).map(({ part, cell }) => ({ i: cell, id: part.id }));
+  const tanks = network.cells.flatMap((cell, i) => (cell.form === "vessel" && cell.kind?.role.vessel === "fresh" ? [i] : []));
   // Of every choice only the links behind the valves in question are looked at again.
   const mine = new Set(valves.map((v) => v.key));
   const still = passableLinks({ network, lineup: physical.lineup, apart: physical.apart });
@@ -80,11 +75,11 @@ export const findFillLineup = (
     const passable = [...still];
     for (const i of turned) passable[i] = !undone.has(i) && linkOpen(network.links[i] as (typeof network.links)[number], lineup);
     const reached = reachThrough(network, passable, start);
-    const heaters = vessels.filter((v) => v.role === "heater" && reached[v.i]).map((v) => v.id);
+    const heaters = heaterAt.filter((v) => reached[v.i]).map((v) => v.id);
     return {
       outlets: [...outletCells].filter((c) => reached[c]).length,
-      heaters: heatersWanted ? vessels.filter((v) => v.role === "heater" && !reached[v.i]).map((v) => v.id) : heaters,
-      tanks: vessels.filter((v) => v.role === "fresh" && reached[v.i]).length,
+      heaters: heatersWanted ? heaterAt.filter((v) => !reached[v.i]).map((v) => v.id) : heaters,
+      tanks: tanks.filter((i) => reached[i]).length,
       turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position).length,
     };
   };
@@ -113,10 +108,10 @@ export const findFillLineup = (
   return {
     turns,
     outletCells: best.outlets,
-    heaters: vessels.filter((v) => v.role === "heater" && reached.has(v.i)).map((v) => v.id),
+    heaters: heaterAt.filter((v) => reached.has(v.i)).map((v) => v.id),
   };
 };
 
 /** Cells of a part that stand on the pressure side: all but bowls and traps. */
 export const sideCells = (network: Network, partId: string): number[] =>
-  network.cells.flatMap((cell, i) => (cell.ownerId === partId && cell.form === "fitting" ? [i] : []));
+  network.cells.flatMap((cell, i) => (cell.ownerId === partId && cell.form === "fitting" && cell.capacityM3 > 0 ? [i] : []));

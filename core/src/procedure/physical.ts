@@ -68,7 +68,13 @@ const POUR_PARTS = 10;
  * @param productStrength strength of the antifreeze in hand, glycol by volume
  * @param rough pushes in large steps
  */
-export const act = (network: Network, before: Physical, action: Action, productStrength: number, rough = false): Effect => {
+export const act = (
+  network: Network,
+  before: Physical,
+  action: Action,
+  productStrength: number,
+  how: { readonly rough?: boolean; readonly byEye?: boolean } = {},
+): Effect => {
   const plain = (change: Partial<Physical>): Effect => ({ physical: { ...before, ...change }, out: new Map(), drained: [], keptWet: [] });
   const situation = situationOf(network, before);
   switch (action.type) {
@@ -106,7 +112,8 @@ export const act = (network: Network, before: Physical, action: Action, productS
         ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
         ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
         maxM3: action.maxM3,
-        ...(rough ? { rough } : {}),
+        ...(how.rough ? { rough: true } : {}),
+        ...(how.byEye ? { byEyeM3: action.aboutM3 ?? 0 } : {}),
       });
       return {
         physical: {

@@ -47,9 +47,11 @@ export const actionSchema = z.discriminatedUnion("type", [
     untilStrength: share.optional(),
     untilAir: share.optional(),
     maxM3: m3,
+    /** What it is expected to take. */
+    aboutM3: m3.optional(),
   }),
   /** Push product in at an inlet with a hand pump. */
-  z.strictObject({ type: z.literal("push-by-hand"), cell, watch: opening, untilStrength: share, maxM3: m3, label }),
+  z.strictObject({ type: z.literal("push-by-hand"), cell, watch: opening, untilStrength: share, maxM3: m3, aboutM3: m3.optional(), label }),
   z.strictObject({ type: z.literal("pour"), cell, volumeM3: m3, label }),
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
   z.strictObject({ type: z.literal("disconnect"), run, end, jug: z.boolean(), label }),

@@ -114,7 +114,8 @@ export const blow = (
   };
   const sweptSet = new Set(found.ok ? found.flow.order : []);
   const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
-  const swept = cells.filter((i) => sweptSet.has(i));
+  const holds = (cell: number): boolean => (network.cells[cell]?.capacityM3 ?? 0) > 0;
+  const swept = cells.filter((i) => sweptSet.has(i) && holds(i));
   const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
   const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
   const nothing: AirResult = { swept: [], pressedOnly, notReached, seconds: 0, rounds: 0, outM3: 0, remainsM3: 0 };

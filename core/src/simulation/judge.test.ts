@@ -54,7 +54,7 @@ describe("before a hand moves", () => {
   });
 
   it("a heater that would be on while empty is told", () => {
-    const state = after(boat, { pump: "off", "heater:plug": "open", "galley:hot": "open" }, { do: "wait", seconds: 3600 });
+    const state = after(boat, { pump: "off", "heater:plug": "open", "heater:relief": "open" }, { do: "wait", seconds: 3600 });
     expect(words(boat, state, { do: "heat", heater: "heater", watts: 1400 })["heater-on-empty"]).toMatch(/burns out/u);
     expect(words(boat, simStart(boat), { do: "heat", heater: "heater", watts: 1400 })).toEqual({});
   });

@@ -73,7 +73,10 @@ describe("traps of the trade", () => {
   });
 
   it("a bypass left open gives lukewarm water, and says how warm", () => {
-    const network = unit("teasel");
+    // Past a spring check at the heater's inlet a bypass left open takes all: half a psi is more than the bypass loses.
+    const bare = removePart(unit("teasel").map, "heater-check");
+    if (!bare.ok) throw new Error("no such part");
+    const network = networkOf(bare.map);
     const hot: SimActionInput[] = [
       { do: "heat", heater: "heater", watts: 1400 },
       { do: "wait", seconds: 5400 },
@@ -176,7 +179,7 @@ describe("traps of the trade", () => {
     const network = unit("teasel");
     const dry = last(network, [
       OFF,
-      ...open("heater:plug", "galley:hot"),
+      ...open("heater:plug", "heater:relief"),
       { do: "wait", seconds: 3600 },
       { do: "heat", heater: "heater", watts: 1400 },
       { do: "wait", seconds: 5 },

@@ -40,6 +40,7 @@ const cell = (id: string, form: Cell["form"], capacityM3: number): Cell => ({
   id,
   ownerId: id,
   name: "pipe",
+  side: "fresh",
   form,
   capacityM3,
   bottomM: 0,

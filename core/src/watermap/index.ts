@@ -43,6 +43,7 @@ export {
   type Control,
   gateOpen,
   handleOf,
+  heatersOf,
   inUseLineup,
   kindOfPart,
   type Lineup,
@@ -52,7 +53,9 @@ export {
   type Opening,
   positionLabel,
   roleOf,
+  type WaterSide,
 } from "./network.ts";
+export { againstChecks, cheapest, eachNeighbour, type MayGo, reach, reachInOrder, type Way, wayTo, withChecks } from "./graph.ts";
 export { PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
 export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
 export { type Box, type Label, type LaidPart, type LaidRun, layOut, type MapLayout, type Point, type Side } from "./layout/index.ts";

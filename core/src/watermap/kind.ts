@@ -42,6 +42,15 @@ export interface Gate {
   readonly in: readonly string[];
 }
 
+/** What a pump gives: its head against a shut pipe, Pa, and its flow against none, m3/s. */
+export interface DriveSpec {
+  readonly control: string;
+  readonly shutOffPa: number;
+  readonly mostM3PerS: number;
+  /** Worked by hand: nobody switches it on for long. */
+  readonly byHand?: boolean;
+}
+
 export interface PortSpec {
   readonly name: string;
   readonly cell: string;
@@ -51,8 +60,10 @@ export interface PortSpec {
   readonly check?: "in" | "out";
   /** Pressure needed to open the check, Pa. */
   readonly crackPa?: number;
-  /** Name of the control (a switch) that makes this port drive liquid inward: a pump's inlet. */
-  readonly drivenBy?: string;
+  /** A pump in the port: it drives liquid inward while its switch (a control) is on. */
+  readonly drives?: DriveSpec;
+  /** A regulator in the port: lets no more than this through inward, Pa. */
+  readonly regulatesPa?: number;
   /** May be left without a pipe. */
   readonly optional?: boolean;
 }
@@ -92,6 +103,8 @@ export interface OpeningSpec {
   readonly gate?: Gate;
   /** A supply that presses as soon as it is open: a post with its own tap. An inlet needs a hose on it besides. */
   readonly pressed?: boolean;
+  /** Lets air in when the pressure falls and nothing out, ever: a vacuum breaker. */
+  readonly airOnly?: boolean;
   /** Port of this part, or cell of this part, into which what comes out falls. Else it goes to ground or a bucket. */
   readonly fallsTo?: { readonly port: string } | { readonly cell: string };
   /** What comes out is counted under these controls, e.g. the cold side of a mixer. */
@@ -140,7 +153,7 @@ export interface Anatomy {
 /** What a part is to a planner, where its pipes alone do not say it. */
 export interface PartRole {
   readonly vessel?: "fresh" | "heater" | "waste";
-  /** Something that heats and must be off before water leaves. */
+  /** Heats water, in a vessel or as it passes: must be off and cool before it is opened, and off while it may be empty. What heats it, by its parameters. */
   readonly energies?: (params: Params) => readonly string[];
   /** Throws what it is given onwards under pressure: a pump. */
   readonly pump?: boolean;
@@ -156,6 +169,8 @@ export interface PartRole {
   readonly cushion?: boolean;
   /** Joins pipe systems that do not mate by themselves. */
   readonly adapts?: boolean;
+  /** Stands ashore and belongs to the site: not the unit's to protect. */
+  readonly ashore?: boolean;
   /** Nobody knows what this is. */
   readonly mystery?: boolean;
 }

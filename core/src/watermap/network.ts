@@ -10,7 +10,8 @@ import {
   pipeCellId,
   type PipeRunId,
 } from "./ids.ts";
-import { type CellSpec, type Gate, num, type OpeningUse, type PartKind } from "./kind.ts";
+import { type CellSpec, type DriveSpec, type Gate, num, type OpeningUse, type PartKind, type PortSpec } from "./kind.ts";
+import { reach, reachInOrder } from "./graph.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
 
@@ -26,7 +27,11 @@ export interface Cell {
   /** What the kind calls it: "vessel", "cold"; of a run "pipe". */
   readonly name: string;
   readonly part?: Part;
+  /** What the part is: its role, its group. */
+  readonly kind?: PartKind;
   readonly run?: PipeRun;
+  /** Which water it carries. */
+  readonly side: WaterSide;
   readonly form: CellSpec["form"] | "pipe" | "waste-pipe";
   readonly capacityM3: number;
   readonly bottomM: number;
@@ -47,6 +52,9 @@ export interface Cell {
   readonly prechargePa?: number;
 }
 
+/** Fresh and everything that carries drinking water; raw: sea, lake or a tank's rinse; waste: what has been used. */
+export type WaterSide = "fresh" | "raw" | "waste";
+
 export interface Link {
   readonly a: number;
   readonly b: number;
@@ -55,8 +63,11 @@ export interface Link {
   /** Passes only from a to b. */
   readonly oneWay: boolean;
   readonly crackPa: number;
-  /** Control key of the switch that drives liquid from a to b. */
+  /** Control key of the switch that drives liquid from a to b, and what its pump gives. */
   readonly drivenBy?: ControlKey;
+  readonly drives?: DriveSpec;
+  /** Lets no more than this through from a to b, Pa. */
+  readonly regulatesPa?: number;
 }
 
 /** A gate bound to its part: lineup key and the positions that open it. */
@@ -74,6 +85,7 @@ export interface Opening {
   readonly use: OpeningUse;
   readonly gate?: CellGate;
   readonly pressed?: boolean;
+  readonly airOnly?: boolean;
   /** Cell into which it falls; undefined means the ground, a bucket or a sink without a mapped waste. */
   readonly fallsTo?: number;
   readonly label: string;
@@ -120,13 +132,52 @@ export const cellAt = (network: Network, id: string): number => {
 /** A cell as files and the command line write it: a part that holds in one place by its own id, else "part:cell". */
 export const cellTold = (network: Network, index: number): string => {
   const { id = "", ownerId = "" } = network.cells[index] ?? {};
-  return network.cells.filter((c) => c.ownerId === ownerId).length === 1 ? ownerId : id;
+  const holding = network.cells.filter((c) => c.ownerId === ownerId && c.capacityM3 > 0);
+  return holding.length === 1 && holding[0]?.id === id ? ownerId : id;
 };
 
 const kindOf = (part: Part): PartKind => {
   const kind = PART_KINDS.get(part.kind);
   if (!kind) throw new Error(`Unknown kind ${part.kind}: read the map with readWaterMap first.`);
   return kind;
+};
+
+/** A check, a pump or a regulator in a port. */
+const hasDevice = (p: PortSpec): boolean => p.check !== undefined || p.drives !== undefined || p.regulatesPa !== undefined;
+
+/** The place before a port's device, where a pipe ends: it holds nothing. */
+const neckOf = (part: Part, kind: PartKind, p: PortSpec, heightM: number): Cell => ({
+  id: cellId(part.id, `${p.name}-neck`),
+  ownerId: part.id,
+  name: `${p.name}-neck`,
+  part,
+  kind,
+  side: "fresh",
+  form: "fitting",
+  capacityM3: 0,
+  bottomM: heightM,
+  topM: heightM,
+  drainRemainder: 0,
+  sweepRemainder: 0,
+  sagM3: 0,
+  frostBasis: "burst",
+  inUseFraction: 0,
+  resistance: FITTING_RESISTANCE,
+});
+
+const deviceLink = (part: Part, p: PortSpec, neck: number, inner: number, heightM: number): Link => {
+  // A check "in" lets liquid pass from the pipe into the part.
+  const inward = p.check !== "out";
+  return {
+    a: inward ? neck : inner,
+    b: inward ? inner : neck,
+    heightM,
+    gates: [],
+    oneWay: p.check !== undefined,
+    crackPa: p.crackPa ?? 0,
+    ...(p.drives ? { drivenBy: controlKey(part.id, p.drives.control), drives: p.drives } : {}),
+    ...(p.regulatesPa === undefined ? {} : { regulatesPa: p.regulatesPa }),
+  };
 };
 
 /**
@@ -140,10 +191,7 @@ export const buildNetwork = (map: WaterMap): Network => {
   const controls: Control[] = [];
   const parts = [...map.parts].sort((x, y) => (x.id < y.id ? -1 : 1));
   const runs = [...map.runs].sort((x, y) => (x.id < y.id ? -1 : 1));
-  const portAt = new Map<
-    string,
-    { cell: number; heightM: number; gate?: CellGate; check?: "in" | "out"; crackPa: number; drivenBy?: string }
-  >();
+  const portAt = new Map<string, { cell: number; heightM: number; gate?: CellGate }>();
 
   for (const part of parts) {
     const kind = kindOf(part);
@@ -157,6 +205,8 @@ export const buildNetwork = (map: WaterMap): Network => {
         ownerId: part.id,
         name: spec.name,
         part,
+        kind,
+        side: "fresh",
         form: spec.form,
         capacityM3: spec.volumeM3,
         bottomM: part.heightM + spec.bottomM,
@@ -177,15 +227,14 @@ export const buildNetwork = (map: WaterMap): Network => {
       if (found === undefined) throw new Error(`Kind ${kind.kind} names no cell ${name}.`);
       return found;
     };
-    for (const p of anatomy.ports)
-      portAt.set(`${part.id}.${p.name}`, {
-        cell: at(p.cell),
-        heightM: part.heightM + p.heightM,
-        ...(p.gate ? { gate: bindGate(part, p.gate) } : {}),
-        ...(p.check ? { check: p.check } : {}),
-        crackPa: p.crackPa ?? 0,
-        ...(p.drivenBy ? { drivenBy: controlKey(part.id, p.drivenBy) } : {}),
-      });
+    for (const p of anatomy.ports) {
+      const heightM = part.heightM + p.heightM;
+      const inner = at(p.cell);
+      const neck = hasDevice(p) ? cells.push(neckOf(part, kind, p, heightM)) - 1 : undefined;
+      // The device stays with its part: a pump whose inlet line is undone still pumps.
+      if (neck !== undefined) links.push(deviceLink(part, p, neck, inner, heightM));
+      portAt.set(`${part.id}.${p.name}`, { cell: neck ?? inner, heightM, ...(p.gate ? { gate: bindGate(part, p.gate) } : {}) });
+    }
     for (const l of anatomy.links)
       links.push({
         a: at(l.from),
@@ -216,6 +265,7 @@ export const buildNetwork = (map: WaterMap): Network => {
       ownerId: run.id,
       name: "pipe",
       run,
+      side: "fresh",
       form: waste ? "waste-pipe" : "pipe",
       capacityM3,
       bottomM: low - (run.sag?.depthM ?? 0),
@@ -230,19 +280,8 @@ export const buildNetwork = (map: WaterMap): Network => {
       inUseFraction: waste ? sagM3 / capacityM3 : run.service === "fill" ? 0 : 1,
       resistance: run.lengthM / system.boreM ** 4,
     });
-    for (const end of [from, to]) {
-      // A port's check "in" lets liquid pass from the run into the part.
-      const intoPart = end.check !== "out";
-      links.push({
-        a: intoPart ? me : end.cell,
-        b: intoPart ? end.cell : me,
-        heightM: end.heightM,
-        gates: only(end.gate),
-        oneWay: end.check !== undefined,
-        crackPa: end.crackPa,
-        ...(end.drivenBy ? { drivenBy: end.drivenBy } : {}),
-      });
-    }
+    for (const end of [from, to])
+      links.push({ a: me, b: end.cell, heightM: end.heightM, gates: only(end.gate), oneWay: false, crackPa: 0 });
   }
 
   const cellIndex = new Map(cells.map((cell, i) => [cell.id, i]));
@@ -267,6 +306,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         use: o.use,
         ...(gate ? { gate } : {}),
         ...(o.pressed ? { pressed: true } : {}),
+        ...(o.airOnly ? { airOnly: true } : {}),
         ...(fallsTo === undefined ? {} : { fallsTo }),
         label: o.label,
       });
@@ -278,7 +318,47 @@ export const buildNetwork = (map: WaterMap): Network => {
     linksOf[link.a]?.push(i);
     linksOf[link.b]?.push(i);
   });
-  return { map, cells, links, openings, controls, cellIndex, linksOf };
+  const bare: Network = { map, cells, links, openings, controls, cellIndex, linksOf };
+  return { ...bare, cells: withFacts(bare) };
+};
+
+const SIDES: Readonly<Record<PipeRun["service"], WaterSide>> = {
+  cold: "fresh",
+  hot: "fresh",
+  suction: "fresh",
+  fill: "fresh",
+  raw: "raw",
+  waste: "waste",
+};
+
+/** What a cell is by where it lies: which water it carries, and what stands in it in use. */
+const withFacts = (network: Network): Cell[] => {
+  const { cells } = network;
+  const isPart = (cell: number): boolean => cells[cell]?.part !== undefined;
+  // Pressed as soon as a supply or a pump is on, whatever stands shut today: up to the tanks.
+  const pressedFrom = [
+    ...network.openings.filter((o) => o.use === "supply").map((o) => o.cell),
+    ...network.links.flatMap((l) => (l.drives ? [l.b] : [])),
+  ];
+  const pressed = reach(network, pressedFrom, (link, from) => cells[from]?.form !== "vessel" && network.links[link]?.drives === undefined);
+  const fillers = new Set<string>(network.openings.flatMap((o) => (o.use === "fill" ? [o.part.id] : [])));
+  return cells.map((cell, i) => {
+    if (cell.run) {
+      // A filler's own hose stands open above and runs down by itself.
+      const isFiller = [cell.run.from.part, cell.run.to.part].some((id) => fillers.has(id));
+      const fills = cell.run.service === "fill" && pressed[i] === 1 && !isFiller;
+      return { ...cell, side: SIDES[cell.run.service], ...(fills ? { inUseFraction: 1 } : {}) };
+    }
+    const own = reachInOrder(network, [i], (_, from, to) => isPart(from) && (isPart(to) ? cells[to]?.ownerId === cell.ownerId : true));
+    const sides = new Set(own.flatMap((c) => (cells[c]?.run ? [SIDES[cells[c].run.service]] : [])));
+    if (cell.form === "trap" || cell.kind?.group === "waste") return { ...cell, side: "waste" };
+    const [one] = sides;
+    if (sides.size !== 1 || one === undefined) return cell;
+    // A joint in a waste pipe empties with it: what falls through it keeps a film.
+    return one === "waste" && cell.kind?.role.joint
+      ? { ...cell, side: one, form: "waste-pipe" as const, inUseFraction: 0 }
+      : { ...cell, side: one };
+  });
 };
 
 /** Every control's position for use on the tank, with the map's own exceptions. */
@@ -316,6 +396,10 @@ export const cellName = (network: Network, index: number): string => {
   const partName = (partId: string): string => network.map.parts.find((p) => p.id === partId)?.name ?? partId;
   return `pipe from ${partName(run.from.part)} to ${partName(run.to.part)}`;
 };
+
+/** Everything that heats water, in a vessel or as it passes: its part, and the cell that holds most of it. */
+export const heatersOf = (network: Network): { readonly part: Part; readonly cell: number }[] =>
+  network.map.parts.flatMap((part) => (kindOf(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : []));
 
 /** What a part is to a planner: a heater, a pump, a joint. */
 export const roleOf = (part: Part): PartKind["role"] => kindOf(part).role;

@@ -51,10 +51,15 @@ export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `$
 const pipeEndId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
-export const liveOpenings = (situation: Situation): LiveOpening[] => {
+export const liveOpenings = (situation: Situation): LiveOpening[] => openingsNow(situation, false);
+
+/** Openings by which nothing but air ever passes, and only inward: vacuum breakers. */
+export const airOnlyOpenings = (situation: Situation): LiveOpening[] => openingsNow(situation, true);
+
+const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
   const { network, lineup } = situation;
   const standing = network.openings
-    .filter((o) => gateOpen(o.gate, lineup))
+    .filter((o) => (o.airOnly === true) === airOnly && gateOpen(o.gate, lineup))
     .map<LiveOpening>((o) => ({
       id: o.id,
       cell: o.cell,
@@ -63,14 +68,23 @@ export const liveOpenings = (situation: Situation): LiveOpening[] => {
       ...(o.fallsTo === undefined ? {} : { fallsTo: o.fallsTo }),
       opening: o,
     }));
-  const undone = situation.apart.flatMap<LiveOpening>((end) => {
+  const undone = (airOnly ? [] : situation.apart).flatMap<LiveOpening>((end) => {
     const index = apartLink(network, end);
     const link: Link | undefined = index === undefined ? undefined : network.links[index];
     const run = network.cellIndex.get(pipeCellId(end.run));
     if (!link || run === undefined) return [];
     const partCell = link.a === run ? link.b : link.a;
+    const pipeEnd: LiveOpening = {
+      id: pipeEndId(end),
+      cell: run,
+      heightM: link.heightM,
+      use: "bowl",
+      undone: { run: end.run, end: end.end, side: "pipe" },
+    };
+    // A shut ball stands between an undone end and what the part holds.
+    if (!linkOpen(link, lineup)) return [pipeEnd];
     return [
-      { id: pipeEndId(end), cell: run, heightM: link.heightM, use: "bowl", undone: { run: end.run, end: end.end, side: "pipe" } },
+      pipeEnd,
       {
         id: apartOpeningId(end),
         cell: partCell,

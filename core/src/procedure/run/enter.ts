@@ -49,8 +49,14 @@ export const planOf = (state: RunState, because: string): Extract<RunEventBody, 
   const first = made(leftUndone);
   // After "can't do this" the planner may know no other way: the step is left undone, with everything that must not be done without it.
   const undone = state.cannot.at(-1)?.stepId;
-  const ids = (steps: readonly Step[]): string => steps.map((s) => s.id).join("\n");
-  const stuck = undone !== undefined && state.todo[0]?.id === undone && ids(first.steps) === ids(state.todo);
+  // The very same step again, although it cannot be done.
+  const answered = state.todo[0]?.id === undone ? state.todo[0] : undefined;
+  const again = first.steps.find((s) => s.id === undone);
+  const stuck =
+    undone !== undefined &&
+    answered !== undefined &&
+    again !== undefined &&
+    JSON.stringify(again.actions) === JSON.stringify(answered.actions);
   const dropped = undone !== undefined && !done.includes(undone) && !first.steps.some((s) => s.id === undone);
   const { plan, steps } = stuck || dropped ? made([...leftUndone, undone]) : first;
   // A step that came a second time bears another id here than in the planner.

@@ -1,4 +1,4 @@
-import { type Network, roleOf } from "../../watermap/index.ts";
+import type { Network } from "../../watermap/index.ts";
 import type { Step } from "../step.ts";
 
 /** One line of the working behind the antifreeze figure. */
@@ -71,8 +71,8 @@ export const estimateAntifreeze = (
   jugM3: number,
 ): AntifreezeFigure => {
   const isHeater = (i: number): boolean => {
-    const part = network.cells[i]?.part;
-    return part !== undefined && roleOf(part).vessel === "heater";
+    const { kind, form } = network.cells[i] ?? {};
+    return form === "vessel" && kind?.role.energies !== undefined;
   };
   const volume = (want: (i: number) => boolean): number =>
     [...swept].filter(want).reduce((sum, i) => sum + (network.cells[i]?.capacityM3 ?? 0), 0);

@@ -48,16 +48,16 @@ const heaterHolds = (context: Context, index: number): string => {
 
 const COUNTED = "antifreeze-counted";
 
-/** Everything opened is put back or written down; the heater is tagged; nothing stays undone. */
-export const planButtonUp = (context: Context, entry: Entry | undefined): void => {
+/** The jug's hose off, the line that was undone for it made good. */
+export const planMakeGood = (context: Context, entry: Entry | undefined, number: number): void => {
   const jugIn =
-    context.steps.some((s) => s.id === "fill:jug") ||
-    context.physical.apart.length > 0 ||
+    context.steps.some((s) => s.id === `fill:jug${number === 0 ? "" : `:${number + 1}`}`) ||
+    context.physical.apart.some((e) => e.jug) ||
     Object.values(context.physical.lineup).includes("in jug");
   const restore: Action[] = entry && jugIn ? entry.restore(context) : [];
   if (restore.length > 0)
     addStep(context, {
-      id: "button-up:jug",
+      id: `button-up:jug${number === 0 ? "" : `:${number + 1}`}`,
       stage: "button-up",
       title: entry?.kind === "pickup" ? "Jug hose out, selector back to the tank" : "Make the line good again",
       actions: restore,
@@ -69,6 +69,11 @@ export const planButtonUp = (context: Context, entry: Entry | undefined): void =
       parts: entry?.parts ?? [],
       minutes: 3,
     });
+};
+
+/** Everything opened is put back or written down; the heater is tagged; nothing stays undone. @param number which of the ways in was the last, from 0 */
+export const planButtonUp = (context: Context, entry: Entry | undefined, number: number): void => {
+  planMakeGood(context, entry, Math.max(0, number));
   if (context.steps.some((s) => s.antifreezeM3 > 0) && !has(context, COUNTED))
     addStep(context, {
       id: "button-up:count",

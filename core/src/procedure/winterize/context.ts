@@ -1,5 +1,5 @@
 import { type FrostBasis, liquidIn, volumeOf } from "../../contents/index.ts";
-import { type Control, handleOf, type Network, positionLabel } from "../../watermap/index.ts";
+import { type Control, gateOpen, handleOf, type Network, passableLinks, positionLabel, reach } from "../../watermap/index.ts";
 import { act, type Effect, type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
@@ -85,9 +85,29 @@ export const confirm = (fact: string, label: string): Action => ({ type: "confir
 export const controlsOf = (context: Context, role: Control["spec"]["role"]): Control[] =>
   context.network.controls.filter((c) => c.spec.role === role && !context.blocked.has(c.part.id));
 
-/** Caps of the inlets by which a supply comes in. */
+/** Caps of the inlets by which a supply or a tank's rinse comes in; a post that presses is none of them. */
 export const inletCaps = (context: Context): Control[] =>
-  controlsOf(context, "cap").filter((c) => context.network.openings.some((o) => o.part.id === c.part.id && o.use === "supply"));
+  controlsOf(context, "cap").filter((c) =>
+    context.network.openings.some((o) => o.part.id === c.part.id && (o.use === "supply" || o.use === "flush") && !o.pressed),
+  );
+
+/** Pumps of the drinking side; what lifts sea or lake water draws no antifreeze and is not run dry. */
+export const freshPumps = (context: Context): Control[] =>
+  controlsOf(context, "switch").filter((c) => {
+    const link = context.network.links.find((l) => l.drivenBy === c.key);
+    return link !== undefined && context.network.cells[link.b]?.side === "fresh";
+  });
+
+/** Whether something stands between the sea and a control: raw water is let in by nothing that is open. */
+export const seaIsShut = (context: Context): boolean => !context.network.openings.some((o) => o.use === "raw" && isLetIn(context, o));
+
+const isLetIn = ({ network, physical }: Context, sea: Network["openings"][number]): boolean => {
+  if (!gateOpen(sea.gate, physical.lineup)) return false;
+  const passable = passableLinks({ network, lineup: physical.lineup, apart: physical.apart });
+  return reach(network, [sea.cell], (link) => passable[link] === true).some(
+    (mark, cell) => mark === 1 && network.cells[cell]?.ownerId !== sea.part.id,
+  );
+};
 
 export const controlByKey = (context: Context, key: string): Control | undefined => context.network.controls.find((c) => c.key === key);
 
@@ -116,6 +136,18 @@ const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.s
 type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3" | "where"> &
   Partial<Pick<Step, "asks" | "needs" | "cautions" | "parts" | "where">>;
 
+/** What was expected is written on what is pumped: whoever runs it can see no more than that and what comes out. */
+const withVolume = (action: Action, effect: Effect | undefined): Action =>
+  (action.type === "pump" || action.type === "push-by-hand") && effect?.push
+    ? { ...action, aboutM3: Number(effect.push.drawnM3.toPrecision(6)) }
+    : action;
+
+/** A vessel through which product only ran to its plug hole has not been filled. */
+const isFilled = (network: Network, physical: Physical, cell: number): boolean => {
+  const { form, capacityM3 = 0 } = network.cells[cell] ?? {};
+  return form !== "vessel" || volumeOf(liquidIn(physical.contents[cell])) > 0.5 * capacityM3;
+};
+
 /**
  * Writes a step and does it, unless it is left undone or needs one that is. Its parts and place come from the controls it turns unless they are given.
  * @param rehearsed what these very actions came to, where the caller has just tried them
@@ -126,7 +158,9 @@ export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): 
     return;
   }
   const { physical, effects } = rehearsed ?? rehearse(context, draft.actions);
-  for (const effect of effects) if (effect.push && effect.push.drawnM3 > 0) for (const cell of effect.push.swept) context.swept.add(cell);
+  for (const effect of effects)
+    if (effect.push && effect.push.drawnM3 > 0)
+      for (const cell of effect.push.swept) if (isFilled(context.network, physical, cell)) context.swept.add(cell);
   const parts = draft.parts ?? [
     ...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : []))),
   ];
@@ -135,6 +169,7 @@ export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): 
   const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).map(sentence).join(". ");
   context.steps.push({
     ...draft,
+    actions: draft.actions.map((a, i) => withVolume(a, effects[i])),
     asks: draft.asks ?? [],
     cautions: draft.cautions ?? [],
     needs: (draft.needs ?? []).filter((id) => context.steps.some((s) => s.id === id)),

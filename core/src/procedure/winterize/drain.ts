@@ -1,4 +1,4 @@
-import { emptyingTimeS, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { emptyingTimeS, liquidIn, strengthOf, totalAboard, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, PIPE_SYSTEMS, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import {
@@ -7,11 +7,13 @@ import {
   type Context,
   controlByKey,
   controlsOf,
+  freshPumps,
   has,
   heldIn,
   inletCaps,
   NEARLY_EMPTY,
   rehearse,
+  seaIsShut,
   setValve,
   sortedByPlace,
   TAP_M3_PER_S,
@@ -150,7 +152,7 @@ const nearestOutlet = (
 /** Draws the tank's line, strainer and pump empty through the nearest tap; gravity cannot pass the pump. */
 const pumpDry = (context: Context): void => {
   if (has(context, PUMPED_DRY)) return;
-  for (const pump of controlsOf(context, "switch")) {
+  for (const pump of freshPumps(context)) {
     // A tank without a drain of its own is emptied by the pump first.
     const inTanks = vessels(context, "fresh").reduce((sum, t) => {
       const spare =
@@ -208,13 +210,14 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
   if (done || context.blocked.has(heater.id)) return;
   // Not for choice: no plug is pulled before energy is off and the water has cooled.
   if (!has(context, offFact(heater.id)) || !has(context, coolFact(heater.id))) return;
-  const control = (use: "plug" | "relief"): Control | undefined => {
+  const control = (use: "plug" | "relief" | "low-point"): Control | undefined => {
     const opening = context.network.openings.find((o) => o.part.id === heater.id && o.use === use);
     return opening?.gate && controlByKey(context, opening.gate.key);
   };
   const relief = control("relief");
-  const plug = control("plug");
+  const plug = control("plug") ?? control("low-point");
   if (!plug) return;
+  const isLever = plug.spec.role === "drain";
   const actions: Action[] = [
     confirm(`pressure-off:${heater.id}`, "A hot tap opened: no pressure left"),
     ...turn(context, relief, "open"),
@@ -230,9 +233,11 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
     stage: "drain",
     title: `Drain the ${heater.name.toLowerCase()}`,
     actions,
-    why: "Isolated is not drained: a heater shut in full splits. The plug stays in the housing for the winter.",
+    why: isLever
+      ? "A spoonful left in its tubes splits them."
+      : "Isolated is not drained: a heater shut in full splits. The plug stays in the housing for the winter.",
     cautions: [
-      "Scald and a jet of water: energy off, cooled, relief lifted first, then the plug.",
+      `Scald and a jet of water: energy off, cooled, relief lifted first, then the ${isLever ? "lever" : "plug"}.`,
       "Tag it: heater empty, do not switch on.",
     ],
     expect: `About ${v(out)} of ${v(cell.capacityM3)} comes out; less means a dip, a slope or a valve.`,
@@ -242,7 +247,7 @@ const drainHeater = (context: Context, heater: { id: string; name: string; cell:
         kind: "recovered",
         label: "How much came out",
         cell: idOf(context, heater.cell),
-        required: true,
+        required: !isLever,
         expected: out,
       },
     ],
@@ -259,7 +264,7 @@ const drainLines = (context: Context): void => {
     // Hot water under a hand: taps and low points of a heater that is not off and cool stay shut.
     const scalds = hotCells(context).size > 0;
     const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...inletCaps(context), ...low]).filter(
-      (c) => !(scalds && isOnHotSide(context, c)),
+      (c) => !(scalds && isOnHotSide(context, c)) && (seaIsShut(context) || !isRaw(context, c)),
     );
     const turns = all.flatMap((c) => turn(context, c, "open"));
     const actions: Action[] = [
@@ -284,6 +289,7 @@ const drainLines = (context: Context): void => {
       minutes: 8 + turns.length,
     });
   }
+  turnThrough(context);
   const shut = sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut"));
   const caps = new Set(inletCaps(context).map((c) => c.key));
   if (shut.length > 0)
@@ -298,6 +304,50 @@ const drainLines = (context: Context): void => {
       expect: "Each handle shut; the tank's own drain stays open.",
       minutes: 3 + shut.length / 2,
     });
+};
+
+const isRaw = ({ network }: Context, control: Control): boolean =>
+  network.openings.some((o) => o.gate?.key === control.key && network.cells[o.cell]?.side === "raw");
+
+const TURNED = "valves-turned-through";
+// Less than this is not worth a turn of the wrist.
+const WORTH_M3 = 5e-6;
+
+/** With everything open, each valve and selector through its positions: what it shuts off runs out too. */
+const turnThrough = (context: Context): void => {
+  if (!has(context, LINES_DRAINED) || has(context, TURNED)) return;
+  const aboard = (physical: Context["physical"]): number => volumeOf(totalAboard(physical.contents));
+  const scalds = hotCells(context).size > 0;
+  const actions: Action[] = [];
+  let now = context.physical;
+  const raws = new Set(context.network.openings.filter((o) => o.use === "raw").map((o) => o.part.id));
+  const valves = sortedByPlace(context, [...controlsOf(context, "selector"), ...controlsOf(context, "valve")]);
+  for (const control of valves) {
+    if (raws.has(control.part.id) || (scalds && isOnHotSide(context, control))) continue;
+    const from = now.lineup[control.key] ?? control.spec.inUse;
+    const through = control.spec.positions
+      .filter((p) => p.name !== from)
+      .flatMap<Action>((p) => {
+        const there: Action[] = [setValve(control, from, p.name), { type: "drain" }, setValve(control, p.name, from)];
+        const tried = rehearse({ ...context, physical: now }, there).physical;
+        if (aboard(now) - aboard(tried) < WORTH_M3) return [];
+        now = tried;
+        return there;
+      });
+    actions.push(...through);
+  }
+  if (actions.length === 0) return;
+  const out = aboard(context.physical) - aboard(now);
+  addStep(context, {
+    id: "drain:turn-through",
+    stage: "drain",
+    title: "Turn these valves through their positions",
+    actions: [...actions, confirm(TURNED, "Each turned through while everything stood open")],
+    why: "What a valve shuts off keeps its water until it is turned: a fill line, the house side of a selector, a bypass.",
+    expect: `About ${v(out)} more runs out.`,
+    needs: ["drain:lines"],
+    minutes: 2 + actions.length / 3,
+  });
 };
 
 /** A drain on a fresh tank: it stays open. */

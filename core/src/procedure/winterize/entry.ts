@@ -2,7 +2,8 @@ import { findFlow } from "../../contents/index.ts";
 import { apartOpeningId, type Control, type Network, roleOf } from "../../watermap/index.ts";
 import { situationOf } from "../physical.ts";
 import type { Action } from "../step.ts";
-import { confirm, type Context, controlByKey, controlsOf, turn } from "./context.ts";
+import { confirm, type Context, controlByKey, freshPumps, turn } from "./context.ts";
+import { forcedReach } from "../fill-lineup.ts";
 
 /** How product gets in, read from the map. */
 export interface Entry {
@@ -41,16 +42,25 @@ const upstream = (network: Network, start: number, stop: number): number[] => {
   return order;
 };
 
-/** Of several ways in, the built-in pickup; else a hose in place of the pump's inlet line; else a hand pump at the supply inlet. */
-export const findEntry = (context: Context): Entry | undefined => {
-  for (const pump of controlsOf(context, "switch")) {
-    const driven = context.network.links.find((l) => l.drivenBy === pump.key);
-    if (!driven) continue;
-    const cells = upstream(context.network, driven.a, driven.b);
-    const entry = pickupEntry(context, pump, cells, driven.b) ?? hoseEntry(context, pump, cells, driven.b);
-    if (entry) return entry;
-  }
-  return handEntry(context);
+/**
+ * Every way in, one for each pump of the drinking side, the pump that reaches most first: its built-in pickup, else a hose in place
+ * of its inlet line. Without a pump, a hand pump at the supply inlet.
+ */
+export const findEntries = (context: Context): Entry[] => {
+  const reached = (start: number): number =>
+    forcedReach({ network: context.network, lineup: context.physical.lineup, apart: context.physical.apart }, start).size;
+  const entries = freshPumps(context)
+    .flatMap((pump) => {
+      const driven = context.network.links.find((l) => l.drivenBy === pump.key);
+      if (!driven) return [];
+      const cells = upstream(context.network, driven.a, driven.b);
+      const entry = pickupEntry(context, pump, cells, driven.b) ?? hoseEntry(context, pump, cells, driven.b);
+      return entry ? [{ entry, reaches: reached(driven.b) }] : [];
+    })
+    .toSorted((a, b) => b.reaches - a.reaches)
+    .map((e) => e.entry);
+  const hand = entries.length > 0 ? undefined : handEntry(context);
+  return hand ? [hand] : entries;
 };
 
 const suctionControls = (context: Context, cells: readonly number[]): Control[] => {
@@ -125,7 +135,7 @@ const hoseEntry = (context: Context, pump: Control, cells: readonly number[], st
 };
 
 const handEntry = (context: Context): Entry | undefined => {
-  const inlet = context.network.openings.find((o) => o.use === "supply" && !context.blocked.has(o.part.id));
+  const inlet = context.network.openings.find((o) => o.use === "supply" && !o.pressed && !context.blocked.has(o.part.id));
   if (!inlet) return undefined;
   const cap = inlet.gate && controlByKey(context, inlet.gate.key);
   return {

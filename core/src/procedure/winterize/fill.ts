@@ -1,22 +1,10 @@
-import { frostVerdict, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
-import { type Control, kindOfPart, roleOf } from "../../watermap/index.ts";
+import { liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import {
-  addStep,
-  confirm,
-  type Context,
-  controlByKey,
-  controlsOf,
-  inletCaps,
-  pct,
-  rehearse,
-  setValve,
-  TAP_M3_PER_S,
-  turn,
-  v,
-} from "./context.ts";
+import { addStep, confirm, type Context, controlsOf, inletCaps, pct, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { hotCells } from "./secure.ts";
+import { planLegs } from "./legs.ts";
 import { watchedBy } from "./watch.ts";
 
 /** One opening to run until it holds: a side of a tap, a low point, an inlet's check pressed in. */
@@ -50,7 +38,7 @@ const sideFor = (context: Context, entry: Entry, control: Control, position: str
 const holds = (context: Context, side: Side, strength: number): boolean =>
   side.cells.every((c) => {
     const cell = context.network.cells[c];
-    if (!cell || cell.form === "vessel") return true;
+    if (!cell || cell.form === "vessel" || cell.capacityM3 <= 0) return true;
     const liquid = liquidIn(context.physical.contents[c]);
     return volumeOf(liquid) > 0.9 * cell.capacityM3 && strengthOf(liquid) >= strength * HOLDS;
   });
@@ -58,7 +46,7 @@ const holds = (context: Context, side: Side, strength: number): boolean =>
 const push = (entry: Entry, side: Side, context: Context, strength: number): Action => {
   const vesselsM3 = side.cells.reduce((sum, c) => {
     const cell = context.network.cells[c];
-    return sum + (cell?.part && roleOf(cell.part).vessel === "heater" ? cell.capacityM3 : 0);
+    return sum + (cell?.form === "vessel" && cell.kind?.role.energies ? cell.capacityM3 : 0);
   }, 0);
   const maxM3 = Math.max(AT_LEAST_M3, side.wayM3 * PATIENCE) + vesselsM3 * 4;
   return entry.pump
@@ -144,13 +132,13 @@ const ownCell = (context: Context, side: Side): number | undefined =>
   context.network.cellIndex.get(`${side.control.part.id}:${side.control.spec.name}`);
 
 /** Product in: jug connected, pump primed, every outlet, then low points and inlets that a pump can reach, then what only a hand pump can. */
-export const planFill = (context: Context, entry: Entry, strength: number): void => {
+export const planFill = (context: Context, entry: Entry, strength: number, suffix: string): void => {
   const wantsFill = fillSides(context, entry, true).some((s) => !holds(context, s, strength));
   if (!wantsFill) return;
   const connect = entry.connect(context);
   if (connect.length > 0)
     addStep(context, {
-      id: "fill:jug",
+      id: `fill:jug${suffix}`,
       stage: "fill",
       title:
         entry.kind === "pickup"
@@ -175,30 +163,30 @@ export const planFill = (context: Context, entry: Entry, strength: number): void
     const on = turn(context, entry.pump, "on");
     if (on.length > 0)
       addStep(context, {
-        id: "fill:pump-on",
+        id: `fill:pump-on${suffix}`,
         stage: "fill",
         title: "Every tap shut, then pump on",
-        actions: [...on, confirm("pump-stops", "Pump draws and stops by itself")],
+        actions: [...on, confirm(`pump-stops${suffix}`, "Pump draws and stops by itself")],
         why: "If it does not stop, something is open: look before the jug is empty.",
         expect: "Stops within a minute.",
         minutes: 1.5,
       });
   }
   for (const side of fillSides(context, entry, false)) if (!holds(context, side, strength)) runSide(context, entry, side, strength);
+  planLegs(context, entry, strength);
   if (entry.pump) {
     const off = turn(context, entry.pump, "off");
     if (off.length > 0)
       addStep(context, {
-        id: "fill:pump-off",
+        id: `fill:pump-off${suffix}`,
         stage: "fill",
         title: "Pump off, pressure off",
-        actions: [...off, confirm("fill-pressure-off", "One tap opened and shut: no pressure left")],
+        actions: [...off, confirm(`fill-pressure-off${suffix}`, "One tap opened and shut: no pressure left")],
         why: "Nothing more is drawn by accident, and a cartridge full of antifreeze under pressure has no room.",
         expect: "Tap gives a short spurt and stops.",
         minutes: 1,
       });
   }
-  planHandPush(context, entry, strength);
 };
 
 /** Every side in the order farthest first, both sides of a part together; then low points; then inlets. */
@@ -232,48 +220,4 @@ const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side
     .filter((c) => !caps.some((cap) => cap.part.id === c.part.id))
     .flatMap((c) => sideFor(prepared, entry, c, "pressed in", "working"));
   return [...outlets, ...low, ...inlets, ...checks];
-};
-
-/** Inlet lines behind a check that the pump cannot reach: product is pushed in at the inlet by hand. */
-const planHandPush = (context: Context, entry: Entry, strength: number): void => {
-  if (entry.kind === "hand-pump") return;
-  const limit = context.request.winterLowC - context.request.marginC;
-  for (const inlet of context.network.openings.filter((o) => o.use === "supply" && !context.blocked.has(o.part.id))) {
-    const verdict = frostVerdict(context.network, context.physical.contents, context.request.basis);
-    const cap = inlet.gate && controlByKey(context, inlet.gate.key);
-    const start = context.network.cells[inlet.cell];
-    if (!start) continue;
-    const outlet = controlsOf(context, "outlet")
-      .flatMap((c) => {
-        const w = watchedBy(context, c, { kind: "push", cell: inlet.cell });
-        return w ? [{ c, ...w }] : [];
-      })
-      .sort((a, b) => a.wayM3 - b.wayM3)[0];
-    if (!outlet) continue;
-    const wet = outlet.order.filter((i) => (verdict.cells[i]?.holdsToC ?? -99) > limit && context.network.cells[i]?.form !== "vessel");
-    if (wet.length === 0) continue;
-    const open = turn(context, outlet.c, "open");
-    addStep(context, {
-      id: `fill:${inlet.part.id}:hand`,
-      stage: "fill",
-      title: `Push antifreeze in at the ${inlet.part.name.toLowerCase()}`,
-      actions: [
-        ...turn(context, cap, "shut"),
-        ...open,
-        {
-          type: "push-by-hand",
-          cell: start.id,
-          watch: outlet.watch,
-          untilStrength: strength,
-          maxM3: Math.max(AT_LEAST_M3, outlet.wayM3 * PATIENCE),
-          label: `Hand pump at the ${inlet.part.name.toLowerCase()} until it shows at the ${outlet.c.part.name.toLowerCase()}`,
-        },
-        setValve(outlet.c, "open", "shut"),
-      ],
-      why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
-      expect: `Antifreeze from the inlet line shows at the ${outlet.c.part.name.toLowerCase()}.`,
-      parts: [inlet.part.id, outlet.c.part.id],
-      minutes: 5,
-    });
-  }
 };

@@ -7,10 +7,11 @@ import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
 import { type Context, newContext, type WinterizeRequest } from "./context.ts";
-import { planButtonUp } from "./button-up.ts";
+import { planButtonUp, planMakeGood } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
-import { findEntry } from "./entry.ts";
+import { findEntries } from "./entry.ts";
 import { planFill } from "./fill.ts";
+import { planHandPush } from "./hand-push.ts";
 import { planSecure } from "./secure.ts";
 import { planTraps } from "./traps.ts";
 
@@ -81,13 +82,17 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
   const strength = targetStrengthFor(request);
   planSecure(context);
   planDrain(context);
-  const entry = findEntry(context);
-  if (entry) {
+  const entries = findEntries(context);
+  entries.forEach((entry, i) => {
     planBypass(context, entry);
-    planFill(context, entry, strength);
-  }
+    planFill(context, entry, strength, i === 0 ? "" : `:${i + 1}`);
+    // The next pump draws by its own way in: this one's is made good first.
+    if (i < entries.length - 1) planMakeGood(context, entry, i);
+  });
+  const [entry] = entries;
+  planHandPush(context, strength);
   planTraps(context, strength);
-  planButtonUp(context, entry);
+  planButtonUp(context, entries.at(-1), entries.length - 1);
   const verdict = frostVerdict(request.network, context.physical.contents, request.basis, context.physical.measured);
   const limited = verdict.owners.filter((o) => o.holdsToC !== null);
   const unprotected = unprotectedAt(verdict, request.winterLowC).map((o) => ({

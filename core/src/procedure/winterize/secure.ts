@@ -1,5 +1,6 @@
-import { type Control, paramsOf, roleOf } from "../../watermap/index.ts";
-import { addStep, confirm, type Context, has, heldIn, isLeftUndone, t, turn } from "./context.ts";
+import { type Control, heatersOf, paramsOf, roleOf } from "../../watermap/index.ts";
+import type { Action } from "../step.ts";
+import { addStep, confirm, type Context, controlsOf, has, heldIn, isLeftUndone, sortedByPlace, t, turn } from "./context.ts";
 
 /** Fact names that later steps lean on. */
 export const offFact = (partId: string): string => `off:${partId}`;
@@ -11,11 +12,7 @@ const PRESSURE_OFF = "pressure-off";
 export const COOL_ENOUGH_C = 40;
 
 export const heaterCells = (context: Context): { id: string; name: string; cell: number }[] =>
-  context.network.cells.flatMap((cell, i) =>
-    cell.part && cell.form === "vessel" && roleOf(cell.part).vessel === "heater"
-      ? [{ id: cell.part.id, name: cell.part.name, cell: i }]
-      : [],
-  );
+  heatersOf(context.network).map(({ part, cell }) => ({ id: part.id, name: part.name, cell }));
 
 /** Cells of heaters that could not be turned off or have not cooled: nothing on them is opened, shut in or filled. */
 export const hotCells = (context: Context): ReadonlySet<number> =>
@@ -31,6 +28,7 @@ export const hotCells = (context: Context): ReadonlySet<number> =>
 
 /** Whether what comes out by a control comes from the hot side. */
 export const isOnHotSide = ({ network }: Context, { part, spec }: Control): boolean => {
+  if (roleOf(part).energies) return true;
   const services = network.map.runs.filter((r) => r.from.part === part.id || r.to.part === part.id).map((r) => r.service);
   return services.includes("hot") && (spec.name === "hot" || !services.includes("cold"));
 };
@@ -70,6 +68,7 @@ export const planSecure = (context: Context): void => {
       actions: [
         ...pumps.flatMap((p) => turn(context, p, "off")),
         ...(inlets.length > 0 ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : []),
+        ...offThePosts(context),
         confirm(PRESSURE_OFF, "A cold tap opened and shut: no pressure left"),
       ],
       why: "Nothing may push water while the system is opened.",
@@ -77,6 +76,7 @@ export const planSecure = (context: Context): void => {
       parts: [...pumps.map((p) => p.part.id), ...inlets.map((o) => o.part.id)],
       minutes: 3,
     });
+  shutSeacocks(context);
   const hot = heaters.filter((h) => !has(context, coolFact(h.id)) && heldIn(context, h.cell) > 0);
   for (const heater of hot)
     addStep(context, {
@@ -100,6 +100,42 @@ export const planSecure = (context: Context): void => {
       parts: [heater.id],
       minutes: 5,
     });
+};
+
+/** The line off every post that presses: its tap is shut and never opened again on this visit. */
+const offThePosts = (context: Context): Action[] =>
+  context.network.openings
+    .filter((o) => o.pressed)
+    .flatMap<Action>(({ part }) => [
+      ...turn(
+        context,
+        controlsOf(context, "cap").find((c) => c.part.id === part.id),
+        "shut",
+      ),
+      ...context.network.map.runs.flatMap<Action>((run) => {
+        const end = run.from.part === part.id ? "from" : run.to.part === part.id ? "to" : undefined;
+        const isOff = end === undefined || context.physical.apart.some((e) => e.run === run.id && e.end === end);
+        return isOff ? [] : [{ type: "disconnect", run: run.id, end, jug: false, label: `Line off at the ${part.name.toLowerCase()}` }];
+      }),
+    ]);
+
+/** Not for choice: nothing behind a seacock is opened while it is open, it would let the lake in. */
+const shutSeacocks = (context: Context): void => {
+  const cocks = context.network.openings
+    .filter((o) => o.use === "raw")
+    .flatMap((o) => controlsOf(context, "valve").filter((c) => c.part.id === o.part.id));
+  const turns = sortedByPlace(context, cocks).flatMap((c) => turn(context, c, "shut"));
+  if (turns.length === 0) return;
+  addStep(context, {
+    id: "secure:seacocks",
+    stage: "secure",
+    title: turns.length === 1 ? "Shut the seacock" : "Shut the seacocks",
+    actions: turns,
+    why: "They open below the water line: whatever is undone behind an open one floods the boat.",
+    cautions: ["A seacock that will not turn is not forced: it breaks off. Leave everything behind it shut."],
+    expect: "Each handle across; nothing runs when the first joint behind it is cracked.",
+    minutes: 2 + turns.length,
+  });
 };
 
 /** How a heater is heated is not written down: it is found out and switched off, never taken for cold. */

@@ -106,8 +106,9 @@ export const vacuumBreaker: PartKind = {
   inspect: ["present-and-dry", "stands-above-the-rim-that-it-guards"],
   anatomy: () => ({
     cells: [cartridge("body", 0.02)],
-    ports: [port("in", "body"), port("out", "body", { check: "out", crackPa: 3400 })],
+    // What presses lifts the float off its seat; when it falls, air goes onward by the holes and the seat holds what came before it.
+    ports: [port("in", "body", { check: "in", crackPa: 3400 }), port("out", "body")],
     links: [],
-    openings: [],
+    openings: [{ name: "air", cell: "body", heightM: 0, use: "vent", airOnly: true, label: "air holes" }],
   }),
 };

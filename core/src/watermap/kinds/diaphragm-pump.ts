@@ -1,5 +1,5 @@
 import type { PartKind } from "../kind.ts";
-import { cartridge, numberParam, port } from "./imports.ts";
+import { cartridge, num, numberParam, port } from "./imports.ts";
 
 export const diaphragmPump: PartKind = {
   kind: "diaphragm-pump",
@@ -29,10 +29,17 @@ export const diaphragmPump: PartKind = {
   ],
   role: { pump: true },
   inspect: ["stops-when-every-tap-is-shut", "mounts-firm", "polarity-right-by-meter"],
-  anatomy: () => ({
+  anatomy: (params) => ({
     cells: [cartridge("head", 0.06, { drainRemainder: 0.9, sweepRemainder: 0.35 })],
     // Generic: valves in the head open at about 2 psi; from memory, no publication checked.
-    ports: [port("in", "head", { check: "in", crackPa: 14_000, drivenBy: "main" }), port("out", "head")],
+    ports: [
+      port("in", "head", {
+        check: "in",
+        crackPa: 14_000,
+        drives: { control: "main", shutOffPa: num(params, "cutOutPa"), mostM3PerS: num(params, "flowM3PerS") },
+      }),
+      port("out", "head"),
+    ],
     links: [],
     openings: [],
   }),

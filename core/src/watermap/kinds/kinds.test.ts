@@ -144,9 +144,9 @@ describe("the registry", () => {
     expect(controls("raw-intake", { rodOutCap: true })).toEqual(["main", "cap"]);
   });
 
-  it("has exactly one driven port on a pump, and nowhere else", () => {
+  it("has exactly one port that drives on a pump, and nowhere else", () => {
     for (const [name] of kinds) {
-      const driven = anatomyOf(name).ports.filter((p) => p.drivenBy).length;
+      const driven = anatomyOf(name).ports.filter((p) => p.drives).length;
       expect(driven, name).toBe(PART_KINDS.get(name)?.role.pump ? 1 : 0);
     }
   });

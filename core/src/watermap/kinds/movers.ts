@@ -1,6 +1,9 @@
 import type { PartKind } from "../kind.ts";
 import { cartridge, litres, num, numberParam, port } from "./imports.ts";
 
+// A hand or foot pump worked steadily: 6 L/min free, 1 bar (our own estimate).
+const WORKED_BY_HAND = { control: "main", shutOffPa: 100_000, mostM3PerS: 0.1e-3, byHand: true };
+
 export const manualPump: PartKind = {
   kind: "manual-pump",
   label: "Hand or foot pump",
@@ -28,8 +31,8 @@ export const manualPump: PartKind = {
   inspect: ["holds-its-prime", "diaphragm-sound", "moves-freely"],
   anatomy: () => ({
     cells: [cartridge("head", 0.15, { drainRemainder: 0.9, sweepRemainder: 0.35 })],
-    // Generic: leather or rubber valves open at about a quarter psi; from memory, no publication checked.
-    ports: [port("in", "head", { check: "in", crackPa: 14_000, drivenBy: "main" }), port("out", "head")],
+    // Generic: its valves open at about 2 psi, as a diaphragm pump's; from memory, no publication checked.
+    ports: [port("in", "head", { check: "in", crackPa: 14_000, drives: WORKED_BY_HAND }), port("out", "head")],
     links: [],
     openings: [],
   }),

@@ -1,5 +1,5 @@
 import type { PartKind } from "../kind.ts";
-import { body, numberParam, port } from "./imports.ts";
+import { body, num, numberParam, port } from "./imports.ts";
 
 export const pressureRegulator: PartKind = {
   kind: "pressure-regulator",
@@ -12,9 +12,9 @@ export const pressureRegulator: PartKind = {
   controls: [],
   role: { guard: "regulator" },
   inspect: ["setting-static-and-flowing", "screen-clean"],
-  anatomy: () => ({
+  anatomy: (params) => ({
     cells: [body("body", 0.04, { allowedRemainder: 0.4 })],
-    ports: [port("in", "body"), port("out", "body")],
+    ports: [port("in", "body", { regulatesPa: num(params, "setPa") }), port("out", "body")],
     links: [],
     openings: [],
   }),

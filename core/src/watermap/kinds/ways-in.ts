@@ -76,7 +76,7 @@ export const supplyPost: PartKind = {
   also: ["hydrant", "campsite tap", "riser", "dock tap"],
   params: { heatCable: yesNo("Heat cable under foam", false) },
   controls: [openShut("cap", "Post tap", "shut", "shut")],
-  role: {},
+  role: { ashore: true },
   inspect: ["static-and-flowing-pressure-read", "tap-shuts", "foam-and-cable-whole-where-fitted"],
   anatomy: () => ({
     cells: [body("riser", 0.1)],

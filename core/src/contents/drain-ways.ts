@@ -1,0 +1,159 @@
+import { cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
+import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+
+/**
+ * By which opening each cell runs out, and down to which level. Liquid leaves a cell only when
+ * 1. there is a way out for it, past checks only their own way, and a way in for air from another opening, past checks only the
+ *    way that liquid goes: everything moves from where air comes in to where liquid goes out;
+ * 2. the two ways share no neck: air does not rise through a pipe in which liquid falls. In a tube closed at its top a bubble does
+ *    not rise at all below about 5 mm bore in water (Bretherton, J. Fluid Mech. 10, 1961); wider tubes glug when they stand
+ *    upright and shake, which nobody can count on, so only the wide throat of a vessel's own dump counts (see GLUGS);
+ * 3. air stands higher than the liquid's way out all along its own way: a water seal lower than the way out holds the air back.
+ *    A full line siphons over its high places (heads aboard are far below the ten metres at which that fails);
+ * 4. it stands above its spill level: the highest point on its way out, the lowest over all ways;
+ * 5. a check with a spring is lifted only by water that stands on it: a column that hangs below it may break at any tee, and no
+ *    air is counted on to come through it.
+ */
+export interface DrainWays {
+  /** By cell: the opening it runs out by and the level that stays; nothing where it keeps everything. */
+  readonly exits: readonly ({ readonly opening: LiveOpening; readonly levelM: number } | undefined)[];
+  /** By cell: whether there is a way out at all, air or no air. */
+  readonly hasWayOut: readonly boolean[];
+}
+
+// Hydrostatics: head of water in m from a pressure in Pa, at 1000 kg/m3 and standard gravity 9.80665 m/s2.
+const HEAD_PER_PA = 1 / (1000 * 9.80665);
+// A check stiffer than this holds back any head found aboard (a pump's valves): one metre of water.
+const GRAVITY_LIMIT_M = 1;
+const EPS_M = 1e-9;
+/** Openings wide and short enough to let air in past what leaves: a waste tank's gate, 38 mm and more, with no neck before it. */
+const GLUGS: ReadonlySet<LiveOpening["use"]> = new Set(["dump"]);
+
+const MOST_REMEMBERED = 200;
+const remembered = new WeakMap<Situation["network"], Map<string, DrainWays>>();
+
+/** Water in a tank: by cell, how high it stands over the lip of its outlets, m. */
+export type TankLevels = ReadonlyMap<number, number>;
+
+/** The way out into a tank that has room: named by the tank's cell. */
+const intoTank = (cell: number, heightM: number): LiveOpening => ({ id: `into:${cell}`, cell, heightM, use: "fill" });
+
+/** The tank's cell where a way out leads into one. */
+export const tankOf = (o: LiveOpening): number | undefined => (o.id === `into:${o.cell}` ? o.cell : undefined);
+
+/**
+ * The ways out and in as things stand.
+ * @param levels of the tanks that have room and breathe: what runs down to one ends in it
+ */
+export const drainWays = (situation: Situation, levels: TankLevels = new Map()): DrainWays => {
+  const { network } = situation;
+  const open = passableLinks(situation);
+  // A seacock opens under water: no air there.
+  const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
+  const breakers = airOnlyOpenings(situation);
+  const told = [...levels].map(([cell, m]) => `${cell}:${m.toFixed(3)}`).join(" ");
+  const key = `${open.map(Number).join("")} ${openings.map((o) => o.id).join(" ")} ${told}`;
+  const known = remembered.get(network) ?? new Map<string, DrainWays>();
+  remembered.set(network, known);
+  const before = known.get(key);
+  if (before) return before;
+  if (known.size >= MOST_REMEMBERED) known.clear();
+  const found = new Finder(situation, open, openings, breakers, levels).find();
+  known.set(key, found);
+  return found;
+};
+
+class Finder {
+  private readonly network: Situation["network"];
+  private readonly passable: readonly boolean[];
+  private readonly openings: readonly LiveOpening[];
+  private readonly openAt = new Map<number, LiveOpening[]>();
+  private readonly crackM: readonly number[];
+  private readonly levels: TankLevels;
+
+  constructor(
+    { network }: Situation,
+    open: readonly boolean[],
+    openings: readonly LiveOpening[],
+    breakers: readonly LiveOpening[],
+    levels: TankLevels,
+  ) {
+    this.levels = levels;
+    this.network = network;
+    this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
+    this.passable = open.map((is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M);
+    this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
+    for (const o of [...openings, ...breakers]) this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
+  }
+
+  find(): DrainWays {
+    const { network } = this;
+    const outs = this.openings.map((opening) => ({
+      opening,
+      search: cheapest(network, opening.cell, opening.heightM, this.spill),
+    }));
+    const exits = network.cells.map((_, cell) => {
+      // From tank to tank liquid only levels: none empties itself into another.
+      const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
+      ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
+      for (const { opening, search } of ways) {
+        const out = wayBy(network, search, cell);
+        if (this.airBeside(cell, opening, out)) return { opening, levelM: search.cost[cell] as number };
+        const other = this.outBesideAir(cell, opening);
+        if (other !== undefined) return { opening, levelM: other };
+      }
+      return undefined;
+    });
+    return { exits, hasWayOut: network.cells.map((_, cell) => outs.some((o) => Number.isFinite(o.search.cost[cell]))) };
+  }
+
+  /** Backwards from an opening: how high liquid must stand in the far cell to come this way. */
+  private readonly spill = (sofar: number, link: number, from: number): number | undefined => {
+    const l = this.network.links[link];
+    if (!l || !this.passable[link] || (l.oneWay && l.b !== from)) return undefined;
+    return Math.max(sofar, l.heightM + (this.crackM[link] as number));
+  };
+
+  /** Wide bodies let liquid and air pass each other; necks do not. */
+  private isNeck(cell: number): boolean {
+    return this.network.cells[cell]?.form !== "vessel";
+  }
+
+  /** Whether air can come to a cell by a way that shares nothing with the way out, which it must stand higher than. */
+  private airBeside(cell: number, exit: LiveOpening, out: Way): boolean {
+    const necks = new Set(out.cells.filter((c) => c !== cell && this.isNeck(c)));
+    return this.airWay(cell, exit, necks, new Set(out.links)) !== undefined;
+  }
+
+  private airWay(cell: number, exit: LiveOpening, necks: ReadonlySet<number>, taken: ReadonlySet<number>): Way | undefined {
+    const may: MayGo = (link, from, to) => {
+      const l = this.network.links[link];
+      if (!l || !this.passable[link] || taken.has(link) || necks.has(to)) return false;
+      if ((l.oneWay && l.b !== from) || (this.crackM[link] as number) > 0) return false;
+      const far = this.network.cells[to];
+      // Air does not come out of a tank by a mouth that is under its water.
+      if ((this.levels.get(to) ?? Number.NEGATIVE_INFINITY) > l.heightM + EPS_M) return false;
+      // A dip full of water on the air's way is a seal as low as its bottom.
+      const lowestM = far && far.sagM3 > 0 ? Math.min(l.heightM, far.bottomM) : l.heightM;
+      return lowestM >= exit.heightM - EPS_M;
+    };
+    const letsAirIn = (o: LiveOpening, at: number): boolean =>
+      o === exit ? GLUGS.has(o.use) && at === cell : o.heightM > exit.heightM + EPS_M;
+    return wayTo(this.network, cell, may, (at) => (this.openAt.get(at) ?? []).some((o) => letsAirIn(o, at)));
+  }
+
+  /** The other way about: air by its shortest way, liquid by the best that is left. The level, or nothing. */
+  private outBesideAir(cell: number, exit: LiveOpening): number | undefined {
+    const air = this.airWay(cell, exit, new Set(), new Set());
+    if (!air) return undefined;
+    const necks = new Set(air.cells.filter((c) => c !== cell && this.isNeck(c)));
+    const taken = new Set(air.links);
+    if (necks.has(exit.cell)) return undefined;
+    const search = cheapest(this.network, exit.cell, exit.heightM, (sofar, link, from, to) =>
+      taken.has(link) || necks.has(to) ? undefined : this.spill(sofar, link, from),
+    );
+    const levelM = search.cost[cell] as number;
+    if (!Number.isFinite(levelM)) return undefined;
+    return this.airBeside(cell, exit, wayBy(this.network, search, cell)) ? levelM : undefined;
+  }
+}

@@ -1,0 +1,165 @@
+import { findFlow, frostVerdict } from "../../contents/index.ts";
+import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
+import { situationOf } from "../physical.ts";
+import type { Action } from "../step.ts";
+import { addStep, type Context, controlByKey, controlsOf, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
+import { hotCells } from "./secure.ts";
+import { watchedBy } from "./watch.ts";
+
+/** Lines that the pump cannot reach, behind an inlet's check: product is pushed in from outside by hand. */
+
+const PATIENCE = 6;
+const AT_LEAST_M3 = 0.003;
+const RUN_ON = 3;
+const MOST_PUSHES = 6;
+
+/** Where a hand pump goes on: an inlet without its cap, or a hose end that has been taken off a post. */
+interface Place {
+  readonly id: string;
+  readonly name: string;
+  readonly cell: number;
+  readonly cap?: Control | undefined;
+  readonly parts: readonly string[];
+}
+
+const places = (context: Context): Place[] => {
+  const { network } = context;
+  const inlets = network.openings.flatMap<Place>((o) =>
+    (o.use === "supply" || o.use === "flush") && !o.pressed && !context.blocked.has(o.part.id)
+      ? [{ id: o.part.id, name: o.part.name, cell: o.cell, cap: o.gate && controlByKey(context, o.gate.key), parts: [o.part.id] }]
+      : [],
+  );
+  const ends = context.physical.apart.flatMap<Place>((end: ApartEnd) => {
+    const cell = network.cellIndex.get(pipeCellId(end.run));
+    const far = network.map.runs.find((r) => r.id === end.run)?.[end.end].part;
+    const post = network.openings.find((o) => o.part.id === far && o.pressed);
+    return cell === undefined || !post
+      ? []
+      : [{ id: post.part.id, name: `hose end at the ${post.part.name}`, cell, parts: [post.part.id] }];
+  });
+  return [...inlets, ...ends];
+};
+
+interface Push {
+  readonly turns: readonly { readonly control: Control; readonly to: string; readonly from: string }[];
+  readonly watch: string;
+  /** Tap that is opened for it; nothing where it runs into a tank. */
+  readonly outlet: Control | undefined;
+  readonly wayM3: number;
+  readonly wet: readonly number[];
+}
+
+const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, passed: ReadonlySet<string>): Push | undefined => {
+  const { network } = context;
+  const hot = hotCells(context);
+  const stands = (c: Control): string => context.physical.lineup[c.key] ?? c.spec.inUse;
+  const selectors = [...controlsOf(context, "selector"), ...controlsOf(context, "valve")];
+  const lineups: Push["turns"][] = [
+    [],
+    ...selectors.flatMap((control) =>
+      control.spec.positions.filter((p) => p.name !== stands(control)).map((p) => [{ control, to: p.name, from: stands(control) }]),
+    ),
+  ];
+  let best: Push | undefined;
+  for (const turns of lineups) {
+    const lineup: Lineup = { ...context.physical.lineup, ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])) };
+    const turned: Context = { ...context, physical: { ...context.physical, lineup } };
+    for (const outlet of [undefined, ...controlsOf(context, "outlet")]) {
+      if (passed.has(nameOf(turns, outlet))) continue;
+      const watched = outlet ? watchedBy(turned, outlet, { kind: "push", cell: place.cell }) : intoATank(turned, place.cell);
+      if (!watched || watched.order.some((c) => hot.has(c) || (outlet && isTankCell(context, c)))) continue;
+      const found = watched.order.filter((c) => wet.has(c));
+      if (found.length === 0) continue;
+      if (
+        best &&
+        (found.length < best.wet.length ||
+          (found.length === best.wet.length && turns.length >= best.turns.length && watched.wayM3 >= best.wayM3))
+      )
+        continue;
+      best = { turns, watch: watched.watch, outlet, wayM3: watched.wayM3, wet: found };
+    }
+  }
+  return best;
+};
+
+const nameOf = (turns: Push["turns"], outlet: Control | undefined): string =>
+  `${turns[0]?.control.key ?? ""} ${turns[0]?.to ?? ""} ${outlet?.key ?? ""}`;
+
+const isTankCell = ({ network }: Context, cell: number): boolean =>
+  network.cells[cell]?.form === "vessel" && network.cells[cell]?.kind?.role.vessel !== undefined;
+
+/** Where what is pushed in runs into a tank by itself: its vent lets the air out. */
+const intoATank = (context: Context, cell: number): { watch: string; wayM3: number; order: readonly number[] } | undefined => {
+  const found = findFlow(situationOf(context.network, context.physical), { kind: "push", cell });
+  if (!found.ok) return undefined;
+  const [only] = found.flow.opening.filter((o) => o.share > 0.99 && o.at.use === "vent");
+  if (!only) return undefined;
+  const { order } = found.flow;
+  const wayM3 = order.reduce(
+    (sum, c) => sum + (context.network.cells[c]?.form === "vessel" ? 0 : (context.network.cells[c]?.capacityM3 ?? 0)),
+    0,
+  );
+  return { watch: only.at.id, wayM3, order };
+};
+
+/** @param strength that what comes out must read */
+export const planHandPush = (context: Context, strength: number): void => {
+  for (const place of places(context)) {
+    const passed = new Set<string>();
+    for (let n = 0; n < MOST_PUSHES; n++) {
+      const limit = context.request.winterLowC - context.request.marginC;
+      const verdict = frostVerdict(context.network, context.physical.contents, context.request.basis, context.physical.measured);
+      const wet = new Set(
+        verdict.cells.flatMap((c) =>
+          c.holdsToC !== null && c.holdsToC > limit && context.network.cells[c.cell]?.form !== "vessel" ? [c.cell] : [],
+        ),
+      );
+      const push = bestPush(context, place, wet, passed);
+      if (!push) break;
+      passed.add(nameOf(push.turns, push.outlet));
+      pushIn(context, place, push, strength, n);
+    }
+  }
+};
+
+const pushIn = (context: Context, place: Place, push: Push, strength: number, n: number): void => {
+  const start = context.network.cells[place.cell];
+  if (!start) return;
+  const { outlet, turns } = push;
+  const goal = outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
+  const actions: Action[] = [
+    ...turn(context, place.cap, "shut"),
+    ...turns.map((t) => setValve(t.control, t.from, t.to)),
+    ...(outlet ? turn(context, outlet, "open") : []),
+    {
+      type: "push-by-hand",
+      cell: start.id,
+      watch: push.watch,
+      // Into a tank nothing is seen: a measured volume.
+      untilStrength: outlet ? strength : 1,
+      maxM3: outlet ? Math.max(AT_LEAST_M3, push.wayM3 * PATIENCE) : push.wayM3 * RUN_ON,
+      label: `Hand pump at the ${place.name.toLowerCase()} until it ${goal}`,
+    },
+    ...(outlet ? [setValve(outlet, "open", "shut")] : []),
+    ...turns.map((t) => setValve(t.control, t.to, t.from)),
+  ];
+  const tried = rehearse(context, actions);
+  const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
+  const after = frostVerdict(context.network, tried.physical.contents, context.request.basis, tried.physical.measured);
+  const gained = push.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC);
+  if (drawn <= 0 || gained.length === 0) return;
+  addStep(
+    context,
+    {
+      id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
+      stage: "fill",
+      title: `Push antifreeze in at the ${place.name.toLowerCase()}`,
+      actions,
+      why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
+      expect: `Antifreeze from the inlet line ${goal}, about ${v(drawn)} in all.`,
+      parts: [...place.parts, ...(outlet ? [outlet.part.id] : []), ...turns.map((t) => t.control.part.id)],
+      minutes: 5 + drawn / TAP_M3_PER_S / 60,
+    },
+    tried,
+  );
+};

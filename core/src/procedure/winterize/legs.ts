@@ -1,0 +1,179 @@
+import { type Drive, findFlow, frostVerdict } from "../../contents/index.ts";
+import type { Control, Lineup } from "../../watermap/index.ts";
+import { forcedReach } from "../fill-lineup.ts";
+import { situationOf } from "../physical.ts";
+import type { Action } from "../step.ts";
+import { addStep, type Context, controlsOf, heldIn, rehearse, setValve, sortedByPlace, TAP_M3_PER_S, v } from "./context.ts";
+import type { Entry } from "./entry.ts";
+import { heaterCells, hotCells } from "./secure.ts";
+
+/**
+ * What is still wet when every outlet has run: a leg that ends at a shut valve, at a check, at an emptied heater. It is swept by
+ * opening what shuts it off for as long as it takes, while something beyond it stands open: a heater's plug hole, a tap, a low point.
+ */
+
+// Run on by this many times what is still wet, the way there being full already: plug flow fills it once, what mixes in bodies takes the rest.
+const RUN_ON = 3;
+const LEAST_M3 = 0.0003;
+const MOST_TRIES = 20;
+const SHARE_THAT_SWEEPS = 0.1;
+
+interface Leg {
+  /** What is turned for it and back again. */
+  readonly turns: readonly { readonly control: Control; readonly to: string; readonly from: string }[];
+  readonly watch: string;
+  readonly at: string;
+  readonly wet: readonly number[];
+  readonly wayM3: number;
+}
+
+const stands = (context: Context, control: Control): string => context.physical.lineup[control.key] ?? control.spec.inUse;
+
+/** Cells that do not hold the winter low yet and that a stream could reach. */
+const wetCells = (context: Context): Set<number> => {
+  const { request, network } = context;
+  const verdict = frostVerdict(network, context.physical.contents, request.basis, context.physical.measured);
+  return new Set(
+    verdict.cells.flatMap((c) => {
+      const { form, side } = network.cells[c.cell] ?? {};
+      return c.holdsToC !== null &&
+        c.holdsToC > request.winterLowC - request.marginC &&
+        form !== "vessel" &&
+        form !== "trap" &&
+        side === "fresh"
+        ? [c.cell]
+        : [];
+    }),
+  );
+};
+
+/** Ways out that may be opened for a leg, nearest to hand first; nothing opened at all among them, for what stands open already. */
+const waysOut = (context: Context): (Control | undefined)[] => [
+  undefined,
+  ...sortedByPlace(context, [...controlsOf(context, "outlet"), ...controlsOf(context, "drain")]).filter(
+    (c) => stands(context, c) === "shut",
+  ),
+];
+
+/** Every leg that a turn of a valve or a tap would sweep, the one with most still wet in it first. */
+const legsOf = (context: Context, drive: Drive, start: number, still: ReadonlySet<string>, wet: ReadonlySet<number>): Leg[] => {
+  const { network } = context;
+  const near = new Set([...wet].flatMap((c) => (network.linksOf[c] ?? []).flatMap((l) => network.links[l]?.gates.map((g) => g.key) ?? [])));
+  const valves = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter((c) => !still.has(c.key) && near.has(c.key));
+  const choices: Leg["turns"][] = [
+    [],
+    ...valves.flatMap((control) =>
+      control.spec.positions
+        .filter((p) => p.name !== stands(context, control))
+        .map((p) => [{ control, to: p.name, from: stands(context, control) }]),
+    ),
+  ];
+  const found = choices.flatMap((turns) => {
+    const lineup = withTurns(context, turns, drive);
+    // Where product cannot come at all, no way out helps.
+    const reached = forcedReach({ network, lineup, apart: context.physical.apart }, start);
+    if (![...wet].some((c) => reached.has(c))) return [];
+    return waysOut(context).flatMap((out) => {
+      const all = out ? [...turns, { control: out, to: "open", from: "shut" }] : turns;
+      const leg = all.length > 0 ? legBy(context, drive, all, wet) : undefined;
+      return leg ? [leg] : [];
+    });
+  });
+  return found.toSorted((a, b) => b.wet.length - a.wet.length || a.wayM3 - b.wayM3);
+};
+
+const withTurns = (context: Context, turns: Leg["turns"], drive: Drive): Lineup => ({
+  ...context.physical.lineup,
+  ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])),
+  ...(drive.kind === "pump" ? { [drive.switchKey]: "on" } : {}),
+});
+
+/** What would be swept with these turned, if it is worth a step and does not fill a heater that is to stay empty. */
+const legBy = (context: Context, drive: Drive, turns: Leg["turns"], wet: ReadonlySet<number>): Leg | undefined => {
+  const { network } = context;
+  const found = findFlow(situationOf(network, { ...context.physical, lineup: withTurns(context, turns, drive) }), drive);
+  if (!found.ok) return undefined;
+  const { flow } = found;
+  const hot = hotCells(context);
+  const leaving = flow.opening.filter((o) => o.share > SHARE_THAT_SWEEPS && o.at.use !== "vent");
+  const [watch] = leaving;
+  const isVessel = (c: number): boolean => network.cells[c]?.form === "vessel";
+  const fills = heaterCells(context).some(
+    (h) =>
+      flow.order.includes(h.cell) &&
+      isVessel(h.cell) &&
+      heldIn(context, h.cell) < 0.9 * (network.cells[h.cell]?.capacityM3 ?? 0) &&
+      !leaving.some((o) => o.at.cell === h.cell),
+  );
+  if (!watch || fills || flow.order.some((c) => hot.has(c))) return undefined;
+  const swept = flow.order.filter((c) => wet.has(c) && sharesOf(context, flow.link, c) > SHARE_THAT_SWEEPS);
+  if (swept.length === 0) return undefined;
+  const wayM3 = flow.order.reduce((sum, c) => sum + (isVessel(c) ? 0 : (network.cells[c]?.capacityM3 ?? 0)), 0);
+  return { turns, watch: watch.at.id, at: watch.at.opening?.part.name ?? watch.at.id, wet: swept, wayM3 };
+};
+
+const nameOfLeg = (turns: Leg["turns"]): string => turns.map((t) => `${t.control.key}=${t.to}`).join(",");
+
+const sharesOf = ({ network }: Context, links: readonly number[], cell: number): number =>
+  Math.max(0, ...(network.linksOf[cell] ?? []).map((l) => Math.abs(links[l] ?? 0)));
+
+/** Sweeps every leg that the pump can reach and that still holds water. */
+export const planLegs = (context: Context, entry: Entry, strength: number): void => {
+  if (!entry.pump) return;
+  let wet = wetCells(context);
+  if (wet.size === 0) return;
+  const drive: Drive = { kind: "pump", switchKey: entry.pump.key };
+  let tries = 0;
+  for (const leg of legsOf(context, drive, entry.start, new Set(entry.suctionControls), wet)) {
+    if (!leg.wet.some((c) => wet.has(c))) continue;
+    if (tries++ >= MOST_TRIES) return;
+    const before = context.steps.length;
+    sweep(context, entry.pump, leg, wet, strength);
+    if (context.steps.length > before) wet = wetCells(context);
+  }
+};
+
+const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<number>, strength: number): void => {
+  const { network } = context;
+  const wetM3 = leg.wet.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
+  const maxM3 = Math.max(LEAST_M3, wetM3 * RUN_ON);
+  const opens = leg.turns.map((t) => setValve(t.control, t.from, t.to));
+  const isHole = network.openings.some((o) => o.id === leg.watch && o.use === "plug");
+  const actions: Action[] = [
+    ...opens,
+    { type: "pump", switch: pump.key, watch: leg.watch, ...(isHole ? {} : { untilStrength: strength }), maxM3 },
+    ...leg.turns.toReversed().map((t) => setValve(t.control, t.to, t.from)),
+  ];
+  const tried = rehearse(context, actions);
+  const after = frostVerdict(network, tried.physical.contents, context.request.basis, tried.physical.measured);
+  const limit = context.request.winterLowC;
+  const gained = leg.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= limit);
+  const lost = after.cells.some(
+    (c) => !wet.has(c.cell) && c.holdsToC !== null && c.holdsToC > limit && network.cells[c.cell]?.side === "fresh",
+  );
+  const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
+  if (gained.length === 0 || lost || drawn <= 0) return;
+  const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name ?? []))];
+  const [first] = leg.turns;
+  const what = names.length
+    ? names
+        .map((n) => n.toLowerCase())
+        .slice(0, 3)
+        .join(", ")
+    : "the leg behind it";
+  addStep(
+    context,
+    {
+      id: `fill:leg:${nameOfLeg(leg.turns)}`,
+      stage: "fill",
+      title: `Sweep ${what}: ${first?.control.part.name.toLowerCase() ?? ""} open until it runs at the ${leg.at.toLowerCase()}`,
+      actions,
+      why: "A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.",
+      cautions: isHole ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."] : [],
+      expect: `About ${v(drawn)} drawn; colour at the ${leg.at.toLowerCase()}.`,
+      asks: [],
+      minutes: 2 + drawn / TAP_M3_PER_S / 60,
+    },
+    tried,
+  );
+};

@@ -1,0 +1,102 @@
+import type { Edge, Graph, Hole, Node } from "./graph.ts";
+import { crackOf, isOneWay, isOpen, liveHoles, type Unit } from "./unit.ts";
+
+/**
+ * Gravity by looking for it: liquid leaves a node safely where a way out for it and a way in for air exist that share nothing narrow,
+ * the air standing higher than the hole all along its way. Ways are tried one after another, up to a bound; what is not found by then
+ * counts as not there.
+ */
+
+const MOST_TRIED = 4000;
+const EPS = 1e-6;
+
+/** The highest level that may stay in a node without harm; nothing where what stays harms in any case. */
+const safeLevel = (n: Node): number | undefined => {
+  if (n.isTrap || n.sagM3 > 0 || n.drained > n.allowed) return undefined;
+  return n.bottomM + n.allowed * (n.topM - n.bottomM);
+};
+
+const otherEnd = (e: Edge, at: number): number => (e.a === at ? e.b : e.a);
+const GRAVITY_M = 1;
+
+const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: ReadonlySet<number>, necks: ReadonlySet<number>): boolean => {
+  const seen = new Set([start]);
+  const todo = [start];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
+    const here = at;
+    const holes = unit.live.filter((h) => h.node === here && h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS);
+    if (holes.length > 0) return true;
+    for (const i of graph.near[at] ?? []) {
+      const e = graph.edges[i] as Edge;
+      const next = otherEnd(e, at);
+      if (taken.has(i) || necks.has(next) || seen.has(next) || !isOpen(unit, e) || crackOf(unit, e) > 0) continue;
+      // Air moves the way that liquid does: towards where we start.
+      if (isOneWay(unit, e) && e.b !== at) continue;
+      const n = graph.nodes[next] as Node;
+      if ((n.sagM3 > 0 ? Math.min(e.heightM, n.sagBottomM) : e.heightM) < hole.heightM - EPS) continue;
+      // The mouth of a tank that still stands full is under water.
+      if (n.vessel === "fresh" && n.isVessel && (unit.wetM3[next] ?? 0) > 0.5 * n.capM3 && e.heightM < (n.bottomM + n.topM) / 2) continue;
+      seen.add(next);
+      todo.push(next);
+    }
+  }
+  return false;
+};
+
+/** Whether a node runs out to where it does no harm. */
+export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
+  const n = graph.nodes[x] as Node;
+  const level = safeLevel(n);
+  if (level === undefined) return false;
+  let tried = 0;
+  const path: number[] = [];
+  const used = new Set<number>();
+  const on = new Set([x]);
+  const isNeck = (c: number): boolean => graph.nodes[c]?.isVessel !== true;
+  const from = (at: number): boolean => {
+    if (++tried > MOST_TRIED) return false;
+    const necks = new Set([...on].filter((c) => c !== x && isNeck(c)));
+    for (const h of unit.live)
+      if (h.node === at && !h.airOnly && h.use !== "raw" && h.heightM <= level + EPS) {
+        if (h.use === "dump" && at === x) return true;
+        if (airComes(graph, unit, x, h, used, necks)) return true;
+      }
+    const here = graph.nodes[at] as Node;
+    // Into a tank that stands empty, or a waste tank.
+    if (at !== x && here.isVessel && isNeck(x) && isSink(unit, here, at)) {
+      const lip: Hole = { id: "into", node: at, heightM: here.bottomM, use: "into", part: here.owner, pressed: false, airOnly: false };
+      if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necks)) return true;
+    }
+    for (const i of graph.near[at] ?? []) {
+      const e = graph.edges[i] as Edge;
+      const next = otherEnd(e, at);
+      if (on.has(next) || !isOpen(unit, e) || crackOf(unit, e) >= GRAVITY_M || e.heightM + crackOf(unit, e) > level + EPS) continue;
+      if (isOneWay(unit, e) && e.a !== at) continue;
+      on.add(next);
+      used.add(i);
+      path.push(next);
+      if (from(next)) return true;
+      on.delete(next);
+      used.delete(i);
+      path.pop();
+    }
+    return false;
+  };
+  return from(x);
+};
+
+const isSink = (unit: Unit, n: Node, at: number): boolean =>
+  n.vessel === "waste" ||
+  (n.vessel === "fresh" && (unit.wetM3[at] ?? 0) <= n.capM3 * n.drained * 1.3 && unit.live.some((h) => h.node === at && h.use === "vent"));
+
+/** Lets everything run out that does; what a node keeps is its own remainder. */
+export const drainAll = (graph: Graph, unit: Unit): void => {
+  unit.live = liveHoles(graph, unit);
+  // A tank that has run out lets in air, and takes what runs down.
+  for (let round = 0; round < 2; round++)
+    graph.nodes.forEach((n, i) => {
+      if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
+      if ((unit.wetM3[i] ?? 0) <= n.capM3 * n.drained || !runsOut(graph, unit, i)) return;
+      unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);
+    });
+};

@@ -1,0 +1,1 @@
+export { type Judged, judgePlan, type Told } from "./judge.ts";

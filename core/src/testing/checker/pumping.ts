@@ -1,0 +1,258 @@
+import type { Edge, Graph, Hole, Node } from "./graph.ts";
+import { isOneWay, isOpen, liveHoles, type Unit } from "./unit.ts";
+
+/** Forced flow, simply: a linear network of resistances with checks as diodes, and contents carried through mixed pieces. */
+
+const otherEnd = (e: Edge, at: number): number => (e.a === at ? e.b : e.a);
+// Enough pieces that a pipe holds a front, few enough that it spreads: real fronts do.
+const PIECES = 12;
+const STEPS = 200;
+const MOST_STEPS = 4000;
+const SHARE_THAT_COUNTS = 0.02;
+
+/** Where what a pump draws comes from: holes met against the flow, each with its way. */
+export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole; way: number[] }[] => {
+  const by = new Map<number, number>([[inlet, -1]]);
+  const order = [inlet];
+  const found: { hole: Hole; way: number[] }[] = [];
+  for (const at of order) {
+    const way = (): number[] => {
+      const back: number[] = [];
+      for (let c = at; c >= 0; c = by.get(c) ?? -1) back.push(c);
+      return back;
+    };
+    for (const hole of unit.live) if (hole.node === at && !hole.airOnly) found.push({ hole, way: way() });
+    const n = graph.nodes[at] as Node;
+    if (n.isVessel && n.vessel) continue;
+    for (const i of graph.near[at] ?? []) {
+      const e = graph.edges[i] as Edge;
+      const next = otherEnd(e, at);
+      if (by.has(next) || !isOpen(unit, e) || e.pump || (isOneWay(unit, e) && e.b !== at)) continue;
+      by.set(next, at);
+      order.push(next);
+    }
+  }
+  return found;
+};
+
+/** A vessel where what is pressed in goes no farther: it has a hole of its own, or it breathes. */
+const ends = (unit: Unit, n: Node, at: number): boolean =>
+  n.isVessel && (n.vessel === "waste" || unit.live.some((h) => h.node === at && (n.vessel === "fresh") === (h.use === "vent")));
+
+export interface Flow {
+  /** By edge, positive from a to b; one unit is driven. */
+  readonly edge: readonly number[];
+  readonly holes: readonly { readonly hole: Hole; readonly share: number }[];
+}
+
+/** How one unit forced in at a node spreads to everything that stands open. */
+export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: ReadonlySet<string>): Flow | undefined => {
+  const may = (e: Edge, at: number): boolean =>
+    isOpen(unit, e) && !e.pump && !(isOneWay(unit, e) && e.a !== at) && !ends(unit, graph.nodes[at] as Node, at);
+  const reached = new Set([start]);
+  const todo = [start];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const i of graph.near[at] ?? []) {
+      const e = graph.edges[i] as Edge;
+      const next = otherEnd(e, at);
+      if (!reached.has(next) && may(e, at)) {
+        reached.add(next);
+        todo.push(next);
+      }
+    }
+  const outs = unit.live.filter((h) => reached.has(h.node) && !h.airOnly && !without.has(h.id));
+  const mouths = [...reached].filter(
+    (c) => graph.nodes[c]?.vessel === "waste" && graph.nodes[c]?.isVessel && !outs.some((h) => h.node === c),
+  );
+  const sinks = new Set([...outs.map((h) => h.node), ...mouths]);
+  if (sinks.size === 0) return undefined;
+  const nodes = [...reached];
+  const place = new Map(nodes.map((c, i) => [c, i]));
+  const links = graph.edges.flatMap((e, i) => {
+    if (!reached.has(e.a) || !reached.has(e.b)) return [];
+    const [ab, ba] = [may(e, e.a), may(e, e.b)];
+    if (!ab && !ba) return [];
+    const g = 1 / ((graph.nodes[e.a]?.resistance ?? 1) / 2 + (graph.nodes[e.b]?.resistance ?? 1) / 2);
+    return [{ i, a: e.a, b: e.b, g: g * 1e-7, ab, ba, shut: false }];
+  });
+  const size = nodes.length;
+  let head: Float64Array = new Float64Array(size);
+  for (let round = 0; round < 30; round++) {
+    const m = Array.from({ length: size }, () => new Float64Array(size + 1));
+    for (const l of links) {
+      if (l.shut) continue;
+      const [p, q] = [place.get(l.a) as number, place.get(l.b) as number];
+      (m[p] as Float64Array)[p] = ((m[p] as Float64Array)[p] ?? 0) + l.g;
+      (m[q] as Float64Array)[q] = ((m[q] as Float64Array)[q] ?? 0) + l.g;
+      (m[p] as Float64Array)[q] = ((m[p] as Float64Array)[q] ?? 0) - l.g;
+      (m[q] as Float64Array)[p] = ((m[q] as Float64Array)[p] ?? 0) - l.g;
+    }
+    nodes.forEach((c, i) => {
+      const row = m[i] as Float64Array;
+      // Whatever stands open lets out with the ease of a fitting; a node without any other way is held by a hair.
+      row[i] = (row[i] ?? 0) + (sinks.has(c) ? 1e-7 / (0.5 / 0.012 ** 4) : 1e-22);
+      row[size] = c === start ? 1 : 0;
+    });
+    head = solve(m, size);
+    let turned = false;
+    for (const l of links) {
+      const q = (head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number);
+      if (!l.shut && ((q > 1e-9 && !l.ab) || (q < -1e-9 && !l.ba))) {
+        l.shut = true;
+        turned = true;
+      }
+    }
+    if (!turned) break;
+  }
+  const edge = graph.edges.map(() => 0);
+  for (const l of links)
+    if (!l.shut) edge[l.i] = l.g * ((head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number));
+  const out = (c: number): number => (head[place.get(c) as number] as number) * (1e-7 / (0.5 / 0.012 ** 4));
+  return { edge, holes: outs.map((hole) => ({ hole, share: out(hole.node) / outs.filter((h) => h.node === hole.node).length })) };
+};
+
+/** Gauss with the largest pivot. */
+const solve = (m: Float64Array[], size: number): Float64Array => {
+  for (let i = 0; i < size; i++) {
+    let best = i;
+    for (let r = i + 1; r < size; r++) if (Math.abs(m[r]?.[i] ?? 0) > Math.abs(m[best]?.[i] ?? 0)) best = r;
+    [m[i], m[best]] = [m[best] as Float64Array, m[i] as Float64Array];
+    const row = m[i] as Float64Array;
+    const pivot = row[i] as number;
+    if (pivot === 0) continue;
+    for (let r = i + 1; r < size; r++) {
+      const other = m[r] as Float64Array;
+      const f = (other[i] as number) / pivot;
+      if (f === 0) continue;
+      for (let c = i; c <= size; c++) other[c] = (other[c] as number) - f * (row[c] as number);
+    }
+  }
+  const x = new Float64Array(size);
+  for (let i = size - 1; i >= 0; i--) {
+    const row = m[i] as Float64Array;
+    let sum = row[size] as number;
+    for (let c = i + 1; c < size; c++) sum -= (row[c] as number) * (x[c] as number);
+    x[i] = row[i] === 0 ? 0 : sum / (row[i] as number);
+  }
+  return x;
+};
+
+/** When whoever runs it stops: not before the volume that was expected, then at this strength at a node, or at the most that the step allows. */
+export interface Until {
+  readonly node: number;
+  readonly strength: number;
+  readonly mostM3: number;
+}
+
+interface Station {
+  readonly cell: number;
+  readonly share: number;
+  readonly feeds: readonly { readonly from: number; readonly part: number }[];
+  readonly capM3: number;
+  /** Liquid and glycol of each piece, m3. */
+  readonly v: Float64Array;
+  readonly g: Float64Array;
+}
+
+const stationsOf = (graph: Graph, unit: Unit, lead: readonly number[], flow: Flow): Station[] => {
+  const share = new Map<number, number>();
+  for (const c of lead) share.set(c, 1);
+  const into = new Map<number, { from: number; q: number }[]>();
+  const feeds = (from: number, to: number, q: number): void => void into.set(to, [...(into.get(to) ?? []), { from, q }]);
+  lead.forEach((c, i) => i > 0 && feeds(lead[i - 1] as number, c, 1));
+  graph.edges.forEach((e, i) => {
+    const q = flow.edge[i] ?? 0;
+    if (Math.abs(q) < SHARE_THAT_COUNTS) return;
+    const [from, to] = q > 0 ? [e.a, e.b] : [e.b, e.a];
+    feeds(from, to, Math.abs(q));
+    for (const c of [from, to]) share.set(c, Math.max(share.get(c) ?? 0, Math.abs(q)));
+  });
+  const order = ordered([...share.keys()], into);
+  const place = new Map(order.map((c, i) => [c, i]));
+  return order.map((cell) => {
+    const n = graph.nodes[cell] as Node;
+    const count = n.isRun ? PIECES : 1;
+    const held = Math.min(n.capM3, unit.wetM3[cell] ?? 0) / count;
+    return {
+      cell,
+      share: share.get(cell) ?? 0,
+      feeds: (into.get(cell) ?? []).map(({ from, q }) => ({
+        from: place.get(from) ?? -1,
+        part: Math.min(1, q / Math.max(share.get(from) ?? 1, 1e-12)),
+      })),
+      capM3: n.capM3 / count,
+      v: new Float64Array(count).fill(held),
+      g: new Float64Array(count).fill(held * (unit.strength[cell] ?? 0)),
+    };
+  });
+};
+
+/** Carries product along a way of single cells and on through a spread of flow. */
+export const carry = (
+  graph: Graph,
+  unit: Unit,
+  lead: readonly number[],
+  flow: Flow,
+  volumeM3: number,
+  strength: number,
+  until?: Until,
+): void => {
+  const stations = stationsOf(graph, unit, lead, flow);
+  const [outV, outG] = [new Float64Array(stations.length), new Float64Array(stations.length)];
+  const step = volumeM3 / STEPS;
+  const watched = until ? stations.findIndex((s) => s.cell === until.node) : -1;
+  const most = watched >= 0 && until ? Math.max(STEPS, Math.ceil(until.mostM3 / Math.max(step, 1e-9))) : STEPS;
+  for (let k = 0; k < Math.min(most, MOST_STEPS); k++) {
+    if (until && k >= STEPS && (outV[watched] ?? 0) > 0 && (outG[watched] ?? 0) >= until.strength * (outV[watched] ?? 0)) break;
+    stations.forEach((s, i) => {
+      let [v, g] = [0, 0];
+      if (s.feeds.length === 0) [v, g] = [s.share * step, s.share * step * strength];
+      for (const { from, part } of s.feeds) {
+        v += (outV[from] ?? 0) * part;
+        g += (outG[from] ?? 0) * part;
+      }
+      for (let p = 0; p < s.v.length; p++) {
+        const held = (s.v[p] as number) + v;
+        const glycol = (s.g[p] as number) + g;
+        const over = Math.max(0, held - s.capM3);
+        const taken = held > 0 ? (over / held) * glycol : 0;
+        s.v[p] = held - over;
+        s.g[p] = glycol - taken;
+        [v, g] = [over, taken];
+      }
+      outV[i] = v;
+      outG[i] = g;
+    });
+  }
+  for (const { cell: c, v, g, capM3 } of stations) {
+    const n = graph.nodes[c] as Node;
+    const isHoled = ends(unit, n, c);
+    // A heater that runs out by its own hole keeps what lies below it; a tank keeps what came.
+    if (isHoled && n.vessel !== "heater") continue;
+    unit.wetM3[c] = isHoled ? Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained) : v.reduce((sum, m) => sum + m, 0);
+    if (isHoled) continue;
+    let least = 1;
+    v.forEach((m, p) => {
+      if (m > 0.02 * capM3) least = Math.min(least, (g[p] as number) / m);
+    });
+    unit.strength[c] = least;
+  }
+};
+
+const ordered = (cells: readonly number[], into: ReadonlyMap<number, { from: number }[]>): number[] => {
+  const done = new Set<number>();
+  const order: number[] = [];
+  let left = [...cells];
+  while (left.length > 0) {
+    const ready = left.filter((c) => (into.get(c) ?? []).every((f) => done.has(f.from)));
+    const batch = ready.length > 0 ? ready : [left[0] as number];
+    for (const c of batch) {
+      done.add(c);
+      order.push(c);
+    }
+    left = left.filter((c) => !done.has(c));
+  }
+  return order;
+};
+
+export const refreshed = (graph: Graph, unit: Unit): readonly Hole[] => (unit.live = liveHoles(graph, unit));

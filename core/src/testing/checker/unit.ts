@@ -1,0 +1,70 @@
+import type { Edge, Graph, Hole } from "./graph.ts";
+
+/** A unit in the checker's hands: at most so much liquid in each node, at least so strong. */
+export interface Unit {
+  lineup: Record<string, string>;
+  /** Undone ends, "run end"; and those with a jug's hose on the part's side. */
+  readonly apart: Set<string>;
+  readonly jugs: Set<string>;
+  /** Most liquid that a node may hold, m3. */
+  readonly wetM3: number[];
+  /** Least strength of it. */
+  readonly strength: number[];
+  readonly facts: Set<string>;
+  live: readonly Hole[];
+  /** How an unknown part is read: as if it were not there, as shut for good, or as stuck. */
+  readonly reading: Reading;
+}
+
+export interface Reading {
+  readonly through: ReadonlySet<string>;
+  readonly blocked: ReadonlySet<string>;
+  readonly stuck: Readonly<Record<string, string>>;
+}
+
+export const AS_DRAWN: Reading = { through: new Set(), blocked: new Set(), stuck: {} };
+
+export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, reading: Reading = AS_DRAWN): Unit => {
+  const unit: Unit = {
+    lineup: { ...graph.inUse, ...lineup, ...reading.stuck },
+    apart: new Set(),
+    jugs: new Set(),
+    wetM3: graph.nodes.map((n) => n.capM3 * n.inUse),
+    strength: graph.nodes.map(() => 0),
+    facts: new Set(),
+    live: [],
+    reading,
+  };
+  unit.live = liveHoles(graph, unit);
+  return unit;
+};
+
+const gateOf = (unit: Unit, gate: Edge["gate"]): boolean => !gate || gate.in.includes(unit.lineup[gate.key] ?? "");
+
+/** Whether an edge lets anything pass as the unit stands, by how the map is read. */
+export const isOpen = (unit: Unit, e: Edge): boolean => {
+  if (e.end && unit.apart.has(`${e.end.run} ${e.end.end}`)) return false;
+  const owner = e.part ?? e.gate?.key.split(":")[0];
+  if (owner !== undefined && unit.reading.blocked.has(owner)) return false;
+  return (owner !== undefined && unit.reading.through.has(owner)) || gateOf(unit, e.gate);
+};
+
+/** Whether an edge holds back what comes against it. */
+export const isOneWay = (unit: Unit, e: Edge): boolean => e.oneWay && !(e.part !== undefined && unit.reading.through.has(e.part));
+
+export const crackOf = (unit: Unit, e: Edge): number => (isOneWay(unit, e) ? e.crackM : 0);
+
+export const liveHoles = (graph: Graph, unit: Unit): Hole[] => {
+  const standing = graph.holes.filter((h) => gateOf(unit, h.gate));
+  const undone = graph.edges.flatMap<Hole>((e) => {
+    if (!e.end || !unit.apart.has(`${e.end.run} ${e.end.end}`)) return [];
+    const both = { heightM: e.heightM, pressed: false, airOnly: false, part: "" };
+    const pipe: Hole = { ...both, id: `${e.end.run} ${e.end.end} pipe`, node: e.a, use: "bowl" };
+    if (!gateOf(unit, e.gate)) return [pipe];
+    return [
+      pipe,
+      { ...both, id: `${e.end.run} ${e.end.end} part`, node: e.b, use: unit.jugs.has(`${e.end.run} ${e.end.end}`) ? "pickup" : "bowl" },
+    ];
+  });
+  return [...standing, ...undone];
+};

@@ -1,0 +1,133 @@
+import type { Network } from "./network.ts";
+
+/** The searches that everything asks of a network: what is reached, by which way, at what least cost. */
+
+type Graph = Pick<Network, "cells" | "links" | "linksOf">;
+
+/** Whether a search may go by a link from one of its cells to the other. */
+export type MayGo = (link: number, from: number, to: number) => boolean;
+
+/** Calls back for every neighbour of a cell. */
+export const eachNeighbour = ({ links, linksOf }: Graph, cell: number, told: (link: number, to: number) => void): void => {
+  for (const i of linksOf[cell] ?? []) {
+    const l = links[i];
+    if (l) told(i, l.a === cell ? l.b : l.a);
+  }
+};
+
+/** Goes with liquid: past open links, checks only their own way. */
+export const withChecks =
+  ({ links }: Graph, passable: readonly boolean[]): MayGo =>
+  (link, from) =>
+    passable[link] === true && !(links[link]?.oneWay === true && links[link].a !== from);
+
+/** Goes against liquid, to where it may come from: past open links, checks only against their own way. */
+export const againstChecks =
+  ({ links }: Graph, passable: readonly boolean[]): MayGo =>
+  (link, from) =>
+    passable[link] === true && !(links[link]?.oneWay === true && links[link].b !== from);
+
+/** Cells reached in the order in which they were met, nearest first, the starts among them. */
+export const reachInOrder = (graph: Graph, starts: Iterable<number>, may: MayGo): number[] => {
+  const seen = new Uint8Array(graph.cells.length);
+  const order: number[] = [];
+  const meet = (cell: number): void => {
+    if (seen[cell]) return;
+    seen[cell] = 1;
+    order.push(cell);
+  };
+  for (const s of starts) meet(s);
+  for (const at of order) eachNeighbour(graph, at, (link, to) => !seen[to] && may(link, at, to) && meet(to));
+  return order;
+};
+
+/** Marks of the cells that are reached, the starts among them. */
+export const reach = (graph: Graph, starts: Iterable<number>, may: MayGo): Uint8Array => {
+  const marks = new Uint8Array(graph.cells.length);
+  for (const cell of reachInOrder(graph, starts, may)) marks[cell] = 1;
+  return marks;
+};
+
+/** A way through a network: its cells from first to last, and the links between them. */
+export interface Way {
+  readonly cells: readonly number[];
+  readonly links: readonly number[];
+}
+
+/** The way with the fewest links from a start to a cell that suits; nothing where there is none. */
+export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: number) => boolean): Way | undefined => {
+  const by = new Map<number, { link: number; from: number }>();
+  const order = [start];
+  const seen = new Set(order);
+  for (const at of order) {
+    if (suits(at)) return wayBack(by, at);
+    eachNeighbour(graph, at, (link, to) => {
+      if (seen.has(to) || !may(link, at, to)) return;
+      seen.add(to);
+      by.set(to, { link, from: at });
+      order.push(to);
+    });
+  }
+  return undefined;
+};
+
+const wayBack = (by: ReadonlyMap<number, { link: number; from: number }>, last: number): Way => {
+  const [cells, links] = [[last], [] as number[]];
+  for (let step = by.get(last); step; step = by.get(step.from)) {
+    cells.unshift(step.from);
+    links.unshift(step.link);
+  }
+  return { cells, links };
+};
+
+export interface Cheapest {
+  /** Least cost by cell; infinite where there is no way. */
+  readonly cost: Float64Array;
+  /** Link by which each cell is met; −1 at the start and where there is no way. */
+  readonly by: Int32Array;
+}
+
+/**
+ * Least cost from a start to every cell (Dijkstra, Numerische Mathematik 1, 1959).
+ * @param next cost at the far cell, from the cost so far; must not fall on the way; nothing where the link may not be gone
+ */
+export const cheapest = (
+  graph: Graph,
+  start: number,
+  first: number,
+  next: (sofar: number, link: number, from: number, to: number) => number | undefined,
+): Cheapest => {
+  const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
+  const by = new Int32Array(graph.cells.length).fill(-1);
+  const open = [start];
+  cost[start] = first;
+  while (open.length > 0) {
+    let least = 0;
+    for (let i = 1; i < open.length; i++) if ((cost[open[i] as number] as number) < (cost[open[least] as number] as number)) least = i;
+    const at = open[least] as number;
+    open[least] = open.at(-1) as number;
+    open.pop();
+    eachNeighbour(graph, at, (link, to) => {
+      const value = next(cost[at] as number, link, at, to);
+      if (value === undefined || value >= (cost[to] as number)) return;
+      if (cost[to] === Number.POSITIVE_INFINITY) open.push(to);
+      cost[to] = value;
+      by[to] = link;
+    });
+  }
+  return { cost, by };
+};
+
+/** The way from a cell back to the start of a search. */
+export const wayBy = ({ links }: Graph, { by }: Cheapest, cell: number): Way => {
+  const way: { cells: number[]; links: number[] } = { cells: [cell], links: [] };
+  let at = cell;
+  for (let i = by[at] as number; i >= 0 && way.links.length < links.length; i = by[at] as number) {
+    const l = links[i];
+    if (!l) break;
+    at = l.a === at ? l.b : l.a;
+    way.links.push(i);
+    way.cells.push(at);
+  }
+  return way;
+};
