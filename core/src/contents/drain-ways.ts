@@ -1,3 +1,4 @@
+import { type Arc, betweenOpenEnds } from "./between.ts";
 import { cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
 import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 
@@ -70,6 +71,7 @@ class Finder {
   private readonly openAt = new Map<number, LiveOpening[]>();
   private readonly crackM: readonly number[];
   private readonly levels: TankLevels;
+  private readonly breakers: readonly LiveOpening[];
 
   constructor(
     { network }: Situation,
@@ -79,6 +81,7 @@ class Finder {
     levels: TankLevels,
   ) {
     this.levels = levels;
+    this.breakers = breakers;
     this.network = network;
     this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
     this.passable = open.map((is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M);
@@ -92,7 +95,9 @@ class Finder {
       opening,
       search: cheapest(network, opening.cell, opening.heightM, this.spill),
     }));
+    const between = this.betweenEnds();
     const exits = network.cells.map((_, cell) => {
+      if (!between[cell] && !this.openAt.get(cell)?.some((o) => GLUGS.has(o.use))) return undefined;
       // From tank to tank liquid only levels: none empties itself into another.
       const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
       ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
@@ -105,6 +110,20 @@ class Finder {
       return undefined;
     });
     return { exits, hasWayOut: network.cells.map((_, cell) => outs.some((o) => Number.isFinite(o.search.cost[cell]))) };
+  }
+
+  /** Cells on a way from one open end to another, whatever checks and heights say: no other runs out. */
+  private betweenEnds(): boolean[] {
+    const { cells, links } = this.network;
+    const arcs: Arc[][] = Array.from({ length: cells.length + 1 }, () => []);
+    const join = (a: number, b: number, id: number): void => {
+      arcs[a]?.push({ to: b, id });
+      arcs[b]?.push({ to: a, id });
+    };
+    links.forEach((l, i) => this.passable[i] && join(l.a, l.b, i));
+    this.openings.forEach((o, i) => join(cells.length, o.cell, links.length + i));
+    this.breakers.forEach((o, i) => join(cells.length, o.cell, links.length + this.openings.length + i));
+    return betweenOpenEnds(cells.length, arcs, cells.length);
   }
 
   /** Backwards from an opening: how high liquid must stand in the far cell to come this way. */

@@ -58,7 +58,13 @@ const mayGo = ({ network, holed }: Ways, link: number, from: number): boolean =>
   return l !== undefined && !(l.oneWay && l.a !== from) && holed[from] !== 1;
 };
 
-const wasteTanks = (network: Situation["network"]): number[] =>
+const tanksOf = new WeakMap<Situation["network"], number[]>();
+const wasteTanks = (network: Situation["network"]): number[] => {
+  const known = tanksOf.get(network) ?? findWasteTanks(network);
+  tanksOf.set(network, known);
+  return known;
+};
+const findWasteTanks = (network: Situation["network"]): number[] =>
   network.cells.flatMap((c, i) => (c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : []));
 
 const holedVessels = ({ network }: Situation, openings: readonly LiveOpening[], drive: Drive): Uint8Array => {

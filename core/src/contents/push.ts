@@ -51,6 +51,7 @@ const STEP_SHARE = 1 / 60;
 const SMALLEST_STEP_M3 = 5e-6;
 const LARGEST_STEP_M3 = 2e-4;
 const ROUGH_STEPS = 4;
+const BESIDE_SHARE = 0.01;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
 
@@ -64,6 +65,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const nothing = { contents: before, drawnM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
   const { flow } = found;
+  // Where a tank or an open end is drawn on beside the jug, nobody can say that product comes at all.
+  const beside = flow.opening.some((o) => o.share < -BESIDE_SHARE && o.at.use !== "pickup");
   const path = stationsOf(situation.network, {
     link: flow.link,
     holes: flow.opening,
@@ -85,7 +88,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     comes: (volumeM3, _, opening) => {
       if (opening && opening.use !== "pickup") return { liquid: NOTHING, airM3: volumeM3 };
       drawn += volumeM3;
-      const liquid = product(volumeM3, order.productStrength);
+      const liquid = product(volumeM3, beside ? 0 : order.productStrength);
       came = plus(came, liquid);
       return { liquid, airM3: 0 };
     },

@@ -22,7 +22,15 @@ interface MapReading {
 }
 
 /** The ways in which a map may really be, one unknown at a time; what is not there, at all or of its pipe, is one of them. */
-const readingsOf = (network: Network): MapReading[] =>
+const readingsOf = (network: Network): MapReading[] => {
+  const known = remembered.get(network) ?? makeReadings(network);
+  remembered.set(network, known);
+  return known;
+};
+
+const remembered = new WeakMap<Network, MapReading[]>();
+
+const makeReadings = (network: Network): MapReading[] =>
   network.map.parts
     .filter((p) => p.unknown)
     .flatMap<MapReading>((unknown) => {

@@ -139,15 +139,20 @@ export const act = (
         contents = poured.contents;
         gone = plus(gone, spilled(poured.left));
       }
+      const fact = pouredFact(action.cell);
       return plain({
         contents,
         gone,
+        facts: before.facts.includes(fact) ? before.facts : [...before.facts, fact],
         drawnM3: before.drawnM3 + action.volumeM3,
         came: plus(before.came, product(action.volumeM3, productStrength)),
       });
     }
   }
 };
+
+/** That a trap has had its dose poured in: what ran through it from a tap may have gone into a bucket. */
+export const pouredFact = (cell: string): string => `poured:${cell}`;
 
 /** Takes a measured remainder for a vessel: its capacity less what was caught. */
 export const withRecovered = (network: Network, before: Physical, cellId: string, heldBeforeM3: number, recoveredM3: number): Physical => {

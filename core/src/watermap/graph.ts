@@ -37,7 +37,13 @@ export const reachInOrder = (graph: Graph, starts: Iterable<number>, may: MayGo)
     order.push(cell);
   };
   for (const s of starts) meet(s);
-  for (const at of order) eachNeighbour(graph, at, (link, to) => !seen[to] && may(link, at, to) && meet(to));
+  for (const at of order)
+    for (const i of graph.linksOf[at] ?? []) {
+      const l = graph.links[i];
+      if (!l) continue;
+      const to = l.a === at ? l.b : l.a;
+      if (!seen[to] && may(i, at, to)) meet(to);
+    }
   return order;
 };
 
@@ -56,28 +62,34 @@ export interface Way {
 
 /** The way with the fewest links from a start to a cell that suits; nothing where there is none. */
 export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: number) => boolean): Way | undefined => {
-  const by = new Map<number, { link: number; from: number }>();
+  const size = graph.cells.length;
+  // By which link and from where each cell was met, one more than its number; nothing is 0.
+  const [byLink, byCell] = [new Int32Array(size), new Int32Array(size)];
   const order = [start];
-  const seen = new Set(order);
+  byCell[start] = start + 1;
   for (const at of order) {
-    if (suits(at)) return wayBack(by, at);
-    eachNeighbour(graph, at, (link, to) => {
-      if (seen.has(to) || !may(link, at, to)) return;
-      seen.add(to);
-      by.set(to, { link, from: at });
+    if (suits(at)) return wayBack(byLink, byCell, start, at);
+    for (const i of graph.linksOf[at] ?? []) {
+      const l = graph.links[i];
+      if (!l) continue;
+      const to = l.a === at ? l.b : l.a;
+      if (byCell[to] !== 0 || !may(i, at, to)) continue;
+      byCell[to] = at + 1;
+      byLink[to] = i + 1;
       order.push(to);
-    });
+    }
   }
   return undefined;
 };
 
-const wayBack = (by: ReadonlyMap<number, { link: number; from: number }>, last: number): Way => {
-  const [cells, links] = [[last], [] as number[]];
-  for (let step = by.get(last); step; step = by.get(step.from)) {
-    cells.unshift(step.from);
-    links.unshift(step.link);
+const wayBack = (byLink: Int32Array, byCell: Int32Array, start: number, last: number): Way => {
+  const way: { cells: number[]; links: number[] } = { cells: [last], links: [] };
+  for (let at = last; at !== start;) {
+    way.links.unshift((byLink[at] as number) - 1);
+    at = (byCell[at] as number) - 1;
+    way.cells.unshift(at);
   }
-  return { cells, links };
+  return way;
 };
 
 export interface Cheapest {
@@ -107,13 +119,16 @@ export const cheapest = (
     const at = open[least] as number;
     open[least] = open.at(-1) as number;
     open.pop();
-    eachNeighbour(graph, at, (link, to) => {
-      const value = next(cost[at] as number, link, at, to);
-      if (value === undefined || value >= (cost[to] as number)) return;
+    for (const i of graph.linksOf[at] ?? []) {
+      const l = graph.links[i];
+      if (!l) continue;
+      const to = l.a === at ? l.b : l.a;
+      const value = next(cost[at] as number, i, at, to);
+      if (value === undefined || value >= (cost[to] as number)) continue;
       if (cost[to] === Number.POSITIVE_INFINITY) open.push(to);
       cost[to] = value;
-      by[to] = link;
-    });
+      by[to] = i;
+    }
   }
   return { cost, by };
 };

@@ -158,10 +158,12 @@ const expectRecord = (run: ProcedureRun, then: SaidRun): void => {
     const turned = (turns: RunState["asFound"]): unknown => turns?.turns.map(({ control, now, inUse }) => ({ key: control, now, inUse }));
     same(turned(state.asFound), then.asFound.turns, "turns as found");
     // A cell was named by its part alone where the part had but one.
-    const held = state.network.cells.map((cell, i) => {
-      const only = state.network.cells.filter((c) => c.ownerId === cell.ownerId).length === 1;
+    // The neck before a check or a pump holds nothing and was not told then.
+    const held = state.network.cells.flatMap((cell, i) => {
+      if (cell.capacityM3 <= 0) return [];
+      const only = state.network.cells.filter((c) => c.ownerId === cell.ownerId && c.capacityM3 > 0).length === 1;
       const { source, plugs } = state.physical.contents[i] ?? { source: "", plugs: [] };
-      return [only ? cell.ownerId : cell.id, source, ...plugs.map((p) => [p.waterM3, p.glycolM3])];
+      return [[only ? cell.ownerId : cell.id, source, ...plugs.map((p) => [p.waterM3, p.glycolM3])]];
     });
     same(held, then.contents, "what every cell holds");
   }

@@ -20,7 +20,7 @@ import {
   turn,
   v,
 } from "./context.ts";
-import { coolFact, heaterCells, hotCells, isOnHotSide, offFact } from "./secure.ts";
+import { coolFact, heaterCells, hotCells, isApart, isOnHotSide, offFact, postEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 const LINES_DRAINED = "lines-drained";
@@ -267,8 +267,12 @@ const drainLines = (context: Context): void => {
       (c) => !(scalds && isOnHotSide(context, c)) && (seaIsShut(context) || !isRaw(context, c)),
     );
     const turns = all.flatMap((c) => turn(context, c, "open"));
+    const off = postEnds(context)
+      .filter((e) => !isApart(context, e))
+      .map<Action>(({ run, end, name }) => ({ type: "disconnect", run, end, jug: false, label: `Line off at the ${name}` }));
     const actions: Action[] = [
       ...turns,
+      ...off,
       { type: "drain" },
       confirm(LINES_DRAINED, "Drains have stopped running; unit rocked or tilted once"),
     ];
@@ -290,7 +294,10 @@ const drainLines = (context: Context): void => {
     });
   }
   turnThrough(context);
-  const shut = sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut"));
+  const capped = postEnds(context)
+    .filter((e) => isApart(context, e))
+    .map<Action>(({ run, end, name }) => ({ type: "reconnect", run, end, label: `Cap on the line that was taken off the ${name}` }));
+  const shut = [...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut")), ...capped];
   const caps = new Set(inletCaps(context).map((c) => c.key));
   if (shut.length > 0)
     addStep(context, {

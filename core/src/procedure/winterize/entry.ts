@@ -1,5 +1,13 @@
-import { findFlow } from "../../contents/index.ts";
-import { apartOpeningId, type Control, type Network, roleOf } from "../../watermap/index.ts";
+import {
+  againstChecks,
+  apartOpeningId,
+  type Control,
+  liveOpenings,
+  type Network,
+  passableLinks,
+  reach,
+  roleOf,
+} from "../../watermap/index.ts";
 import { situationOf } from "../physical.ts";
 import type { Action } from "../step.ts";
 import { confirm, type Context, controlByKey, freshPumps, turn } from "./context.ts";
@@ -80,10 +88,11 @@ const pickupEntry = (context: Context, pump: Control, cells: readonly number[], 
   const suits = (turns: Record<string, string>): boolean => {
     const lineup = { ...context.physical.lineup, ...turns, [hose.key]: "in jug", [pump.key]: "on" };
     const inlet = context.network.links.find((l) => l.drivenBy === pump.key)?.a ?? -1;
-    const flow = findFlow(situationOf(context.network, { ...context.physical, lineup }), { kind: "draw", cell: inlet });
-    if (!flow.ok) return false;
-    const incoming = flow.flow.opening.filter((o) => o.share < -1e-6);
-    return incoming.length > 0 && incoming.every((o) => o.at.id === pickup.id);
+    const situation = situationOf(context.network, { ...context.physical, lineup });
+    // Whatever else the pump could draw on, past a check's spring too, may come instead of what is in the jug.
+    const drawn = reach(context.network, [inlet], againstChecks(context.network, passableLinks(situation)));
+    const incoming = liveOpenings(situation).filter((o) => drawn[o.cell] === 1);
+    return incoming.length > 0 && incoming.every((o) => o.id === pickup.id);
   };
   const turnsNeeded = (turns: Record<string, string>): number =>
     Object.entries(turns).filter(([key, position]) => context.physical.lineup[key] !== position).length;

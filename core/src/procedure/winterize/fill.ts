@@ -1,4 +1,4 @@
-import { liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { liquidIn, type PushResult, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { addStep, confirm, type Context, controlsOf, inletCaps, pct, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
@@ -22,6 +22,7 @@ interface Side {
 // A way may take this many times its volume before the planner gives up on reaching the strength.
 const PATIENCE = 6;
 const AT_LEAST_M3 = 0.003;
+const ELSEWHERE_SHARE = 0.02;
 const HOLDS = 0.97;
 
 const drive = (entry: Entry): Parameters<typeof watchedBy>[2] =>
@@ -79,6 +80,13 @@ const titleOf = (side: Side): string => {
   return (role === "drain" || role === "check" || role === "cap" ? TITLE[role] : TITLE.outlet)(side);
 };
 
+/** Whether most of it would run out elsewhere than where it is watched. */
+const runsToWaste = (context: Context, side: Side, { left, drawnM3 }: PushResult): boolean => {
+  const own = context.network.openings.find((o) => o.id === side.watch)?.part.id;
+  const elsewhere = left.filter((s) => context.network.openings.find((o) => o.id === s.from)?.part.id !== own);
+  return elsewhere.reduce((sum, s) => sum + volumeOf(s.liquid), 0) > ELSEWHERE_SHARE * drawnM3;
+};
+
 const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;
   const actions: Action[] = [
@@ -90,7 +98,7 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
   ];
   const rehearsed = rehearse(context, actions);
   const result = rehearsed.effects.find((e) => e.push)?.push;
-  if (!result || result.drawnM3 === 0) return;
+  if (!result || result.drawnM3 === 0 || runsToWaste(context, side, result)) return;
   const outletCell = context.network.openings.find((o) => o.id === side.watch)?.cell;
   const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
   const arrives =

@@ -3,7 +3,7 @@ import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../wate
 import { situationOf } from "../physical.ts";
 import type { Action } from "../step.ts";
 import { addStep, type Context, controlByKey, controlsOf, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
-import { hotCells } from "./secure.ts";
+import { hotCells, postEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 /** Lines that the pump cannot reach, behind an inlet's check: product is pushed in from outside by hand. */
@@ -19,6 +19,8 @@ interface Place {
   readonly name: string;
   readonly cell: number;
   readonly cap?: Control | undefined;
+  /** Its own cap comes off for it and goes back on. */
+  readonly apart?: ApartEnd;
   readonly parts: readonly string[];
 }
 
@@ -29,13 +31,11 @@ const places = (context: Context): Place[] => {
       ? [{ id: o.part.id, name: o.part.name, cell: o.cell, cap: o.gate && controlByKey(context, o.gate.key), parts: [o.part.id] }]
       : [],
   );
-  const ends = context.physical.apart.flatMap<Place>((end: ApartEnd) => {
-    const cell = network.cellIndex.get(pipeCellId(end.run));
-    const far = network.map.runs.find((r) => r.id === end.run)?.[end.end].part;
-    const post = network.openings.find((o) => o.part.id === far && o.pressed);
-    return cell === undefined || !post
+  const ends = postEnds(context).flatMap<Place>(({ run, end, id, name }) => {
+    const cell = network.cellIndex.get(pipeCellId(run));
+    return cell === undefined
       ? []
-      : [{ id: post.part.id, name: `hose end at the ${post.part.name}`, cell, parts: [post.part.id] }];
+      : [{ id, name: `line's end that was at the ${name}`, cell, apart: { run, end, jug: false }, parts: [id] }];
   });
   return [...inlets, ...ends];
 };
@@ -50,7 +50,6 @@ interface Push {
 }
 
 const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, passed: ReadonlySet<string>): Push | undefined => {
-  const { network } = context;
   const hot = hotCells(context);
   const stands = (c: Control): string => context.physical.lineup[c.key] ?? c.spec.inUse;
   const selectors = [...controlsOf(context, "selector"), ...controlsOf(context, "valve")];
@@ -60,10 +59,11 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
       control.spec.positions.filter((p) => p.name !== stands(control)).map((p) => [{ control, to: p.name, from: stands(control) }]),
     ),
   ];
+  const apart = place.apart ? [...context.physical.apart, place.apart] : context.physical.apart;
   let best: Push | undefined;
   for (const turns of lineups) {
     const lineup: Lineup = { ...context.physical.lineup, ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])) };
-    const turned: Context = { ...context, physical: { ...context.physical, lineup } };
+    const turned: Context = { ...context, physical: { ...context.physical, lineup, apart } };
     for (const outlet of [undefined, ...controlsOf(context, "outlet")]) {
       if (passed.has(nameOf(turns, outlet))) continue;
       const watched = outlet ? watchedBy(turned, outlet, { kind: "push", cell: place.cell }) : intoATank(turned, place.cell);
@@ -127,8 +127,13 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
   if (!start) return;
   const { outlet, turns } = push;
   const goal = outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
+  const off: Action[] = place.apart ? [{ type: "disconnect", ...place.apart, label: `Cap off the ${place.name}` }] : [];
+  const on: Action[] = place.apart
+    ? [{ type: "reconnect", run: place.apart.run, end: place.apart.end, label: `Cap on the ${place.name}` }]
+    : [];
   const actions: Action[] = [
     ...turn(context, place.cap, "shut"),
+    ...off,
     ...turns.map((t) => setValve(t.control, t.from, t.to)),
     ...(outlet ? turn(context, outlet, "open") : []),
     {
@@ -142,6 +147,7 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
     },
     ...(outlet ? [setValve(outlet, "open", "shut")] : []),
     ...turns.map((t) => setValve(t.control, t.to, t.from)),
+    ...on,
   ];
   const tried = rehearse(context, actions);
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;

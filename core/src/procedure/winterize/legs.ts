@@ -17,6 +17,9 @@ const RUN_ON = 3;
 const LEAST_M3 = 0.0003;
 const MOST_TRIES = 20;
 const SHARE_THAT_SWEEPS = 0.1;
+const SHARE_THAT_LEAKS = 0.01;
+// A tap that read strong before must read so again: so many times the way's volume at the most.
+const PATIENCE = 3;
 
 interface Leg {
   /** What is turned for it and back again. */
@@ -95,8 +98,10 @@ const legBy = (context: Context, drive: Drive, turns: Leg["turns"], wet: Readonl
   if (!found.ok) return undefined;
   const { flow } = found;
   const hot = hotCells(context);
-  const leaving = flow.opening.filter((o) => o.share > SHARE_THAT_SWEEPS && o.at.use !== "vent");
-  const [watch] = leaving;
+  const leaving = flow.opening.filter((o) => o.share > SHARE_THAT_LEAKS && o.at.use !== "vent");
+  const [watch, ...others] = leaving;
+  // What also runs out elsewhere runs to waste, or into a hand.
+  if (others.some((o) => o.at.opening?.part.id !== watch?.at.opening?.part.id)) return undefined;
   const isVessel = (c: number): boolean => network.cells[c]?.form === "vessel";
   const fills = heaterCells(context).some(
     (h) =>
@@ -136,9 +141,9 @@ export const planLegs = (context: Context, entry: Entry, strength: number): void
 const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<number>, strength: number): void => {
   const { network } = context;
   const wetM3 = leg.wet.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
-  const maxM3 = Math.max(LEAST_M3, wetM3 * RUN_ON);
   const opens = leg.turns.map((t) => setValve(t.control, t.from, t.to));
   const isHole = network.openings.some((o) => o.id === leg.watch && o.use === "plug");
+  const maxM3 = Math.max(LEAST_M3, wetM3 * RUN_ON) + (isHole ? 0 : leg.wayM3 * PATIENCE);
   const actions: Action[] = [
     ...opens,
     { type: "pump", switch: pump.key, watch: leg.watch, ...(isHole ? {} : { untilStrength: strength }), maxM3 },
@@ -146,13 +151,14 @@ const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<numbe
   ];
   const tried = rehearse(context, actions);
   const after = frostVerdict(network, tried.physical.contents, context.request.basis, tried.physical.measured);
-  const limit = context.request.winterLowC;
+  const limit = context.request.winterLowC - context.request.marginC;
+  const ended = tried.effects.find((e) => e.push)?.push?.outcome;
   const gained = leg.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= limit);
   const lost = after.cells.some(
     (c) => !wet.has(c.cell) && c.holdsToC !== null && c.holdsToC > limit && network.cells[c.cell]?.side === "fresh",
   );
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
-  if (gained.length === 0 || lost || drawn <= 0) return;
+  if (gained.length === 0 || lost || drawn <= 0 || (!isHole && ended !== "reached")) return;
   const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name ?? []))];
   const [first] = leg.turns;
   const what = names.length

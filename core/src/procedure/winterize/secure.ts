@@ -1,4 +1,4 @@
-import { type Control, heatersOf, paramsOf, roleOf } from "../../watermap/index.ts";
+import { type Control, heatersOf, paramsOf, type PartId, type PipeRunId, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { addStep, confirm, type Context, controlsOf, has, heldIn, isLeftUndone, sortedByPlace, t, turn } from "./context.ts";
 
@@ -68,7 +68,7 @@ export const planSecure = (context: Context): void => {
       actions: [
         ...pumps.flatMap((p) => turn(context, p, "off")),
         ...(inlets.length > 0 ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : []),
-        ...offThePosts(context),
+        ...shutPosts(context),
         confirm(PRESSURE_OFF, "A cold tap opened and shut: no pressure left"),
       ],
       why: "Nothing may push water while the system is opened.",
@@ -102,22 +102,29 @@ export const planSecure = (context: Context): void => {
     });
 };
 
-/** The line off every post that presses: its tap is shut and never opened again on this visit. */
-const offThePosts = (context: Context): Action[] =>
+/** The tap of every post that presses: shut, and never opened again on this visit. */
+const shutPosts = (context: Context): Action[] =>
   context.network.openings
     .filter((o) => o.pressed)
-    .flatMap<Action>(({ part }) => [
-      ...turn(
-        context,
-        controlsOf(context, "cap").find((c) => c.part.id === part.id),
-        "shut",
+    .flatMap(({ part }) => {
+      const tap = controlsOf(context, "cap").find((c) => c.part.id === part.id);
+      return turn(context, tap, "shut");
+    });
+
+/** Where a line ends at a post that presses. */
+export const postEnds = ({ network }: Context): { run: PipeRunId; end: "from" | "to"; id: PartId; name: string }[] =>
+  network.openings
+    .filter((o) => o.pressed)
+    .flatMap(({ part }) =>
+      network.map.runs.flatMap((run) =>
+        (["from", "to"] as const).flatMap((end) =>
+          run[end].part === part.id ? [{ run: run.id, end, id: part.id, name: part.name.toLowerCase() }] : [],
+        ),
       ),
-      ...context.network.map.runs.flatMap<Action>((run) => {
-        const end = run.from.part === part.id ? "from" : run.to.part === part.id ? "to" : undefined;
-        const isOff = end === undefined || context.physical.apart.some((e) => e.run === run.id && e.end === end);
-        return isOff ? [] : [{ type: "disconnect", run: run.id, end, jug: false, label: `Line off at the ${part.name.toLowerCase()}` }];
-      }),
-    ]);
+    );
+
+export const isApart = ({ physical }: Context, { run, end }: { run: string; end: "from" | "to" }): boolean =>
+  physical.apart.some((e) => e.run === run && e.end === end);
 
 /** Not for choice: nothing behind a seacock is opened while it is open, it would let the lake in. */
 const shutSeacocks = (context: Context): void => {

@@ -1,6 +1,7 @@
 import { liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { cellName } from "../../watermap/index.ts";
-import { addStep, byPlace, type Context, v } from "./context.ts";
+import { pouredFact } from "../physical.ts";
+import { addStep, byPlace, type Context, has, v } from "./context.ts";
 
 const DOSE_STEP_M3 = 1e-4;
 
@@ -22,10 +23,10 @@ export const planTraps = (context: Context, strength: number): void => {
     .sort((a, b) => byPlace(context, a.part, b.part));
   const weak = traps.filter(({ cell, i }) => {
     const liquid = liquidIn(context.physical.contents[i]);
-    return volumeOf(liquid) > 0.5 * cell.capacityM3 && strengthOf(liquid) < strength;
+    return volumeOf(liquid) > 0.5 * cell.capacityM3 && (strengthOf(liquid) < strength || !has(context, pouredFact(cell.id)));
   });
   for (const { cell, i, part } of weak) {
-    const now = strengthOf(liquidIn(context.physical.contents[i]));
+    const now = has(context, pouredFact(cell.id)) ? strengthOf(liquidIn(context.physical.contents[i])) : 0;
     const dose = trapDose(cell.capacityM3, now, strength, context.request.product.strength, context.request.trapDoseM3);
     const name = cellName(context.network, i);
     addStep(context, {

@@ -1,5 +1,5 @@
 import type { Edge, Graph, Hole, Node } from "./graph.ts";
-import { crackOf, isOneWay, isOpen, liveHoles, type Unit } from "./unit.ts";
+import { crackOf, isOneWay, refresh, type Unit } from "./unit.ts";
 
 /**
  * Gravity by looking for it: liquid leaves a node safely where a way out for it and a way in for air exist that share nothing narrow,
@@ -7,7 +7,7 @@ import { crackOf, isOneWay, isOpen, liveHoles, type Unit } from "./unit.ts";
  * counts as not there.
  */
 
-const MOST_TRIED = 4000;
+const MOST_TRIED = 600;
 const EPS = 1e-6;
 
 /** The highest level that may stay in a node without harm; nothing where what stays harms in any case. */
@@ -29,7 +29,7 @@ const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: Re
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (taken.has(i) || necks.has(next) || seen.has(next) || !isOpen(unit, e) || crackOf(unit, e) > 0) continue;
+      if (taken.has(i) || necks.has(next) || seen.has(next) || unit.open[i] !== 1 || crackOf(unit, e) > 0) continue;
       // Air moves the way that liquid does: towards where we start.
       if (isOneWay(unit, e) && e.b !== at) continue;
       const n = graph.nodes[next] as Node;
@@ -43,13 +43,33 @@ const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: Re
   return false;
 };
 
+/** Whether there is any way out at all, air or no air: most nodes that keep their water have none. */
+const mayLeave = (graph: Graph, unit: Unit, x: number, level: number): boolean => {
+  const seen = new Set([x]);
+  const todo = [x];
+  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
+    const here = at;
+    if (unit.live.some((h) => h.node === here && !h.airOnly && h.heightM <= level + EPS)) return true;
+    const n = graph.nodes[here] as Node;
+    if (n.isVessel && n.vessel && n.vessel !== "heater") return true;
+    for (const i of graph.near[at] ?? []) {
+      const e = graph.edges[i] as Edge;
+      const next = otherEnd(e, at);
+      if (seen.has(next) || unit.open[i] !== 1 || e.heightM + crackOf(unit, e) > level + EPS || (isOneWay(unit, e) && e.a !== at)) continue;
+      seen.add(next);
+      todo.push(next);
+    }
+  }
+  return false;
+};
+
 /** Whether a node runs out to where it does no harm. */
 export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
   const n = graph.nodes[x] as Node;
   const level = safeLevel(n);
   if (level === undefined) return false;
+  if (!mayLeave(graph, unit, x, level)) return false;
   let tried = 0;
-  const path: number[] = [];
   const used = new Set<number>();
   const on = new Set([x]);
   const isNeck = (c: number): boolean => graph.nodes[c]?.isVessel !== true;
@@ -70,15 +90,13 @@ export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (on.has(next) || !isOpen(unit, e) || crackOf(unit, e) >= GRAVITY_M || e.heightM + crackOf(unit, e) > level + EPS) continue;
+      if (on.has(next) || unit.open[i] !== 1 || crackOf(unit, e) >= GRAVITY_M || e.heightM + crackOf(unit, e) > level + EPS) continue;
       if (isOneWay(unit, e) && e.a !== at) continue;
       on.add(next);
       used.add(i);
-      path.push(next);
       if (from(next)) return true;
       on.delete(next);
       used.delete(i);
-      path.pop();
     }
     return false;
   };
@@ -91,7 +109,7 @@ const isSink = (unit: Unit, n: Node, at: number): boolean =>
 
 /** Lets everything run out that does; what a node keeps is its own remainder. */
 export const drainAll = (graph: Graph, unit: Unit): void => {
-  unit.live = liveHoles(graph, unit);
+  refresh(graph, unit);
   // A tank that has run out lets in air, and takes what runs down.
   for (let round = 0; round < 2; round++)
     graph.nodes.forEach((n, i) => {

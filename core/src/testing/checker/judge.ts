@@ -2,8 +2,8 @@ import { burstPointC, freezingPointC } from "../../fluid/index.ts";
 import { PART_KINDS, type WaterMap } from "../../watermap/index.ts";
 import { drainAll, runsOut } from "./gravity.ts";
 import { type Edge, type Graph, graphOf, type Hole, type Node } from "./graph.ts";
-import { carry, refreshed, sourcesOf, spreadFrom } from "./pumping.ts";
-import { AS_DRAWN, isOpen, type Reading, type Unit, unitOf } from "./unit.ts";
+import { carry, sourcesOf, spreadFrom } from "./pumping.ts";
+import { AS_DRAWN, type Reading, refresh, type Unit, unitOf } from "./unit.ts";
 
 /** What the checker reads of a plan: its steps, and what it says of every part and run. */
 export interface Told {
@@ -54,7 +54,7 @@ const joinedTo = ({ graph, unit }: Walk, start: number): Set<number> => {
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = e.a === at ? e.b : e.a;
-      if (seen.has(next) || !isOpen(unit, e)) continue;
+      if (seen.has(next) || unit.open[i] !== 1) continue;
       seen.add(next);
       todo.push(next);
     }
@@ -76,7 +76,7 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
   const say = (what: string): void => void walk.hazards.push({ step, what });
   const before = new Set(unit.live.map((h) => h.id));
   if (!(control in unit.reading.stuck)) unit.lineup[control] = position;
-  refreshed(graph, unit);
+  refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) {
     if (hole.pressed) say(`${hole.part}: a post that presses is opened`);
     if (floods(walk, hole)) say(`${hole.id} is opened behind an open seacock`);
@@ -100,7 +100,7 @@ const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unkno
         walk.hazards.push({ step, what: `${id} is undone behind an open seacock` });
   unit.apart.add(id);
   if (a["jug"] === true) unit.jugs.add(id);
-  refreshed(graph, unit);
+  refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) if (hole.pressed) walk.hazards.push({ step, what: `${id} opens a post` });
 };
 
@@ -110,11 +110,7 @@ const jets = (walk: Walk, watch: string, holes: readonly { hole: Hole; share: nu
   return holes
     .filter(
       ({ hole, share }) =>
-        share > 0.02 &&
-        hole.use !== "vent" &&
-        hole.part !== part &&
-        hole.id !== watch &&
-        !`${hole.id}`.startsWith(watch.split(":")[0] ?? " "),
+        share > 0.02 && hole.use !== "vent" && hole.part !== part && hole.id !== watch && !hole.id.startsWith(watch.split(":")[0] ?? " "),
     )
     .map(({ hole }) => hole);
 };
@@ -158,6 +154,8 @@ const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<stri
     );
     return;
   }
+  // Air beside a jug: nobody knows how much of it comes, but no water does.
+  if (kinds.has("jug") && kinds.has("air") && kinds.size === 2) return;
   const onAir = kinds.size === 1 && kinds.has("air");
   const dry = onAir || (amount(a, "untilAir") > 0 && !kinds.has("jug"));
   const all = new Map<number, number>(lead.map((c) => [c, sources.length === 1 || dry ? 1 : 0.5]));
@@ -187,23 +185,27 @@ const nodeOf = (graph: Graph, cell: string): number => {
 const poured = (walk: Walk, a: Readonly<Record<string, unknown>>): void => {
   const { graph, unit } = walk;
   const start = nodeOf(graph, text(a, "cell"));
-  const stations: number[] = [];
-  const seen = new Set([start]);
+  const by = new Map<number, number>([[start, -1]]);
   const todo = [start];
-  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
+  let last = start;
+  for (const at of todo) {
     const n = graph.nodes[at];
     if (!n) continue;
-    if (n.isVessel && at !== start) break;
-    if (n.isTrap || n.sagM3 > 0) stations.push(at);
+    if (at !== start && (n.isVessel || graph.holes.some((h) => h.node === at && h.use === "overboard"))) {
+      last = at;
+      break;
+    }
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = e.a === at ? e.b : e.a;
-      if (!seen.has(next) && isOpen(unit, e)) {
-        seen.add(next);
-        todo.push(next);
-      }
+      if (by.has(next) || unit.open[i] !== 1) continue;
+      by.set(next, at);
+      todo.push(next);
     }
   }
+  const way: number[] = [];
+  for (let at = last; at >= 0; at = by.get(at) ?? -1) way.unshift(at);
+  const stations = way.filter((c) => graph.nodes[c]?.isTrap || (graph.nodes[c]?.sagM3 ?? 0) > 0);
   const PARTS = 40;
   const dose = amount(a, "volumeM3") / PARTS;
   for (let k = 0; k < PARTS; k++) {
@@ -238,7 +240,7 @@ const act = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<string,
     case "reconnect":
       unit.apart.delete(`${text(a, "run")} ${text(a, "end")}`);
       unit.jugs.delete(`${text(a, "run")} ${text(a, "end")}`);
-      refreshed(graph, unit);
+      refresh(graph, unit);
       break;
     case "pump":
     case "push-by-hand":
@@ -293,7 +295,11 @@ const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
       const hasGate = gated.length > 0 && PART_KINDS.get(p.kind)?.group === "control";
       const stuck = gated.map(([key, pos]) => ({ ...AS_DRAWN, stuck: { [key]: pos } }));
       return [
-        ...(p.unknown?.of === "fitted" ? (isInLine(p.kind) ? [{ ...AS_DRAWN, through: new Set([p.id]) }] : []) : stuck),
+        ...(p.unknown?.of === "fitted"
+          ? isInLine(p.kind) && map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id).length === 2
+            ? [{ ...AS_DRAWN, through: new Set([p.id]) }]
+            : []
+          : stuck),
         ...(hasGate ? [{ ...AS_DRAWN, blocked: new Set([p.id]) }] : []),
       ];
     });

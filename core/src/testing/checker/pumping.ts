@@ -1,5 +1,5 @@
 import type { Edge, Graph, Hole, Node } from "./graph.ts";
-import { isOneWay, isOpen, liveHoles, type Unit } from "./unit.ts";
+import { isOneWay, type Unit } from "./unit.ts";
 
 /** Forced flow, simply: a linear network of resistances with checks as diodes, and contents carried through mixed pieces. */
 
@@ -27,7 +27,7 @@ export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (by.has(next) || !isOpen(unit, e) || e.pump || (isOneWay(unit, e) && e.b !== at)) continue;
+      if (by.has(next) || unit.open[i] !== 1 || e.pump || (isOneWay(unit, e) && e.b !== at)) continue;
       by.set(next, at);
       order.push(next);
     }
@@ -47,15 +47,15 @@ export interface Flow {
 
 /** How one unit forced in at a node spreads to everything that stands open. */
 export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: ReadonlySet<string>): Flow | undefined => {
-  const may = (e: Edge, at: number): boolean =>
-    isOpen(unit, e) && !e.pump && !(isOneWay(unit, e) && e.a !== at) && !ends(unit, graph.nodes[at] as Node, at);
+  const may = (e: Edge, i: number, at: number): boolean =>
+    unit.open[i] === 1 && !e.pump && !(isOneWay(unit, e) && e.a !== at) && !ends(unit, graph.nodes[at] as Node, at);
   const reached = new Set([start]);
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop())
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (!reached.has(next) && may(e, at)) {
+      if (!reached.has(next) && may(e, i, at)) {
         reached.add(next);
         todo.push(next);
       }
@@ -70,7 +70,7 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
   const place = new Map(nodes.map((c, i) => [c, i]));
   const links = graph.edges.flatMap((e, i) => {
     if (!reached.has(e.a) || !reached.has(e.b)) return [];
-    const [ab, ba] = [may(e, e.a), may(e, e.b)];
+    const [ab, ba] = [may(e, i, e.a), may(e, i, e.b)];
     if (!ab && !ba) return [];
     const g = 1 / ((graph.nodes[e.a]?.resistance ?? 1) / 2 + (graph.nodes[e.b]?.resistance ?? 1) / 2);
     return [{ i, a: e.a, b: e.b, g: g * 1e-7, ab, ba, shut: false }];
@@ -254,5 +254,3 @@ const ordered = (cells: readonly number[], into: ReadonlyMap<number, { from: num
   }
   return order;
 };
-
-export const refreshed = (graph: Graph, unit: Unit): readonly Hole[] => (unit.live = liveHoles(graph, unit));

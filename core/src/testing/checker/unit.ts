@@ -11,7 +11,9 @@ export interface Unit {
   /** Least strength of it. */
   readonly strength: number[];
   readonly facts: Set<string>;
+  /** What stands open, and which edges let anything pass; made anew whenever something is turned or undone. */
   live: readonly Hole[];
+  open: Uint8Array;
   /** How an unknown part is read: as if it were not there, as shut for good, or as stuck. */
   readonly reading: Reading;
 }
@@ -33,16 +35,22 @@ export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, r
     strength: graph.nodes.map(() => 0),
     facts: new Set(),
     live: [],
+    open: new Uint8Array(graph.edges.length),
     reading,
   };
-  unit.live = liveHoles(graph, unit);
+  refresh(graph, unit);
   return unit;
 };
 
 const gateOf = (unit: Unit, gate: Edge["gate"]): boolean => !gate || gate.in.includes(unit.lineup[gate.key] ?? "");
 
 /** Whether an edge lets anything pass as the unit stands, by how the map is read. */
-export const isOpen = (unit: Unit, e: Edge): boolean => {
+export const refresh = (graph: Graph, unit: Unit): void => {
+  unit.live = liveHoles(graph, unit);
+  graph.edges.forEach((e, i) => (unit.open[i] = isOpen(unit, e) ? 1 : 0));
+};
+
+const isOpen = (unit: Unit, e: Edge): boolean => {
   if (e.end && unit.apart.has(`${e.end.run} ${e.end.end}`)) return false;
   const owner = e.part ?? e.gate?.key.split(":")[0];
   if (owner !== undefined && unit.reading.blocked.has(owner)) return false;
