@@ -1,8 +1,9 @@
 import type { Cell } from "../watermap/network.ts";
-import type { LiveOpening, Situation } from "../watermap/situation.ts";
+import { againstChecks, reach } from "../watermap/graph.ts";
+import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
-import { type Drive, findFlow, type FlowResult } from "./flow.ts";
-import { type Mixture, NOTHING, plus, product, strengthOf, sum, volumeOf } from "./mixture.ts";
+import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
+import { type Mixture, NOTHING, plus, product, strengthOf, sum, volumeOf, water as waterOf } from "./mixture.ts";
 import { type Carriers, leave, moveOn, stationsOf } from "./move.ts";
 import { fall, type Spill } from "./waste.ts";
 
@@ -51,9 +52,65 @@ const STEP_SHARE = 1 / 60;
 const SMALLEST_STEP_M3 = 5e-6;
 const LARGEST_STEP_M3 = 2e-4;
 const ROUGH_STEPS = 4;
-const BESIDE_SHARE = 0.01;
+const MOST_SHARE = 0.5;
+const GIVES_UP_AT = 4;
+const GIVES_UP_M3 = 0.001;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
+
+/** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
+const drawnOn = (situation: Situation, drive: Drive): { beside: readonly LiveOpening[]; jugToo: boolean } => {
+  const { network } = situation;
+  const inlet = drive.kind === "pump" ? network.links.find((l) => l.drivenBy === drive.switchKey)?.a : undefined;
+  if (inlet === undefined) return { beside: [], jugToo: false };
+  const met = reach(network, [inlet], againstChecks(network, passableLinks(situation)));
+  const drawn = liveOpenings(situation).filter((o) => met[o.cell] === 1);
+  return { beside: drawn.filter((o) => o.use !== "pickup"), jugToo: drawn.some((o) => o.use === "pickup") };
+};
+
+/**
+ * Beyond the pump air takes the easier of two ways as soon as it is through, and leaves the other as it was: only the way with the
+ * greatest share counts as swept.
+ */
+const byTheEasierWay = ({ network }: Situation, { drive, watch }: Push, flow: Flow): Flow => {
+  const pump = drive.kind === "pump" ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : -1;
+  const out = flow.opening.find((o) => o.at.id === watch && o.share > 0);
+  const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
+  if (!out || start === undefined) return flow;
+  const beyond = reach(network, [start], (link, from) => {
+    const q = flow.link[link] ?? 0;
+    return link !== pump && (network.links[link]?.a === from ? q > 0 : q < 0);
+  });
+  const kept = new Set<number>();
+  for (let at = out.at.cell, steps = 0; at !== start && steps <= network.links.length; steps++) {
+    let [best, most] = [-1, 0];
+    for (const i of network.linksOf[at] ?? []) {
+      const coming = network.links[i]?.b === at ? (flow.link[i] ?? 0) : -(flow.link[i] ?? 0);
+      if (coming > most && !kept.has(i)) [best, most] = [i, coming];
+    }
+    const l = network.links[best];
+    if (!l) return flow;
+    kept.add(best);
+    at = l.a === at ? l.b : l.a;
+  }
+  const link = flow.link.map((q, i) => {
+    const l = network.links[i];
+    if (q === 0 || !l || i === pump || !(beyond[l.a] && beyond[l.b])) return q;
+    return kept.has(i) ? Math.sign(q) : 0;
+  });
+  const opening = flow.opening.map((o) => (o === out ? { ...o, share: 1 } : o.share > 0 ? { ...o, share: 0 } : o));
+  return { ...flow, link, opening };
+};
+
+/** Pipes and bodies that such a flow passes, taken as full of water: nobody can say what comes of it. */
+const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents =>
+  before.map((held, i) => {
+    const cell = network.cells[i];
+    const passed = (network.linksOf[i] ?? []).some((l) => flow.link[l] !== 0);
+    return cell && passed && cell.form !== "vessel" && cell.capacityM3 > 0
+      ? { plugs: [waterOf(cell.capacityM3)], source: "assumed" }
+      : held;
+  });
 
 /**
  * Forces liquid along the open ways from a pump's supply or a push, in small steps, until something is seen at an opening.
@@ -64,9 +121,18 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const found: FlowResult = findFlow(situation, order.drive);
   const nothing = { contents: before, drawnM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
-  const { flow } = found;
-  // Where a tank or an open end is drawn on beside the jug, nobody can say that product comes at all.
-  const beside = flow.opening.some((o) => o.share < -BESIDE_SHARE && o.at.use !== "pickup");
+  const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
+  const { beside, jugToo } = drawnOn(situation, order.drive);
+  const holdsWater = (cell: number): boolean => {
+    const { capacityM3 = 0, drainRemainder = 0 } = situation.network.cells[cell] ?? {};
+    return volumeOf(liquidIn(before[cell])) > capacityM3 * drainRemainder * 1.3;
+  };
+  const water = beside.some((o) => holdsWater(o.cell));
+  if (jugToo && beside.length > 0 && !water) return { ...nothing, outcome: "no way in" };
+  // Where most of it runs out elsewhere, what is watched tells nothing of what is on the way.
+  const watchedShare = flow.opening.find((o) => o.at.id === order.watch)?.share ?? 0;
+  if (order.byEyeM3 !== undefined && order.untilStrength !== undefined && watchedShare < MOST_SHARE)
+    return { ...nothing, contents: asWater(situation, before, flow), outcome: "no way out" };
   const path = stationsOf(situation.network, {
     link: flow.link,
     holes: flow.opening,
@@ -88,7 +154,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     comes: (volumeM3, _, opening) => {
       if (opening && opening.use !== "pickup") return { liquid: NOTHING, airM3: volumeM3 };
       drawn += volumeM3;
-      const liquid = product(volumeM3, beside ? 0 : order.productStrength);
+      const liquid = product(volumeM3, jugToo && water ? 0 : order.productStrength);
       came = plus(came, liquid);
       return { liquid, airM3: 0 };
     },
@@ -99,8 +165,14 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
       seenAir += airM3;
     },
   };
-  while (moved < order.maxM3 - 1e-12) {
-    const step = Math.min(fullStep, order.maxM3 - moved);
+  const holdsAll = (): boolean => onTheWay.every((s) => holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength ?? 0));
+  // What was strong before proves nothing: only the volume says when to stop.
+  const watchedCell = flow.opening.find((o) => o.at.id === order.watch)?.at.cell;
+  const isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= (order.untilStrength ?? 1) / 2;
+  // Whoever goes by the sheet gives up when far more has gone in than it says.
+  const mostM3 = order.byEyeM3 === undefined ? order.maxM3 : Math.min(order.maxM3, order.byEyeM3 * GIVES_UP_AT + GIVES_UP_M3);
+  while (moved < mostM3 - 1e-12) {
+    const step = Math.min(fullStep, mostM3 - moved);
     [seenLiquid, seenAir] = [NOTHING, 0];
     moveOn(path, held, step, carriers);
     moved += step;
@@ -109,11 +181,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
     const reads = order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
     if (reads) readsM3 ??= drawn;
-    const wetEnough =
-      reads &&
-      (order.byEyeM3 === undefined
-        ? onTheWay.every((s) => holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength as number))
-        : drawn >= order.byEyeM3);
+    const wetEnough = order.byEyeM3 === undefined ? reads && holdsAll() : drawn >= order.byEyeM3 && (reads || isBlind);
     const dryEnough = order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
     if (wetEnough || dryEnough) {
       outcome = "reached";
@@ -121,6 +189,10 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     }
   }
 
+  // By the sheet nobody goes on: what came of it cannot be told.
+  const isGuess = order.byEyeM3 !== undefined && order.untilStrength !== undefined;
+  if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
+    return { ...nothing, contents: asWater(situation, before, flow), outcome };
   const touched = new Set(path.map((s) => s.index));
   const after = before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
   const settled = settleOverflow(situation, after);

@@ -95,11 +95,15 @@ const replay = (reading: MapReading, start: Physical, actions: readonly Action[]
 /** What holds the winter low on the map as drawn, and would not if the map were so. */
 const falls = (then: Verdict, now: Verdict, winterLowC: number): string[] => {
   const open = new Set(unprotectedAt(now, winterLowC).map((o) => o.id));
-  const known = new Set(now.owners.map((o) => o.id));
-  return unprotectedAt(then, winterLowC)
-    .map((o) => o.id)
-    .filter((id) => known.has(id) && !open.has(id));
+  const asDrawn = new Map(now.owners.map((o) => [o.id, o.holdsToC ?? Number.NEGATIVE_INFINITY]));
+  return unprotectedAt(then, winterLowC - IN_HAND_K)
+    .filter((o) => asDrawn.has(o.id) && !open.has(o.id) && (o.holdsToC ?? 0) > (asDrawn.get(o.id) ?? 0) + NOTICEABLE_K)
+    .map((o) => o.id);
 };
+
+// What would hold by so little on another reading of the map is not called holding (our own).
+const IN_HAND_K = 2.5;
+const NOTICEABLE_K = 0.5;
 
 /**
  * What cannot be told of a verdict, because it rests on a part that is not known. Every unknown part stands for itself;

@@ -84,7 +84,15 @@ export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
     const here = graph.nodes[at] as Node;
     // Into a tank that stands empty, or a waste tank.
     if (at !== x && here.isVessel && isNeck(x) && isSink(unit, here, at)) {
-      const lip: Hole = { id: "into", node: at, heightM: here.bottomM, use: "into", part: here.owner, pressed: false, airOnly: false };
+      const lip: Hole = {
+        id: "into",
+        node: at,
+        heightM: levelIn(unit, here, at),
+        use: "into",
+        part: here.owner,
+        pressed: false,
+        airOnly: false,
+      };
       if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necks)) return true;
     }
     for (const i of graph.near[at] ?? []) {
@@ -103,9 +111,16 @@ export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
   return from(x);
 };
 
+/** How high liquid stands in a tank over the lip of its outlets. */
+const levelIn = (unit: Unit, n: Node, at: number): number =>
+  n.bottomM + Math.max(0, (unit.wetM3[at] ?? 0) / n.capM3 - n.drained) * (n.topM - n.bottomM);
+
+// A fuller tank takes nothing more.
+const HAS_ROOM = 0.9;
+
 const isSink = (unit: Unit, n: Node, at: number): boolean =>
-  n.vessel === "waste" ||
-  (n.vessel === "fresh" && (unit.wetM3[at] ?? 0) <= n.capM3 * n.drained * 1.3 && unit.live.some((h) => h.node === at && h.use === "vent"));
+  (unit.wetM3[at] ?? 0) < HAS_ROOM * n.capM3 &&
+  (n.vessel === "waste" || (n.vessel === "fresh" && unit.live.some((h) => h.node === at && h.use === "vent")));
 
 /** Lets everything run out that does; what a node keeps is its own remainder. */
 export const drainAll = (graph: Graph, unit: Unit): void => {

@@ -110,7 +110,12 @@ const jets = (walk: Walk, watch: string, holes: readonly { hole: Hole; share: nu
   return holes
     .filter(
       ({ hole, share }) =>
-        share > 0.02 && hole.use !== "vent" && hole.part !== part && hole.id !== watch && !hole.id.startsWith(watch.split(":")[0] ?? " "),
+        share > 0.02 &&
+        hole.use !== "vent" &&
+        hole.use !== "pickup" &&
+        hole.part !== part &&
+        hole.id !== watch &&
+        !hole.id.startsWith(watch.split(":")[0] ?? " "),
     )
     .map(({ hole }) => hole);
 };

@@ -231,12 +231,25 @@ export const carry = (
     if (isHoled && n.vessel !== "heater") continue;
     unit.wetM3[c] = isHoled ? Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained) : v.reduce((sum, m) => sum + m, 0);
     if (isHoled) continue;
-    let least = 1;
-    v.forEach((m, p) => {
-      if (m > 0.02 * capM3) least = Math.min(least, (g[p] as number) / m);
-    });
-    unit.strength[c] = least;
+    unit.strength[c] = weakest(v, g, capM3);
   }
+};
+
+// A slug of water shorter than this yields along its pipe when it freezes: so many pieces are looked at together.
+const TOGETHER = 3;
+
+const weakest = (v: Float64Array, g: Float64Array, capM3: number): number => {
+  let least = 1;
+  const span = Math.min(TOGETHER, v.length);
+  for (let p = 0; p + span <= v.length; p++) {
+    let [held, glycol] = [0, 0];
+    for (let k = p; k < p + span; k++) {
+      held += v[k] as number;
+      glycol += g[k] as number;
+    }
+    if (held > 0.02 * span * capM3) least = Math.min(least, glycol / held);
+  }
+  return least;
 };
 
 const ordered = (cells: readonly number[], into: ReadonlyMap<number, { from: number }[]>): number[] => {
