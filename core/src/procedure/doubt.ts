@@ -32,8 +32,9 @@ const remembered = new WeakMap<Network, MapReading[]>();
 
 const makeReadings = (network: Network): MapReading[] =>
   network.map.parts
-    .filter((p) => p.unknown)
+    .filter((p) => p.unknown || kindOfPart(p).role.mystery)
     .flatMap<MapReading>((unknown) => {
+      if (kindOfPart(unknown).role.mystery) return mysteries(network, unknown);
       const valves = network.controls.filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"));
       const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
       const nowhere = isControl ? [{ unknown, network: leadingNowhere(network, unknown.id), stuck: {} }] : [];
@@ -43,6 +44,22 @@ const makeReadings = (network: Network): MapReading[] =>
       }
       return [...valves.flatMap((c) => c.spec.positions.map((p) => ({ unknown, network, stuck: { [c.key]: p.name } }))), ...nowhere];
     });
+
+/** What nobody knows may hold everything back, or pass one way only. */
+const mysteries = (network: Network, unknown: Part): MapReading[] => {
+  const owned = network.links.flatMap((l, i) => ([l.a, l.b].some((c) => network.cells[c]?.ownerId === unknown.id) ? [i] : []));
+  const isIn = (cell: number): boolean => network.cells[cell]?.ownerId === unknown.id;
+  const oneWay = (inward: number): Network => ({
+    ...network,
+    links: network.links.map((l, i) => {
+      if (!owned.includes(i)) return l;
+      const into = i === inward;
+      return { ...l, oneWay: true, ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }) };
+    }),
+  });
+  const checks = owned.length === 2 ? owned.map((i) => ({ unknown, network: oneWay(i), stuck: {} })) : [];
+  return [{ unknown, network: leadingNowhere(network, unknown.id), stuck: {} }, ...checks];
+};
 
 const NEVER = controlKey("", "never");
 

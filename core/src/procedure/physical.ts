@@ -76,7 +76,7 @@ export const act = (
   how: { readonly rough?: boolean; readonly byEye?: boolean } = {},
 ): Effect => {
   const plain = (change: Partial<Physical>): Effect => ({ physical: { ...before, ...change }, out: new Map(), drained: [], keptWet: [] });
-  const situation = situationOf(network, before);
+  const situation = situationOf(asMeasured(network, before), before);
   switch (action.type) {
     case "set-valve":
       return plain({ lineup: { ...before.lineup, [action.control]: action.position } });
@@ -151,6 +151,35 @@ export const act = (
   }
 };
 
+/** That what is left in a vessel was measured: no later step lets out more of it on paper, until more has been caught. */
+export const remainsFact = (cell: string): string => `remains:${cell}`;
+
+const measuredNetworks = new WeakMap<Network, Map<string, Network>>();
+const MOST_KEPT = 50;
+
+/** The network with every measured remainder as what stays in its vessel, whatever a vessel of its kind usually keeps. */
+const asMeasured = (network: Network, { facts, contents }: Pick<Physical, "facts" | "contents">): Network => {
+  const remains = facts.flatMap((fact) => {
+    const cell = fact.startsWith("remains:") ? network.cellIndex.get(fact.slice("remains:".length)) : undefined;
+    const capacityM3 = network.cells[cell ?? -1]?.capacityM3 ?? 0;
+    return cell === undefined || capacityM3 <= 0 ? [] : [[cell, Math.min(1, volumeOf(liquidIn(contents[cell])) / capacityM3)] as const];
+  });
+  if (remains.length === 0) return network;
+  const known = measuredNetworks.get(network) ?? new Map<string, Network>();
+  measuredNetworks.set(network, known);
+  const key = remains.map(([cell, share]) => `${cell}:${share}`).join();
+  const before = known.get(key);
+  if (before) return before;
+  if (known.size >= MOST_KEPT) known.clear();
+  const shares = new Map(remains);
+  const made = {
+    ...network,
+    cells: network.cells.map((c, i) => (shares.has(i) ? { ...c, drainRemainder: shares.get(i) ?? c.drainRemainder } : c)),
+  };
+  known.set(key, made);
+  return made;
+};
+
 /** That a trap has had its dose poured in: what ran through it from a tap may have gone into a bucket. */
 export const pouredFact = (cell: string): string => `poured:${cell}`;
 
@@ -167,5 +196,6 @@ export const withRecovered = (network: Network, before: Physical, cellId: string
   const lacking = remains - volumeOf(taken);
   const liquid = lacking > 0 ? plus(now, product(lacking, strength)) : taken;
   const contents = before.contents.map((c, i) => (i === index ? { plugs: [liquid], source: "measured" as const } : c));
-  return { ...before, contents };
+  const fact = remainsFact(cellId);
+  return { ...before, contents, facts: before.facts.includes(fact) ? before.facts : [...before.facts, fact] };
 };

@@ -63,6 +63,9 @@ export type Action = Readonly<z.infer<typeof actionSchema>>;
 
 export const ASK_KINDS = ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const;
 
+/** Begins the key of what is asked a second time, when too little was caught the first. */
+export const CAUGHT_AGAIN = "recovered-again:";
+
 /** What the technician is asked to measure at a step. */
 export const askSchema = z.strictObject({
   key: z.string().min(1).max(200),

@@ -1,8 +1,11 @@
-import type { Network } from "./network.ts";
-
 /** The searches that everything asks of a network: what is reached, by which way, at what least cost. */
 
-type Graph = Pick<Network, "cells" | "links" | "linksOf">;
+/** What a search needs to know of a network. */
+export interface Graph {
+  readonly cells: { readonly length: number };
+  readonly links: readonly { readonly a: number; readonly b: number; readonly oneWay: boolean }[];
+  readonly linksOf: readonly (readonly number[])[];
+}
 
 /** Whether a search may go by a link from one of its cells to the other. */
 export type MayGo = (link: number, from: number, to: number) => boolean;

@@ -1,5 +1,6 @@
+import { type Contents, liquidIn, strengthOf } from "../../contents/index.ts";
 import { inUseLineup, type Network } from "../../watermap/index.ts";
-import { type Physical, startPhysical } from "../physical.ts";
+import { type Physical, pouredFact, startPhysical } from "../physical.ts";
 import { rowsOf, type Step } from "../step.ts";
 import type { RunBegins, RunEvent, RunEventBody, RunSetup, UnreadEntry } from "./events.ts";
 import { contentsSaid, physicalSaid, type Said, withSaid } from "./said.ts";
@@ -20,6 +21,7 @@ const startOf = (network: Network, begins: RunBegins | undefined): Physical => {
     ...start,
     apart: begins.apart,
     contents: held ? contentsSaid(network, held) : start.contents,
+    facts: held ? pouredBefore(network, contentsSaid(network, held)) : start.facts,
     measured: new Map(
       Object.entries(begins.measured).flatMap(([cell, strength]) => {
         const index = network.cellIndex.get(cell);
@@ -28,6 +30,15 @@ const startOf = (network: Network, begins: RunBegins | undefined): Physical => {
     ),
   };
 };
+
+// A trap that was left at this strength had its dose (our own).
+const POURED_FROM = 0.2;
+
+/** Traps that were left with antifreeze in them are not poured into again for want of the word. */
+const pouredBefore = (network: Network, contents: Contents): string[] =>
+  network.cells.flatMap((cell, i) =>
+    cell.form === "trap" && strengthOf(liquidIn(contents[i])) >= POURED_FROM ? [pouredFact(cell.id)] : [],
+  );
 
 /** A run before anything has happened, waiting for the lineup as found. */
 export const startRun = (network: Network, setup: RunSetup, begins?: RunBegins): RunState => ({

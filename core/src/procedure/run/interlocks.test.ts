@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { liquidIn, volumeOf } from "../../contents/index.ts";
 import { teasel } from "../../examples/index.ts";
 import { RunDevice } from "../../testing/run-device.ts";
 import { networkOf } from "../../testing/variants.ts";
@@ -92,5 +93,52 @@ describe("a step that needs another", () => {
     // It can always be answered, so that the work goes on.
     device.do({ type: "step-cannot", stepId: "drain:heater", parts: ["heater"], reason: "cannot be turned off" });
     expect(left(device)).not.toContain("drain:heater");
+  });
+});
+
+describe("what was caught at the heater", () => {
+  const vessel = (device: RunDevice): number => device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+  const heldL = (device: RunDevice): number => 1000 * volumeOf(liquidIn(device.state.physical.contents[vessel(device)]));
+  const caught = (device: RunDevice, si: number): void => {
+    const { step } = device;
+    device.do({ type: "reading", stepId: step.id, ask: step.asks[0]?.key ?? "", si, typed: `${1000 * si} L` });
+    device.tickAll();
+    device.do({ type: "step-signed", stepId: step.id });
+  };
+  const drained = (caughtM3: number): RunDevice => {
+    const device = begun();
+    device.doUntil((s) => s.id === "drain:heater");
+    caught(device, caughtM3);
+    return device;
+  };
+
+  it("is asked about at once where it is little, and stands through every later step to the record", () => {
+    const device = drained(0.001);
+    expect(heldL(device)).toBeCloseTo(37, 6);
+    expect(device.state.todo[0]).toMatchObject({
+      id: "drain:heater:again",
+      title: "{m3:0.001} of {m3:0.038} came: blocked, sloping, or not measured?",
+    });
+    caught(device, 0);
+    device.doUntil(() => false);
+    expect(heldL(device)).toBeCloseTo(37, 6);
+    expect(verdictNow(device.state)).toMatchObject({ holdsToC: 0, weakest: { id: "heater", source: "measured" } });
+    // The tag does not say that it is empty.
+    const labels = device.state.done.flatMap((d) => d.step.actions.flatMap((a) => ("label" in a ? [a.label] : [])));
+    expect(labels.find((l) => l.startsWith("Tag hung"))).not.toMatch(/heater empty/u);
+  });
+
+  it("is enough once the rest has been caught", () => {
+    const device = drained(0.001);
+    caught(device, 0.035);
+    device.doUntil(() => false);
+    expect(heldL(device)).toBeCloseTo(2, 6);
+    expect(verdictNow(device.state).holdsToC).toBeLessThanOrEqual(-18);
+  });
+
+  it("raises no question where nearly all of it came", () => {
+    const device = drained(0.035);
+    expect(device.state.todo.some((s) => s.id === "drain:heater:again")).toBe(false);
+    expect(heldL(device)).toBeCloseTo(3, 6);
   });
 });

@@ -2,7 +2,7 @@ import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.
 import { inUseLineup, type Lineup, type Network, positionLabel } from "../../watermap/index.ts";
 import { doubtsOf } from "../doubt.ts";
 import { act, type Physical, withRecovered } from "../physical.ts";
-import type { Action, Ask, Step } from "../step.ts";
+import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
 import type { RunEventBody } from "./events.ts";
@@ -58,6 +58,18 @@ const thinned = (state: RunState, physical: Physical, step: Step): Physical | un
   });
   return { ...physical, contents };
 };
+
+// Less than this share of what was in a vessel caught is a stop (house policy; common practice, no source).
+const RECOVERED_ENOUGH = 0.85;
+
+/** Whether so little was caught at a vessel's drain that what follows must be thought over, or so much more that it must be again. */
+const otherThanThought = (state: RunState, step: Step): boolean =>
+  step.asks.some((ask) => {
+    const read = ask.kind === "recovered" ? latest(state, step.id, ask.key) : undefined;
+    const index = state.network.cellIndex.get(ask.cell ?? "");
+    if (read === undefined || index === undefined || ask.expected === undefined) return false;
+    return ask.key.startsWith(CAUGHT_AGAIN) ? read.si > 0 : read.si < RECOVERED_ENOUGH * ask.expected;
+  });
 
 /** What a unit's state comes to in words, with all the steps that led there. */
 const wordsOf = (state: RunState, physical: Physical, actions: readonly Action[], foundLineup: Lineup): UnitSaid => {
@@ -134,7 +146,7 @@ export const workOut = (state: RunState, body: RunEventBody): Said | undefined =
       const after = afterStep(state, step);
       const weaker = thinned(state, after, step);
       const words = wordsOf(state, weaker ?? after, [...actionsSoFar(state), ...step.actions], state.asFound?.lineup ?? {});
-      return { ...saidSince(state.unit, words), ...(weaker ? { planAgain: true as const } : {}) };
+      return { ...saidSince(state.unit, words), ...(weaker || otherThanThought(state, step) ? { planAgain: true as const } : {}) };
     }
     case "corrected": {
       const physical = corrected(state, body);

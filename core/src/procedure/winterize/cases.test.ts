@@ -131,4 +131,92 @@ describe("a plan", () => {
     expect(tagOf(0.45)).toMatch(/holds antifreeze/u);
     expect(tagOf(0.1)).not.toMatch(/holds antifreeze|heater empty/u);
   });
+
+  it("calls the leg before a heater's cold check full when nothing lets air in behind it, and does not say that it is drained", () => {
+    const plan = planOf("d1-leg-behind-check");
+    expect(plan.holdsToC).toBe(0);
+    const full = plan.unprotected.filter((u) => /^full of water/u.test(u.why)).map((u) => u.id);
+    expect(full).toEqual(expect.arrayContaining(["check", "vc", "r-th-b-vc-a", "r-vc-b-check-in"]));
+  });
+
+  it.each(["d2-heater-hot-check", "d2-p08-point-of-use", "d2-p16-point-of-use"])(
+    "calls a heater without a drain, behind a check, full: %s",
+    (name) => {
+      const plan = planOf(name);
+      expect(plan.unprotected).toContainEqual(expect.objectContaining({ id: "heater", why: expect.stringMatching(/^full of water/u) }));
+      const heater = buildNetwork(caseMap(name)).cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+      const cell = buildNetwork(caseMap(name)).cells[heater];
+      expect(volumeOf(liquidIn(plan.after.contents[heater]))).toBeCloseTo(cell?.capacityM3 ?? 0, 9);
+    },
+  );
+
+  it("puts every hot outlet in doubt while it is not known whether there is a cross-link: there may be none", () => {
+    const doubted = planOf("d3-p02-bypass-unknown").cannotTell;
+    for (const id of ["vx", "sink", "shower"]) expect(doubted.map((d) => d.id)).toContain(id);
+    expect(planOf("d3-p02-bypass-unknown").meetsMargin).toBe(false);
+    // Known not to be there: the heater is in the way, and is filled.
+    const none = planOf("d3-p02-bypass-none");
+    expect(none.cannotTell).toEqual([]);
+    expect(none.steps.some((s) => s.id === "bypass:heater:plug")).toBe(true);
+  });
+
+  it("draws through a jug's hose on the pump's own inlet as well as on a coupling before it", () => {
+    const [at, with_] = [planOf("d4-jug-at-pump-inlet"), planOf("d4-with-coupling")];
+    for (const plan of [at, with_]) {
+      expect(plan.steps.some((s) => s.id === "fill:tap" && s.antifreezeM3 > 0)).toBe(true);
+      expect(plan.holdsToC).toBeLessThan(-18);
+    }
+    expect(at.entry).toBe("a jug hose in place of the line to the pump");
+  });
+
+  it("has an on-demand heater off and cool before its lever is pulled, and tagged", () => {
+    const plan = planOf("d6-on-demand");
+    const order = ["secure:heater:off", "secure:heater:cool", "drain:heater", "drain:lines", "button-up:heater:tag"].map((id) =>
+      at(plan, id),
+    );
+    expect(order.every((i) => i >= 0)).toBe(true);
+    expect(order).toEqual(order.toSorted((a, b) => a - b));
+    const drain = plan.steps[at(plan, "drain:heater")];
+    expect(drain?.needs).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]));
+    expect(drain?.actions).toContainEqual(expect.objectContaining({ control: "heater:drain", position: "open" }));
+  });
+
+  it("takes a pressed fill line for full until it is emptied", () => {
+    const network = buildNetwork(caseMap("d7-fill-branch"));
+    const fill = network.cells.findIndex((c) => c.run?.service === "fill");
+    const cell = network.cells[fill];
+    expect(volumeOf(liquidIn(startPhysical(network).contents[fill]))).toBeCloseTo(cell?.capacityM3 ?? 0, 12);
+    // Nothing on this map empties it: what is pushed in at the inlet fills it.
+    const plan = planOf("d7-fill-branch");
+    expect(strengthOf(liquidIn(plan.after.contents[fill]))).toBeGreaterThan(0.35);
+  });
+
+  it("doubts all that drains or is filled through what nobody knows", () => {
+    const doubted = planOf("d8-drained-through-unknown").cannotTell.map((d) => d.id);
+    for (const id of ["x", "r-x", "r-regulator-out-tap-supply", "regulator"]) expect(doubted).toContain(id);
+  });
+
+  it("lets a tee in a waste pipe that falls empty with it", () => {
+    const network = buildNetwork(caseMap("d9-waste-tee"));
+    const tees = network.cells.filter((c) => c.kind?.role.joint && c.side === "waste");
+    expect(tees.length).toBeGreaterThan(0);
+    const plan = planOf("d9-waste-tee");
+    expect(plan.unprotected).toEqual([]);
+    expect(plan.holdsToC).toBeLessThan(-18);
+  });
+
+  it("goes in on the fresh side and shuts the seacock before anything behind it is opened, whatever the pumps are called", () => {
+    const plan = planOf("d18-raw-pump-first");
+    const network = buildNetwork(caseMap("d18-raw-pump-first"));
+    const isRaw = (id: string): boolean => network.cells.some((c) => c.ownerId === id && c.side === "raw");
+    const first = at(plan, "secure:seacocks");
+    expect(first).toBeGreaterThanOrEqual(0);
+    plan.steps.forEach((step, i) => {
+      for (const a of step.actions) {
+        if (a.type === "disconnect") expect(network.map.runs.find((r) => r.id === a.run)?.service).not.toBe("raw");
+        if (a.type === "pump") expect(isRaw(a.switch)).toBe(false);
+        if (a.type === "set-valve" && a.position === "open" && isRaw(a.control.split(":")[0] ?? "")) expect(i).toBeGreaterThan(first);
+      }
+    });
+  });
 });

@@ -1,6 +1,7 @@
 import { emptyingTimeS, liquidIn, strengthOf, totalAboard, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart, PIPE_SYSTEMS, roleOf } from "../../watermap/index.ts";
-import type { Action } from "../step.ts";
+import { remainsFact } from "../physical.ts";
+import { type Action, CAUGHT_AGAIN } from "../step.ts";
 import {
   addStep,
   confirm,
@@ -200,7 +201,41 @@ const mayStandOpen = (context: Context): Control[] => [
 
 const isVessel = (context: Context, cell: number): boolean => context.network.cells[cell]?.form === "vessel";
 
+// Caught less than this share of it: blocked, sloping, or not all of it measured (house policy; common practice, no source).
+const RECOVERED_ENOUGH = 0.85;
+
+/** Not for choice: what was caught says that most is still in it. Asked at once, and tried again, before anything else is done. */
+const askAgain = (context: Context, heater: { id: string; name: string; cell: number }): void => {
+  const cell = context.network.cells[heater.cell];
+  const tried = `tried-again:${heater.id}`;
+  const holds = heldIn(context, heater.cell);
+  if (!cell || !has(context, remainsFact(cell.id)) || has(context, tried) || holds <= cell.capacityM3 * (1 - RECOVERED_ENOUGH)) return;
+  addStep(context, {
+    id: `drain:${heater.id}:again`,
+    stage: "drain",
+    title: `${v(cell.capacityM3 - holds)} of ${v(cell.capacityM3)} came: blocked, sloping, or not measured?`,
+    actions: [confirm(tried, "Hole probed, relief lifted again, unit tilted towards the plug; what came was caught")],
+    why: `About ${v(holds)} is still in the ${heater.name.toLowerCase()} by what was caught. Scale lies over the hole, the unit slopes away from it, no air comes in, or some ran past the bucket.`,
+    cautions: ["Probe with a soft rod, face and hands out of the way: scale that lets go lets a jet out."],
+    expect: `Up to ${v(holds)} more. What is not caught is taken as still there, and the heater as not protected.`,
+    asks: [
+      {
+        key: `${CAUGHT_AGAIN}${heater.id}`,
+        kind: "recovered",
+        label: "How much more came out, with what had run past the bucket",
+        cell: idOf(context, heater.cell),
+        required: true,
+        expected: holds,
+      },
+    ],
+    needs: [`secure:${heater.id}:off`, `secure:${heater.id}:cool`],
+    parts: [heater.id],
+    minutes: 10,
+  });
+};
+
 const drainHeater = (context: Context, heater: { id: string; name: string; cell: number }): void => {
+  askAgain(context, heater);
   const cell = context.network.cells[heater.cell];
   const holds = heldIn(context, heater.cell);
   const done =

@@ -45,6 +45,8 @@ export interface Edge {
   /** The run's end that can be undone here. */
   readonly end?: { readonly run: string; readonly end: "from" | "to" };
   readonly part?: string;
+  /** Of a pipe's end: the part that it joins. */
+  readonly joins?: string;
 }
 
 export interface Hole {
@@ -227,6 +229,7 @@ export const graphOf = (map: WaterMap): Graph => {
         oneWay: false,
         crackM: 0,
         end: { run: run.id, end },
+        joins: (end === "from" ? run.from : run.to).part,
         ...(port.gate ? { gate: port.gate } : {}),
       });
   }

@@ -290,8 +290,9 @@ const isInLine = (kind: string): boolean => ["conditioning", "control", "line"].
 /** The ways in which what is not known may really be, one at a time. */
 const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
   map.parts
-    .filter((p) => p.unknown)
+    .filter((p) => p.unknown || PART_KINDS.get(p.kind)?.role.mystery)
     .flatMap<Reading>((p) => {
+      if (PART_KINDS.get(p.kind)?.role.mystery) return [{ ...AS_DRAWN, blocked: new Set([p.id]) }];
       const valves = Object.keys(graph.inUse).filter((k) => k === p.id || k.startsWith(`${p.id}:`));
       const gated = graph.edges.flatMap((e) =>
         e.gate && valves.includes(e.gate.key) ? e.gate.in.map((pos) => [e.gate?.key ?? "", pos] as const) : [],

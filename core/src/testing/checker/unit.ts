@@ -53,7 +53,8 @@ export const refresh = (graph: Graph, unit: Unit): void => {
 const isOpen = (unit: Unit, e: Edge): boolean => {
   if (e.end && unit.apart.has(`${e.end.run} ${e.end.end}`)) return false;
   const owner = e.part ?? e.gate?.key.split(":")[0];
-  if (owner !== undefined && unit.reading.blocked.has(owner)) return false;
+  if ((owner !== undefined && unit.reading.blocked.has(owner)) || (e.joins !== undefined && unit.reading.blocked.has(e.joins)))
+    return false;
   return (owner !== undefined && unit.reading.through.has(owner)) || gateOf(unit, e.gate);
 };
 
