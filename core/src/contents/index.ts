@@ -28,5 +28,17 @@ export {
 } from "./mixture.ts";
 export { push, type Push, type PushResult, settleOverflow } from "./push.ts";
 export { fall, pour, runDown, type Spill } from "./waste.ts";
-export { type Carriers, leave, moveOn, NO_PACKET, type Packet, type Passage, type Station, stationsOf, volumeIn } from "./move.ts";
+export {
+  type Carriers,
+  GROWS,
+  leave,
+  moveOn,
+  NO_PACKET,
+  type Packet,
+  type Passage,
+  type Station,
+  stationsOf,
+  stepOf,
+  volumeIn,
+} from "./move.ts";
 export { COMMON_NIGHT, type Night, nightWatch, type NightWatch } from "./night.ts";

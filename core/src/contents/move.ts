@@ -184,7 +184,31 @@ const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: numb
   const [byAirM3, byLiquidM3] = [wantM3 * airShare, wantM3 * (1 - airShare)];
   const stays = cell.sweepRemainder * cell.capacityM3 + sagShare * cell.sagM3;
   const displaced = Math.min(byLiquidM3, Math.max(0, liquidM3 - cell.capacityM3));
-  return displaced + Math.min(byAirM3, Math.max(0, liquidM3 - displaced - stays));
+  // With liquid among it, air finds liquid before it only as far as the body is full.
+  const before = airShare < 1 ? Math.min(1, liquidM3 / Math.max(cell.capacityM3, 1e-15)) : 1;
+  return displaced + Math.min(byAirM3 * before, Math.max(0, liquidM3 - displaced - stays));
+};
+
+// A step moves this share of what the way holds, and no more than so many times its smallest mixed body, between these bounds, m3.
+const STEP_SHARE = 1 / 100;
+const SMALLEST_BODIES = 1.5;
+const SMALLEST_STEP_M3 = 3e-6;
+const LARGEST_STEP_M3 = 2.5e-4;
+// Smaller than this a body mixes at once, m3.
+const NO_BODY_M3 = 1e-6;
+
+/** A step may be this share of all that has moved so far: the longer something runs, the coarser is it looked at. */
+export const GROWS = 0.004;
+
+/** How much to move in one go: small enough that halving it changes what arrives by less than a hundredth. Wide vessels are left out of it. */
+export const stepOf = (stations: readonly Station[]): number => {
+  let [wayM3, smallestM3] = [0, Number.POSITIVE_INFINITY];
+  for (const { cell } of stations) {
+    if (cell.form === "vessel") continue;
+    wayM3 += cell.capacityM3;
+    if (cell.form === "fitting" && cell.capacityM3 > NO_BODY_M3) smallestM3 = Math.min(smallestM3, cell.capacityM3);
+  }
+  return Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, Math.min(wayM3 * STEP_SHARE, smallestM3 * SMALLEST_BODIES)));
 };
 
 export interface Carriers {

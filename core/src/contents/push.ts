@@ -3,8 +3,8 @@ import { againstChecks, reach } from "../watermap/graph.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
-import { type Mixture, NOTHING, plus, product, strengthOf, sum, volumeOf, water as waterOf } from "./mixture.ts";
-import { type Carriers, leave, moveOn, stationsOf } from "./move.ts";
+import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
+import { type Carriers, GROWS, leave, moveOn, type Station, stationsOf, stepOf } from "./move.ts";
 import { fall, type Spill } from "./waste.ts";
 
 export interface Push {
@@ -41,22 +41,55 @@ export interface PushResult {
   readonly arrivalM3?: number;
   /** Volume drawn when the watched opening first read the strength asked for, m3: what is on the way may not hold it yet. */
   readonly readsM3?: number;
+  /** Liquid that came out where it was watched, m3. */
+  readonly watchedM3: number;
   /** Strength at the watched opening at the end. */
   readonly strengthAtEnd: number;
   /** Cells that carried flow. */
   readonly swept: readonly number[];
 }
 
-// Share of the way's volume moved in one go; finer steps change the drawn volume by less than a per cent.
-const STEP_SHARE = 1 / 60;
-const SMALLEST_STEP_M3 = 5e-6;
-const LARGEST_STEP_M3 = 2e-4;
 const ROUGH_STEPS = 4;
 const MOST_SHARE = 0.5;
 const GIVES_UP_AT = 4;
 const GIVES_UP_M3 = 0.001;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
+
+// All but this share of a tank goes at once while nothing but its water moves.
+const LAST_SHARE = 0.03;
+
+/**
+ * Water that a pump takes from a tank through full pipes of water comes out as it went in: all but the last of it is moved at once.
+ * The vessel's row in `held` is changed in place.
+ */
+const drawnAtOnce = (
+  path: readonly Station[],
+  held: Mixture[][],
+  mostM3: number,
+  watch: string,
+): { liquid: Mixture; at: LiveOpening; station: Station } | undefined => {
+  const vessels = path.filter((s) => s.cell.form === "vessel");
+  const [tank] = vessels;
+  const station = path.find((s) => s.out.some((w) => w.opening?.id === watch));
+  const at = station?.out.find((w) => w.opening?.id === watch)?.opening;
+  const isPlain = path.every((s) => {
+    const liquid = sum(held[s.index] as Mixture[]);
+    const isFull = s.cell.form === "vessel" || volumeOf(liquid) >= s.cell.capacityM3 * (1 - 1e-9);
+    return isFull && liquid.glycolM3 === 0 && !liquid.foreignM3 && s.out.length === 1 && s.in.length <= 1 && s.ahead.length === 0;
+  });
+  if (!tank || vessels.length !== 1 || !station || !at || !isPlain) return undefined;
+  const [way] = tank.out;
+  const depthM = Math.max(tank.cell.topM - tank.cell.bottomM, 1e-6);
+  const below = Math.min(1, Math.max(0, ((way?.heightM ?? 0) - tank.cell.bottomM) / depthM));
+  const stays = Math.max(below, tank.cell.drainRemainder) * tank.cell.capacityM3;
+  const spareM3 = volumeOf(sum(held[tank.index] as Mixture[])) - stays;
+  const volumeM3 = Math.min(mostM3, spareM3 * (1 - LAST_SHARE));
+  if (volumeM3 <= 0) return undefined;
+  const { taken, left } = take(sum(held[tank.index] as Mixture[]), volumeM3);
+  held[tank.index] = [left];
+  return { liquid: taken, at, station };
+};
 
 /** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
 const drawnOn = (situation: Situation, drive: Drive): { beside: readonly LiveOpening[]; jugToo: boolean } => {
@@ -119,7 +152,7 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
  */
 export const push = (situation: Situation, before: Contents, order: Push): PushResult => {
   const found: FlowResult = findFlow(situation, order.drive);
-  const nothing = { contents: before, drawnM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
+  const nothing = { contents: before, drawnM3: 0, watchedM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
   const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
   const { beside, jugToo } = drawnOn(situation, order.drive);
@@ -139,8 +172,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     forced: new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []),
   });
   const held: Mixture[][] = before.map((c) => [...c.plugs]);
-  const pathM3 = path.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
-  const fullStep = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, pathM3 * STEP_SHARE)) * (order.rough ? ROUGH_STEPS : 1);
+  const fullStep = stepOf(path) * (order.rough ? ROUGH_STEPS : 1);
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
   let [seenLiquid, seenAir] = [NOTHING, 0];
@@ -171,8 +203,15 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= (order.untilStrength ?? 1) / 2;
   // Whoever goes by the sheet gives up when far more has gone in than it says.
   const mostM3 = order.byEyeM3 === undefined ? order.maxM3 : Math.min(order.maxM3, order.byEyeM3 * GIVES_UP_AT + GIVES_UP_M3);
+  if (order.untilAir !== undefined) {
+    const gone = drawnAtOnce(path, held, mostM3, order.watch);
+    if (gone) {
+      carriers.leaves({ liquid: gone.liquid, airM3: 0 }, gone.at, gone.station);
+      moved += volumeOf(gone.liquid);
+    }
+  }
   while (moved < mostM3 - 1e-12) {
-    const step = Math.min(fullStep, mostM3 - moved);
+    const step = Math.min(Math.max(fullStep, moved * GROWS), mostM3 - moved);
     [seenLiquid, seenAir] = [NOTHING, 0];
     moveOn(path, held, step, carriers);
     moved += step;
@@ -201,6 +240,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     contents: fallen.contents,
     outcome,
     drawnM3: drawn,
+    watchedM3: volumeOf(left.get(order.watch)?.liquid ?? NOTHING),
     came,
     left: [...fallen.left, ...settled.left],
     ...(arrivalM3 === undefined ? {} : { arrivalM3 }),

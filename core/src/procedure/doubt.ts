@@ -97,14 +97,14 @@ const carriedMeasured = (from: Network, measured: Measured, to: Network): Measur
     }),
   );
 
-const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number, rough: boolean): Physical => {
+const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number): Physical => {
   let physical: Physical = { ...start, lineup: { ...start.lineup, ...reading.stuck } };
   const known = new Set(reading.network.controls.map((c) => c.key));
   for (const action of actions) {
     if (action.type === "set-valve" && (reading.stuck[action.control] !== undefined || !known.has(action.control))) continue;
     if (action.type === "pump" && !known.has(action.switch)) continue;
     // Whoever works by the sheet goes by what comes out, not by how the map really is.
-    physical = act(reading.network, physical, action, productStrength, { rough, byEye: true }).physical;
+    physical = act(reading.network, physical, action, productStrength, { rough: true, byEye: true }).physical;
   }
   return physical;
 };
@@ -151,15 +151,13 @@ export const doubtsOf = (
         start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
     );
   const readings = readingsOf(network).filter((reading) => !isAsDrawn(reading));
-  const fallsIn = (reading: MapReading, rough: boolean): string[] => {
-    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength, rough);
+  const fallsIn = (reading: MapReading): string[] => {
+    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength);
     const measured = carriedMeasured(network, settings.measured, reading.network);
     return falls(frostVerdict(reading.network, then.contents, settings.basis, measured), verdict, settings.winterLowC);
   };
   const behind = readings.flatMap<Doubt>((reading) => {
-    // Only where a rough look finds something is it looked at closely.
-    const found = fallsIn(reading, true).length > 0 ? fallsIn(reading, false) : [];
-    return found.flatMap((id) => {
+    return fallsIn(reading).flatMap((id) => {
       if (told.has(id)) return [];
       told.add(id);
       return [

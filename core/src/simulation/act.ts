@@ -51,6 +51,14 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({ do: z.literal("fill"), tank: name, volumeM3, strength: strength.default(0) }),
   /** Pours into a trap, a bowl or a drain. */
   z.strictObject({ do: z.literal("pour"), into: name, volumeM3, strength: strength.default(0) }),
+  /** Pushes liquid in at a part or a pipe's end with a hand pump. */
+  z.strictObject({
+    do: z.literal("push"),
+    in: name,
+    volumeM3,
+    strength: strength.default(0),
+    until: z.strictObject({ at: name, strength }).optional(),
+  }),
   /** Puts free chlorine into a vessel. */
   z.strictObject({ do: z.literal("dose"), into: name, chlorineMg: z.number().min(0).max(1e7) }),
   /** Runs an appliance through a fill and its pump-out. */

@@ -1,4 +1,4 @@
-import { sum, volumeOf } from "../contents/index.ts";
+import { GROWS, sum, volumeOf } from "../contents/index.ts";
 import type { Network } from "../watermap/index.ts";
 import { Passing, QUIET_M3, type Wait } from "./passing.ts";
 import type { SimSettings, SimState } from "./state.ts";
@@ -29,6 +29,7 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
   const p = new Passing(network, before, wait, settings, tally);
   const whole = wait.seconds;
   let ended: Waited["ended"] = "time";
+  let movedM3 = 0;
   let fellAtS = Number.NEGATIVE_INFINITY;
   p.frame(true);
   for (let steps = 0; p.passedS < whole; steps++) {
@@ -42,7 +43,8 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
     let still = false;
     if (p.found && p.stations.length > 0) {
       const fastest = p.found.linkM3PerS.reduce((m, q) => Math.max(m, Math.abs(q)), 0);
-      stepS = Math.min(stepS, p.stepM3 / fastest);
+      stepS = Math.min(stepS, Math.max(p.stepM3, movedM3 * GROWS) / fastest, p.leftS());
+      movedM3 += stepS * fastest;
       p.carry(stepS);
       // What is closed off falls by itself, looked at every second.
       if (p.passedS - fellAtS >= 1 && p.mayFall()) {

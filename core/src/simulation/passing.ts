@@ -14,6 +14,7 @@ import {
   product,
   type Station,
   stationsOf,
+  stepOf,
   strengthOf,
   sum,
   volumeOf,
@@ -27,10 +28,6 @@ import { torricelli } from "./gravity-pace.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import { addTo, type Tally } from "./tally.ts";
 
-// A step moves this share of what the way holds, between these bounds, m3: finer changes arrival by less than a hundredth.
-const STEP_SHARE = 1 / 100;
-const SMALLEST_STEP_M3 = 5e-6;
-const LARGEST_STEP_M3 = 2.5e-4;
 /** Less than this has not moved, m3. */
 export const QUIET_M3 = 1e-10;
 
@@ -135,8 +132,7 @@ export class Passing {
       holes: answer.holes.map((h) => ({ at: h.at, share: h.q })),
       forced: new Map(),
     });
-    const wayM3 = this.stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
-    this.stepM3 = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));
+    this.stepM3 = stepOf(this.stations);
     this.tally.lastRuns = runFlows(this.network, answer);
     this.tally.lastOpenings = Object.fromEntries(answer.holes.map((h) => [h.at.id, h.q]));
     for (const s of this.stations) {
@@ -266,6 +262,15 @@ export class Passing {
       runM3PerS: this.tally.lastRuns,
       openingM3PerS: this.tally.lastOpenings,
     });
+  }
+
+  /** Seconds until what is waited for has come out, at the flow of now; without end where that is not what is waited for. */
+  leftS(): number {
+    const { until } = this.wait;
+    const q = this.found?.holes.find((h) => h.at.id === this.seenAt?.id)?.q ?? 0;
+    if (until?.volumeM3 === undefined || q <= 0) return Number.POSITIVE_INFINITY;
+    const leftM3 = until.volumeM3 - volumeOf(this.tally.out.get(this.seenAt?.id ?? "") ?? NOTHING);
+    return Math.max(leftM3, QUIET_M3) / q;
   }
 
   hasShown(): boolean {

@@ -5,6 +5,7 @@ import {
   plus,
   pour,
   product,
+  push,
   settleOverflow,
   take,
   volumeOf,
@@ -205,6 +206,25 @@ const DOERS: Doers = {
     const over = settleOverflow(situationOf(network, state), contents);
     for (const spill of over.left) tally.gone = plus(tally.gone, spill.liquid);
     return outcome({ ...state, contents: over.contents });
+  },
+  push: (network, state, action, _, tally) => {
+    const cell = cellNamed(network, action.in);
+    if (!cell.ok) return cell;
+    const seen = action.until && openingNamed(network, situationOf(network, state), action.until.at);
+    if (seen && !seen.ok) return seen;
+    const pushed = push(situationOf(network, state), state.contents, {
+      drive: { kind: "push", cell: cell.value },
+      productStrength: action.strength,
+      watch: seen?.value.id ?? "",
+      ...(action.until ? { untilStrength: action.until.strength } : {}),
+      maxM3: action.volumeM3,
+    });
+    tally.came = plus(tally.came, pushed.came);
+    for (const { from, liquid } of pushed.left) {
+      tally.gone = plus(tally.gone, liquid);
+      addTo(tally.out, from, liquid);
+    }
+    return outcome({ ...state, contents: pushed.contents }, 0, pushed.outcome === "reached" ? { ended: "seen" } : {});
   },
   dose: (network, state, { into, chlorineMg }) => {
     const cell = cellNamed(network, into);

@@ -52,6 +52,8 @@ const SAYERS: Sayers = {
     `Fill ${q(volumeM3, "volume")}${strength > 0 ? ` of ${percent(strength)}` : ""} into ${partName(network, tank)}`,
   pour: ({ into, volumeM3, strength }, network, q) =>
     `Pour ${q(volumeM3, "volume")} of ${percent(strength)} into ${partName(network, into)}`,
+  push: ({ in: where, volumeM3, strength }, network, q) =>
+    `Push ${q(volumeM3, "volume")}${strength > 0 ? ` of ${percent(strength)}` : ""} in at ${partName(network, where)} by hand`,
   dose: ({ into, chlorineMg }, network) => `${Math.round(chlorineMg)} mg of free chlorine into ${partName(network, into)}`,
   cycle: ({ appliance }, network) => `Run ${partName(network, appliance)} through a fill`,
   hold: ({ in: where, share, strength }, network) => {

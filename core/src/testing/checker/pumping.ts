@@ -5,8 +5,8 @@ import { isOneWay, type Unit } from "./unit.ts";
 
 const otherEnd = (e: Edge, at: number): number => (e.a === at ? e.b : e.a);
 // Enough pieces that a pipe holds a front, few enough that it spreads: real fronts do.
-const PIECES = 12;
-const STEPS = 200;
+const PIECES = 10;
+const STEPS = 150;
 const MOST_STEPS = 4000;
 const SHARE_THAT_COUNTS = 0.02;
 

@@ -1,0 +1,117 @@
+import { liquidIn, type Mixture, NOTHING, plus, strengthOf, volumeOf } from "../contents/index.ts";
+import { act, type Action, type Physical, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
+import { situationOf } from "../procedure/physical.ts";
+import {
+  COMMON_SIM_SETTINGS,
+  type SimActionInput,
+  simActions,
+  type SimDone,
+  simStart,
+  type SimState,
+  simulate,
+} from "../simulation/index.ts";
+import { buildNetwork, liveOpenings, type Network, type WaterMap } from "../watermap/index.ts";
+
+/**
+ * The planner's engine held against the sandbox: every action of a plan is done by both from the same state, and what moved is compared.
+ * The planner forces its flow at a set rate; the sandbox solves pump, pipes and springs as time passes.
+ */
+
+const PATIENCE_S = 4 * 3600;
+const LEAST_M3 = 2e-4;
+
+export interface Disagreement {
+  readonly step: string;
+  readonly action: string;
+  /** Volume that one moved and the other did not, as a share of what moved. */
+  readonly volumeShare: number;
+  /** Strength of what came out, as a share, one less the other. */
+  readonly strengthPoints: number;
+}
+
+/** The unit as the sandbox takes it: every hose that stands in a jug has one. */
+const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
+  const start = simStart(network, { lineup: physical.lineup, contents: physical.contents });
+  const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
+  return { ...start, apart: physical.apart, jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])) };
+};
+
+/** A step's action in the sandbox's words; nothing for what only a person can vouch for. */
+const inSandbox = (action: Action, strength: number, outM3: number): SimActionInput[] => {
+  switch (action.type) {
+    case "set-valve":
+      return [{ do: "turn", control: action.control, to: action.position }];
+    case "drain":
+      return [{ do: "wait", seconds: PATIENCE_S }];
+    case "disconnect":
+      return [{ do: "undo", run: action.run, end: action.end }];
+    case "reconnect":
+      return [{ do: "remake", run: action.run, end: action.end }];
+    case "pour":
+      return [{ do: "pour", into: action.cell, volumeM3: action.volumeM3, strength }];
+    case "pump": {
+      const seen = action.untilAir === undefined ? { volumeM3: outM3 } : { air: action.untilAir };
+      return [{ do: "wait", seconds: PATIENCE_S, until: { at: action.watch, ...seen } }];
+    }
+    case "push-by-hand":
+      return [
+        {
+          do: "push",
+          in: action.cell,
+          volumeM3: action.maxM3,
+          strength,
+          ...(action.untilStrength < 1 ? { until: { at: action.watch, strength: action.untilStrength } } : {}),
+        },
+      ];
+    case "confirm":
+    case "wait":
+      return [];
+  }
+};
+
+const sumOf = (out: ReadonlyMap<string, Mixture>): Mixture => [...out.values()].reduce((all, m) => plus(all, m), NOTHING);
+
+/** How far both are apart after one action, by what moved. */
+const apart = (
+  before: Physical,
+  planned: Physical,
+  out: Mixture,
+  done: SimDone | undefined,
+): { volumeShare: number; strengthPoints: number } => {
+  const after = done?.state.contents ?? before.contents;
+  const held = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + volumeOf(liquidIn(c)), 0);
+  const came = volumeOf(planned.came) - volumeOf(before.came);
+  const gone = volumeOf(planned.gone) - volumeOf(before.gone);
+  const moved = Math.max(LEAST_M3, came, gone, Math.abs(held(planned.contents) - held(before.contents)), volumeOf(out));
+  const volumeShare = Math.abs(held(planned.contents) - held(after)) / moved;
+  const theirs = sumOf(done?.out ?? new Map());
+  const bothRan = volumeOf(out) > LEAST_M3 && volumeOf(theirs) > LEAST_M3;
+  return { volumeShare, strengthPoints: bothRan ? Math.abs(strengthOf(out) - strengthOf(theirs)) : 0 };
+};
+
+/** Every action of a map's plan, done by both. */
+export const disagreements = (map: WaterMap): Disagreement[] => {
+  const network = buildNetwork(map);
+  const start = startPhysical(network);
+  const request = standardRequest(network, start);
+  const strength = request.product.strength;
+  let physical: Physical = start;
+  return planWinterize(request).steps.flatMap((step) =>
+    step.actions.map((action) => {
+      const before = physical;
+      const effect = act(network, before, action, strength);
+      physical = effect.physical;
+      const out = effect.push
+        ? effect.push.left.reduce((all, s) => plus(all, s.liquid), NOTHING)
+        : [...effect.out.values()].reduce((all, m) => plus(all, m), NOTHING);
+      const outM3 = effect.push?.watchedM3 ?? 0;
+      const actions = inSandbox(action, strength, outM3);
+      const result = simulate(network, asSimulated(network, before, strength), simActions.parse(actions), {
+        ...COMMON_SIM_SETTINGS,
+        frames: 0,
+      });
+      const done = result.ok ? result.after.at(-1) : undefined;
+      return { step: step.id, action: action.type, ...apart(before, physical, out, done) };
+    }),
+  );
+};
