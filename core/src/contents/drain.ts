@@ -1,5 +1,6 @@
 import type { Cell } from "../watermap/network.ts";
-import { type LiveOpening, liveOpenings, type Situation } from "../watermap/situation.ts";
+import { reach, withChecks } from "../watermap/graph.ts";
+import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 import { drainWays, type TankLevels, tankOf } from "./drain-ways.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
@@ -66,6 +67,14 @@ export const drain = (situation: Situation, before: Contents, settings: DrainSet
   return all;
 };
 
+/** A cushion's air presses its water out by whatever stands open beyond it; what lies in its own pipe stays. */
+const pressedOut = (situation: Situation, cell: number): { opening: LiveOpening; levelM: number } | undefined => {
+  const { network } = situation;
+  const met = reach(network, [cell], withChecks(network, passableLinks(situation)));
+  const opening = liveOpenings(situation).find((o) => met[o.cell] === 1 && o.use !== "vent" && o.use !== "raw" && o.use !== "pickup");
+  return opening && { opening, levelM: Number.NEGATIVE_INFINITY };
+};
+
 const MOST_ROUNDS = 4;
 
 const joined = (a: ReadonlyMap<string, Mixture>, b: ReadonlyMap<string, Mixture>): ReadonlyMap<string, Mixture> => {
@@ -87,7 +96,7 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
   network.cells.forEach((cell, i) => {
     const held = volumeOf(liquidIn(before[i]));
     if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0 || settings.only?.(i) === false) return;
-    const exit = ways.exits[i];
+    const exit = ways.exits[i] ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
     if (!exit) {
       kept.push({ cell: i, why: ways.hasWayOut[i] ? "no air can enter" : "no way out" });
       return;

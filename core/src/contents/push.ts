@@ -41,6 +41,8 @@ export interface PushResult {
   readonly arrivalM3?: number;
   /** Volume drawn when the watched opening first read the strength asked for, m3: what is on the way may not hold it yet. */
   readonly readsM3?: number;
+  /** What came out was strong before: strength there proves nothing, only the volume does. */
+  readonly blind: boolean;
   /** Liquid that came out where it was watched, m3. */
   readonly watchedM3: number;
   /** Strength at the watched opening at the end. */
@@ -51,6 +53,9 @@ export interface PushResult {
 
 const ROUGH_STEPS = 4;
 const MOST_SHARE = 0.5;
+// Where nothing can be read on the way, so much more is drawn than should do.
+const BLIND_OVER = 1.08;
+const BLIND_MORE_M3 = 1e-4;
 const GIVES_UP_AT = 4;
 const GIVES_UP_M3 = 0.001;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
@@ -152,7 +157,7 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
  */
 export const push = (situation: Situation, before: Contents, order: Push): PushResult => {
   const found: FlowResult = findFlow(situation, order.drive);
-  const nothing = { contents: before, drawnM3: 0, watchedM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
+  const nothing = { contents: before, drawnM3: 0, blind: false, watchedM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
   const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
   const { beside, jugToo } = drawnOn(situation, order.drive);
@@ -178,6 +183,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   let [seenLiquid, seenAir] = [NOTHING, 0];
   let arrivalM3: number | undefined;
   let readsM3: number | undefined;
+  let heldM3: number | undefined;
   let outcome: PushResult["outcome"] = "stopped at volume";
 
   // A vessel that only lets air in behind what is drawn (a tank) is not asked to hold anything.
@@ -220,7 +226,11 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
     const reads = order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
     if (reads) readsM3 ??= drawn;
-    const wetEnough = order.byEyeM3 === undefined ? reads && holdsAll() : drawn >= order.byEyeM3 && (reads || isBlind);
+    if (order.byEyeM3 === undefined && reads && heldM3 === undefined && holdsAll()) heldM3 = moved;
+    const wetEnough =
+      order.byEyeM3 === undefined
+        ? heldM3 !== undefined && reads && (!isBlind || moved >= heldM3 * BLIND_OVER + BLIND_MORE_M3)
+        : drawn >= order.byEyeM3 && (reads || isBlind);
     const dryEnough = order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
     if (wetEnough || dryEnough) {
       outcome = "reached";
@@ -240,6 +250,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     contents: fallen.contents,
     outcome,
     drawnM3: drawn,
+    blind: isBlind && order.untilStrength !== undefined,
     watchedM3: volumeOf(left.get(order.watch)?.liquid ?? NOTHING),
     came,
     left: [...fallen.left, ...settled.left],

@@ -49,7 +49,7 @@ describe("the drawing in words", () => {
     expect(say(inUse, "v7")).toBe("V7, Bypass, shut, 100 % full of water");
     expect(say(done, "v7")).toBe("V7, Bypass, open, 100 % full of antifreeze");
     expect(say(inUse, "v2")).toContain("Suction selector, tank");
-    expect(say(done, "heater")).toMatch(/^Heater, drain plug out, left in the housing, relief valve shut, 5 % full of water$/u);
+    expect(say(done, "heater")).toMatch(/^Heater, drain plug out, left in the housing, relief valve shut, 5 % full of weak antifreeze$/u);
   });
 });
 

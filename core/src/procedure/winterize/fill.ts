@@ -116,9 +116,11 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
           ? ["The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run."]
           : [],
       expect:
-        result.outcome === "reached"
-          ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
-          : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
+        result.outcome === "reached" && result.blind
+          ? `Pink from the first, which proves nothing: what is in the hose came from the other side. Draw about ${v(result.drawnM3)}, by the jug, then it reads ${pct(strength)} or more.`
+          : result.outcome === "reached"
+            ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+            : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
       asks: [
         {
           key: `strength:${control.key}`,

@@ -26,6 +26,8 @@ export interface Node {
   readonly heats: boolean;
   readonly service?: string;
   readonly ashore: boolean;
+  /** Air behind a bladder presses its water out. */
+  readonly cushion: boolean;
   inUse: number;
   readonly resistance: number;
   readonly filler: boolean;
@@ -107,6 +109,7 @@ export const graphOf = (map: WaterMap): Graph => {
       isRun: false,
       heats: kind.role.energies !== undefined,
       ashore: kind.role.ashore === true,
+      cushion: kind.role.cushion === true,
       resistance: 0.5 / 0.012 ** 4,
       filler: false,
       ...(kind.role.vessel ? { vessel: kind.role.vessel } : {}),
@@ -214,6 +217,7 @@ export const graphOf = (map: WaterMap): Graph => {
       heats: false,
       service: run.service,
       ashore: false,
+      cushion: false,
       inUse: waste ? sag / (area * run.lengthM) : 1,
       resistance: run.lengthM / bore ** 4,
       filler: fillers.has(run.from.part) || fillers.has(run.to.part),

@@ -17,7 +17,7 @@ const US = { ...ME, workshop: { ...ME.workshop, units: "us" as const } };
 describe("the antifreeze figure", () => {
   it("shows what the bypass saves, the working and the trade's rule", async () => {
     const { container } = await show(<AntifreezeFigure planned={planned("teasel")} setup={SETUP} />);
-    expect(container.textContent).toMatch(/Without the bypass, the heater filled: 4\d\.\d L, that is 3\d\.\d L more/u);
+    expect(container.textContent).toMatch(/Without the bypass, the heater filled: 5\d\.\d L, that is 3\d\.\d L more/u);
     for (const line of ["Pipe and hose filled", "Run on to strength", "Traps and bowls", "Sum, nothing spilled or overrun"])
       expect(screen.getByText(line)).toBeTruthy();
     expect(container.textContent).toContain("Rule of thumb");
