@@ -293,3 +293,54 @@ describe("products", () => {
     expect(strengthOf(product(0.003, 0.36))).toBeCloseTo(0.36, 12);
   });
 });
+
+describe("what is on the way", () => {
+  it("holds the strength asked for before a push is called done, however strong it already comes out", () => {
+    const network = networkOf(
+      compose(
+        { id: "line", name: "Line", craft: "bench" },
+        [part("in", "pressurised-inlet", "Inlet", 0.5), part("tap", "single-tap", "Tap", 0.9)],
+        [run("in.out", "tap.in", "pex-1/2", 4, "cold")],
+      ),
+    );
+    const line = at(network, "r-in-out-tap-in");
+    const weak = startPhysical(network).contents.map((c, i) => {
+      const capacity = network.cells[i]?.capacityM3 ?? 0;
+      // On the way nine tenths of what is asked, at the tap more.
+      return capacity > 0 && network.cells[i]?.form !== "vessel"
+        ? { ...c, plugs: [product(capacity, i === line ? 0.9 * 0.45 : PRODUCT)] }
+        : c;
+    });
+    const pushed = push(situationOf(network, withLineup(network, { tap: "open" })), weak, {
+      drive: { kind: "push", cell: at(network, "in") },
+      productStrength: PRODUCT,
+      watch: "tap:spout",
+      untilStrength: 0.45,
+      maxM3: 0.01,
+    });
+    expect(pushed.outcome).toBe("reached");
+    expect(pushed.drawnM3).toBeGreaterThan(0.8 * (network.cells[line]?.capacityM3 ?? 1));
+  });
+
+  it("an open seacock lets in no air: a drain below it empties nothing", () => {
+    const network = networkOf(
+      compose(
+        { id: "raw", name: "Raw", craft: "bench" },
+        [
+          part("sea", "raw-intake", "Seacock", -0.3),
+          part("t", "tee", "Tee", -0.3),
+          part("low", "low-point-drain", "Bilge drain", -0.9),
+          part("wash", "wash-down", "Wash", 0.5),
+        ],
+        [
+          run("sea.out", "t.a", "hose-19", 1, "raw"),
+          run("t.b", "low.in", "hose-13", 0.6, "raw"),
+          run("t.c", "wash.in", "hose-13", 1, "raw"),
+        ],
+      ),
+    );
+    const open = drain(situationOf(network, withLineup(network, { sea: "open", low: "open" })), startPhysical(network).contents);
+    expect(held(network, open, "r-sea-out-t-a")).toBeCloseTo(network.cells[at(network, "r-sea-out-t-a")]?.capacityM3 ?? 0, 12);
+    expect(held(network, open, "r-t-b-low-in")).toBeCloseTo(network.cells[at(network, "r-t-b-low-in")]?.capacityM3 ?? 0, 12);
+  });
+});

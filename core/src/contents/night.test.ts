@@ -30,6 +30,17 @@ describe("how long what is wet lasts in a night", () => {
     expect(cold.map((w) => w.throughS)).toEqual(cold.map((w) => w.throughS).toSorted((a, b) => a - b));
   });
 
+  it("is longer inside the heated space, by what that is warmer", () => {
+    const warm = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, heated: true })) });
+    const cold = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, heated: false })) });
+    const id = "r-t-gc-b-galley-cold";
+    const lasts = (unit: typeof network, airC: number): number =>
+      nightWatch(unit, startingContents(unit), night(airC)).find((w) => w.id === id)?.throughS ?? Number.NaN;
+    expect(lasts(warm, -10)).toBeGreaterThan(1.2 * lasts(cold, -10));
+    // Three kelvins warmer inside is as good as a night three kelvins milder.
+    expect(lasts(warm, -10)).toBeCloseTo(lasts(cold, -10 + COMMON_NIGHT.insideK), 3);
+  });
+
   it("lists nothing that has room for its ice, nothing that stays liquid, and nothing at all above freezing", () => {
     const half = network.cells.map((c) => ({ plugs: [water(0.1 * c.capacityM3)], source: "measured" as const }));
     const strong = network.cells.map((c) => ({ plugs: [product(c.capacityM3, 0.5)], source: "measured" as const }));

@@ -8,7 +8,7 @@ import { forReference, inEpanet } from "../testing/epanet.ts";
 import { networkOf } from "../testing/variants.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
-import { COMMON_FLOW_SETTINGS, type FlowSettings, type MapFlows, mapFlows, mapHydraulics } from "./index.ts";
+import { COMMON_FLOW_SETTINGS, cushionPa, type FlowSettings, type MapFlows, mapFlows, mapHydraulics } from "./index.ts";
 
 const flowsOf = (network: Network, lineup: Lineup, settings?: FlowSettings): Extract<MapFlows, { ok: true }> => {
   const found = mapFlows(network, lineup, settings);
@@ -101,5 +101,13 @@ describe("flows told in a map's own ids", () => {
         if (found.ok) for (const q of [...found.flowsM3PerS.values(), ...found.pressuresPa.values()]) expect(Number.isFinite(q)).toBe(true);
       }
     }
+  });
+});
+
+describe("air behind a bladder", () => {
+  it("follows Boyle from a vacuum on: half full of water it stands at twice the absolute pressure (worked by hand)", () => {
+    // (200 000 + 101 325) × 2 − 101 325 = 501 325 Pa.
+    expect(cushionPa(0.002, 200_000, 0.001)).toBeCloseTo(501_325, 6);
+    expect(cushionPa(0.002, 200_000, 0)).toBeCloseTo(200_000, 6);
   });
 });

@@ -4,7 +4,7 @@ import { EXAMPLE_MAPS, foxglove, teasel, yarrow } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { shuffled } from "../testing/variants.ts";
 import { compareMaps } from "../survey/index.ts";
-import { readWaterMap } from "../watermap/index.ts";
+import { paramsOf, readWaterMap } from "../watermap/index.ts";
 import {
   decodeText,
   escapeXml,
@@ -279,5 +279,16 @@ describe("the drawing as SVG", () => {
     expect(svg).not.toContain("<script>");
     expect(svg).not.toContain("\u0001");
     expect(escapeXml(`<a b="c">&\u0000`)).toBe("&lt;a b=&quot;c&quot;&gt;&amp;");
+  });
+});
+
+describe("a pump in an EPANET file", () => {
+  it("has the head that EPANET's one-point curve makes of its cut-out: four thirds of the design head (users manual, EPA/600/R-20/133)", () => {
+    const curve = /^curve~pump (\S+) (\S+)$/mu.exec(writeInp(teasel).text);
+    const [flowLps, headM] = [Number(curve?.[1]), Number(curve?.[2])];
+    const pump = teasel.parts.find((p) => p.id === "pump");
+    const params = pump ? paramsOf(pump) : {};
+    expect((4 / 3) * headM * 9806.65).toBeCloseTo(Number(params["cutOutPa"]), -1);
+    expect(2 * flowLps).toBeCloseTo(1000 * Number(params["flowM3PerS"]), 4);
   });
 });

@@ -100,6 +100,8 @@ describe("a supply", () => {
 
   it.each([
     [110, undefined, "unsafe"],
+    [82, undefined, "unsafe"],
+    [79, undefined, "regulate"],
     [70, undefined, "regulate"],
     [50, 45, "good"],
     [30, undefined, "low"],

@@ -55,10 +55,17 @@ const WORTH_TELLING_M3 = 5e-7;
 const MIST_S = 10;
 const STILL_STEPS = 5;
 
+/**
+ * Free air through a hole, m3/s of air at 15 °C, where the flow is choked: above about 90 kPa.
+ * @param holeM2 its area times its coefficient @param pa above the air
+ */
+export const airThroughHole = (holeM2: number, pa: number, temperatureC: number): number =>
+  (CHOKED * holeM2 * (pa + ATMOSPHERE_PA)) / Math.sqrt(temperatureC + 273.15) / AIR_KG_M3;
+
 /** Free air through the open holes at a pressure, m3/s. */
 const freeAir = (openings: readonly LiveOpening[], pa: number, temperatureC: number): number => {
   const hole = openings.reduce((s, o) => s + (o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
-  return (CHOKED * hole * (pa + ATMOSPHERE_PA)) / Math.sqrt(temperatureC + 273.15) / AIR_KG_M3;
+  return airThroughHole(hole, pa, temperatureC);
 };
 
 /** Part of a dip's water that stays at an air speed: none at the speed at which air holds up a film (Wallis, C = 1; from memory). */

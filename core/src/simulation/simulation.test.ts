@@ -10,11 +10,14 @@ import {
   contentsToStart,
   simAction,
   type SimAction,
+  simActions,
   simDo,
   simStart,
+  simulate,
   type SimState,
   type StartContents,
 } from "./index.ts";
+import { airThroughHole } from "./blow.ts";
 
 /** One random action, told by numbers so that it means something on any map. */
 type RandomAction = readonly [what: number, a: number, b: number, share: number];
@@ -208,4 +211,29 @@ describe("whatever is done to whatever map", () => {
       { numRuns: 25, seed: 1 },
     );
   }, 120_000);
+});
+
+describe("figures of the trade's books", () => {
+  it("a quarter-inch orifice passes 104 cubic feet of free air a minute at 100 psi (compressed-air tables, coefficient 1; from memory)", () => {
+    const area = (Math.PI / 4) * (0.25 * 0.0254) ** 2;
+    const cfm = (airThroughHole(area, 100 * 6894.757, 15) * 60) / 0.0283168;
+    expect(cfm / 104).toBeGreaterThan(0.97);
+    expect(cfm / 104).toBeLessThan(1.03);
+  });
+
+  it("1400 W warm 38 L by 32 K in an hour (heat of water 4.18 kJ/kgK, 992 kg/m3; steam tables, from memory)", () => {
+    const network = networkOf(teasel);
+    const heated = simulate(
+      network,
+      simStart(network),
+      simActions.parse([
+        { do: "heat", heater: "heater", watts: 1400, toC: 90 },
+        { do: "wait", seconds: 3600 },
+      ]),
+    );
+    if (!heated.ok) throw new Error(heated.problem);
+    const rise = warmthOf(liquidIn(heated.after.at(-1)?.state.contents[cellAt(network, "heater")]));
+    expect(rise / ((1400 * 3600) / (0.038 * 992 * 4180))).toBeGreaterThan(0.98);
+    expect(rise / ((1400 * 3600) / (0.038 * 992 * 4180))).toBeLessThan(1.02);
+  });
 });

@@ -129,7 +129,11 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
   for (let round = 0; round < 2; round++)
     graph.nodes.forEach((n, i) => {
       if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
-      if ((unit.wetM3[i] ?? 0) <= n.capM3 * n.drained || !(runsOut(graph, unit, i) || (n.cushion && mayLeave(graph, unit, i, Number.POSITIVE_INFINITY)))) return;
+      if (
+        (unit.wetM3[i] ?? 0) <= n.capM3 * n.drained ||
+        !(runsOut(graph, unit, i) || (n.cushion && mayLeave(graph, unit, i, Number.POSITIVE_INFINITY)))
+      )
+        return;
       unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);
     });
 };
