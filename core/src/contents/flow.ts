@@ -218,6 +218,10 @@ const followed = (
   return false;
 };
 
+/** What is forced in where no way leads goes nowhere. A draw is given, whatever it takes. */
+const injectedDry = (unmet: readonly string[], injected: ReadonlyMap<number, number>): boolean =>
+  [...injected].some(([cell, q]) => q > 0 && unmet.includes(String(cell)));
+
 /** Shares a unit of flow over ways that part, by the hydraulics of the pipes between. */
 const shared = (
   ways: Ways,
@@ -282,7 +286,7 @@ const shared = (
     };
   });
   const solved = solveHydraulics({ nodes, elements, outlets });
-  if (!solved.ok) return false;
+  if (!solved.ok || injectedDry(solved.unmet, injected)) return false;
   const carried = alive.flatMap((e, i) => {
     const q = (solved.flowsM3PerS[i] ?? 0) / COMMON_M3PERS;
     return Math.abs(q) < SHARE_FLOOR ? [] : [{ ...e, q }];

@@ -20,6 +20,7 @@ import {
 } from "../watermap/index.ts";
 import {
   AIR,
+  BOILS_AT_PA,
   END_LOSS_K,
   GRAVITY,
   HOLE_COEFFICIENT,
@@ -287,6 +288,8 @@ export type MapFlows =
       readonly flowsM3PerS: ReadonlyMap<string, number>;
       /** Pa above the air by part: its highest where it has several cells. Absent where it is closed off from every source and opening. */
       readonly pressuresPa: ReadonlyMap<string, number>;
+      /** Parts where the water would boil before so much came: it does not come, the pump cavitates. Their pressure is told as the lowest that there is. */
+      readonly boils: readonly string[];
       /** m3/s by opening. */
       readonly outM3PerS: ReadonlyMap<string, number>;
     }
@@ -314,16 +317,19 @@ export const mapFlows = (
     flows.set(run.id, q);
   }
   const pressures = new Map<string, number>();
+  const boils = new Set<string>();
   for (const [cell, at] of made.nodeOf) {
     const p = solved.pressuresPa[at];
     const { ownerId: owner, capacityM3 = 0 } = network.cells[cell] ?? {};
-    if (capacityM3 > 0 && p !== undefined && owner !== undefined)
-      pressures.set(owner, Math.max(p, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
+    if (p === undefined || owner === undefined) continue;
+    if (p < BOILS_AT_PA) boils.add(owner);
+    if (capacityM3 > 0) pressures.set(owner, Math.max(p, BOILS_AT_PA, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
   }
   return {
     ok: true,
     flowsM3PerS: flows,
     pressuresPa: pressures,
+    boils: [...boils].toSorted(),
     outM3PerS: new Map(made.network.outlets.map((o, i) => [o.id, solved.outM3PerS[i] ?? 0])),
   };
 };

@@ -8,5 +8,6 @@ export {
   type HydraulicOutlet,
   type Liquid,
   solveHydraulics,
+  BOILS_AT_PA,
 } from "./solve.ts";
 export { AIR, END_LOSS_K, HOLE_COEFFICIENT, INSIDE, ROUGHNESS_M, TAP_COEFFICIENT } from "./aboard.ts";

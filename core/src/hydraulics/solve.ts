@@ -73,9 +73,17 @@ export type HydraulicAnswer =
       readonly outM3PerS: readonly number[];
       /** Above the air, by node; nothing where a node is closed off from every source and opening: its pressure is whatever it was. */
       readonly pressuresPa: readonly (number | undefined)[];
+      /** Nodes whose fixed draw cannot be met, by id: no way leads there, or the water would boil before it came. */
+      readonly unmet: readonly string[];
       readonly iterations: number;
     }
   | { readonly ok: false; readonly problem: string };
+
+/**
+ * The lowest pressure that water stands, Pa above the air: below it, it boils and parts (cavitation). Vapour pressure 1.7 kPa at 15 °C
+ * (IAPWS), under an atmosphere of 101.325 kPa.
+ */
+export const BOILS_AT_PA = 1_700 - 101_325;
 
 const REFERENCE_DENSITY = 1000;
 // What a shut check lets back, Pa·s/m3: 5 bar against it pass 5 mm3/s, set to nothing at the end.
@@ -409,16 +417,23 @@ const next = (solve: Solve, network: HydraulicNetwork, index: number, now: Stand
 };
 
 /** Flows and pressures of a network. Always ends; where there is no answer it says why. */
-export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer => {
-  const wrong = problemOf(network);
+export const solveHydraulics = (asked: HydraulicNetwork): HydraulicAnswer => {
+  const wrong = problemOf(asked);
   if (wrong !== undefined) return { ok: false, problem: wrong };
+  let network = asked;
+  const dryDraws: string[] = [];
   const standing = new Map<number, Standing>(network.elements.flatMap((e, i) => (e.kind === "regulator" ? [[i, "holding"] as const] : [])));
   let iterations = 0;
   let before: Solve | undefined;
   for (let turn = 0; turn < MOST_TURNS_OF_REGULATORS; turn++) {
     const solve = new Solve(network, standing);
-    const dry = network.nodes.find((n, i) => solve.closedOff[i] && (n.drawM3PerS ?? 0) !== 0);
-    if (dry) return { ok: false, problem: `Water is drawn at ${dry.id}, and no way leads there from a source.` };
+    const dry = network.nodes.filter((n, i) => solve.closedOff[i] && (n.drawM3PerS ?? 0) !== 0);
+    if (dry.length > 0) {
+      // A piece without a source answers for nothing else.
+      dryDraws.push(...dry.map((n) => n.id));
+      network = { ...network, nodes: network.nodes.map((n) => (dry.includes(n) ? { ...n, drawM3PerS: 0 } : n)) };
+      continue;
+    }
     if (before) solve.beginFrom(before);
     before = solve;
     if (!solve.run()) return { ok: false, problem: "The flows do not settle: two devices work against each other." };
@@ -434,6 +449,9 @@ export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer => {
     }
     if (turned) continue;
     const quiet = (q: number): number => (Math.abs(q) < QUIET_M3PERS ? 0 : q);
+    const boiling = network.nodes.flatMap((n, i) =>
+      (n.drawM3PerS ?? 0) > 0 && !solve.closedOff[i] && solve.pressureOf(i) < BOILS_AT_PA ? [n.id] : [],
+    );
     return {
       ok: true,
       flowsM3PerS: network.elements.map((e, i) => {
@@ -442,6 +460,7 @@ export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer => {
       }),
       outM3PerS: network.outlets.map((_, i) => Math.max(0, quiet(solve.outOf(i)))),
       pressuresPa: network.nodes.map((_, i) => (solve.closedOff[i] ? undefined : solve.pressureOf(i))),
+      unmet: [...dryDraws, ...boiling],
       iterations,
     };
   }

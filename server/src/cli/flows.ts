@@ -70,6 +70,9 @@ export const solveAnswer = (
       map: map.id,
       flowsM3PerS: Object.fromEntries(flows.flowsM3PerS),
       pressuresPa: Object.fromEntries(flows.pressuresPa),
+      ...(flows.boils.length > 0
+        ? { warning: `The water would boil before so much came: nothing, or a rattling pump, at ${flows.boils.join(", ")}.` }
+        : {}),
       outM3PerS: Object.fromEntries(flows.outM3PerS),
     },
   };
