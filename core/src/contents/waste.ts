@@ -1,3 +1,4 @@
+import { wayTo } from "../watermap/graph.ts";
 import type { Network } from "../watermap/network.ts";
 import { type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
@@ -12,29 +13,11 @@ export interface Spill {
 }
 
 /** The way waste takes from a cell: through traps to the first vessel or overboard fitting. */
-const wasteWay = (situation: Situation, start: number): number[] => {
+const wasteWay = (situation: Situation, start: number): readonly number[] => {
   const { network } = situation;
   const passable = passableLinks(situation);
-  const from = new Map<number, number>([[start, -1]]);
-  const todo = [start];
-  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
-    const ends = at !== start && (network.cells[at]?.form === "vessel" || isOverboard(network, at));
-    if (ends || (at === start && network.cells[at]?.form === "vessel")) {
-      const way: number[] = [];
-      for (let step: number = at; step >= 0; step = from.get(step) ?? -1) way.unshift(step);
-      return way;
-    }
-    for (const l of network.linksOf[at] ?? []) {
-      const link = network.links[l];
-      if (!link || !passable[l]) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!from.has(next)) {
-        from.set(next, at);
-        todo.push(next);
-      }
-    }
-  }
-  return [start];
+  const isEnd = (cell: number): boolean => network.cells[cell]?.form === "vessel" || (cell !== start && isOverboard(network, cell));
+  return wayTo(network, start, (link) => passable[link] === true, isEnd)?.cells ?? [start];
 };
 
 const isOverboard = (network: Network, cell: number): boolean => network.openings.some((o) => o.cell === cell && o.use === "overboard");

@@ -1,4 +1,4 @@
-import type { Side } from "../watermap/index.ts";
+import { kindOfPart, type Side } from "../watermap/index.ts";
 import { inkOf } from "./ink.ts";
 import { circle, type Stroke, path, rect, stroke, text, type Tone } from "./mark.ts";
 import { type SceneCell, type ScenePart, UNIT_PX } from "./scene.ts";
@@ -43,7 +43,7 @@ const regulator = (part: ScenePart): Stroke[] =>
 const pump = (part: ScenePart): Stroke[] => [
   circle(0, 0, 15, fillOf(part.cells["head"])),
   ...turned(part, "out", [path("M-7 -9 11 0 -7 9Z", part.positions["main"] === "on" ? "rust" : "pipe", 1.5, { stroke: "raised" })]),
-  ...(part.part.kind === "manual-pump" ? [stroke("M-4 -15 -12 -24", 3)] : []),
+  ...(kindOfPart(part.part).role.byHand ? [stroke("M-4 -15 -12 -24", 3)] : []),
 ];
 
 const strainer = (part: ScenePart): Stroke[] => [

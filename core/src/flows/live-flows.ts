@@ -1,5 +1,5 @@
 import type { Contents } from "../contents/index.ts";
-import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/index.ts";
+import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, reachInOrder, type Situation } from "../watermap/index.ts";
 import { type FlowSettings, HOLDS_HEAD_PA, mapHydraulics, presses } from "./map-flows.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
@@ -51,19 +51,13 @@ const joinedTo = (situation: Situation, starts: readonly number[]): Set<number> 
   const { network, lineup } = situation;
   const passable = passableLinks(situation);
   const running = network.links.filter((l, i) => passable[i] && l.drivenBy && lineup[l.drivenBy] === "on");
-  const seen = new Set([...starts, ...running.flatMap((l) => [l.a, l.b])]);
-  const todo = [...seen];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
+  return new Set(
+    reachInOrder(network, [...starts, ...running.flatMap((l) => [l.a, l.b])], (i) => {
       const link = network.links[i];
-      if (!link || !passable[i] || (link.drivenBy && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA)) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next)) {
-        seen.add(next);
-        todo.push(next);
-      }
-    }
-  return seen;
+      const holds = link?.drivenBy !== undefined && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA;
+      return passable[i] === true && !holds;
+    }),
+  );
 };
 
 /** Solves the unit as it stands and tells the flow through every link and opening. */

@@ -1,4 +1,14 @@
-import { type End, freshId, MAP_VERSION, PIPE_SYSTEMS, readWaterMap, type PipeRun, slug, type WaterMap } from "../watermap/index.ts";
+import {
+  type End,
+  freshId,
+  kindOfPart,
+  MAP_VERSION,
+  PIPE_SYSTEMS,
+  readWaterMap,
+  type PipeRun,
+  slug,
+  type WaterMap,
+} from "../watermap/index.ts";
 import { type FileProblem, MOST_BYTES } from "./text.ts";
 
 /** An EPANET input file as a water map: its junctions, tanks, reservoirs, pipes, pumps and valves; the rest is told in the report. */
@@ -198,7 +208,7 @@ const updated = (
     }),
     parts: base.parts.map((part) => {
       const line = tanks.get(part.id);
-      if (!line || part.kind !== "fresh-tank") return part;
+      if (!line || kindOfPart(part).role.vessel !== "fresh") return part;
       const [depth, diameter] = [Number(line.words[4]) * scale.lengthM, Number(line.words[5]) * scale.lengthM];
       const volumeL = Number(((Math.PI / 4) * diameter * diameter * depth * 1000).toFixed(1));
       const was = Number(part.params["volumeL"] ?? 150);

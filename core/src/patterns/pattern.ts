@@ -1,4 +1,4 @@
-import { removePart, runsAt, type WaterMap } from "../watermap/index.ts";
+import { kindOfPart, removePart, runsAt, type WaterMap } from "../watermap/index.ts";
 import { draft, type Draft, type Head } from "./draft.ts";
 import { type Answers, QUESTIONS, type QuestionId, UNKNOWN } from "./questions.ts";
 
@@ -42,7 +42,7 @@ const STANDARD_QUESTIONS: readonly QuestionId[] = ["taps", "heater", "bypass", "
 /** Tees that an answer has left with two pipes are no tees. */
 const withoutIdleTees = (map: WaterMap): WaterMap =>
   map.parts
-    .filter((p) => p.kind === "tee")
+    .filter((p) => kindOfPart(p).role.branch)
     .reduce((now, tee) => {
       const dissolved = runsAt(now, tee.id).length === 2 ? removePart(now, tee.id) : undefined;
       return dissolved?.ok ? dissolved.map : now;

@@ -16,7 +16,16 @@ import {
 } from "../contents/index.ts";
 import { liveFlows } from "../flows/index.ts";
 import { GRAVITY } from "../hydraulics/index.ts";
-import { kindOfPart, type LiveOpening, type Network, passableLinks, PIPE_SYSTEMS, type Situation } from "../watermap/index.ts";
+import {
+  kindOfPart,
+  type LiveOpening,
+  type Network,
+  passableLinks,
+  PIPE_SYSTEMS,
+  reachInOrder,
+  type Situation,
+  withChecks,
+} from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import { addTo, type Tally } from "./tally.ts";
@@ -76,23 +85,8 @@ const sagKept = (boreM: number, speedMS: number, pa: number): number => {
 };
 
 /** Everything joined to a cell through open links that pass that way. */
-const joined = (situation: Situation, start: number): Set<number> => {
-  const { network } = situation;
-  const passable = passableLinks(situation);
-  const seen = new Set([start]);
-  const todo = [start];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
-      const link = network.links[i];
-      if (!link || !passable[i] || (link.oneWay && link.a !== at)) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next)) {
-        seen.add(next);
-        todo.push(next);
-      }
-    }
-  return seen;
-};
+const joined = (situation: Situation, start: number): Set<number> =>
+  new Set(reachInOrder(situation.network, [start], withChecks(situation.network, passableLinks(situation))));
 
 export interface Blown {
   readonly state: SimState;

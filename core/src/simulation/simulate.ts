@@ -11,7 +11,17 @@ import {
   volumeOf,
   NOTHING,
 } from "../contents/index.ts";
-import { controlKey, controlsOfPart, kindOfPart, liveOpenings, type Network, passableLinks, type Situation } from "../watermap/index.ts";
+import {
+  againstChecks,
+  controlKey,
+  controlsOfPart,
+  kindOfPart,
+  liveOpenings,
+  type Network,
+  passableLinks,
+  reach,
+  type Situation,
+} from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { type AirResult, blow } from "./blow.ts";
 import { cellNamed, controlNamed, type Named, openingNamed, partNamed, positionNamed } from "./names.ts";
@@ -56,27 +66,11 @@ const withCell = (state: SimState, cell: number, liquid: Mixture): SimState => (
   ),
 });
 
-/** Whether air can follow into a cell from something that stands open. */
+/** Whether air can follow into a cell from something that stands open; it comes the way a check passes, towards the vessel. */
 const airFollows = (network: Network, state: SimState, cell: number): boolean => {
   const situation = situationOf(network, state);
-  const passable = passableLinks(situation);
-  const open = new Set(liveOpenings(situation).map((o) => o.cell));
-  const seen = new Set([cell]);
-  const todo = [cell];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
-    if (open.has(at)) return true;
-    for (const i of network.linksOf[at] ?? []) {
-      const link = network.links[i];
-      // Air comes the way a check passes, towards the vessel.
-      if (!link || !passable[i] || (link.oneWay && link.b !== at)) continue;
-      const from = link.a === at ? link.b : link.a;
-      if (!seen.has(from)) {
-        seen.add(from);
-        todo.push(from);
-      }
-    }
-  }
-  return false;
+  const met = reach(network, [cell], againstChecks(network, passableLinks(situation)));
+  return liveOpenings(situation).some((o) => met[o.cell] === 1);
 };
 
 type Outcome = Named<Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }>;

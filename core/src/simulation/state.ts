@@ -1,7 +1,7 @@
 import { type Contents, type Mixture, NOTHING, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
 import type { FlowSettings } from "../flows/index.ts";
 import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
-import { type ApartEnd, inUseLineup, kindOfPart, type Lineup, type Network } from "../watermap/index.ts";
+import { type ApartEnd, inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 
 /** A jug at a pickup or at an undone pipe end. */
 export interface Jug {
@@ -59,32 +59,7 @@ export type StartContents =
   | { readonly held: Readonly<Record<string, { readonly waterM3: number; readonly glycolM3: number }>> };
 
 // Waste tanks and traps keep what they have in use: they are not part of what is tried.
-const isWaste = (network: Network, index: number): boolean => {
-  const cell = network.cells[index];
-  if (cell?.form === "trap" || cell?.form === "waste-pipe") return true;
-  return cell?.part !== undefined && kindOfPart(cell.part).group === "waste";
-};
-
-/** Cells joined to the raw-water side. */
-const rawCells = (network: Network): Set<number> => {
-  const raw = new Set<number>();
-  network.cells.forEach((c, i) => {
-    if (c.run?.service !== "raw") return;
-    raw.add(i);
-    for (const l of network.linksOf[i] ?? []) {
-      const link = network.links[l];
-      if (!link) continue;
-      const part = link.a === i ? link.b : link.a;
-      raw.add(part);
-      for (const k of network.linksOf[part] ?? []) {
-        const inside = network.links[k];
-        const other = inside && (inside.a === part ? inside.b : inside.a);
-        if (other !== undefined && network.cells[other]?.ownerId === network.cells[part]?.ownerId) raw.add(other);
-      }
-    }
-  });
-  return raw;
-};
+const isWaste = (network: Network, index: number): boolean => network.cells[index]?.side === "waste";
 
 /** What is said of a cell, never more than it holds. */
 const stated = (said: { waterM3: number; glycolM3: number } | undefined, capacityM3: number): Contents[number] | undefined => {
@@ -96,7 +71,6 @@ const stated = (said: { waterM3: number; glycolM3: number } | undefined, capacit
 
 /** What the cells hold at the start; water of the raw side is marked as not for drinking. */
 export const contentsToStart = (network: Network, start: StartContents = "in use"): Contents => {
-  const raw = rawCells(network);
   const usual = startingContents(network);
   return network.cells.map((cell, i) => {
     const asUsed = usual[i] ?? { plugs: [], source: "assumed" as const };
@@ -120,7 +94,7 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
                     : [],
                 source: "assumed" as const,
               };
-    if (!raw.has(i)) return held;
+    if (cell.side !== "raw") return held;
     return { ...held, plugs: held.plugs.map((p) => ({ ...p, foreignM3: volumeOf(p) })) };
   });
 };

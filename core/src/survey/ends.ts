@@ -49,7 +49,7 @@ const mendsFor = (map: WaterMap, part: Part, port: string): Mend[] => {
   if (kind.role.joint || kind.group === "control")
     return [
       ...partner(map, part, port),
-      ...(wetRuns(map, part.id).length === 2 && kind.kind === "tee"
+      ...(wetRuns(map, part.id).length === 2 && kind.role.branch
         ? [{ do: "remove" as const, label: "Take the tee out", parts: [part.id] }]
         : []),
       { do: "attach", label: "Close it with a plug", at: here, kind: "end-plug" },

@@ -88,7 +88,7 @@ const atFlushes = (map: WaterMap): Problem[] =>
 const atPumps = (map: WaterMap): Problem[] =>
   map.parts.flatMap((part) => {
     const run = runAtPort(map, { part: part.id, port: "in" });
-    if (part.kind !== "diaphragm-pump" || !run) return [];
+    if (!roleOf(part).pump || roleOf(part).byHand || !run) return [];
     const { parts } = stretchFrom(map, { part: part.id, port: "in" });
     if (hasGuard(parts, "strainer")) return [];
     return [

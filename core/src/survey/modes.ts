@@ -1,4 +1,14 @@
-import { type Control, inUseLineup, kindOfPart, type Lineup, linkOpen, type Mode, type Network, type Opening } from "../watermap/index.ts";
+import {
+  type Control,
+  inUseLineup,
+  kindOfPart,
+  type Lineup,
+  linkOpen,
+  type Mode,
+  type Network,
+  type Opening,
+  reachInOrder,
+} from "../watermap/index.ts";
 
 /** The lineup of every mode, proposed by the graph; what the technician has corrected stands above it. */
 
@@ -13,22 +23,14 @@ interface Want {
 
 const isTurnable = (control: Control): boolean => control.spec.role === "valve" || control.spec.role === "selector";
 
-const reaches = (network: Network, lineup: Lineup, starts: readonly number[], closed: ReadonlySet<number> = new Set()): Set<number> => {
-  const seen = new Set(starts);
-  const todo = [...starts];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
+const reaches = (network: Network, lineup: Lineup, starts: readonly number[], closed: ReadonlySet<number> = new Set()): Set<number> =>
+  new Set(
+    reachInOrder(network, starts, (i, from, to) => {
       const link = network.links[i];
-      if (!link || !linkOpen(link, lineup) || (link.oneWay && link.a !== at)) continue;
-      if (link.drivenBy && lineup[link.drivenBy] !== "on") continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next) && !closed.has(next)) {
-        seen.add(next);
-        todo.push(next);
-      }
-    }
-  return seen;
-};
+      if (!link || !linkOpen(link, lineup) || (link.oneWay && link.a !== from) || closed.has(to)) return false;
+      return !link.drivenBy || lineup[link.drivenBy] === "on";
+    }),
+  );
 
 interface Score {
   readonly missed: number;
@@ -125,9 +127,7 @@ const factsOf = (network: Network): Facts => {
 
 const pumpsOn = (network: Network, on: boolean): Lineup =>
   Object.fromEntries(
-    network.controls.flatMap((c) =>
-      c.spec.role === "switch" && kindOfPart(c.part).kind !== "manual-pump" ? [[c.key, on ? "on" : "off"]] : [],
-    ),
+    network.controls.flatMap((c) => (c.spec.role === "switch" && !kindOfPart(c.part).role.byHand ? [[c.key, on ? "on" : "off"]] : [])),
   );
 
 const gateOf = (openings: readonly Opening[]): Lineup =>

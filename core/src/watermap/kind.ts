@@ -157,6 +157,10 @@ export interface PartRole {
   readonly energies?: (params: Params) => readonly string[];
   /** Throws what it is given onwards under pressure: a pump. */
   readonly pump?: boolean;
+  /** Worked by hand or foot: nobody switches it on. */
+  readonly byHand?: boolean;
+  /** Nothing but a branch: with two pipes left it is none. */
+  readonly branch?: boolean;
   /** Carries traffic between kinds of pipe only: no plate worth opening. */
   readonly joint?: boolean;
   /** Must be flushed in short bursts. */

@@ -30,25 +30,11 @@ export interface Entry {
 }
 
 /** Cells upstream of a pump, nearest first, until a tank or an opening. */
-const upstream = (network: Network, start: number, stop: number): number[] => {
-  const seen = new Set([start, stop]);
-  const order = [start];
-  for (let i = 0; i < order.length; i++) {
-    const at = order[i] as number;
-    const part = network.cells[at]?.part;
-    if (part && roleOf(part).vessel) continue;
-    for (const l of network.linksOf[at] ?? []) {
-      const link = network.links[l];
-      if (!link || link.drivenBy) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next)) {
-        seen.add(next);
-        order.push(next);
-      }
-    }
-  }
-  return order;
-};
+const upstream = (network: Network, start: number, stop: number): number[] =>
+  reachInOrder(network, [start], (i, from, to) => {
+    const part = network.cells[from]?.part;
+    return to !== stop && !(part && roleOf(part).vessel) && network.links[i]?.drivenBy === undefined;
+  });
 
 /**
  * Every way in, one for each pump of the drinking side, the pump that reaches most first: its built-in pickup, else a hose in place

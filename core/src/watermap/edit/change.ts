@@ -44,7 +44,7 @@ const dissolveTees = (map: WaterMap, ids: readonly string[]): WaterMap =>
   ids.reduce((now, id) => {
     const part = partOf(now, id);
     const runs = part ? runsAt(now, id) : [];
-    if (part?.kind !== "tee" || new Set(runs.flatMap((r) => [r.from.part, r.to.part])).size !== 3) return now;
+    if (!part || !PART_KINDS.get(part.kind)?.role.branch || new Set(runs.flatMap((r) => [r.from.part, r.to.part])).size !== 3) return now;
     return runs.length === 2 ? heal(now, part) : now;
   }, map);
 

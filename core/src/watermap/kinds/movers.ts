@@ -27,7 +27,7 @@ export const manualPump: PartKind = {
       stored: "off",
     },
   ],
-  role: { pump: true },
+  role: { pump: true, byHand: true },
   inspect: ["holds-its-prime", "diaphragm-sound", "moves-freely"],
   anatomy: () => ({
     cells: [cartridge("head", 0.15, { drainRemainder: 0.9, sweepRemainder: 0.35 })],

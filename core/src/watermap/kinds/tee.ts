@@ -10,7 +10,7 @@ export const tee: PartKind = {
   also: ["branch", "T"],
   params: {},
   controls: [],
-  role: { joint: true },
+  role: { joint: true, branch: true },
   inspect: ["dry"],
   anatomy: () => ({
     cells: [body("body", 0.005)],

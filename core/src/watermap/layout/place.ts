@@ -1,6 +1,14 @@
-import type { Part, WaterMap } from "../document.ts";
+import { type Part, paramsOf, type WaterMap } from "../document.ts";
+import { PART_KINDS } from "../kinds/index.ts";
 import { type Box, boxAt, OPPOSITE, overlaps, type Point, type Side, shapeOf, STEP, symbolOf } from "./geometry.ts";
 import { buildGraph, drawnWay, findNeck, type Graph, type Hop, joined, mainSource, wayBetween } from "./sides.ts";
+
+/** A hose for a jug: it hangs below what it joins. */
+const isPickup = (part: Part | undefined): boolean =>
+  part !== undefined &&
+  PART_KINDS.get(part.kind)
+    ?.anatomy(paramsOf(part))
+    .openings.some((o) => o.use === "pickup") === true;
 
 /**
  * Rules of a plumbing drawing: sources and the tank at the left, the cold main a rail along the bottom, the hot main a rail along
@@ -117,9 +125,7 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
         putChain(desk, chain, id, { x: at.x - size.halfW - 2 * GAP, y: at.y + 1 }, "left");
         continue;
       }
-      const hangs = chain.some(
-        (c) => graph.isDrain(c) || (graph.isSource(c) && !graph.isTank(c) && graph.parts.get(c)?.kind === "winterizing-pickup"),
-      );
+      const hangs = chain.some((c) => graph.isDrain(c) || (graph.isSource(c) && !graph.isTank(c) && isPickup(graph.parts.get(c))));
       if (hangs) putChain(desk, chain, id, { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y + size.halfH + GAP }, "down");
       else if (chain.length <= 1) putChain(desk, chain, id, { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y - size.halfH - GAP }, "up");
       else {
