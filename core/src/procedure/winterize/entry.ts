@@ -6,6 +6,7 @@ import {
   type Network,
   passableLinks,
   reach,
+  reachInOrder,
   roleOf,
 } from "../../watermap/index.ts";
 import { situationOf } from "../physical.ts";
