@@ -245,6 +245,11 @@ describe("the water side as an EPANET input file, read back", () => {
     expect(Object.values(read.map.lineup)).toContain("shut");
     expect(read.report.join("\n")).toMatch(/PATTERNS.*not carried/u);
     expect(read.report.join("\n")).toContain("8: a TCV became a ball valve");
+    // What changes the answer is named: heads, demands, roughness.
+    expect(read.report.join("\n")).toMatch(/Heads of R are not carried/u);
+    expect(read.report.join("\n")).toMatch(/Demands at C are not carried/u);
+    expect(read.report.join("\n")).toMatch(/Roughness of 5 pipes is not carried/u);
+    expect(read.report.join("\n")).not.toMatch(/Emitter|Loss factors/u);
   });
 
   it.each([

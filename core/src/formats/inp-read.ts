@@ -360,6 +360,35 @@ const built = (
   };
 };
 
+const named = (lines: readonly Line[]): string => {
+  const ids = lines.map((l) => l.words[0] ?? "");
+  return ids.length > 5 ? `${ids.slice(0, 5).join(", ")} and ${ids.length - 5} more` : ids.join(", ");
+};
+
+/** Figures of somebody else's file that a water map has no place for, and what that does to the answer. */
+const lost = (sections: ReadonlyMap<string, Line[]>): string[] => {
+  const of = (title: string): readonly Line[] => sections.get(title) ?? [];
+  const above0 = (title: string, column: number): Line[] => of(title).filter((l) => Number(l.words[column] ?? 0) > 0);
+  const heads = of("RESERVOIRS");
+  const demands = [...above0("JUNCTIONS", 2), ...above0("DEMANDS", 1)];
+  const emitters = above0("EMITTERS", 1);
+  const rough = above0("PIPES", 5);
+  const losses = above0("PIPES", 6);
+  return [
+    ...(heads.length > 0
+      ? [`Heads of ${named(heads)} are not carried: each is a site tap at the usual pressure, and pressures come out otherwise.`]
+      : []),
+    ...(demands.length > 0
+      ? [`Demands at ${named(demands)} are not carried: each is a tap that gives what its pressure lets it, not a set flow.`]
+      : []),
+    ...(emitters.length > 0 ? [`Emitter coefficients of ${named(emitters)} are not carried: each lets out what a usual tap does.`] : []),
+    ...(rough.length > 0
+      ? [`Roughness of ${rough.length} pipes is not carried: all count as smooth plastic, and old or metal pipe loses more than is told.`]
+      : []),
+    ...(losses.length > 0 ? [`Loss factors of ${named(losses)} are not carried: fittings count as usual, and more flows than there.`] : []),
+  ];
+};
+
 /**
  * Reads an EPANET input file.
  * @param base the unit's own map: a file written from it changes its lengths, pipes and tank sizes; any other file becomes a new map
@@ -389,6 +418,7 @@ export const readInp = (text: string, base?: WaterMap): InpImport => {
   if (nodes.size > MOST_NODES) problems.push({ where: "file", problem: `${nodes.size} nodes; a unit's map takes at most ${MOST_NODES}.` });
   if (problems.length > 0) return { ok: false, problems: problems.slice(0, 50) };
   const own = base && updated(base, sections, scale, report);
+  if (!own) report.push(...lost(sections));
   const emitters = new Set([
     ...(sections.get("EMITTERS") ?? []).map((l) => l.words[0] ?? ""),
     ...(sections.get("JUNCTIONS") ?? []).filter((l) => Number(l.words[2] ?? 0) > 0).map((l) => l.words[0] ?? ""),

@@ -78,3 +78,21 @@ describe("every calculation", () => {
     expect(result.ok ? "" : result.problem).toContain(words);
   });
 });
+
+describe("a tank that drains", () => {
+  const calculation = CALCULATIONS.find((c) => c.name === "tank-drain");
+  const time = (given: Record<string, number>): number => {
+    const result = calculation && reckon(calculation, given);
+    if (!result?.ok) throw new Error("no answer");
+    return result.answer.value;
+  };
+
+  it("is quicker by the drop of its full drain pipe: Torricelli over the whole head (worked by hand)", () => {
+    // √(0.2 + 0.6) − √0.6 against √0.2: 0.1198 of 0.4472.
+    expect(time({ drop: 0.6 }) / time({})).toBeCloseTo((Math.sqrt(0.8) - Math.sqrt(0.6)) / Math.sqrt(0.2), 9);
+  });
+
+  it("does not drain with its vent blocked, and that is said", () => {
+    expect(calculation && reckon(calculation, { vent: 0 })).toMatchObject({ ok: false, problem: expect.stringMatching(/vent blocked/u) });
+  });
+});

@@ -55,25 +55,39 @@ export const tankDrain: Calculation = {
     input("left", "Water over the hole at the end", "length", 0, 0, 5),
     input("hole", "Bore of the drain", "length", 0.0127, 0.002, 0.2),
     input("coefficient", "Discharge coefficient", "number", 0.6, 0.2, 1, ""),
+    input("drop", "Drain pipe full and falling below the hole by", "length", 0, 0, 3),
+    input("vent", "Bore of the vent", "length", 0.016, 0, 0.2),
   ],
   source:
-    "Torricelli: t = 2A/(C·a·√(2g)) · (√h₁ − √h₂). C: sharp hole 0.60 to 0.62, short tube 0.8; with valve and hose 0.4 to 0.6, common practice, no source.",
+    "Torricelli: t = 2A/(C·a·√(2g)) · (√(h₁+d) − √(h₂+d)), d: drop of a pipe that stays full, of the drain's own bore. C: sharp hole 0.60 to 0.62, short tube 0.8; with valve and hose 0.4 to 0.6, common practice, no source.",
   thumb: "The last inch takes a third of the time. Without a vent open it gurgles and takes many times as long.",
-  work: ({ length = 0, width = 0, depth = 0, left = 0, hole = 0, coefficient = 0 }) => {
+  work: ({ length = 0, width = 0, depth = 0, left = 0, hole = 0, coefficient = 0, drop = 0, vent = 0 }) => {
+    if (vent <= 0)
+      return refused(
+        "With the vent blocked no air can follow: the tank gurgles, or stops draining with most of its water in it. Open the vent, or the filler.",
+      );
     if (left > depth) return refused("At the end there cannot be more water over the hole than at the beginning.");
     const area = length * width;
     const bore = (Math.PI / 4) * hole ** 2;
-    const first = figure("Flow at first", coefficient * bore * Math.sqrt(2 * GRAVITY * depth), "flow");
+    const first = figure("Flow at first", coefficient * bore * Math.sqrt(2 * GRAVITY * (depth + drop)), "flow");
     const time = figure(
       "Time",
-      ((2 * area) / (coefficient * bore * Math.sqrt(2 * GRAVITY))) * (Math.sqrt(depth) - Math.sqrt(left)),
+      ((2 * area) / (coefficient * bore * Math.sqrt(2 * GRAVITY))) * (Math.sqrt(depth + drop) - Math.sqrt(left + drop)),
       "time",
     );
     return answered(
       time,
       [
-        line(first, "C · a · √(2 · g · h₁)", { C: coefficient, a: bore, g: GRAVITY, "h₁": depth }),
-        line(time, "2 · A / (C · a · √(2 · g)) · (√h₁ − √h₂)", { A: area, C: coefficient, a: bore, g: GRAVITY, "h₁": depth, "h₂": left }),
+        line(first, "C · a · √(2 · g · (h₁ + d))", { C: coefficient, a: bore, g: GRAVITY, "h₁": depth, d: drop }),
+        line(time, "2 · A / (C · a · √(2 · g)) · (√(h₁ + d) − √(h₂ + d))", {
+          A: area,
+          C: coefficient,
+          a: bore,
+          g: GRAVITY,
+          "h₁": depth,
+          "h₂": left,
+          d: drop,
+        }),
       ],
       [first],
     );

@@ -71,6 +71,13 @@ export const reckonAnswer = (name: string | undefined, pairs: readonly string[],
       name: calculation.name,
       title: calculation.title,
       answer: told(result.answer, units),
+      // What was not said has the usual value: it is no measurement.
+      assumed: calculation.inputs
+        .filter((i) => given[i.name] === undefined)
+        .map((i) => ({
+          input: i.name,
+          ...told({ label: i.label, value: i.standard, is: i.is, ...(i.unit === undefined ? {} : { unit: i.unit }) }, units),
+        })),
       also: result.also.map((f) => told(f, units)),
       working: result.working.map((w) => ({ ...told(w, units), formula: w.formula, with: w.with })),
       source: calculation.source,
