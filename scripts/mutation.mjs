@@ -1,0 +1,156 @@
+import { spawn } from "node:child_process";
+import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { dirname, join, relative } from "node:path";
+import { fileURLToPath } from "node:url";
+import ts from "typescript";
+
+/**
+ * Changes the code in small ways, one at a time, and sees whether a test notices. A seeded sample of all changes that could be made to
+ * the engine, the planners and the survey; each in a copy of the tree. Prints one flat JSON object with `mutationScore`, per cent killed.
+ * npm run --silent figures:mutation -- [--mutants 40] [--seed 1] [--in core/src/contents]
+ */
+
+const ROOT = join(dirname(fileURLToPath(import.meta.url)), "..");
+const FOLDERS = ["contents", "procedure", "simulation", "flows", "hydraulics", "survey"].map((f) => `core/src/${f}`);
+// Notices any change of the demo plans, meant or not: it proves nothing of what is right.
+const NOT_COUNTED = ["**/*.mocked.test.ts", "**/version.test.ts"];
+const PROCESSES = 2;
+const LONGEST_MS = 240_000;
+
+const option = (name, standard) => {
+  const at = process.argv.indexOf(`--${name}`);
+  return at < 0 ? standard : process.argv[at + 1];
+};
+const MUTANTS = Number(option("mutants", "40"));
+const SEED = Number(option("seed", "1"));
+const ONLY = option("in", undefined);
+
+const filesIn = (folder) =>
+  readdirSync(join(ROOT, folder), { withFileTypes: true }).flatMap((entry) => {
+    const path = `${folder}/${entry.name}`;
+    if (entry.isDirectory()) return filesIn(path);
+    return /\.ts$/u.test(entry.name) && !/\.test\.ts$|(^|\/)index\.ts$|version\.ts$/u.test(path) ? [path] : [];
+  });
+
+const SWAPS = new Map([
+  [ts.SyntaxKind.LessThanToken, "<="],
+  [ts.SyntaxKind.LessThanEqualsToken, "<"],
+  [ts.SyntaxKind.GreaterThanToken, ">="],
+  [ts.SyntaxKind.GreaterThanEqualsToken, ">"],
+  [ts.SyntaxKind.PlusToken, "-"],
+  [ts.SyntaxKind.MinusToken, "+"],
+  [ts.SyntaxKind.AsteriskToken, "/"],
+  [ts.SyntaxKind.SlashToken, "*"],
+  [ts.SyntaxKind.AmpersandAmpersandToken, "||"],
+  [ts.SyntaxKind.BarBarToken, "&&"],
+  [ts.SyntaxKind.EqualsEqualsEqualsToken, "!=="],
+  [ts.SyntaxKind.ExclamationEqualsEqualsToken, "==="],
+]);
+
+/** Every change that could be made to a file. */
+const mutantsOf = (path) => {
+  const text = readFileSync(join(ROOT, path), "utf8");
+  const source = ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
+  const found = [];
+  const add = (node, to) => {
+    const from = text.slice(node.getStart(), node.getEnd());
+    const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
+    if (from !== to) found.push({ path, start: node.getStart(), end: node.getEnd(), from, to, line });
+  };
+  const isText = (node) => ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node) || ts.isTemplateExpression(node);
+  const visit = (node) => {
+    // Types and the words of a sheet are not what is tried.
+    if (ts.isTypeNode(node) || ts.isInterfaceDeclaration(node) || ts.isTypeAliasDeclaration(node) || ts.isImportDeclaration(node)) return;
+    if (ts.isBinaryExpression(node)) {
+      const to = SWAPS.get(node.operatorToken.kind);
+      if (to && !isText(node.left) && !isText(node.right)) add(node.operatorToken, to);
+    }
+    if (ts.isNumericLiteral(node) && Number(node.text) !== 0) add(node, String(Number((Number(node.text) * 1.1).toPrecision(8))));
+    if (ts.isIfStatement(node)) add(node.expression, `!(${text.slice(node.expression.getStart(), node.expression.getEnd())})`);
+    if (ts.isPropertyAccessExpression(node) && node.expression.getText() === "Math" && ["min", "max"].includes(node.name.text))
+      add(node.name, node.name.text === "min" ? "max" : "min");
+    ts.forEachChild(node, visit);
+  };
+  visit(source);
+  return found;
+};
+
+/** Mulberry32, a public-domain generator: the same seed draws the same sample. */
+const generator = (seed) => {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let x = Math.imul(state ^ (state >>> 15), state | 1);
+    x ^= x + Math.imul(x ^ (x >>> 7), x | 61);
+    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296;
+  };
+};
+
+const sample = (all) => {
+  const random = generator(SEED);
+  const left = [...all];
+  return Array.from({ length: Math.min(MUTANTS, left.length) }, () => left.splice(Math.floor(random() * left.length), 1)[0]);
+};
+
+/** A copy of the tree to change, with the packages of the original. */
+const copyOfTree = () => {
+  const folder = mkdtempSync(join(tmpdir(), "uppershed-mutation-"));
+  for (const name of ["core", "package.json", "tsconfig.base.json"])
+    cpSync(join(ROOT, name), join(folder, name), { recursive: true, filter: (from) => !relative(ROOT, from).includes("node_modules") });
+  symlinkSync(join(ROOT, "node_modules"), join(folder, "node_modules"));
+  const test = { root: "core", include: ["src/**/*.test.ts"], exclude: NOT_COUNTED, isolate: false, maxWorkers: 1, testTimeout: 60_000 };
+  writeFileSync(join(folder, "vitest.config.mjs"), `export default ${JSON.stringify({ test })};\n`);
+  return folder;
+};
+
+/** Whether the tests pass in a folder; a run that takes too long counts as noticed. */
+const passes = (folder, path) =>
+  new Promise((resolve) => {
+    const args = ["related", join(folder, path), "--run", "--bail", "1", "--reporter", "dot"];
+    const child = spawn(process.execPath, [join(ROOT, "node_modules/vitest/vitest.mjs"), ...args], { cwd: folder, stdio: "ignore" });
+    const timer = setTimeout(() => child.kill("SIGKILL"), LONGEST_MS);
+    child.on("close", (code) => {
+      clearTimeout(timer);
+      resolve(code === 0);
+    });
+  });
+
+const judged = [];
+const work = async (queue) => {
+  const folder = copyOfTree();
+  try {
+    for (let next = queue.shift(); next; next = queue.shift()) {
+      const file = join(folder, next.path);
+      const text = readFileSync(file, "utf8");
+      writeFileSync(file, text.slice(0, next.start) + next.to + text.slice(next.end));
+      judged.push({ ...next, survived: await passes(folder, next.path) });
+      writeFileSync(file, text);
+      process.stderr.write(judged.at(-1).survived ? "S" : ".");
+    }
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+};
+
+const all = FOLDERS.filter((f) => ONLY === undefined || ONLY.startsWith(f) || f.startsWith(ONLY))
+  .flatMap(filesIn)
+  .flatMap(mutantsOf);
+const queue = sample(ONLY ? all.filter((m) => m.path.startsWith(ONLY)) : all);
+await Promise.all(Array.from({ length: PROCESSES }, () => work(queue)));
+process.stderr.write("\n");
+const survivors = judged.filter((m) => m.survived).toSorted((a, b) => (a.path < b.path ? -1 : 1) || a.line - b.line);
+console.log(
+  JSON.stringify(
+    {
+      mutantsPossible: all.length,
+      mutants: judged.length,
+      killed: judged.length - survivors.length,
+      mutationScore: Number(((100 * (judged.length - survivors.length)) / Math.max(1, judged.length)).toFixed(1)),
+      seed: SEED,
+      survivors: survivors.map((m) => `${m.path}:${m.line} ${m.from.slice(0, 40)} → ${m.to.slice(0, 40)}`).join("; "),
+    },
+    null,
+    2,
+  ),
+);
