@@ -3,7 +3,7 @@ import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, wr
 import { tmpdir } from "node:os";
 import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
-import ts from "typescript";
+import { parseAst } from "vite";
 
 /**
  * Changes the code in small ways, one at a time, and sees whether a test notices. A seeded sample of all changes that could be made to
@@ -30,49 +30,57 @@ const filesIn = (folder) =>
   readdirSync(join(ROOT, folder), { withFileTypes: true }).flatMap((entry) => {
     const path = `${folder}/${entry.name}`;
     if (entry.isDirectory()) return filesIn(path);
-    return /\.ts$/u.test(entry.name) && !/\.test\.ts$|(^|\/)index\.ts$|version\.ts$/u.test(path) ? [path] : [];
+    const isTried = entry.name.endsWith(".ts") && ![".test.ts", "index.ts", "version.ts"].some((end) => entry.name.endsWith(end));
+    return isTried ? [path] : [];
   });
 
-const SWAPS = new Map([
-  [ts.SyntaxKind.LessThanToken, "<="],
-  [ts.SyntaxKind.LessThanEqualsToken, "<"],
-  [ts.SyntaxKind.GreaterThanToken, ">="],
-  [ts.SyntaxKind.GreaterThanEqualsToken, ">"],
-  [ts.SyntaxKind.PlusToken, "-"],
-  [ts.SyntaxKind.MinusToken, "+"],
-  [ts.SyntaxKind.AsteriskToken, "/"],
-  [ts.SyntaxKind.SlashToken, "*"],
-  [ts.SyntaxKind.AmpersandAmpersandToken, "||"],
-  [ts.SyntaxKind.BarBarToken, "&&"],
-  [ts.SyntaxKind.EqualsEqualsEqualsToken, "!=="],
-  [ts.SyntaxKind.ExclamationEqualsEqualsToken, "==="],
-]);
+const SWAPS = new Map(
+  Object.entries({
+    "<": "<=",
+    "<=": "<",
+    ">": ">=",
+    ">=": ">",
+    "+": "-",
+    "-": "+",
+    "*": "/",
+    "/": "*",
+    "&&": "||",
+    "||": "&&",
+    "===": "!==",
+    "!==": "===",
+  }),
+);
+const isText = (node) => node.type === "TemplateLiteral" || (node.type === "Literal" && typeof node.value === "string");
 
-/** Every change that could be made to a file. */
+/** Every change that could be made to a file: one operator, figure, condition or bound at a time. */
 const mutantsOf = (path) => {
   const text = readFileSync(join(ROOT, path), "utf8");
-  const source = ts.createSourceFile(path, text, ts.ScriptTarget.Latest, true);
   const found = [];
-  const add = (node, to) => {
-    const from = text.slice(node.getStart(), node.getEnd());
-    const line = source.getLineAndCharacterOfPosition(node.getStart()).line + 1;
-    if (from !== to) found.push({ path, start: node.getStart(), end: node.getEnd(), from, to, line });
-  };
-  const isText = (node) => ts.isStringLiteral(node) || ts.isNoSubstitutionTemplateLiteral(node) || ts.isTemplateExpression(node);
+  const add = (start, end, to) =>
+    found.push({ path, start, end, from: text.slice(start, end), to, line: text.slice(0, start).split("\n").length });
   const visit = (node) => {
+    if (!node || typeof node !== "object") return;
+    if (Array.isArray(node)) return void node.forEach(visit);
     // Types and the words of a sheet are not what is tried.
-    if (ts.isTypeNode(node) || ts.isInterfaceDeclaration(node) || ts.isTypeAliasDeclaration(node) || ts.isImportDeclaration(node)) return;
-    if (ts.isBinaryExpression(node)) {
-      const to = SWAPS.get(node.operatorToken.kind);
-      if (to && !isText(node.left) && !isText(node.right)) add(node.operatorToken, to);
+    if (typeof node.type !== "string" || node.type.startsWith("TS") || node.type === "ImportDeclaration") {
+      if (node.type === "TSAsExpression" || node.type === "TSNonNullExpression" || node.type === "TSSatisfiesExpression")
+        visit(node.expression);
+      return;
     }
-    if (ts.isNumericLiteral(node) && Number(node.text) !== 0) add(node, String(Number((Number(node.text) * 1.1).toPrecision(8))));
-    if (ts.isIfStatement(node)) add(node.expression, `!(${text.slice(node.expression.getStart(), node.expression.getEnd())})`);
-    if (ts.isPropertyAccessExpression(node) && node.expression.getText() === "Math" && ["min", "max"].includes(node.name.text))
-      add(node.name, node.name.text === "min" ? "max" : "min");
-    ts.forEachChild(node, visit);
+    if (node.type === "BinaryExpression" || node.type === "LogicalExpression") {
+      const to = SWAPS.get(node.operator);
+      const at = text.indexOf(node.operator, node.left.end);
+      if (to && at >= 0 && at < node.right.start && !isText(node.left) && !isText(node.right)) add(at, at + node.operator.length, to);
+    }
+    if (node.type === "Literal" && typeof node.value === "number" && node.value !== 0)
+      add(node.start, node.end, String(Number((node.value * 1.1).toPrecision(8))));
+    if (node.type === "IfStatement") add(node.test.start, node.test.end, `!(${text.slice(node.test.start, node.test.end)})`);
+    if (node.type === "MemberExpression" && node.object.name === "Math" && ["min", "max"].includes(node.property.name))
+      add(node.property.start, node.property.end, node.property.name === "min" ? "max" : "min");
+    for (const [key, child] of Object.entries(node))
+      if (key !== "typeAnnotation" && key !== "typeArguments" && key !== "returnType") visit(child);
   };
-  visit(source);
+  visit(parseAst(text, { lang: "ts" }).body);
   return found;
 };
 
