@@ -60,7 +60,10 @@ const mutantsOf = (path) => {
     found.push({ path, start, end, from: text.slice(start, end), to, line: text.slice(0, start).split("\n").length });
   const visit = (node) => {
     if (!node || typeof node !== "object") return;
-    if (Array.isArray(node)) return void node.forEach(visit);
+    if (Array.isArray(node)) {
+      node.forEach(visit);
+      return;
+    }
     // Types and the words of a sheet are not what is tried.
     if (typeof node.type !== "string" || node.type.startsWith("TS") || node.type === "ImportDeclaration") {
       if (node.type === "TSAsExpression" || node.type === "TSNonNullExpression" || node.type === "TSSatisfiesExpression")

@@ -30,10 +30,10 @@ export { push, type Push, type PushResult, settleOverflow } from "./push.ts";
 export { fall, pour, runDown, type Spill } from "./waste.ts";
 export {
   type Carriers,
-  GROWS,
   leave,
   moveOn,
   NO_PACKET,
+  Pace,
   type Packet,
   type Passage,
   type Station,

@@ -4,7 +4,7 @@ import { type LiveOpening, liveOpenings, passableLinks, type Situation } from ".
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
 import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
-import { type Carriers, GROWS, leave, moveOn, type Station, stationsOf, stepOf } from "./move.ts";
+import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf } from "./move.ts";
 import { fall, type Spill } from "./waste.ts";
 
 export interface Push {
@@ -177,7 +177,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     forced: new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []),
   });
   const held: Mixture[][] = before.map((c) => [...c.plugs]);
-  const fullStep = stepOf(path) * (order.rough ? ROUGH_STEPS : 1);
+  const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
   let [seenLiquid, seenAir] = [NOTHING, 0];
@@ -217,7 +217,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     }
   }
   while (moved < mostM3 - 1e-12) {
-    const step = Math.min(Math.max(fullStep, moved * GROWS), mostM3 - moved);
+    const step = Math.min(pace.next(held, moved), mostM3 - moved);
     [seenLiquid, seenAir] = [NOTHING, 0];
     moveOn(path, held, step, carriers);
     moved += step;

@@ -9,12 +9,12 @@ import {
   moveOn,
   NO_PACKET,
   NOTHING,
+  Pace,
   type Packet,
   plus,
   product,
   type Station,
   stationsOf,
-  stepOf,
   strengthOf,
   sum,
   volumeOf,
@@ -60,7 +60,7 @@ export class Passing {
   readonly seenAt: LiveOpening | undefined;
   found: Flows | undefined;
   stations: Station[] = [];
-  stepM3 = 0;
+  pace = new Pace([]);
   closedOff: (cell: number) => boolean = () => true;
   passedS = 0;
   seenLiquid: Mixture = NOTHING;
@@ -113,6 +113,7 @@ export class Passing {
     if (now === this.standing) return;
     this.standing = now;
     this.found = undefined;
+    const before = this.stations;
     this.stations = [];
     this.tally.lastRuns = {};
     this.tally.lastOpenings = {};
@@ -132,7 +133,8 @@ export class Passing {
       holes: answer.holes.map((h) => ({ at: h.at, share: h.q })),
       forced: new Map(),
     });
-    this.stepM3 = stepOf(this.stations);
+    if (this.stations.length !== before.length || this.stations.some((s, i) => s.index !== before[i]?.index))
+      this.pace = new Pace(this.stations);
     this.tally.lastRuns = runFlows(this.network, answer);
     this.tally.lastOpenings = Object.fromEntries(answer.holes.map((h) => [h.at.id, h.q]));
     for (const s of this.stations) {
