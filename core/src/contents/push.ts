@@ -43,8 +43,8 @@ export interface PushResult {
   readonly readsM3?: number;
   /** What came out was strong before: strength there proves nothing, only the volume does. */
   readonly blind: boolean;
-  /** Liquid that came out where it was watched, m3. */
-  readonly watchedM3: number;
+  /** What came out where it was watched, before it fell anywhere. */
+  readonly watched: Mixture;
   /** Strength at the watched opening at the end. */
   readonly strengthAtEnd: number;
   /** Cells that carried flow. */
@@ -157,7 +157,7 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
  */
 export const push = (situation: Situation, before: Contents, order: Push): PushResult => {
   const found: FlowResult = findFlow(situation, order.drive);
-  const nothing = { contents: before, drawnM3: 0, blind: false, watchedM3: 0, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
+  const nothing = { contents: before, drawnM3: 0, blind: false, watched: NOTHING, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
   const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
   const { beside, jugToo } = drawnOn(situation, order.drive);
@@ -251,7 +251,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     outcome,
     drawnM3: drawn,
     blind: isBlind && order.untilStrength !== undefined,
-    watchedM3: volumeOf(left.get(order.watch)?.liquid ?? NOTHING),
+    watched: left.get(order.watch)?.liquid ?? NOTHING,
     came,
     left: [...fallen.left, ...settled.left],
     ...(arrivalM3 === undefined ? {} : { arrivalM3 }),

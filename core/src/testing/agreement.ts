@@ -77,6 +77,7 @@ const apart = (
   planned: Physical,
   out: Mixture,
   done: SimDone | undefined,
+  watch: string | undefined,
 ): { volumeShare: number; strengthPoints: number } => {
   const after = done?.state.contents ?? before.contents;
   const held = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + volumeOf(liquidIn(c)), 0);
@@ -84,7 +85,7 @@ const apart = (
   const gone = volumeOf(planned.gone) - volumeOf(before.gone);
   const moved = Math.max(LEAST_M3, came, gone, Math.abs(held(planned.contents) - held(before.contents)), volumeOf(out));
   const volumeShare = Math.abs(held(planned.contents) - held(after)) / moved;
-  const theirs = sumOf(done?.out ?? new Map());
+  const theirs = watch === undefined ? sumOf(done?.out ?? new Map()) : (done?.out.get(watch) ?? NOTHING);
   const bothRan = volumeOf(out) > LEAST_M3 && volumeOf(theirs) > LEAST_M3;
   return { volumeShare, strengthPoints: bothRan ? Math.abs(strengthOf(out) - strengthOf(theirs)) : 0 };
 };
@@ -101,17 +102,16 @@ export const disagreements = (map: WaterMap): Disagreement[] => {
       const before = physical;
       const effect = act(network, before, action, strength);
       physical = effect.physical;
-      const out = effect.push
-        ? effect.push.left.reduce((all, s) => plus(all, s.liquid), NOTHING)
-        : [...effect.out.values()].reduce((all, m) => plus(all, m), NOTHING);
-      const outM3 = effect.push?.watchedM3 ?? 0;
+      const out = effect.push?.watched ?? sumOf(effect.out);
+      const outM3 = volumeOf(effect.push?.watched ?? NOTHING);
       const actions = inSandbox(action, strength, outM3);
       const result = simulate(network, asSimulated(network, before, strength), simActions.parse(actions), {
         ...COMMON_SIM_SETTINGS,
         frames: 0,
       });
       const done = result.ok ? result.after.at(-1) : undefined;
-      return { step: step.id, action: action.type, ...apart(before, physical, out, done) };
+      const watch = action.type === "pump" || action.type === "push-by-hand" ? action.watch : undefined;
+      return { step: step.id, action: action.type, ...apart(before, physical, out, done, watch) };
     }),
   );
 };
