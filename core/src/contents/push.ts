@@ -5,6 +5,7 @@ import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
 import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
 import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf } from "./move.ts";
+import { levelTanks, linkedTanks } from "./tanks.ts";
 import { fall, type Spill } from "./waste.ts";
 
 export interface Push {
@@ -177,6 +178,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     forced: new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []),
   });
   const held: Mixture[][] = before.map((c) => [...c.plugs]);
+  const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
@@ -220,6 +222,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const step = Math.min(pace.next(held, moved), mostM3 - moved);
     [seenLiquid, seenAir] = [NOTHING, 0];
     moveOn(path, held, step, carriers);
+    levelTanks(situation.network, linked, held);
     moved += step;
     const seen = volumeOf(seenLiquid);
     if (seen > 0) strengthAtEnd = strengthOf(seenLiquid);
@@ -242,7 +245,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const isGuess = order.byEyeM3 !== undefined && order.untilStrength !== undefined;
   if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
-  const touched = new Set(path.map((s) => s.index));
+  const touched = new Set([...path.map((s) => s.index), ...linked.flatMap((g) => g.tanks)]);
   const after = before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
   const settled = settleOverflow(situation, after);
   const fallen = fall(situation, settled.contents, [...left.values()]);

@@ -1,0 +1,81 @@
+import { cheapest, reach } from "../watermap/graph.ts";
+import type { Cell, Network } from "../watermap/network.ts";
+import { passableLinks, type Situation } from "../watermap/situation.ts";
+import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
+
+/** Tanks that communicate: what is drawn from one comes from all of them, down to the highest place on the way between. */
+export interface Linked {
+  readonly tanks: readonly number[];
+  /** Highest place on the way between them; below it each keeps its own, m. */
+  readonly spillM: number;
+}
+
+const isFresh = (cell: Cell | undefined): boolean => cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
+
+/** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
+export const linkedTanks = (situation: Situation): Linked[] => {
+  const { network } = situation;
+  const passable = passableLinks(situation);
+  const isWay = (link: number): boolean =>
+    passable[link] === true && network.links[link]?.oneWay !== true && network.links[link]?.drives === undefined;
+  const left = new Set(network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])));
+  const groups: Linked[] = [];
+  for (const first of left) {
+    const met = reach(network, [first], isWay);
+    const tanks = [...left].filter((t) => met[t] === 1);
+    for (const t of tanks) left.delete(t);
+    if (tanks.length < 2) continue;
+    const way = cheapest(network, first, Number.NEGATIVE_INFINITY, (sofar, link) =>
+      isWay(link) ? Math.max(sofar, network.links[link]?.heightM ?? 0) : undefined,
+    );
+    groups.push({ tanks, spillM: Math.max(...tanks.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number)))) });
+  }
+  return groups;
+};
+
+const levelOf = (cell: Cell, m3: number): number => cell.bottomM + (m3 / cell.capacityM3) * (cell.topM - cell.bottomM);
+const volumeAt = (cell: Cell, levelM: number): number =>
+  cell.capacityM3 * Math.min(1, Math.max(0, (levelM - cell.bottomM) / Math.max(cell.topM - cell.bottomM, 1e-9)));
+
+const ROUNDS = 50;
+
+/** Lets linked tanks level: one level for all that stands over the highest place between them. The rows of `held` are changed in place; nothing is lost. */
+export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly Linked[], held: Mixture[][]): void => {
+  for (const { tanks, spillM } of groups) {
+    const own = tanks.map((t) => ({ t, cell: cells[t] as Cell, m3: volumeOf(sum(held[t] as Mixture[])) }));
+    // Over the spill level all is common; a tank that stands lower takes of it until it is there too.
+    const highest = Math.max(...own.map((o) => levelOf(o.cell, o.m3)));
+    if (highest <= spillM) continue;
+    const after = (levelM: number): number[] =>
+      own.map((o) =>
+        levelOf(o.cell, o.m3) > spillM
+          ? Math.max(volumeAt(o.cell, Math.max(levelM, spillM)), 0)
+          : volumeAt(o.cell, Math.max(levelM, levelOf(o.cell, o.m3))),
+      );
+    const total = own.reduce((s, o) => s + o.m3, 0);
+    let [low, high] = [Math.min(...own.map((o) => o.cell.bottomM)), Math.max(...own.map((o) => o.cell.topM))];
+    for (let i = 0; i < ROUNDS; i++) {
+      const middle = (low + high) / 2;
+      if (after(middle).reduce((s, m) => s + m, 0) > total) high = middle;
+      else low = middle;
+    }
+    const wanted = after(low);
+    let common: Mixture = { waterM3: 0, glycolM3: 0 };
+    own.forEach((o, i) => {
+      const over = o.m3 - (wanted[i] as number);
+      if (over <= 0) return;
+      const { taken, left } = take(sum(held[o.t] as Mixture[]), over);
+      held[o.t] = volumeOf(left) > 0 ? [left] : [];
+      common = plus(common, taken);
+    });
+    const lacking = own.reduce((s, o, i) => s + Math.max(0, (wanted[i] as number) - o.m3), 0);
+    const givenM3 = volumeOf(common);
+    if (givenM3 <= 0) continue;
+    own.forEach((o, i) => {
+      const lacks = Math.max(0, (wanted[i] as number) - o.m3);
+      if (lacking <= 0 && i > 0) return;
+      const { taken } = take(common, lacking > 0 ? (givenM3 * lacks) / lacking : givenM3);
+      if (volumeOf(taken) > 0) held[o.t] = [plus(sum(held[o.t] as Mixture[]), taken)];
+    });
+  }
+};
