@@ -86,7 +86,9 @@ class Finder {
     this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
     this.passable = open.map((is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M);
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
-    for (const o of [...openings, ...breakers]) this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
+    // A hose that stands in a jug lets liquid out, and no air in.
+    for (const o of [...openings.filter((x) => x.use !== "pickup"), ...breakers])
+      this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
   }
 
   find(): DrainWays {

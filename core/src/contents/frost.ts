@@ -102,7 +102,7 @@ const judgeCell = (network: Network, index: number, held: CellContents, policy: 
     source: held.source,
     why,
   });
-  if (cell.kind?.role.ashore) return free("empty", "stands ashore: the site's, its tap shut");
+  if (cell.kind?.role.ashore) return free("empty", "stands ashore and belongs to the site");
   if (cell.form === "waste-pipe" && cell.sagM3 <= 0) return free("empty", "falls to its tank, keeps a film");
   if (volume <= 1e-9) return free("empty", "empty");
   const reading = measured.get(index);

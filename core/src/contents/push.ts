@@ -107,6 +107,18 @@ const drawnOn = (situation: Situation, drive: Drive): { beside: readonly LiveOpe
   return { beside: drawn.filter((o) => o.use !== "pickup"), jugToo: drawn.some((o) => o.use === "pickup") };
 };
 
+/** Whether what a pump gives runs back into a tank: it goes round and round, and nothing is emptied by it. */
+const goesRound = ({ network }: Situation, { drive }: Push, flow: Flow): boolean => {
+  const pump = drive.kind === "pump" ? network.links.find((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : undefined;
+  if (!pump) return false;
+  const isVessel = (cell: number): boolean => network.cells[cell]?.form === "vessel";
+  const beyond = reach(network, [pump.b], (link, from) => {
+    const q = flow.link[link] ?? 0;
+    return !isVessel(from) && network.links[link] !== pump && (network.links[link]?.a === from ? q > 0 : q < 0);
+  });
+  return beyond.some((mark, cell) => mark === 1 && isVessel(cell) && network.cells[cell]?.kind?.role.vessel === "fresh");
+};
+
 /**
  * Beyond the pump air takes the easier of two ways as soon as it is through, and leaves the other as it was: only the way with the
  * greatest share counts as swept.
@@ -160,6 +172,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const found: FlowResult = findFlow(situation, order.drive);
   const nothing = { contents: before, drawnM3: 0, blind: false, watched: NOTHING, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
   if (!found.ok) return { ...nothing, outcome: found.reason };
+  if (order.untilAir !== undefined && goesRound(situation, order, found.flow)) return { ...nothing, outcome: "no way out" };
   const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
   const { beside, jugToo } = drawnOn(situation, order.drive);
   const holdsWater = (cell: number): boolean => {

@@ -3,7 +3,8 @@ import { frostVerdict, liquidIn, product, strengthOf, volumeOf } from "../../con
 import { caseMap } from "../../testing/cases/index.ts";
 import { buildNetwork, inUseLineup } from "../../watermap/index.ts";
 import { act, startPhysical } from "../physical.ts";
-import { type Plan, planWinterize, standardSetup } from "../index.ts";
+import { PATTERNS, starterMap } from "../../patterns/index.ts";
+import { type Plan, planWinterize, standardRequest, standardSetup } from "../index.ts";
 
 /** Smallest maps on which the advice was wrong once, and what is true of each by plain physics. */
 const planOf = (name: string): Plan => {
@@ -218,5 +219,28 @@ describe("a plan", () => {
         if (a.type === "set-valve" && a.position === "open" && isRaw(a.control.split(":")[0] ?? "")) expect(i).toBeGreaterThan(first);
       }
     });
+  });
+
+  it("does not take a tank for emptied by a pump that sends its water round, back into the tank: what lets it is shut meanwhile", () => {
+    const pattern = PATTERNS.find((p) => p.id === "P10");
+    if (!pattern) throw new Error("no such family");
+    const network = buildNetwork(starterMap(pattern));
+    const start = startPhysical(network);
+    const dry = planWinterize(standardRequest(network, start)).steps.find((s) => s.id === "drain:pump:dry");
+    const turns = (dry?.actions ?? []).flatMap((a) => (a.type === "set-valve" && a.control === "man:way5" ? [a.position] : []));
+    expect(turns).toEqual(["shut", "open"]);
+    const inTanks = (contents: typeof start.contents): number =>
+      network.cells.reduce((sum, c, i) => sum + (c.kind?.role.vessel === "fresh" ? volumeOf(liquidIn(contents[i])) : 0), 0);
+    const after = (actions: NonNullable<typeof dry>["actions"]): number => {
+      let now = start;
+      for (const a of actions) now = act(network, now, a, 0.5).physical;
+      return inTanks(now.contents);
+    };
+    expect(after(dry?.actions ?? [])).toBeLessThan(0.2 * inTanks(start.contents));
+    // The same with the way back left open empties nothing.
+    expect(after((dry?.actions ?? []).filter((a) => a.type !== "set-valve" || a.control !== "man:way5"))).toBeCloseTo(
+      inTanks(start.contents),
+      9,
+    );
   });
 });

@@ -13,6 +13,7 @@ import {
   heldIn,
   inletCaps,
   NEARLY_EMPTY,
+  type Rehearsal,
   rehearse,
   seaIsShut,
   setValve,
@@ -150,6 +151,38 @@ const nearestOutlet = (
   return found.sort((a, b) => (toGround ? falls(a.watch) - falls(b.watch) : 0) || a.wayM3 - b.wayM3)[0];
 };
 
+interface Emptying {
+  readonly actions: readonly Action[];
+  /** What is turned for it and back again. */
+  readonly kept: readonly Action[];
+  readonly tryOut: Rehearsal;
+}
+
+const turnedBack = (context: Context, action: Action): Action[] => {
+  const control = action.type === "set-valve" ? controlByKey(context, action.control) : undefined;
+  return control && action.type === "set-valve" ? [setValve(control, action.position, action.from)] : [];
+};
+
+/** The actions as they are where they empty something; else with the one valve turned that stops the pump from going round. */
+const emptying = (context: Context, actionsWith: (kept: readonly Action[]) => Action[]): Emptying => {
+  const tried = (kept: readonly Action[]): Emptying => {
+    const actions = actionsWith(kept);
+    return { actions, kept, tryOut: rehearse(context, actions) };
+  };
+  const plain = tried([]);
+  const empties = ({ tryOut }: Emptying): boolean => tryOut.effects.some((e) => e.push?.outcome === "reached");
+  if (empties(plain)) return plain;
+  const valves = sortedByPlace(context, [...controlsOf(context, "valve"), ...controlsOf(context, "selector")]);
+  for (const control of valves) {
+    const others = control.spec.positions.filter((p) => p.name !== (context.physical.lineup[control.key] ?? control.spec.inUse));
+    for (const position of others) {
+      const turned = tried(turn(context, control, position.name));
+      if (empties(turned)) return turned;
+    }
+  }
+  return plain;
+};
+
 /** Draws the tank's line, strainer and pump empty through the nearest tap; gravity cannot pass the pump. */
 const pumpDry = (context: Context): void => {
   if (has(context, PUMPED_DRY)) return;
@@ -164,16 +197,19 @@ const pumpDry = (context: Context): void => {
     const near = nearestOutlet(context, pump, inTanks > 0);
     if (!near) continue;
     const open = turn(context, near.control, "open");
-    const actions: Action[] = [
+    const actionsWith = (kept: readonly Action[]): Action[] => [
       ...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => (c.key === near.control.key ? [] : turn(context, c, "shut"))),
+      ...kept,
       ...open,
       ...turn(context, pump, "on"),
       { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) + inTanks },
       setValve(pump, "on", "off"),
       confirm(PUMPED_DRY, "Spat and ran dry"),
       ...(open.length > 0 ? [shutAgain(near.control)] : []),
+      ...kept.flatMap((a) => turnedBack(context, a)),
     ];
-    const tryOut = rehearse(context, actions);
+    // Where the pump would send it back into a tank, the valve that lets it is shut meanwhile.
+    const { actions, tryOut, kept } = emptying(context, actionsWith);
     const swept = tryOut.effects.find((e) => e.push)?.push?.swept ?? [];
     const suction = swept.filter((c) => heldIn(context, c) > 0 && !isVessel(context, c));
     if (suction.length === 0) continue;
@@ -183,10 +219,14 @@ const pumpDry = (context: Context): void => {
       title: `Run the ${pump.part.name.toLowerCase()} until it spits`,
       actions,
       where: [pump.part.place, near.control.part.place].filter(Boolean).join("; "),
-      why: `${inTanks > 0 ? `The tank has no drain on this map: the pump takes out its ${v(inTanks)}. ` : ""}The tank's line, strainer and pump do not drain by gravity: the pump's valves hold them. Air drawn through takes most of it.`,
+      why: `${inTanks > 0 ? `The tank has no drain on this map: the pump takes out its ${v(inTanks)}. ` : ""}The tank's line, strainer and pump do not drain by gravity: the pump's valves hold them. Air drawn through takes most of it.${kept.length > 0 ? ` ${listed(kept.flatMap((a) => ("label" in a ? [a.label] : [])))} as shown meanwhile: else the pump sends it round, back into the tank.` : ""}`,
       cautions: ["Not longer than half a minute dry; the pump's maker may allow less."],
       expect: `${near.control.part.name} spits and gives only air.`,
-      parts: [pump.part.id, near.control.part.id],
+      parts: [
+        pump.part.id,
+        near.control.part.id,
+        ...kept.flatMap((a) => (a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : [])),
+      ],
       minutes: 2 + inTanks / TAP_M3_PER_S / 60,
     });
   }
@@ -321,7 +361,7 @@ const drainLines = (context: Context): void => {
       title: "Open every tap, drain and inlet",
       actions,
       why: `Air must enter for water to leave: a shut tap holds its line like a straw.${
-        stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? ""))}.` : ""
+        stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? "")).toLowerCase()}.` : ""
       }`,
       expect: `About ${v(out)} runs out of the drains.`,
       needs: ["secure:pump-and-supply"],
@@ -357,15 +397,15 @@ const WORTH_M3 = 5e-6;
 
 /** With everything open, each valve and selector through its positions: what it shuts off runs out too. */
 const turnThrough = (context: Context): void => {
-  if (!has(context, LINES_DRAINED) || has(context, TURNED)) return;
+  // Not for choice: with a heater that is not off and cool no valve about it is turned, not for a moment.
+  if (!has(context, LINES_DRAINED) || has(context, TURNED) || hotCells(context).size > 0) return;
   const aboard = (physical: Context["physical"]): number => volumeOf(totalAboard(physical.contents));
-  const scalds = hotCells(context).size > 0;
   const actions: Action[] = [];
   let now = context.physical;
   const raws = new Set(context.network.openings.filter((o) => o.use === "raw").map((o) => o.part.id));
   const valves = sortedByPlace(context, [...controlsOf(context, "selector"), ...controlsOf(context, "valve")]);
   for (const control of valves) {
-    if (raws.has(control.part.id) || (scalds && isOnHotSide(context, control))) continue;
+    if (raws.has(control.part.id)) continue;
     const from = now.lineup[control.key] ?? control.spec.inUse;
     const through = control.spec.positions
       .filter((p) => p.name !== from)
@@ -400,4 +440,7 @@ const emptiesVessel = (context: Context, control: Control): boolean => {
   return part !== undefined && roleOf(part).vessel === "fresh";
 };
 
-const listed = (names: readonly string[]): string => [...new Set(names)].map((n) => n.toLowerCase()).join(", ");
+const listed = (names: readonly string[]): string => {
+  const text = [...new Set(names)].map((n) => n.toLowerCase()).join(", ");
+  return text.charAt(0).toUpperCase() + text.slice(1);
+};

@@ -64,7 +64,7 @@ const mayLeave = (graph: Graph, unit: Unit, x: number, level: number): boolean =
 };
 
 /** Whether a node runs out to where it does no harm. */
-export const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
+const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
   const n = graph.nodes[x] as Node;
   const level = safeLevel(n);
   if (level === undefined) return false;

@@ -1,6 +1,6 @@
 import { burstPointC, freezingPointC } from "../../fluid/index.ts";
 import { PART_KINDS, type WaterMap } from "../../watermap/index.ts";
-import { drainAll, runsOut } from "./gravity.ts";
+import { drainAll } from "./gravity.ts";
 import { type Edge, type Graph, graphOf, type Hole, type Node } from "./graph.ts";
 import { carry, sourcesOf, spreadFrom } from "./pumping.ts";
 import { AS_DRAWN, type Reading, refresh, type Unit, unitOf } from "./unit.ts";
@@ -131,6 +131,9 @@ const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<stri
   const flow = spreadFrom(graph, unit, start, stopped);
   if (!flow) return;
   if (edge && sources.length === 0) return;
+  // What runs back into a tank goes round: it empties nothing.
+  const round = flow.holes.some(({ hole, share }) => share > 0.02 && graph.nodes[hole.node]?.vessel === "fresh");
+  if (round && amount(a, "untilAir") > 0) return;
   const kindOf = (h: Hole): "jug" | "water" | "air" | "sea" => {
     if (h.use === "raw") return "sea";
     if (h.use === "pickup") return "jug";
@@ -271,13 +274,7 @@ const isSafe = (graph: Graph, unit: Unit, i: number, lowC: number, burst: boolea
   return point.ok && point.value <= lowC + WARM_TOLERANCE_K;
 };
 
-export const walkThrough = (
-  map: WaterMap,
-  lineup: Readonly<Record<string, string>>,
-  told: Told,
-  strength: number,
-  reading: Reading,
-): Walk => {
+const walkThrough = (map: WaterMap, lineup: Readonly<Record<string, string>>, told: Told, strength: number, reading: Reading): Walk => {
   const graph = graphOf(map);
   const walk: Walk = { graph, unit: unitOf(graph, lineup, reading), strength, hazards: [] };
   for (const step of told.steps) for (const a of step.actions) act(walk, step, a);
@@ -348,5 +345,3 @@ export const judgePlan = (
   }
   return { falseProtected, hazards: asDrawn.hazards, shown, overCautious };
 };
-
-export { runsOut };
