@@ -159,22 +159,16 @@ const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<numbe
   );
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
   if (gained.length === 0 || lost || drawn <= 0 || (!isHole && ended !== "reached")) return;
-  const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name ?? []))];
+  const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name.toLowerCase() ?? []))];
   const [first] = leg.turns;
-  const what = names.length
-    ? names
-        .map((n) => n.toLowerCase())
-        .slice(0, 3)
-        .join(", ")
-    : "the leg behind it";
   addStep(
     context,
     {
       id: `fill:leg:${nameOfLeg(leg.turns)}`,
       stage: "fill",
-      title: `Sweep ${what}: ${first?.control.part.name.toLowerCase() ?? ""} open until it runs at the ${leg.at.toLowerCase()}`,
+      title: `${first?.control.part.name ?? "The leg"}: open until antifreeze runs at the ${leg.at.toLowerCase()}`,
       actions,
-      why: "A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.",
+      why: `A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.${names.length ? ` Still wet here: ${names.slice(0, 3).join(", ")}.` : ""}`,
       cautions: isHole ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."] : [],
       expect: `About ${v(drawn)} drawn; colour at the ${leg.at.toLowerCase()}.`,
       asks: [],

@@ -1,6 +1,14 @@
 import { type Action, fillIn, type Network, positionLabel, type UnitSystem } from "@uppershed/core";
 import { Check } from "lucide-react";
 
+/** What ends a run of the pump: what is read, air, or where nothing can be read the volume. */
+const untilWhat = (action: Extract<Action, { type: "pump" }>): string =>
+  action.untilAir !== undefined
+    ? "Run until it spits and gives only air"
+    : action.untilStrength === undefined
+      ? `Let about {m3:${action.aboutM3 ?? action.maxM3}} run through`
+      : `Run until it reads ${Math.round(action.untilStrength * 100)} % or more`;
+
 /** What a row asks of the hand, in words. */
 export const wordsOf = (
   network: Network,
@@ -16,10 +24,7 @@ export const wordsOf = (
     case "pump":
       return {
         tag: "",
-        title:
-          action.untilAir === undefined
-            ? `Run until it reads ${Math.round((action.untilStrength ?? 0) * 100)} % or more`
-            : "Run until it spits and gives only air",
+        title: fillIn(untilWhat(action), units),
         change: undefined,
         to: undefined,
         handle: "",

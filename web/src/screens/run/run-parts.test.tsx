@@ -32,6 +32,7 @@ describe("a row to tick", () => {
   it.each([
     [{ type: "pump", switch: "pump", watch: "x", untilStrength: 0.433, maxM3: 1 }, "Run until it reads 43 % or more"],
     [{ type: "pump", switch: "pump", watch: "x", untilAir: 0.9, maxM3: 1 }, "Run until it spits and gives only air"],
+    [{ type: "pump", switch: "pump", watch: "x", maxM3: 0.001, aboutM3: 0.0005 }, "Let about 0.13 US gal run through"],
     [{ type: "pour", cell: "x", volumeM3: 0.0005, label: "Pour {m3:0.0005} slowly" }, "Pour 0.13 US gal slowly"],
     [{ type: "confirm", fact: "f", label: "Water at {c:40} or less" }, "Water at 104 °F or less"],
   ] as const)("puts %o in words, in the workshop's units", (action, words) => {
