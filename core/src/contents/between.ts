@@ -1,13 +1,32 @@
-export interface Arc {
+import type { Graph } from "../watermap/graph.ts";
+
+interface Arc {
   readonly to: number;
   readonly id: number;
 }
 
-/** Cells that lie on a way between two different open ends: those in a two-connected block with the outside air. */
-export const betweenOpenEnds = (size: number, arcs: readonly (readonly Arc[])[], air: number): boolean[] => {
-  const inBlock = Array.from({ length: size + 1 }, () => false);
-  const depth = Array.from({ length: size + 1 }, () => -1);
-  const low = Array.from({ length: size + 1 }, () => 0);
+/**
+ * Cells that lie on a way from one end to another, whatever checks and heights say.
+ * @param isOpen whether anything passes a link
+ * @param ends a cell for each end, twice where it has two
+ */
+export const betweenOpenEnds = (graph: Graph, isOpen: (link: number) => boolean, ends: readonly number[]): boolean[] => {
+  const outside = graph.cells.length;
+  const arcs: Arc[][] = Array.from({ length: outside + 1 }, () => []);
+  const join = (a: number, b: number, id: number): void => {
+    arcs[a]?.push({ to: b, id });
+    arcs[b]?.push({ to: a, id });
+  };
+  graph.links.forEach((l, i) => isOpen(i) && join(l.a, l.b, i));
+  ends.forEach((cell, i) => join(outside, cell, graph.links.length + i));
+  return inBlockWith(outside, arcs);
+};
+
+/** Cells in a two-connected block with the outside air. */
+const inBlockWith = (air: number, arcs: readonly (readonly Arc[])[]): boolean[] => {
+  const inBlock = Array.from({ length: air + 1 }, () => false);
+  const depth = Array.from({ length: air + 1 }, () => -1);
+  const low = Array.from({ length: air + 1 }, () => 0);
   const edges: { a: number; b: number }[] = [];
   // Depth-first search with its own stack (Hopcroft and Tarjan); deep maps must not overflow the call stack.
   const walk = [{ at: air, byEdge: -1, next: 0 }];

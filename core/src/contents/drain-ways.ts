@@ -1,4 +1,4 @@
-import { type Arc, betweenOpenEnds } from "./between.ts";
+import { betweenOpenEnds } from "./between.ts";
 import { cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
 import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 
@@ -116,16 +116,8 @@ class Finder {
 
   /** Cells on a way from one open end to another, whatever checks and heights say: no other runs out. */
   private betweenEnds(): boolean[] {
-    const { cells, links } = this.network;
-    const arcs: Arc[][] = Array.from({ length: cells.length + 1 }, () => []);
-    const join = (a: number, b: number, id: number): void => {
-      arcs[a]?.push({ to: b, id });
-      arcs[b]?.push({ to: a, id });
-    };
-    links.forEach((l, i) => this.passable[i] && join(l.a, l.b, i));
-    this.openings.forEach((o, i) => join(cells.length, o.cell, links.length + i));
-    this.breakers.forEach((o, i) => join(cells.length, o.cell, links.length + this.openings.length + i));
-    return betweenOpenEnds(cells.length, arcs, cells.length);
+    const ends = [...this.openings, ...this.breakers].map((o) => o.cell);
+    return betweenOpenEnds(this.network, (i) => this.passable[i] === true, ends);
   }
 
   /** Backwards from an opening: how high liquid must stand in the far cell to come this way. */

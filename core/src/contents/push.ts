@@ -1,3 +1,4 @@
+import { betweenOpenEnds } from "./between.ts";
 import type { Cell } from "../watermap/network.ts";
 import { againstChecks, reach } from "../watermap/graph.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
@@ -59,6 +60,8 @@ const BLIND_OVER = 1.08;
 const BLIND_MORE_M3 = 1e-4;
 const GIVES_UP_AT = 4;
 const GIVES_UP_M3 = 0.001;
+// A way that takes less than this of the flow may as well take nothing, or a few times as much (our own).
+const TELLABLE_SHARE = 0.05;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
 
@@ -164,6 +167,27 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
   });
 
 /**
+ * Pipes and bodies on a way that lies open beside the one that is gone: which share each takes hangs on a spring or on a crumb of
+ * pressure, so what they hold after it cannot be told and is taken as water.
+ */
+const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, flow: Flow): Contents => {
+  const { network } = situation;
+  const pump = drive.kind === "pump" ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : -1;
+  const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
+  if (start === undefined) return before;
+  const passable = passableLinks(situation);
+  const ends = [start, ...flow.opening.filter((o) => o.share > 0).map((o) => o.at.cell)];
+  const between = betweenOpenEnds(network, (i) => i !== pump && passable[i] === true, ends);
+  return before.map((held, i) => {
+    const cell = network.cells[i];
+    const takes = Math.max(0, ...(network.linksOf[i] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
+    return cell && between[i] && takes < TELLABLE_SHARE && cell.form !== "vessel" && cell.capacityM3 > 0
+      ? { plugs: [waterOf(cell.capacityM3)], source: "assumed" }
+      : held;
+  });
+};
+
+/**
  * Forces liquid along the open ways from a pump's supply or a push, in small steps, until something is seen at an opening.
  * Runs that are full move as plugs; runs that are part empty fill up first with a mix of what was left and what comes; bodies mix.
  * Liquid volume and glycol are conserved: aboard before + came = aboard after + left.
@@ -190,7 +214,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     holes: flow.opening,
     forced: new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []),
   });
-  const held: Mixture[][] = before.map((c) => [...c.plugs]);
+  const start = order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
+  const held: Mixture[][] = start.map((c) => [...c.plugs]);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
@@ -259,7 +284,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
   const touched = new Set([...path.map((s) => s.index), ...linked.flatMap((g) => g.tanks)]);
-  const after = before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
+  const after = start.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
   const settled = settleOverflow(situation, after);
   const fallen = fall(situation, settled.contents, [...left.values()]);
   return {

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { foxglove, teasel } from "../examples/index.ts";
-import { networkOf } from "../testing/variants.ts";
+import { part, run } from "../examples/compose.ts";
+import { adding, networkOf } from "../testing/variants.ts";
 import { changePart, type WaterMap } from "../watermap/index.ts";
 import { doubtsNow, planWinterize, standardRequest, standardSetup, startPhysical, startRun, summarize } from "./index.ts";
 
@@ -40,6 +41,37 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
   it("a suction selector whose role is not known puts pump, strainer and both its lines in doubt", () => {
     const doubted = ids(doubting(teasel, "v2", "role"));
     for (const id of ["v2", "pump", "strainer", "r-pickup-out-v2-b", "r-fresh-tank-outlet-v2-a"]) expect(doubted).toContain(id);
+  });
+
+  it("two valves in a row towards the tank, each harmless alone: stuck open together the fill runs into the tank", () => {
+    const leg: WaterMap = {
+      ...adding(
+        teasel,
+        [
+          part("t-x", "tee", "Tank line tee", 0.1),
+          part("v9", "ball-valve", "First tank valve", 0.3, { tag: "V9" }),
+          part("v10", "ball-valve", "Second tank valve", 0.5, { tag: "V10" }),
+          part("t-y", "tee", "Fill tee", 0.8),
+        ],
+        [
+          run("t-join.c", "t-x.a", "metric-15", 0.3, "cold"),
+          run("t-x.b", "t-d1.a", "metric-15", 0.3, "cold"),
+          run("t-x.c", "v9.a", "metric-15", 0.2, "cold"),
+          run("v9.b", "v10.a", "metric-15", 0.2, "cold"),
+          run("v10.b", "t-y.c", "metric-15", 0.4, "cold"),
+          run("deck-fill.out", "t-y.a", "hose-38", 0.3, "cold"),
+          run("t-y.b", "fresh-tank.fill", "hose-38", 1, "cold"),
+        ],
+      ),
+      lineup: { ...teasel.lineup, v9: "shut", v10: "shut" },
+    };
+    const cut = (r: WaterMap["runs"][number], from: string, to: string): boolean => r.from.part === from && r.to.part === to;
+    const map = { ...leg, runs: leg.runs.filter((r) => !cut(r, "t-join", "t-d1") && !cut(r, "deck-fill", "fresh-tank")) };
+    const because = (...unknown: string[]) =>
+      planFor(unknown.reduce((m, id) => doubting(m, id, "role"), map)).cannotTell.find((d) => d.id === "shower")?.becauseName;
+    expect(because("v9")).toBeUndefined();
+    expect(because("v10")).toBeUndefined();
+    expect(because("v9", "v10")).toBe("First tank valve and Second tank valve");
   });
 
   it("the demo's hired trailer: its unknown bypass and checks are named", () => {

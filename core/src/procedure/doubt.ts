@@ -14,14 +14,32 @@ export interface Doubt {
   readonly ask: string;
 }
 
-/** One way in which the map may really be: without a part, without its pipe, or with a valve that stands in one position whatever is turned. */
-interface MapReading {
+const LOOK = "Look and say what it is.";
+
+/** One way in which a part that is not known may really be. */
+interface Reading {
   readonly unknown: Part;
+  /** It is not there: its pipes run straight on. */
+  readonly absent?: true;
+  /** Nothing passes it. */
+  readonly blocks?: true;
+  /** It passes one way only: in by the first or the second of its two links. */
+  readonly inBy?: 0 | 1;
+  /** A valve that stands so, whatever is turned. */
+  readonly stuck?: Lineup;
+}
+
+/** The network as one or several readings make it, and what is stuck in it. */
+interface MapReading {
+  readonly readings: readonly Reading[];
   readonly network: Network;
   readonly stuck: Lineup;
 }
 
-/** The ways in which a map may really be, one unknown at a time; what is not there, at all or of its pipe, is one of them. */
+/**
+ * The ways in which a map may really be: each unknown for itself, and every two of them together, for a valve that does no harm may
+ * do it beside another. Made one after another, and kept: a plan asks for them again and again.
+ */
 const readingsOf = (network: Network): MapReading[] => {
   const known = remembered.get(network) ?? makeReadings(network);
   remembered.set(network, known);
@@ -30,35 +48,65 @@ const readingsOf = (network: Network): MapReading[] => {
 
 const remembered = new WeakMap<Network, MapReading[]>();
 
-const makeReadings = (network: Network): MapReading[] =>
-  network.map.parts
-    .filter((p) => p.unknown || kindOfPart(p).role.mystery)
-    .flatMap<MapReading>((unknown) => {
-      if (kindOfPart(unknown).role.mystery) return mysteries(network, unknown);
-      const valves = network.controls.filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"));
-      const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
-      const nowhere = isControl ? [{ unknown, network: leadingNowhere(network, unknown.id), stuck: {} }] : [];
-      if (unknown.unknown?.of === "fitted") {
-        const without = removePart(network.map, unknown.id);
-        return [...(without.ok ? [{ unknown, network: buildNetwork(without.map), stuck: {} }] : []), ...nowhere];
-      }
-      return [...valves.flatMap((c) => c.spec.positions.map((p) => ({ unknown, network, stuck: { [c.key]: p.name } }))), ...nowhere];
-    });
+const makeReadings = (network: Network): MapReading[] => {
+  const single = network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery).flatMap((p) => readingsOfPart(network, p));
+  const pairs = single.flatMap((first, i) =>
+    single.slice(i + 1).flatMap((second) => (second.unknown.id === first.unknown.id ? [] : [[first, second]])),
+  );
+  return [...single.map((r) => [r]), ...pairs].flatMap((readings) => readAs(network, readings) ?? []);
+};
 
-/** What nobody knows may hold everything back, or pass one way only. */
-const mysteries = (network: Network, unknown: Part): MapReading[] => {
-  const owned = network.links.flatMap((l, i) => ([l.a, l.b].some((c) => network.cells[c]?.ownerId === unknown.id) ? [i] : []));
-  const isIn = (cell: number): boolean => network.cells[cell]?.ownerId === unknown.id;
-  const oneWay = (inward: number): Network => ({
+const readingsOfPart = (network: Network, unknown: Part): Reading[] => {
+  // What nobody knows may hold everything back, or pass one way only.
+  if (kindOfPart(unknown).role.mystery)
+    return [
+      { unknown, blocks: true },
+      ...(ownLinks(network, unknown.id).length === 2
+        ? ([
+            { unknown, inBy: 0 },
+            { unknown, inBy: 1 },
+          ] as const)
+        : []),
+    ];
+  const valves = network.controls.filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"));
+  const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
+  const nowhere: Reading[] = isControl ? [{ unknown, blocks: true }] : [];
+  // What is not there, at all or of its pipe, is one of them.
+  if (unknown.unknown?.of === "fitted") return [{ unknown, absent: true }, ...nowhere];
+  return [...valves.flatMap<Reading>((c) => c.spec.positions.map((p) => ({ unknown, stuck: { [c.key]: p.name } }))), ...nowhere];
+};
+
+/** A map read so; nothing where it cannot be. */
+const readAs = (network: Network, readings: readonly Reading[]): MapReading | undefined => {
+  let { map } = network;
+  for (const { unknown, absent } of readings) {
+    if (!absent) continue;
+    const without = removePart(map, unknown.id);
+    if (!without.ok) return undefined;
+    ({ map } = without);
+  }
+  let read = map === network.map ? network : buildNetwork(map);
+  for (const { unknown, blocks, inBy } of readings) {
+    if (blocks) read = leadingNowhere(read, unknown.id);
+    if (inBy !== undefined) read = passingOneWay(read, unknown.id, inBy);
+  }
+  return { readings, network: read, stuck: Object.assign({}, ...readings.map((r) => r.stuck ?? {})) as Lineup };
+};
+
+const ownLinks = (network: Network, partId: string): number[] =>
+  network.links.flatMap((l, i) => ([l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? [i] : []));
+
+const passingOneWay = (network: Network, partId: string, inBy: 0 | 1): Network => {
+  const owned = ownLinks(network, partId);
+  const isIn = (cell: number): boolean => network.cells[cell]?.ownerId === partId;
+  return {
     ...network,
     links: network.links.map((l, i) => {
       if (!owned.includes(i)) return l;
-      const into = i === inward;
+      const into = i === owned[inBy];
       return { ...l, oneWay: true, ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }) };
     }),
-  });
-  const checks = owned.length === 2 ? owned.map((i) => ({ unknown, network: oneWay(i), stuck: {} })) : [];
-  return [{ unknown, network: leadingNowhere(network, unknown.id), stuck: {} }, ...checks];
+  };
 };
 
 const NEVER = controlKey("", "never");
@@ -123,7 +171,7 @@ const IN_HAND_K = 2.5;
 const NOTICEABLE_K = 0.5;
 
 /**
- * What cannot be told of a verdict, because it rests on a part that is not known. Every unknown part stands for itself;
+ * What cannot be told of a verdict, because it rests on parts that are not known. Every unknown part stands for itself;
  * beyond that the same actions are done on each way in which the map may really be, and whatever holds the winter low on the map as drawn but not there is in doubt.
  * @param verdict on the map as drawn, after the actions
  */
@@ -140,23 +188,25 @@ export const doubtsOf = (
     name: p.name,
     because: p.id,
     becauseName: p.name,
-    ask: p.unknown?.ask ?? "Look and say what it is.",
+    ask: p.unknown?.ask ?? LOOK,
   }));
   const told = new Set(own.map((d) => d.id));
   // A valve that is never turned and stands where this reading has it stuck: that is the map as drawn.
-  const isAsDrawn = ({ stuck }: MapReading): boolean =>
-    Object.keys(stuck).length > 0 &&
+  const isAsDrawn = ({ stuck }: Reading): boolean =>
+    stuck !== undefined &&
     Object.entries(stuck).every(
       ([key, position]) =>
         start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
     );
-  const readings = readingsOf(network).filter((reading) => !isAsDrawn(reading));
+  const readings = readingsOf(network).filter((reading) => !reading.readings.some(isAsDrawn));
   const fallsIn = (reading: MapReading): string[] => {
     const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength);
     const measured = carriedMeasured(network, settings.measured, reading.network);
     return falls(frostVerdict(reading.network, then.contents, settings.basis, measured), verdict, settings.winterLowC);
   };
   const behind = readings.flatMap<Doubt>((reading) => {
+    const [first] = reading.readings;
+    if (!first) return [];
     return fallsIn(reading).flatMap((id) => {
       if (told.has(id)) return [];
       told.add(id);
@@ -164,9 +214,9 @@ export const doubtsOf = (
         {
           id,
           name: verdict.owners.find((o) => o.id === id)?.name ?? id,
-          because: reading.unknown.id,
-          becauseName: reading.unknown.name,
-          ask: reading.unknown.unknown?.ask ?? "Look and say what it is.",
+          because: first.unknown.id,
+          becauseName: reading.readings.map((r) => r.unknown.name).join(" and "),
+          ask: reading.readings.map((r) => r.unknown.unknown?.ask ?? LOOK).join(" "),
         },
       ];
     });

@@ -1,4 +1,4 @@
-import { type Arc, betweenOpenEnds, drain, liquidVolume, startingContents } from "../contents/index.ts";
+import { betweenOpenEnds, drain, liquidVolume, startingContents } from "../contents/index.ts";
 import { inUseLineup, kindOfPart, type Lineup, type Network } from "../watermap/index.ts";
 import { couldReach } from "./walk.ts";
 
@@ -30,15 +30,9 @@ const selectorRounds = (network: Network): Lineup[] => {
 
 /** Cells on a way from something that could push (supply, pickup, pump, intake, filler) to something that opens. */
 const pushable = (network: Network): boolean[] => {
-  const size = network.cells.length;
-  const arcs: Arc[][] = Array.from({ length: size + 1 }, () => []);
-  const join = (a: number, b: number, id: number): void => {
-    arcs[a]?.push({ to: b, id });
-    arcs[b]?.push({ to: a, id });
-  };
-  network.links.forEach((l, i) => l.gates.every((g) => g.in.length > 0) && join(l.a, l.b, i));
-  network.openings.forEach((o, i) => o.use !== "vent" && join(size, o.cell, network.links.length + i));
-  const between = betweenOpenEnds(size, arcs, size);
+  const canOpen = (link: number): boolean => network.links[link]?.gates.every((g) => g.in.length > 0) === true;
+  const ends = network.openings.filter((o) => o.use !== "vent").map((o) => o.cell);
+  const between = betweenOpenEnds(network, canOpen, ends);
   const sources = network.openings.filter((o) => ["supply", "pickup", "fill", "raw", "flush"].includes(o.use)).map((o) => o.cell);
   const tanks = network.cells.flatMap((c, i) => (c.part && kindOfPart(c.part).role.vessel === "fresh" ? [i] : []));
   const forward = couldReach(network, [...sources, ...tanks]);
