@@ -27,23 +27,29 @@ const requestOf = (state: RunState): WinterizeRequest => ({
   trapDoseM3: state.setup.trapDoseM3,
 });
 
-/** A step that comes a second time gets an id of its own. */
+/** A step that comes a second time gets an id of its own, and whatever needs it needs it by that: the first time does not count. */
 const withOwnIds = (steps: readonly Step[], done: readonly string[]): Step[] => {
   const used = new Set(done);
+  const own = new Map<string, string>();
   return steps.map((step) => {
     let [id, again] = [step.id, 2];
-    while (used.has(id)) id = `${step.id}~${again++}`;
+    while (used.has(id)) id = `${step.id}${AGAIN}${again++}`;
     used.add(id);
-    return id === step.id ? step : { ...step, id };
+    own.set(step.id, id);
+    return { ...step, id, needs: step.needs.map((need) => own.get(need) ?? need) };
   });
 };
+
+const AGAIN = "~";
+/** What the planner calls a step that has come again. */
+const asPlanned = (stepId: string): string => stepId.split(AGAIN)[0] ?? stepId;
 
 /** Plans what is left of a run, from the unit as it now stands. */
 export const planOf = (state: RunState, because: string): Extract<RunEventBody, { type: "planned" }> => {
   const done = state.done.map((d) => d.step.id);
   const leftUndone = stepsLeftUndone(state);
   const made = (undone: readonly string[]): { plan: Plan; steps: Step[] } => {
-    const plan = planWinterize({ ...requestOf(state), undone });
+    const plan = planWinterize({ ...requestOf(state), undone: undone.map(asPlanned) });
     return { plan, steps: withOwnIds(plan.steps, done) };
   };
   const first = made(leftUndone);

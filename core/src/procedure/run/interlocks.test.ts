@@ -96,6 +96,37 @@ describe("a step that needs another", () => {
   });
 });
 
+describe("a step that has come again", () => {
+  const weakAtBasin = (): RunDevice => {
+    const device = begun();
+    device.doUntil((s) => s.id === "fill:basin:hot");
+    const { step } = device;
+    device.do({ type: "reading", stepId: step.id, ask: step.asks[0]?.key ?? "", si: 0.1, typed: "10 %" });
+    device.tickAll();
+    device.do({ type: "step-signed", stepId: step.id });
+    return device;
+  };
+
+  it("and cannot be done stays undone through every later plan, and what it was for is named as unprotected", () => {
+    const device = weakAtBasin();
+    expect(left(device)).toContain("fill:basin:hot~2");
+    device.doUntil((s) => s.id === "fill:basin:hot~2");
+    device.do({ type: "step-cannot", stepId: "fill:basin:hot~2", parts: [], reason: "jug is empty" });
+    device.do({ type: "step-cannot", stepId: device.step.id, parts: [], reason: "jug is empty" });
+    expect(left(device).filter((id) => id.startsWith("fill:basin:hot"))).toEqual([]);
+    expect(device.state.plan?.unprotected.map((u) => u.id)).toContain("basin");
+    device.doUntil(() => false);
+    expect(device.state.done.filter((d) => d.step.id.startsWith("fill:basin:hot"))).toHaveLength(1);
+  });
+
+  it("is what the later ones need, not the one of that name that is signed", () => {
+    const device = weakAtBasin();
+    const again = device.state.todo.filter((s) => device.state.done.some((d) => `${d.step.id}~2` === s.id)).map((s) => s.id.slice(0, -2));
+    expect(again.length).toBeGreaterThan(0);
+    for (const step of device.state.todo) for (const need of step.needs) expect(again).not.toContain(need);
+  });
+});
+
 describe("what was caught at the heater", () => {
   const vessel = (device: RunDevice): number => device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
   const heldL = (device: RunDevice): number => 1000 * volumeOf(liquidIn(device.state.physical.contents[vessel(device)]));
