@@ -35,6 +35,6 @@ export { type ReadingOf, readingKey } from "./reading.ts";
 export { type MovedVisit, moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
 export { SPRING_LIST, type SpringItem } from "./spring-list.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
-export { type SupplyVerdict, supplyVerdict, weakestOf } from "./supply.ts";
+export { type SupplyVerdict, supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
 export { ANODE_POINT, NEW_ROD_M, type Rod, type RodReading, type RodVerdict, rodVerdict } from "./wear.ts";

@@ -4,7 +4,7 @@ import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { networkOf } from "../testing/variants.ts";
 import { kindOfPart, PART_KINDS } from "../watermap/index.ts";
-import { believedLevel, KNOWN_LOOKS, rodVerdict, supplyVerdict, walkRound, weakestOf } from "./index.ts";
+import { believedLevel, KNOWN_LOOKS, rodVerdict, supplyVerdict, walkRound } from "./index.ts";
 
 const PSI = 6894.757;
 
@@ -111,9 +111,9 @@ describe("a supply", () => {
 
   it("is held against the weakest pipe behind it", () => {
     const weak = { ...teasel, runs: teasel.runs.map((r) => (r.service === "hot" ? { ...r, pipe: "hose-13", name: "weak line" } : r)) };
-    const rating = weakestOf(networkOf(weak)).pa;
+    const rating = supplyVerdict(networkOf(weak), 0).weakestPa;
     expect(supplyVerdict(networkOf(weak), rating * 1.01).verdict).toBe("unsafe");
-    expect(weakestOf(network).pa).toBeGreaterThan(40 * PSI);
+    expect(supplyVerdict(network, 0).weakestPa).toBeGreaterThan(40 * PSI);
   });
 
   it("that falls below six tenths while a tap runs has something in its way", () => {

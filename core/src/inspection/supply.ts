@@ -1,4 +1,4 @@
-import { kindOfPart, type Network, num, paramsOf, PIPE_SYSTEMS } from "../watermap/index.ts";
+import { kindOfPart, type Network, num, paramsOf, weakestOf } from "../watermap/index.ts";
 
 /** Whether a supply's pressure is safe for what is on board. Settings in Pa; the bounds are common practice, no source. */
 
@@ -16,18 +16,6 @@ export interface SupplyVerdict {
   readonly weakest: string;
   readonly restriction: boolean;
 }
-
-/** What bears least of what a supply presses: pipes by their rating; a regulator stands for what is behind it. */
-export const weakestOf = (network: Network): { pa: number; name: string } => {
-  let found = { pa: Number.POSITIVE_INFINITY, name: "no pipe of known rating" };
-  for (const run of network.map.runs) {
-    const system = PIPE_SYSTEMS.get(run.pipe);
-    // What a supply presses: not the suction side, the filler or what runs away.
-    if ((run.service !== "cold" && run.service !== "hot") || !system?.ratingPa) continue;
-    if (system.ratingPa < found.pa) found = { pa: system.ratingPa, name: run.name ?? system.label };
-  }
-  return found;
-};
 
 const said = (pa: number): string => `{pa:${Math.round(pa)}}`;
 

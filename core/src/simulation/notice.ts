@@ -28,6 +28,7 @@ export type NoticeCode =
   | "hot-from-cold"
   | "nothing-comes"
   | "lukewarm"
+  | "much-air"
   | "cannot-solve";
 
 export interface Notice {
@@ -282,6 +283,7 @@ export const noticesOf = (network: Network, before: SimState, after: SimState, t
   });
   return [
     ...tally.problems.map<Notice>((message) => ({ code: "cannot-solve", message, parts: [] })),
+    ...(tally.airHigh === undefined ? [] : [{ code: "much-air" as const, message: tally.airHigh, parts: [] }]),
     ...dry,
     ...joins(network, before, after),
     ...temperatures(network, before, after, tally, settings),

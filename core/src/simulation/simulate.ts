@@ -23,6 +23,7 @@ import {
   type Situation,
 } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
+import { airVerdict } from "./air-limit.ts";
 import { type AirResult, blow } from "./blow.ts";
 import { cellNamed, controlNamed, type Named, openingNamed, partNamed, positionNamed } from "./names.ts";
 import { type Notice, noticesOf } from "./notice.ts";
@@ -154,6 +155,9 @@ const DOERS: Doers = {
   blow: (network, state, action, settings, tally) => {
     const entry = openingNamed(network, situationOf(network, state), action.at);
     if (!entry.ok) return entry;
+    const air = airVerdict(network, state, action);
+    if (air.verdict === "refused") return { ok: false, problem: air.why };
+    if (air.verdict === "high") tally.airHigh = `${air.why}.`;
     const blown = blow(network, state, entry.value, action, settings, tally);
     // With the air shut off, whatever had been pressed together pushes back.
     const gate = entry.value.opening?.gate;

@@ -38,6 +38,8 @@ export interface Tally {
   readonly frames: SimFrame[];
   readonly trace: TraceLine[];
   readonly problems: string[];
+  /** Why the air let in is more than usual. */
+  airHigh?: string;
   lastRuns: Record<string, number>;
   lastOpenings: Record<string, number>;
 }

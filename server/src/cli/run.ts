@@ -158,7 +158,7 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       if (!actions.ok) throw new BadInput(`${rest[1]}: ${actions.problem}`);
       const supplyPa = figure(values.supply, "pressure", "--supply", 0, 1_500_000, units);
       const found = simulateAnswer(map, actions.value, { trace: values.trace === true, ...(supplyPa === undefined ? {} : { supplyPa }) });
-      if (!found.ok) throw new BadInput(`${rest[1]}: ${found.problem}`);
+      if (!found.ok) throw new BadInput(`${rest[1]}: ${fillIn(found.problem, units)}`);
       return inUnits(found.value, units);
     }
     case "reckon": {

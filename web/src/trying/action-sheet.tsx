@@ -1,4 +1,5 @@
 import {
+  airVerdict,
   cellName,
   type Dimension,
   kindOfPart,
@@ -240,7 +241,7 @@ export const ActionSheet = ({
   onDo: (action: SimAction) => void;
   onClose: () => void;
 }) => {
-  const { q, system } = useUnits();
+  const { q, text, system } = useUnits();
   const jobs = jobsFor(network, state);
   const [jobId, setJobId] = useState(jobs.some((j) => j.id === first) ? first : (jobs[0]?.id ?? ""));
   const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
@@ -269,6 +270,12 @@ export const ActionSheet = ({
     }
     const made = simAction.safeParse(job.make(values));
     if (!made.success) return setProblem(made.error.issues[0]?.message ?? "That cannot be done so.");
+    if (made.data.do === "blow") {
+      const air = airVerdict(network, state, made.data);
+      if (air.verdict === "refused") return setProblem(`${text(air.why)}.`);
+      const warning = air.verdict === "high" ? `${text(air.why)}. Press again to blow with it all the same.` : undefined;
+      if (warning !== undefined && warning !== problem) return setProblem(warning);
+    }
     onDo(made.data);
     onClose();
   };

@@ -179,7 +179,7 @@ export const TryPanel = ({
   tab,
   onTab,
 }: TryPanelProps) => {
-  const { q } = useUnits();
+  const { q, text } = useUnits();
   const [sheet, setSheet] = useState<string>();
   const [wait, setWait] = useState<number>(60);
   const { state } = sandbox;
@@ -272,7 +272,7 @@ export const TryPanel = ({
             </div>
             {state.problem && (
               <p role="alert" className="mx-4 mb-2 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
-                {capital(state.problem)}.
+                {text(capital(state.problem))}.
               </p>
             )}
             {(state.ahead ?? []).length > 0 && (

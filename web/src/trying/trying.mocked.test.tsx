@@ -149,6 +149,23 @@ describe("the sheet of what can be done", () => {
     }
   });
 
+  it("blows with more air than is usual only when asked again, and never with what no unit is given", async () => {
+    const done = vi.fn<(action: SimAction) => void>();
+    await show(<ActionSheet network={network} state={simStart(network)} first="blow" onDo={done} onClose={() => undefined} />);
+    const press = (bar: string): string => {
+      fireEvent.change(screen.getByRole("textbox", { name: "Regulator" }), { target: { value: bar } });
+      fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+      return screen.getByRole("alert").textContent;
+    };
+    expect(press("3.8 bar")).toMatch(/above the house's ceiling of 3\.4 bar\. Press again/u);
+    expect(press("4.5 bar")).toMatch(/more than any unit is given: 4\.1 bar/u);
+    expect(press("4.5 bar")).toMatch(/more than any unit is given/u);
+    expect(done).not.toHaveBeenCalled();
+    press("3.8 bar");
+    fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+    expect(done).toHaveBeenCalledWith(expect.objectContaining({ do: "blow", regulatorPa: 380_000 }));
+  });
+
   it("says what is wrong with a figure, and does nothing", async () => {
     const done = vi.fn<(action: SimAction) => void>();
     await show(<ActionSheet network={network} state={simStart(network)} first="hose" onDo={done} onClose={() => undefined} />);
