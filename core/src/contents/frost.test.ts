@@ -49,6 +49,22 @@ describe("the frost verdict", () => {
     expect(verdictAt(0.12)?.why).toMatch(/bursts below/u);
   });
 
+  it("counts a heated hose for what it is rated while the unit is in use, never below what stands in it, never laid up", () => {
+    const pipe = "r-t-gc-b-galley-cold";
+    const hose = networkOf({ ...teasel, runs: teasel.runs.map((r) => (r.id === pipe ? { ...r, ratedToC: -20 } : r)) });
+    const holds = (powered: boolean, strength: number) => {
+      const what = hose.cells.map((c) => ({
+        plugs: c.id === pipe ? [product(c.capacityM3, strength)] : [],
+        source: "worked out" as const,
+      }));
+      const { cells, holdsToC } = frostVerdict(hose, what, "by-part", undefined, { powered });
+      return { holdsToC, why: cells[hose.cellIndex.get(pipe) ?? -1]?.why };
+    };
+    expect(holds(true, 0)).toEqual({ holdsToC: -20, why: "its own heat keeps it down to {c:-20}, as rated, while it has power" });
+    expect(holds(false, 0).holdsToC).toBe(0);
+    expect(holds(true, 0.3).holdsToC).toBeCloseTo(-28.9, 1);
+  });
+
   it("takes the burst point in pipe and the first ice in a cartridge, unless the house says otherwise", () => {
     const pipe = "r-t-gc-b-galley-cold";
     const what = holding({ [pipe]: product(capacity(pipe), 0.3), "galley:cold": product(capacity("galley:cold"), 0.3) });

@@ -89,7 +89,14 @@ export const fullness = (cell: Cell, volumeM3: number): number => {
   return Math.max(volumeM3 / cell.capacityM3, cell.sagM3 > 0 ? Math.min(1, volumeM3 / cell.sagM3) : 0);
 };
 
-const judgeCell = (network: Network, index: number, held: CellContents, policy: FrostBasis, measured: Measured): CellVerdict => {
+const judgeCell = (
+  network: Network,
+  index: number,
+  held: CellContents,
+  policy: FrostBasis,
+  measured: Measured,
+  powered: boolean,
+): CellVerdict => {
   const cell = network.cells[index] as Cell;
   const volume = volumeOf(liquidIn(held));
   const share = fullness(cell, volume);
@@ -111,10 +118,14 @@ const judgeCell = (network: Network, index: number, held: CellContents, policy: 
     return free("room for ice", `${percent(share)} full, ${percent(allowed)} does no harm`);
   const strength = reading ?? weakestPlug(cell, held);
   const basis = policy === "by-part" ? cell.frostBasis : policy;
-  const holdsToC = limitOf(strength, basis);
+  const ownC = limitOf(strength, basis);
+  const ratedToC = powered ? cell.run?.ratedToC : undefined;
+  const isKept = ratedToC !== undefined && ratedToC < ownC;
+  const holdsToC = isKept ? ratedToC : ownC;
   const how = reading === undefined ? (held.source === "assumed" ? "assumed" : "worked out") : "read";
-  const why =
-    strength < TRACE_STRENGTH
+  const why = isKept
+    ? `its own heat keeps it down to ${degrees(holdsToC)}, as rated, while it has power`
+    : strength < TRACE_STRENGTH
       ? share > ROOM_FOR_ICE_SHARE
         ? `${cell.sagM3 > 0 && volume <= ROOM_FOR_ICE_SHARE * cell.capacityM3 ? "its dip is " : ""}full of water (${held.source})`
         : `${percent(share)} water left in it, more than ${percent(allowed ?? ROOM_FOR_ICE_SHARE)} harms it`
@@ -143,14 +154,16 @@ const isTank = (cell: Cell | undefined): boolean => cell?.form === "vessel";
  * @param policy which temperature of a mixture counts; "by-part" takes the burst point for pipe that can yield and the first ice for
  *   pump heads, cartridges and bowls (common practice, no source)
  * @param measured strengths read at cells; they replace the computed ones and the evidence says so
+ * @param powered the unit is in use: heated hose and heat cable count for what they are rated; laid up, nobody keeps them on
  */
 export const frostVerdict = (
   network: Network,
   contents: Contents,
   policy: FrostBasis = "by-part",
   measured: Measured = new Map(),
+  { powered = false }: { readonly powered?: boolean } = {},
 ): FrostVerdict => {
-  const cells = network.cells.map((_, i) => judgeCell(network, i, contents[i] as CellContents, policy, measured));
+  const cells = network.cells.map((_, i) => judgeCell(network, i, contents[i] as CellContents, policy, measured, powered));
   const byOwner = new Map<string, CellVerdict[]>();
   cells.forEach((v, i) => {
     const owner = network.cells[i]?.ownerId ?? "";

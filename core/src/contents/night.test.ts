@@ -30,6 +30,14 @@ describe("how long what is wet lasts in a night", () => {
     expect(cold.map((w) => w.throughS)).toEqual(cold.map((w) => w.throughS).toSorted((a, b) => a - b));
   });
 
+  it("leaves out a heated hose down to what it is rated, and names it below", () => {
+    const rated = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, ratedToC: -20 })) });
+    const pipesAt = (airC: number) =>
+      nightWatch(rated, startingContents(rated), { ...COMMON_NIGHT, airC }).filter((w) => rated.cells[w.cell]?.run).length;
+    expect(pipesAt(-20)).toBe(0);
+    expect(pipesAt(-20.1)).toBeGreaterThan(20);
+  });
+
   it("is longer inside the heated space, by what that is warmer", () => {
     const warm = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, heated: true })) });
     const cold = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, heated: false })) });

@@ -83,6 +83,8 @@ export const nightWatch = (network: Network, contents: Contents, night: Night): 
       if ((cell.form === "waste-pipe" && cell.sagM3 <= 0) || volumeOf(liquid) < LEAST_M3) return [];
       // Up to ten parts in eleven there is room for the ice, whenever it comes.
       if (cell.form !== "trap" && fullness(cell, volumeOf(liquid)) <= (cell.allowedRemainder ?? 1 / 1.1)) return [];
+      // A heated hose is rated to be kept from freezing in such air, while it has power; what stands ashore is the site's.
+      if (cell.kind?.role.ashore || (cell.run?.ratedToC !== undefined && cell.run.ratedToC <= night.airC)) return [];
       const airC = night.airC + (isInside(network, index) ? night.insideK : 0);
       const first = freezingPointC(Math.min(strengthOf(liquid), 0.6));
       if (airC >= -0.01 || (first.ok && first.value <= airC)) return [];

@@ -1,6 +1,6 @@
 import { draft } from "../patterns/draft.ts";
 import { FILL, heater, house, iceMaker, mixer, pipesOf, shower, toilet, waste } from "../patterns/pieces.ts";
-import type { WaterMap } from "../watermap/index.ts";
+import { HEATED_HOSE_C, type WaterMap } from "../watermap/index.ts";
 
 const half = pipesOf("pex-1/2");
 const BAY = "service bay, nearside";
@@ -30,7 +30,7 @@ export const foxglove = ((): WaterMap => {
   b.add("strainer", "strainer", "Strainer", 0.35, { place: BAY });
   b.add("pump", "diaphragm-pump", "Pump", 0.35, { place: BAY });
   b.add("jc", "tee", "Tee after the pump", 0.4, { place: BAY });
-  b.way("post 8 regulator", { pipe: "hose-16", service: "cold", heated: true, insulated: true, name: "heated hose" });
+  b.way("post 8 regulator", { pipe: "hose-16", service: "cold", insulated: true, ratedToC: HEATED_HOSE_C, name: "heated hose" });
   b.way("regulator 0.1 coupler 0.2 inlet-check 0.2 panel.supply", half.cold);
   b.way("filler 1.4 tank.fill", FILL);
   b.way("tank.drain 0.2 d1", half.suction);

@@ -24,6 +24,7 @@ export interface WayMore {
   readonly sag?: PipeRun["sag"];
   readonly heated?: boolean;
   readonly insulated?: boolean;
+  readonly ratedToC?: number;
 }
 
 export interface Draft {

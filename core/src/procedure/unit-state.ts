@@ -151,7 +151,7 @@ const headsOf = (network: Network, ids: ReadonlySet<string>): Map<string, string
 export const inUse = (network: Network, at: string | null, after: readonly UnitEntry[]): UnitStanding => {
   const contents = startingContents(network);
   const left = after.findLast((e) => e.kind === "left");
-  const verdict = frostVerdict(network, contents);
+  const verdict = frostVerdict(network, contents, "by-part", undefined, { powered: true });
   return {
     kind: "in-use",
     at,

@@ -199,15 +199,17 @@ const PROPOSALS: Readonly<Record<Mode, (facts: Facts, use: Lineup) => Lineup>> =
       { from: tanks, to: [...outlets, ...heaters], not: pickups.map((o) => o.cell) },
       valves,
     ),
-  stored: ({ network }, use) => ({
-    ...use,
-    ...Object.fromEntries(
-      network.controls.map((c) => [
-        c.key,
-        c.spec.role === "valve" || c.spec.role === "selector" ? (use[c.key] ?? c.spec.inUse) : c.spec.stored,
-      ]),
-    ),
-  }),
+  stored: ({ network, valves, tanks, outlets, heaters, inlets }, use) => {
+    // What keeps a heater apart from lines that hold antifreeze stays so all winter; seacocks and everything else stand as each is kept.
+    const from = tanks.length > 0 ? tanks : inlets.map((o) => o.cell);
+    const apart = settle(network, { ...use, ...pumpsOn(network, true), ...gateOf(inlets) }, { from, to: outlets, not: heaters }, valves);
+    const inLine = new Set(valves.map((c) => c.key));
+    const position = (c: Control): string => {
+      if (inLine.has(c.key)) return apart[c.key] ?? c.spec.inUse;
+      return isTurnable(c) && kindOfPart(c.part).group === "waste" ? (use[c.key] ?? c.spec.inUse) : c.spec.stored;
+    };
+    return Object.fromEntries(network.controls.map((c) => [c.key, position(c)]));
+  },
 };
 
 /** Shuts the tank off from the pump where the jug feeds it: a valve or selector on the tank's line. */

@@ -187,6 +187,17 @@ describe("modes", () => {
     const network = networkOf(map);
     return turnsBetween(network, inUseLineup(network), modeLineup(network, mode)).map((t) => `${t.key}=${t.to}`);
   };
+  it("stored keeps what protects: the heater stays shut off and by-passed, a seacock shut, the jug hose capped", () => {
+    expect(turns(teasel, "stored")).toEqual(expect.arrayContaining(["v5=shut", "v6=shut", "v7=open", "pump=off"]));
+    const cocks = EXAMPLE_MAPS.flatMap((map) => {
+      const lineup = proposeMode(networkOf(map), "stored");
+      return map.parts.filter((p) => p.kind === "raw-intake").map((p) => lineup[p.id]);
+    });
+    expect(cocks.length).toBeGreaterThan(0);
+    expect(new Set(cocks)).toEqual(new Set(["shut"]));
+    // Where nothing leads round the heater its valves stay as in use.
+    expect(turns(noBypass(), "stored").filter((t) => /^v[56]=/u.test(t))).toEqual([]);
+  });
   it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("%s has a position of every control in every mode", (_, map) => {
     const network = networkOf(map);
     for (const mode of MODES) {

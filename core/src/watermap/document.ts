@@ -60,6 +60,8 @@ export const pipeRunSchema = z.strictObject({
   sag: z.strictObject({ depthM: z.number().min(0.01).max(5), lengthM: z.number().min(0.02).max(100) }).optional(),
   heated: z.boolean().default(false),
   insulated: z.boolean().default(false),
+  /** A heated hose, or a pipe with heat cable: the coldest air, °C, that it is rated to keep from freezing in, while it has power. */
+  ratedToC: z.number().min(-60).max(-1).optional(),
   /** Length and size are typical, not looked at. */
   assumed: z.literal(true).optional(),
 });

@@ -57,7 +57,7 @@ export {
 } from "./network.ts";
 export { againstChecks, cheapest, eachNeighbour, type MayGo, reach, reachInOrder, type Way, wayTo, withChecks } from "./graph.ts";
 export { type Weakest, weakestOf } from "./weakest.ts";
-export { PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
+export { HEATED_HOSE_C, PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
 export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
 export { type Box, type Label, type LaidPart, type LaidRun, layOut, type MapLayout, type Point, type Side } from "./layout/index.ts";
 export * from "./edit/index.ts";

@@ -14,6 +14,9 @@ export interface PipeSystem {
   readonly waste?: boolean;
 }
 
+/** What a heated hose is commonly rated to keep from freezing in, °C (−20 °F; common practice, no source: its label says). */
+export const HEATED_HOSE_C = -28.9;
+
 const inch = 0.0254;
 const psi = 6894.757;
 const bar = 100_000;

@@ -45,7 +45,7 @@ export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
 export const verdictAnswer = (map: WaterMap, basis: FrostBasis, nightC?: number): object => {
   const network = buildNetwork(map);
   const contents = startingContents(network);
-  const verdict = frostVerdict(network, contents, basis);
+  const verdict = frostVerdict(network, contents, basis, undefined, { powered: true });
   const night = nightC === undefined ? undefined : nightWatch(network, contents, { ...COMMON_NIGHT, airC: nightC });
   return {
     map: map.id,

@@ -1,4 +1,5 @@
 import {
+  HEATED_HOSE_C,
   cellName,
   changePart,
   changePipeRun,
@@ -150,14 +151,25 @@ export const RunPlate = ({
         )}
         <Choice
           label="Warm?"
-          value={run.heated ? "heated" : run.insulated ? "insulated" : "bare"}
+          value={run.ratedToC !== undefined ? "rated" : run.heated ? "heated" : run.insulated ? "insulated" : "bare"}
           options={[
             { value: "bare", label: "bare, unheated space" },
             { value: "insulated", label: "insulated" },
             { value: "heated", label: "inside heated space" },
+            { value: "rated", label: "heated hose or cable" },
           ]}
-          onChoose={(value) => change({ heated: value === "heated", insulated: value !== "bare" })}
+          onChoose={(value) =>
+            change({ heated: value === "heated", insulated: value !== "bare", ratedToC: value === "rated" ? HEATED_HOSE_C : null })
+          }
         />
+        {run.ratedToC !== undefined && (
+          <QuantityField
+            label="Rated to"
+            si={run.ratedToC}
+            dimension="temperature"
+            onRead={(ratedToC) => (ratedToC < -60 || ratedToC > -1 ? "Between −60 and −1 °C, as its label says." : change({ ratedToC }))}
+          />
+        )}
       </div>
       <div className="mt-3">
         <Button

@@ -1,3 +1,4 @@
+import { HEATED_HOSE_C } from "../../watermap/index.ts";
 import { family, type Pattern } from "../pattern.ts";
 import { FILL, greyAndBlack, heater, house, outletsOf, pipesOf, shower, toilet, waste, withHot } from "../pieces.ts";
 import { doubt, perhaps, UNKNOWN } from "../questions.ts";
@@ -236,7 +237,7 @@ export const MOTORHOMES: readonly Pattern[] = [
       b.add("vd", "tank-drain", "Tank drain", 0, { tag: "Vd", place: "under floor" });
       b.add("pump", "diaphragm-pump", "Pump", 0.2, { place: "service bay" });
       b.add("jc", "tee", "Tee of the two sources", 0.3, { place: "service bay" });
-      b.way("riser 8 regulator", { pipe: "hose-16", service: "cold", heated: true, insulated: true, name: "heated hose" });
+      b.way("riser 8 regulator", { pipe: "hose-16", service: "cold", insulated: true, ratedToC: HEATED_HOSE_C, name: "heated hose" });
       b.way("regulator 0.1 coupler 0.3 inlet-check jc.b", { pipe: "hose-13", service: "cold" });
       b.way("filler tank.fill", FILL);
       b.way("tank.outlet 0.4 pump", { ...half.suction, heated: true });

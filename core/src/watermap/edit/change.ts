@@ -151,6 +151,7 @@ export interface PipeRunChange {
   readonly sag?: PipeRun["sag"] | null;
   readonly heated?: boolean;
   readonly insulated?: boolean;
+  readonly ratedToC?: number | null;
   readonly assumed?: true | null;
 }
 

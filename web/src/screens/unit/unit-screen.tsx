@@ -99,7 +99,7 @@ const pictureNow = (map: WaterMap, told: UnitStandingTold): Picture => {
   const lineup = { ...inUseLineup(network), ...told.lineup };
   if (told.contents === null) {
     const contents = startingContents(network);
-    return { network, contents, lineup, verdict: frostVerdict(network, contents) };
+    return { network, contents, lineup, verdict: frostVerdict(network, contents, "by-part", undefined, { powered: true }) };
   }
   const verdict = { holdsToC: told.holdsToC, weakest: told.owners.find((o) => o.id === told.weakest) ?? null, owners: told.owners };
   return { network, contents: contentsSaid(network, new Map(Object.entries(told.contents))), lineup, verdict };
@@ -137,7 +137,12 @@ const useShown = (unitId: string, wanted: Wanted) => {
     if (wanted.what === "in use") {
       const network = buildNetwork(newest);
       const contents = startingContents(network);
-      return { network, contents, lineup: inUseLineup(network), verdict: frostVerdict(network, contents) };
+      return {
+        network,
+        contents,
+        lineup: inUseLineup(network),
+        verdict: frostVerdict(network, contents, "by-part", undefined, { powered: true }),
+      };
     }
     if (!told) return undefined;
     if (wanted.asOf === undefined) return told.mapRevision === newestRevision ? pictureNow(newest, told) : undefined;
