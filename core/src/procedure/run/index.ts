@@ -12,6 +12,7 @@ export {
   runSetupSchema,
   type UnreadEntry,
 } from "./events.ts";
+export { atOdds } from "./at-odds.ts";
 export { admit } from "./admit.ts";
 export { complete, type Entered, enter, enterPlan, type MakeEvent, planOf } from "./enter.ts";
 export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";

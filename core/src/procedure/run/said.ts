@@ -72,6 +72,8 @@ export const saidSchema = z.strictObject({
   owners: z.array(ownerSaidSchema).max(2000),
   doubts: z.array(doubtSchema).max(2000),
   lines,
+  /** What was read so far and cannot all be true. */
+  odds: z.array(words).max(1000).optional(),
   /** A reading was too weak for the winter low: what is left must be planned again. */
   planAgain: z.literal(true).optional(),
   /** How the valves were found or left, in words. */
@@ -99,6 +101,7 @@ export interface UnitSaid {
   readonly verdict: Verdict;
   readonly doubts: readonly Doubt[];
   readonly lines: WetLines;
+  readonly odds: readonly string[];
 }
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
@@ -125,6 +128,7 @@ export const saidSince = (before: UnitSaid | undefined, now: UnitSaid): Said => 
     owners: now.verdict.owners.filter((o) => !same(known.get(o.id), o)).map((o) => ({ ...o })),
     doubts: now.doubts.map((d) => ({ ...d })),
     lines: { ...now.lines },
+    ...(now.odds.length > 0 ? { odds: [...now.odds] } : {}),
   };
 };
 
@@ -148,6 +152,7 @@ export const withSaid = (before: UnitSaid | undefined, said: Said): UnitSaid => 
     verdict: { holdsToC: said.holdsToC, weakest: owners.find((o) => o.id === said.weakest) ?? null, owners },
     doubts: said.doubts,
     lines: said.lines,
+    odds: said.odds ?? [],
   };
 };
 

@@ -5,6 +5,7 @@ import { act, type Physical, withRecovered } from "../physical.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
+import { atOdds } from "./at-odds.ts";
 import type { RunEventBody } from "./events.ts";
 import { latest, startRun } from "./fold.ts";
 import { looseEnds } from "./loose-ends.ts";
@@ -96,6 +97,7 @@ const wordsOf = (state: RunState, physical: Physical, actions: readonly Action[]
     verdict,
     doubts,
     lines: waterInLines(network, physical),
+    odds: atOdds(state, physical),
   };
 };
 
@@ -149,8 +151,14 @@ export const workOut = (state: RunState, body: RunEventBody): Said | undefined =
       return { ...saidSince(state.unit, words), ...(weaker || otherThanThought(state, step) ? { planAgain: true as const } : {}) };
     }
     case "corrected": {
+      const readings = state.readings.map((r) => (r.event === body.event ? { ...r, si: body.si } : r));
+      const then = { ...state, readings };
       const physical = corrected(state, body);
-      return physical && saidSince(state.unit, wordsOf(state, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+      if (physical) return saidSince(state.unit, wordsOf(then, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+      const odds = atOdds(then);
+      return state.unit && JSON.stringify(odds) !== JSON.stringify(state.unit.odds)
+        ? saidSince(state.unit, { ...state.unit, odds })
+        : undefined;
     }
     case "as-left": {
       const physical = { ...state.physical, lineup: { ...state.physical.lineup, ...body.lineup } };

@@ -1,5 +1,6 @@
 import { doubtsNow, type RunState, unprotectedAt, verdictNow } from "@uppershed/core";
 import { Doubts } from "../../frost/doubts.tsx";
+import { Odds } from "../../run/odds.tsx";
 import { useUnits } from "../../ui/units.ts";
 
 /** What was not done, and what therefore stays unprotected; printed first, because silence reads as done. */
@@ -10,7 +11,8 @@ export const NotDone = ({ state }: { state: RunState }) => {
     (d) => d.step.asks.some((a) => a.kind === "strength") && !state.readings.some((r) => r.stepId === d.step.id),
   );
   const doubts = doubtsNow(state);
-  if (state.cannot.length === 0 && open.length === 0 && unread.length === 0 && doubts.length === 0)
+  const odds = state.unit?.odds ?? [];
+  if (state.cannot.length === 0 && open.length === 0 && unread.length === 0 && doubts.length === 0 && odds.length === 0)
     return (
       <p className="mt-4 border-l-[6px] border-green bg-green-soft p-3">
         Nothing was left out: every step was done, every outlet's strength was read.
@@ -21,6 +23,11 @@ export const NotDone = ({ state }: { state: RunState }) => {
       {doubts.length > 0 && (
         <div className="mt-4">
           <Doubts doubts={doubts} />
+        </div>
+      )}
+      {odds.length > 0 && (
+        <div className="mt-4">
+          <Odds odds={odds} />
         </div>
       )}
       {(state.cannot.length > 0 || open.length > 0 || unread.length > 0) && (

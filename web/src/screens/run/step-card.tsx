@@ -1,9 +1,10 @@
-import { type RunState, rowsOf, type Step, STAGES } from "@uppershed/core";
-import { useEffect, useState } from "react";
+import { atOdds, type RunState, rowsOf, type Step, STAGES } from "@uppershed/core";
+import { useEffect, useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { CannotSheet, NoticedSheet } from "./aside-sheets.tsx";
+import { Odds } from "../../run/odds.tsx";
 import { ReadingEntry } from "./reading.tsx";
 import { RowTick } from "./row.tsx";
 
@@ -84,6 +85,8 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   const [problem, setProblem] = useState<string>();
   const [sheet, setSheet] = useState<"cannot" | "noticed" | null>(null);
   const step = state.todo[0];
+  // As soon as it is read, before the step is signed.
+  const odds = useMemo(() => atOdds(state), [state]);
 
   const sign = (): void => {
     if (step) setProblem(add({ type: "step-signed", stepId: step.id }));
@@ -114,6 +117,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
       </div>
       <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
         <Unprotected state={state} />
+        <Odds odds={odds} />
         <div>
           <p className="text-[14px] text-muted">
             Step {number} of {state.done.length + state.todo.length}

@@ -1,0 +1,69 @@
+import { liquidIn } from "../../contents/index.ts";
+import type { Physical } from "../physical.ts";
+import { startRun } from "./fold.ts";
+import type { RunReading, RunState } from "./state.ts";
+import { antifreezeUse } from "./summary.ts";
+
+/** What was measured and cannot all be true: strengths beyond the product's, what arrived where nothing can, litres that do not add up. */
+
+// A refractometer reads to a point or two (common practice, no source).
+const READS_TO = 0.02;
+// Less than this is no antifreeze; from this on there should have been plenty.
+const NONE = 0.02;
+const PLENTY = 0.2;
+// Colour from nowhere: so much more than nothing.
+const SURELY = 0.05;
+// Jugs are measured to a tenth of what went, and to half a litre (our own).
+const JUG_SHARE = 0.9;
+const JUG_M3 = 5e-4;
+// More than the allowance by this much wants an answer.
+const OVER_ALLOWED = 1.1;
+
+const v = (m3: number): string => `{m3:${Number(m3.toPrecision(3))}}`;
+const pct = (share: number): string => `${Math.round(share * 100)} %`;
+
+const ofStrength = (state: RunState, read: RunReading): string[] => {
+  const title = (state.done.map((d) => d.step).find((s) => s.id === read.stepId) ?? state.todo.find((s) => s.id === read.stepId))?.title;
+  const where = title?.split(":")[0] ?? read.label;
+  const { strength } = state.setup.product;
+  if (read.si > strength + READS_TO)
+    return [
+      `${where}: ${pct(read.si)} was read, the product has ${pct(strength)}. The instrument is not zeroed on water, or the jug holds something else.`,
+    ];
+  if (read.expected === undefined) return [];
+  if (read.expected >= PLENTY && read.si < NONE)
+    return [`${where}: nothing of it has arrived where ${pct(read.expected)} was worked out. It goes another way than the map says.`];
+  if (read.expected < NONE && read.si > SURELY)
+    return [`${where}: ${pct(read.si)} was read where the map lets none come. The map is not so, or it was there before.`];
+  return [];
+};
+
+const glycolIn = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + liquidIn(c).glycolM3, 0);
+
+const ofLitres = (state: RunState, physical: Physical): string[] => {
+  const { usedM3, workedOutM3 } = antifreezeUse({ ...state, physical });
+  const { strength } = state.setup.product;
+  if (usedM3 === undefined || strength <= 0) return [];
+  // What was aboard when the work began did not come out of these jugs.
+  const begun = glycolIn(startRun(state.network, state.setup, state.begins).physical.contents);
+  const aboardM3 = (glycolIn(physical.contents) - begun) / strength;
+  if (usedM3 < aboardM3 * JUG_SHARE - JUG_M3)
+    return [
+      `${v(usedM3)} left the jugs, but by readings and volumes the unit holds ${v(aboardM3)} of it. Something that is called full is not, or the jugs were not measured.`,
+    ];
+  const allowedM3 = Math.max(workedOutM3, state.firstPlan?.antifreeze.p90M3 ?? 0) * OVER_ALLOWED + JUG_M3;
+  if (usedM3 > allowedM3)
+    return [
+      `${v(usedM3)} left the jugs, ${v(workedOutM3)} is accounted for. Look where the rest went: a tank, a heater, a trap, the ground.`,
+    ];
+  return [];
+};
+
+/**
+ * What cannot all be true of what was read so far, in words; figures are written {m3:…}.
+ * @param physical the unit after the entry in hand, where that is not yet in the state
+ */
+export const atOdds = (state: RunState, physical: Physical = state.physical): string[] => [
+  ...state.readings.filter((r) => r.kind === "strength").flatMap((r) => ofStrength(state, r)),
+  ...ofLitres(state, physical),
+];
