@@ -55,7 +55,9 @@ interface Ways {
 /** Whether forced liquid may go by a link from one of its cells to the other. */
 const mayGo = ({ network, holed }: Ways, link: number, from: number): boolean => {
   const l = network.links[link];
-  return l !== undefined && !(l.oneWay && l.a !== from) && holed[from] !== 1;
+  // What presses behind a regulator shuts its seat; without pressure it stands open, and runs out both ways.
+  const isOneWay = l?.oneWay === true || l?.regulatesPa !== undefined;
+  return l !== undefined && !(isOneWay && l.a !== from) && holed[from] !== 1;
 };
 
 const tanksOf = new WeakMap<Situation["network"], number[]>();

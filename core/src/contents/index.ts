@@ -42,3 +42,5 @@ export {
   volumeIn,
 } from "./move.ts";
 export { COMMON_NIGHT, type Night, nightWatch, type NightWatch } from "./night.ts";
+export { levelTanks, type Linked, linkedTanks, overHumps } from "./tanks.ts";
+export type { AtRest, CushionRest } from "./cushions.ts";

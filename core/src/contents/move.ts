@@ -295,7 +295,8 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
       const wet = liquidShare(cell, liquidM3, want, way.heightM, airShare, sag);
       // Two ways out of one full body: neither may leave it holding more than it can.
       const liquid = draw(now, Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - others * amount)), way.atFrom);
-      const packet = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
+      // A bladder keeps its air: with its water gone it gives nothing.
+      const packet = { liquid, airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0 };
       if (way.link !== undefined) onLink.set(way.link, packet);
       else if (way.opening) carriers.leaves(packet, way.opening, station);
     }

@@ -2,6 +2,7 @@ import { betweenOpenEnds } from "./between.ts";
 import type { Cell } from "../watermap/network.ts";
 import { againstChecks, reach } from "../watermap/graph.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import { type AtRest, Cushions } from "./cushions.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
 import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
@@ -26,6 +27,8 @@ export interface Push {
   readonly untilAir?: number;
   /** Stop at this volume at the latest, m3. */
   readonly maxM3: number;
+  /** How each accumulator stands to the pressure of the line. */
+  readonly cushions?: AtRest;
   /** In steps four times as large: quicker, and near enough to see whether anything is worth a closer look. */
   readonly rough?: boolean;
 }
@@ -256,12 +259,16 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
       moved += volumeOf(gone.liquid);
     }
   }
+  const cushions = new Cushions(situation, order.drive, flow, held, carriers, order.untilAir === undefined ? order.cushions : undefined);
+  // Air that comes presses less than any bladder: they have given all before it spits.
+  if (order.untilAir !== undefined) cushions.empty();
   while (moved < mostM3 - 1e-12) {
     const step = Math.min(pace.next(held, moved), mostM3 - moved);
     [seenLiquid, seenAir] = [NOTHING, 0];
     moveOn(path, held, step, carriers);
     levelTanks(situation.network, linked, held);
     moved += step;
+    moved += cushions.follow(moved);
     const seen = volumeOf(seenLiquid);
     if (seen > 0) strengthAtEnd = strengthOf(seenLiquid);
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
@@ -283,7 +290,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const isGuess = order.byEyeM3 !== undefined && order.untilStrength !== undefined;
   if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
-  const touched = new Set([...path.map((s) => s.index), ...linked.flatMap((g) => g.tanks)]);
+  const touched = new Set([...path.map((s) => s.index), ...cushions.touched, ...linked.flatMap((g) => g.tanks)]);
   const after = start.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
   const settled = settleOverflow(situation, after);
   const fallen = fall(situation, settled.contents, [...left.values()]);

@@ -1,12 +1,13 @@
 import { cheapest, reach } from "../watermap/graph.ts";
 import type { Cell, Network } from "../watermap/network.ts";
 import { passableLinks, type Situation } from "../watermap/situation.ts";
+import { type Contents, liquidIn } from "./contents.ts";
 import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
 
 /** Tanks that communicate: what is drawn from one comes from all of them, down to the highest place on the way between. */
 export interface Linked {
   readonly tanks: readonly number[];
-  /** Highest place on the way between them; below it each keeps its own, m. */
+  /** Highest place on the way between them; below it each keeps its own, m: nobody counts on a siphon. */
   readonly spillM: number;
 }
 
@@ -32,6 +33,24 @@ export const linkedTanks = (situation: Situation): Linked[] => {
   }
   return groups;
 };
+
+/** Links at the highest place of a pipe between linked tanks that all stand below it: nothing goes by them of itself. What a pump draws on is none of them. */
+export const overHumps = (situation: Situation, contents: Contents): number[] => {
+  const { network } = situation;
+  return linkedTanks(situation).flatMap(({ tanks, spillM }) => {
+    const stands = (t: number): number => levelOf(network.cells[t] as Cell, volumeOf(liquidIn(contents[t])));
+    if (tanks.some((t) => stands(t) > spillM + LEVEL_EPS_M)) return [];
+    const isTank = new Set(tanks);
+    return network.links.flatMap((l, i) => {
+      if (l.heightM < spillM - LEVEL_EPS_M || l.oneWay || l.drives) return [];
+      // The pipe that it belongs to, from tank to tank.
+      const piece = reach(network, [l.a, l.b], (_, from) => !isTank.has(from));
+      const isPumped = network.links.some((other) => other.drives && (piece[other.a] === 1 || piece[other.b] === 1));
+      return !isPumped && tanks.filter((t) => piece[t] === 1).length > 1 ? [i] : [];
+    });
+  });
+};
+const LEVEL_EPS_M = 1e-6;
 
 const levelOf = (cell: Cell, m3: number): number => cell.bottomM + (m3 / cell.capacityM3) * (cell.topM - cell.bottomM);
 const volumeAt = (cell: Cell, levelM: number): number =>

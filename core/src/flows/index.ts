@@ -9,4 +9,5 @@ export {
   presses,
   wetCells,
 } from "./map-flows.ts";
+export { cushionsAtRest } from "./cushions.ts";
 export { isDriven, isFresh, liveFlows, type LiveFlows } from "./live-flows.ts";

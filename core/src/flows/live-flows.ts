@@ -1,6 +1,6 @@
 import type { Contents } from "../contents/index.ts";
 import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, reachInOrder, type Situation } from "../watermap/index.ts";
-import { type FlowSettings, HOLDS_HEAD_PA, mapHydraulics, presses } from "./map-flows.ts";
+import { type FlowSettings, HOLDS_HEAD_PA, isDry, mapHydraulics, presses } from "./map-flows.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
@@ -46,6 +46,26 @@ const deadEnds = (situation: Situation, flows: readonly number[], ends: Readonly
   return dead;
 };
 
+/** Cells of pieces in which nothing but a breath of air moves: its own weight in a dry line would carry out, drop by drop, what stays there. */
+const idleAir = (situation: Situation, contents: Contents, flows: readonly number[]): Uint8Array => {
+  const { network } = situation;
+  const idle = new Uint8Array(network.cells.length);
+  const seen = new Uint8Array(network.cells.length);
+  network.links.forEach((l, i) => {
+    if (!flows[i] || seen[l.a]) return;
+    const piece = reachInOrder(network, [l.a], (link) => flows[link] !== 0);
+    for (const cell of piece) seen[cell] = 1;
+    const isBreath = piece.every((cell) => (network.linksOf[cell] ?? []).every((link) => Math.abs(flows[link] ?? 0) < BREATH_M3PERS));
+    const isAir = piece.every((cell) => {
+      const c = network.cells[cell];
+      return c === undefined || c.form === "vessel" || c.capacityM3 <= 0 || isDry(c, contents[cell], { dry: true });
+    });
+    if (isBreath && isAir) for (const cell of piece) idle[cell] = 1;
+  });
+  return idle;
+};
+const BREATH_M3PERS = 1e-5;
+
 /** Cells joined to a start through what is open; a stopped pump's valves part them, one that runs joins and presses. */
 const joinedTo = (situation: Situation, starts: readonly number[]): Set<number> => {
   const { network, lineup } = situation;
@@ -85,7 +105,8 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
   const out = new Map(made.network.outlets.map((o, i) => [o.id, solved.outM3PerS[i] ?? 0]));
   const ends = new Set([...live.map((o) => o.cell), ...made.held]);
   const dead = deadEnds(situation, raw, ends);
-  const linkM3PerS = raw.map((q, i) => (dead[i] || Math.abs(q) < STILL_M3PERS ? 0 : q));
+  const idle = settings.dry ? idleAir(situation, contents, raw) : undefined;
+  const linkM3PerS = raw.map((q, i) => (dead[i] || Math.abs(q) < STILL_M3PERS || idle?.[network.links[i]?.a ?? -1] ? 0 : q));
 
   const net = network.cells.map(() => 0);
   network.links.forEach((l, i) => {
@@ -104,7 +125,7 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
       return Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
     }
     const q = (out.get(at.id) ?? 0) - flow(made.supplyOf.get(at.id));
-    return Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
+    return idle?.[at.cell] || Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
   });
   const pressuresPa = new Map<number, number>();
   for (const [cell, node] of made.nodeOf) {

@@ -1,4 +1,4 @@
-import { type CellContents, type Contents, liquidIn, strengthOf, startingContents, volumeOf } from "../contents/index.ts";
+import { type CellContents, type Contents, liquidIn, overHumps, strengthOf, startingContents, volumeOf } from "../contents/index.ts";
 import {
   glycolDensityKgM3,
   glycolViscosityPaS,
@@ -8,6 +8,7 @@ import {
   waterViscosityPaS,
 } from "../fluid/index.ts";
 import {
+  type Cell,
   kindOfPart,
   type Lineup,
   type LiveOpening,
@@ -81,7 +82,7 @@ export const presses = (o: LiveOpening, settings: Pick<FlowSettings, "hosesPa">)
 
 const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
 
-const ATMOSPHERE_PA = 101_325;
+export const ATMOSPHERE_PA = 101_325;
 // Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
 const DRY_SHARE = 0.3;
 // A stopped pump's valves, opened by less than this, let a head of water through: one metre.
@@ -90,6 +91,17 @@ export const HOLDS_HEAD_PA = 9806.65;
 /** Pressure that the air behind a bladder has when so much water has come in; Boyle, at one temperature. */
 export const cushionPa = (volumeM3: number, prechargePa: number, waterM3: number): number =>
   ((prechargePa + ATMOSPHERE_PA) * volumeM3) / Math.max(volumeM3 - waterM3, volumeM3 * 1e-3) - ATMOSPHERE_PA;
+
+/** How high a tank stands, m; what lies below the lip of its outlets presses nothing. */
+const levelIn = (tank: Cell, liquidM3: number): number => {
+  const share = liquidM3 / Math.max(tank.capacityM3, 1e-9);
+  return share <= tank.drainRemainder * NEARLY ? 0 : (tank.topM - tank.bottomM) * share;
+};
+const NEARLY = 1.001;
+
+/** Whether a pipe or a body holds so little that air passes it. */
+export const isDry = (cell: Cell, held: CellContents | undefined, { dry }: Pick<FlowSettings, "dry">): boolean =>
+  dry === true && cell.form !== "vessel" && cell.capacityM3 > 0 && volumeOf(liquidIn(held)) < DRY_SHARE * cell.capacityM3;
 
 const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid => {
   const mixture = liquidIn(held);
@@ -121,6 +133,7 @@ export interface MapHydraulics {
 export const mapHydraulics = (situation: Situation, contents: Contents, settings: FlowSettings = COMMON_FLOW_SETTINGS): MapHydraulics => {
   const { network, lineup } = situation;
   const passable = passableLinks(situation);
+  if (settings.dry) for (const link of overHumps(situation, contents)) passable[link] = false;
   const nodes: HydraulicNode[] = [];
   const elements: HydraulicElement[] = [];
   const outlets: HydraulicOutlet[] = [];
@@ -156,7 +169,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const openHere = openHereOf.get(cell) ?? [];
     const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
     const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
-    const level = isTank ? ((c.topM - c.bottomM) * volumeOf(liquidIn(contents[cell]))) / Math.max(c.capacityM3, 1e-9) : undefined;
+    const level = isTank ? levelIn(c, volumeOf(liquidIn(contents[cell]))) : undefined;
     const fixedPa =
       level !== undefined
         ? common.densityKgM3 * GRAVITY * level
@@ -184,7 +197,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
           node: at,
           heightM: o.heightM,
           coefficient: opened * (o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT),
-          densityKgM3: liquidOf(contents[cell], settings.temperatureC).densityKgM3,
+          densityKgM3: (isDry(c, contents[cell], settings) ? AIR : liquidOf(contents[cell], settings.temperatureC)).densityKgM3,
         });
     }
   }
@@ -193,10 +206,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const run = c.run;
     const system = run && PIPE_SYSTEMS.get(run.pipe);
     if (!run || !system || run.service === "waste") return;
-    const liquid =
-      settings.dry && volumeOf(liquidIn(contents[index])) < DRY_SHARE * c.capacityM3
-        ? AIR
-        : liquidOf(contents[index], settings.temperatureC);
+    const liquid = isDry(c, contents[index], settings) ? AIR : liquidOf(contents[index], settings.temperatureC);
     const ends = (network.linksOf[index] ?? []).slice(0, 2);
     let shut = false;
     const [from, to] = ends.map((l, i) => {

@@ -15,6 +15,7 @@ import {
   take,
 } from "../contents/index.ts";
 import { plus, sum } from "../contents/index.ts";
+import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
 import { type ApartEnd, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
 import type { Action } from "./step.ts";
 
@@ -62,6 +63,9 @@ const spilled = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liqui
 
 // Poured slowly, a dose pushes out what it displaces instead of only mixing with it; ten parts come close to that.
 const POUR_PARTS = 10;
+
+const asContents = (before: Contents, held: readonly (readonly Mixture[])[]): Contents =>
+  before.map((c, i) => ({ plugs: held[i] ?? [], source: c.source }));
 
 /**
  * Does one action to the unit.
@@ -112,6 +116,9 @@ export const act = (
         ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
         ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
         maxM3: action.maxM3,
+        ...(network.cells.some((c) => c.prechargePa !== undefined)
+          ? { cushions: (held) => cushionsAtRest(situation, asContents(before.contents, held), COMMON_FLOW_SETTINGS) }
+          : {}),
         ...(how.rough ? { rough: true } : {}),
         ...(how.byEye ? { byEyeM3: action.aboutM3 ?? 0 } : {}),
       });

@@ -13,14 +13,14 @@ const digest = (data: unknown): string =>
     .digest("hex")
     .slice(0, 16);
 
-/** What planner and engine of a version come to on four demo maps. */
-const TOLD = { planner: "5", engine: "5", plans: "6988aaa71a8fe728", said: "bf9a349bf4da40c3" };
+/** What planner and engine of a version come to on six demo maps. */
+const TOLD = { planner: "6", engine: "6", plans: "6988aaa71a8fe728", said: "bf9a349bf4da40c3" };
 
 describe("planner and engine", () => {
   it("say by their version when they come to something else than before", () => {
     const plans: unknown[] = [];
     const said: unknown[] = [];
-    for (const map of EXAMPLE_MAPS.slice(0, 4)) {
+    for (const map of EXAMPLE_MAPS.filter((m) => ["teasel", "burdock", "plover", "sundew", "dipper", "yarrow"].includes(m.id))) {
       const device = new RunDevice(buildNetwork(map), standardSetup());
       device.do({ type: "as-found", lineup: {} });
       plans.push(device.state.plan);

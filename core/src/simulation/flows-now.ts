@@ -10,7 +10,9 @@ export type Flows = Extract<LiveFlows, { ok: true }>;
 // Flows are found again when a pipe has become emptier, fuller or of other strength by this share.
 const STRENGTH_STEP = 0.1;
 const LEVEL_STEPS = 40;
-const CUSHION_STEPS = 200;
+// A cushion that holds no more than its remainder has nothing to give.
+const SPENT = 1.001;
+const CUSHION_STEPS = 1000;
 
 /** What changes the flows: which pipes are dry, how strong what they hold is, how high tanks and cushions stand. */
 export const signature = (network: Network, held: readonly Mixture[][]): string => {
@@ -20,7 +22,9 @@ export const signature = (network: Network, held: readonly Mixture[][]): string 
     if (c.form === "pipe") {
       const liquid = sum(held[i] as Mixture[]);
       text += volumeOf(liquid) < 0.3 * c.capacityM3 ? "a" : String(Math.round(strengthOf(liquid) / STRENGTH_STEP));
-    } else if (c.prechargePa !== undefined || c.form === "vessel")
+    } else if (c.prechargePa !== undefined && volumeOf(sum(held[i] as Mixture[])) <= c.drainRemainder * c.capacityM3 * SPENT)
+      text += ".spent;";
+    else if (c.prechargePa !== undefined || c.form === "vessel")
       text += `.${Math.round((steps * volumeOf(sum(held[i] as Mixture[]))) / Math.max(c.capacityM3, 1e-12))};`;
   });
   return text;
@@ -52,7 +56,7 @@ export const foundFlows = (
   if (!first.ok) return first;
   const spent = [...first.cushions].flatMap(([cell, q]) => {
     const c = network.cells[cell] as Cell;
-    return q < 0 && heldM3({ contents }, cell) <= c.drainRemainder * c.capacityM3 * 1.001 ? [c.id] : [];
+    return q < 0 && heldM3({ contents }, cell) <= c.drainRemainder * c.capacityM3 * SPENT ? [c.id] : [];
   });
   return spent.length > 0 ? solve(spent) : first;
 };
@@ -71,9 +75,15 @@ const LEVEL_M = 0.002;
 /** Whether all that moves is water between tanks that stand level. */
 export const onlyLevels = (network: Network, found: Flows, held: readonly Mixture[][]): boolean => {
   if (found.holes.length === 0 || found.holes.some((h) => h.at.use !== "vent" || !isFresh({ network }, h.at.cell))) return false;
-  const levels = found.holes.map(({ at: { cell } }) => {
+  const tanks = found.holes.map(({ at: { cell } }) => cell);
+  return spreadM(network, tanks, held) < LEVEL_M;
+};
+
+/** How far apart the levels of tanks are, m. */
+export const spreadM = (network: Network, tanks: readonly number[], held: readonly (readonly Mixture[])[]): number => {
+  const levels = tanks.map((cell) => {
     const c = network.cells[cell] as Cell;
-    return c.bottomM + ((c.topM - c.bottomM) * volumeOf(sum(held[cell] as Mixture[]))) / c.capacityM3;
+    return c.bottomM + ((c.topM - c.bottomM) * volumeOf(sum(held[cell] ?? []))) / c.capacityM3;
   });
-  return Math.max(...levels) - Math.min(...levels) < LEVEL_M;
+  return Math.max(...levels) - Math.min(...levels);
 };

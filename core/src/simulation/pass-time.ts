@@ -43,7 +43,7 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
     let still = false;
     if (p.found && p.stations.length > 0) {
       const fastest = p.found.linkM3PerS.reduce((m, q) => Math.max(m, Math.abs(q)), 0);
-      stepS = Math.min(stepS, p.pace.next(p.held, movedM3) / fastest, p.leftS());
+      stepS = Math.min(stepS, p.pace.next(p.held, movedM3) / fastest, p.leftS(), p.givesForS());
       movedM3 += stepS * fastest;
       p.carry(stepS);
       // What is closed off falls by itself, looked at every second.

@@ -5,6 +5,9 @@ import {
   type DrainResult,
   fall,
   leave,
+  levelTanks,
+  type Linked,
+  linkedTanks,
   type Mixture,
   moveOn,
   NO_PACKET,
@@ -23,13 +26,17 @@ import { type FlowSettings, isDriven, isFresh, presses } from "../flows/index.ts
 import { kindOfPart, type LiveOpening, liveOpenings, type Network, type Situation } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { age } from "./ageing.ts";
-import { airSources, type Flows, foundFlows, onlyLevels, runFlows, signature } from "./flows-now.ts";
+import { airSources, type Flows, foundFlows, onlyLevels, runFlows, signature, spreadM } from "./flows-now.ts";
 import { torricelli } from "./gravity-pace.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import { addTo, type Tally } from "./tally.ts";
 
 /** Less than this has not moved, m3. */
 export const QUIET_M3 = 1e-10;
+const STILL_M3PERS = 1e-8;
+const LEAST_S = 1e-3;
+// Linked tanks whose levels differ by less are kept level (our own).
+const NEAR_LEVEL_M = 0.02;
 
 export interface Wait {
   readonly seconds: number;
@@ -58,6 +65,7 @@ export class Passing {
   readonly situation: Situation;
   readonly flow: FlowSettings;
   readonly seenAt: LiveOpening | undefined;
+  private readonly linked: readonly Linked[];
   found: Flows | undefined;
   stations: Station[] = [];
   pace = new Pace([]);
@@ -83,6 +91,7 @@ export class Passing {
     this.situation = { network, lineup: before.lineup, apart: before.apart };
     this.live = liveOpenings(this.situation);
     this.flow = { ...settings.flow, hosesPa: before.hosesPa };
+    this.linked = linkedTanks(this.situation);
     this.driven = isDriven(this.situation, this.live, this.flow);
     this.seenAt = wait.until ? openingBy(this.live, wait.until.at) : undefined;
   }
@@ -124,6 +133,8 @@ export class Passing {
       if (!this.tally.problems.includes(answer.problem)) this.tally.problems.push(answer.problem);
       return;
     }
+    // Cushions that neither take nor give press nothing: what moves then moves by gravity.
+    if (!this.driven && [...answer.cushions.values()].every((q) => Math.abs(q) < STILL_M3PERS)) return;
     this.closedOff = (cell) => !answer.sourced.has(cell);
     // Linked tanks that stand level but for a hair pass nothing worth a step.
     if (onlyLevels(this.network, answer, this.held)) return;
@@ -203,6 +214,7 @@ export class Passing {
         this.leaves(liquid, airM3, at);
       },
     });
+    this.level();
     for (const { index, cell } of this.stations) {
       const over = volumeOf(sum(this.held[index] as Mixture[])) - cell.capacityM3;
       if (over <= cell.capacityM3 * 1e-12) continue;
@@ -211,6 +223,13 @@ export class Passing {
       this.spill(index, volumeOf(out));
       tally.gone = plus(tally.gone, out);
     }
+  }
+
+  /** Linked tanks that stand nearly level stay so, whatever is drawn from one of them. */
+  private level(): void {
+    const groups = this.linked.filter(({ tanks }) => spreadM(this.network, tanks, this.held) < NEAR_LEVEL_M);
+    levelTanks(this.network, groups, this.held);
+    for (const { tanks } of groups) for (const cell of tanks) this.touched.add(cell);
   }
 
   private spill(cell: number, m3: number): void {
@@ -273,6 +292,17 @@ export class Passing {
     if (until?.volumeM3 === undefined || q <= 0) return Number.POSITIVE_INFINITY;
     const leftM3 = until.volumeM3 - volumeOf(this.tally.out.get(this.seenAt?.id ?? "") ?? NOTHING);
     return Math.max(leftM3, QUIET_M3) / q;
+  }
+
+  /** Seconds until a cushion has given what it has; the flows are other ones from then on. */
+  givesForS(): number {
+    let soonest = Number.POSITIVE_INFINITY;
+    for (const [cell, q] of this.found?.cushions ?? []) {
+      const { capacityM3 = 0, drainRemainder = 0 } = this.network.cells[cell] ?? {};
+      if (q < 0)
+        soonest = Math.min(soonest, Math.max(LEAST_S, (volumeOf(sum(this.held[cell] as Mixture[])) - drainRemainder * capacityM3) / -q));
+    }
+    return soonest;
   }
 
   hasShown(): boolean {

@@ -30,14 +30,14 @@ export interface Disagreement {
 }
 
 /** The unit as the sandbox takes it: every hose that stands in a jug has one. */
-const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
+export const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
   const start = simStart(network, { lineup: physical.lineup, contents: physical.contents });
   const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
   return { ...start, apart: physical.apart, jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])) };
 };
 
 /** A step's action in the sandbox's words; nothing for what only a person can vouch for. */
-const inSandbox = (action: Action, strength: number, outM3: number): SimActionInput[] => {
+export const inSandbox = (action: Action, strength: number, outM3: number): SimActionInput[] => {
   switch (action.type) {
     case "set-valve":
       return [{ do: "turn", control: action.control, to: action.position }];
