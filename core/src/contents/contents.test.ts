@@ -2,11 +2,23 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
-import { act, type Physical, startPhysical, situationOf } from "../procedure/physical.ts";
+import { act, type Physical, startPhysical } from "../procedure/physical.ts";
 import type { Action } from "../procedure/step.ts";
 import { networkOf, noBypass, noPickup, shuffled, singleValveBypass } from "../testing/variants.ts";
 import { cellAt, type Network } from "../watermap/index.ts";
-import { drain, emptyingTimeS, liquidIn, liquidVolume, plus, product, push, strengthOf, totalAboard, volumeOf } from "./index.ts";
+import {
+  drain,
+  emptyingTimeS,
+  liquidIn,
+  liquidVolume,
+  plus,
+  product,
+  push,
+  situationOf,
+  strengthOf,
+  totalAboard,
+  volumeOf,
+} from "./index.ts";
 
 const at = (network: Network, id: string): number => {
   const index = cellAt(network, id);

@@ -44,3 +44,4 @@ export {
 export { COMMON_NIGHT, type Night, nightWatch, type NightWatch } from "./night.ts";
 export { levelTanks, type Linked, linkedTanks, overHumps } from "./tanks.ts";
 export type { AtRest, CushionRest } from "./cushions.ts";
+export { pouredInto, remade, situationOf, type Standing, turned, undone } from "./standing.ts";

@@ -1,9 +1,22 @@
 import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../examples/compose.ts";
 import { plover, teasel } from "../examples/index.ts";
-import { startPhysical, situationOf } from "../procedure/physical.ts";
+import { startPhysical } from "../procedure/physical.ts";
 import { networkOf } from "../testing/variants.ts";
-import { type Contents, drain, liquidIn, liquidVolume, pour, product, runDown, strengthOf, sum, volumeOf, water } from "./index.ts";
+import {
+  type Contents,
+  drain,
+  liquidIn,
+  liquidVolume,
+  pour,
+  product,
+  runDown,
+  situationOf,
+  strengthOf,
+  sum,
+  volumeOf,
+  water,
+} from "./index.ts";
 import { cellAt } from "../watermap/index.ts";
 
 const boat = networkOf(teasel);

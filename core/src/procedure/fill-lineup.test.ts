@@ -4,7 +4,8 @@ import { teasel } from "../examples/index.ts";
 import { networkOf, noBypass, singleValveBypass } from "../testing/variants.ts";
 import type { Network } from "../watermap/index.ts";
 import { findFillLineup, forcedReach, sideCells } from "./fill-lineup.ts";
-import { situationOf, startPhysical } from "./physical.ts";
+import { situationOf } from "../contents/index.ts";
+import { startPhysical } from "./physical.ts";
 import { cellAt } from "../watermap/index.ts";
 
 const valvesOf = (network: Network) =>

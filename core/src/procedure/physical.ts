@@ -1,6 +1,11 @@
 import {
   drain,
-  pour,
+  pouredInto,
+  remade,
+  situationOf,
+  type Standing,
+  turned,
+  undone,
   push,
   type Contents,
   type Measured,
@@ -19,17 +24,11 @@ import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
 import { type ApartEnd, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
 import type { Action } from "./step.ts";
 
-/** The unit as it stands: what the steps so far have made of it. */
-export interface Physical {
-  readonly lineup: Lineup;
-  readonly apart: readonly ApartEnd[];
-  readonly contents: Contents;
+/** A unit in the hands of a plan or a run: how it stands, and what is known of it beyond that. */
+export interface Physical extends Standing {
   readonly facts: readonly string[];
+  /** Product drawn, m3. */
   readonly drawnM3: number;
-  /** Everything that has left the unit. */
-  readonly gone: Mixture;
-  /** Everything that was brought in. */
-  readonly came: Mixture;
   readonly measured: Measured;
 }
 
@@ -53,16 +52,7 @@ export const startPhysical = (network: Network, asFound: Lineup = {}): Physical 
   measured: new Map(),
 });
 
-export const situationOf = (network: Network, physical: Physical): Situation => ({
-  network,
-  lineup: physical.lineup,
-  apart: physical.apart,
-});
-
 const spilled = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liquid));
-
-// Poured slowly, a dose pushes out what it displaces instead of only mixing with it; ten parts come close to that.
-const POUR_PARTS = 10;
 
 const asContents = (before: Contents, held: readonly (readonly Mixture[])[]): Contents =>
   before.map((c, i) => ({ plugs: held[i] ?? [], source: c.source }));
@@ -83,20 +73,15 @@ export const act = (
   const situation = situationOf(asMeasured(network, before), before);
   switch (action.type) {
     case "set-valve":
-      return plain({ lineup: { ...before.lineup, [action.control]: action.position } });
+      return plain(turned(before, action.control, action.position));
     case "confirm":
       return plain({ facts: before.facts.includes(action.fact) ? before.facts : [...before.facts, action.fact] });
     case "wait":
       return plain({});
     case "disconnect":
-      return plain({
-        apart: [
-          ...before.apart.filter((e) => e.run !== action.run || e.end !== action.end),
-          { run: action.run, end: action.end, jug: action.jug },
-        ],
-      });
+      return plain(undone(before, action));
     case "reconnect":
-      return plain({ apart: before.apart.filter((e) => e.run !== action.run || e.end !== action.end) });
+      return plain(remade(before, action));
     case "drain": {
       const result = drain(situation, before.contents);
       return {
@@ -139,20 +124,11 @@ export const act = (
     case "pour": {
       const cell = network.cellIndex.get(action.cell);
       if (cell === undefined) return plain({});
-      let contents = before.contents;
-      let gone = before.gone;
-      for (let i = 0; i < POUR_PARTS; i++) {
-        const poured = pour(situation, contents, cell, product(action.volumeM3 / POUR_PARTS, productStrength));
-        contents = poured.contents;
-        gone = plus(gone, spilled(poured.left));
-      }
       const fact = pouredFact(action.cell);
       return plain({
-        contents,
-        gone,
+        ...pouredInto(network, before, cell, product(action.volumeM3, productStrength)).standing,
         facts: before.facts.includes(fact) ? before.facts : [...before.facts, fact],
         drawnM3: before.drawnM3 + action.volumeM3,
-        came: plus(before.came, product(action.volumeM3, productStrength)),
       });
     }
   }

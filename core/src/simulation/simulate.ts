@@ -3,11 +3,15 @@ import {
   liquidIn,
   type Mixture,
   plus,
-  pour,
+  pouredInto,
   product,
   push,
+  remade,
   settleOverflow,
+  situationOf,
   take,
+  turned,
+  undone,
   volumeOf,
   NOTHING,
 } from "../contents/index.ts";
@@ -56,9 +60,6 @@ const SUCTION_LEAVES = 0.15;
 // A pump-out leaves this much of a sump (common practice, no source).
 const PUMP_OUT_LEAVES = 0.1;
 const CYCLE_MOST_S = 600;
-const POUR_PARTS = 10;
-
-const situationOf = (network: Network, state: SimState): Situation => ({ network, lineup: state.lineup, apart: state.apart });
 
 const withCell = (state: SimState, cell: number, liquid: Mixture): SimState => ({
   ...state,
@@ -108,7 +109,7 @@ const DOERS: Doers = {
     if (!found.ok) return found;
     const position = positionNamed(found.value, to);
     if (!position.ok) return position;
-    return outcome({ ...state, lineup: { ...state.lineup, [found.value.key]: position.value } });
+    return outcome(turned(state, found.value.key, position.value));
   },
   jug: (network, state, { at, strength, volumeM3 }) => {
     const found = openingNamed(network, situationOf(network, state), at);
@@ -137,9 +138,9 @@ const DOERS: Doers = {
   },
   undo: (network, state, { run, end }) => {
     if (!network.map.runs.some((r) => r.id === run)) return { ok: false, problem: `there is no pipe "${run}"` };
-    return outcome({ ...state, apart: [...state.apart.filter((e) => e.run !== run || e.end !== end), { run, end, jug: false }] });
+    return outcome(undone(state, { run, end, jug: false }));
   },
-  remake: (_, state, { run, end }) => outcome({ ...state, apart: state.apart.filter((e) => e.run !== run || e.end !== end) }),
+  remake: (_, state, { run, end }) => outcome(remade(state, { run, end })),
   wait: (network, state, { seconds, until }, settings, tally) => {
     const seen = until && openingNamed(network, situationOf(network, state), until.at);
     if (seen && !seen.ok) return seen;
@@ -193,17 +194,12 @@ const DOERS: Doers = {
   pour: (network, state, { into, volumeM3, strength }, _, tally) => {
     const cell = cellNamed(network, into);
     if (!cell.ok) return cell;
-    let { contents } = state;
-    tally.came = plus(tally.came, product(volumeM3, strength));
-    // Poured slowly, it pushes out what it displaces.
-    for (let i = 0; i < POUR_PARTS; i++) {
-      const poured = pour(situationOf(network, state), contents, cell.value, product(volumeM3 / POUR_PARTS, strength));
-      contents = poured.contents;
-      for (const spill of poured.left) tally.gone = plus(tally.gone, spill.liquid);
-    }
-    const over = settleOverflow(situationOf(network, state), contents);
-    for (const spill of over.left) tally.gone = plus(tally.gone, spill.liquid);
-    return outcome({ ...state, contents: over.contents });
+    const liquid = product(volumeM3, strength);
+    tally.came = plus(tally.came, liquid);
+    const poured = pouredInto(network, state, cell.value, liquid);
+    for (const spill of poured.left) tally.gone = plus(tally.gone, spill.liquid);
+    // What came and went is counted once, from the tally.
+    return outcome({ ...poured.standing, came: state.came, gone: state.gone });
   },
   push: (network, state, action, _, tally) => {
     const cell = cellNamed(network, action.in);

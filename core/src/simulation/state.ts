@@ -1,7 +1,7 @@
-import { type Contents, type Mixture, NOTHING, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
+import { type Contents, NOTHING, type Standing, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
 import type { FlowSettings } from "../flows/index.ts";
 import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
-import { type ApartEnd, inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
+import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 
 /** A jug at a pickup or at an undone pipe end. */
 export interface Jug {
@@ -11,11 +11,8 @@ export interface Jug {
   readonly leftM3?: number;
 }
 
-/** A unit at a moment of a simulation. */
-export interface SimState {
-  readonly lineup: Lineup;
-  readonly apart: readonly ApartEnd[];
-  readonly contents: Contents;
+/** A unit at a moment of a trial: how it stands, and what stands beside it. */
+export interface SimState extends Standing {
   readonly clockS: number;
   /** By opening. An open way in without one hangs in the air. */
   readonly jugs: Readonly<Record<string, Jug>>;
@@ -23,9 +20,6 @@ export interface SimState {
   readonly hosesPa: Readonly<Record<string, number>>;
   /** Heaters that are on, by part. */
   readonly heats: Readonly<Record<string, { readonly watts: number; readonly toC: number }>>;
-  /** All liquid that has come in and gone out since the start. */
-  readonly came: Mixture;
-  readonly gone: Mixture;
 }
 
 export interface SimSettings {

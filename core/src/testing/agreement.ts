@@ -1,15 +1,7 @@
-import { liquidIn, type Mixture, NOTHING, plus, strengthOf, volumeOf } from "../contents/index.ts";
-import { act, type Action, type Physical, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
-import { situationOf } from "../procedure/physical.ts";
-import {
-  COMMON_SIM_SETTINGS,
-  type SimActionInput,
-  simActions,
-  type SimDone,
-  simStart,
-  type SimState,
-  simulate,
-} from "../simulation/index.ts";
+import { liquidIn, type Mixture, NOTHING, plus, situationOf, strengthOf, volumeOf } from "../contents/index.ts";
+import { act, type Physical, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
+import { asTrial } from "../procedure/trial.ts";
+import { COMMON_SIM_SETTINGS, simActions, type SimDone, simStart, type SimState, simulate } from "../simulation/index.ts";
 import { buildNetwork, liveOpenings, type Network, type WaterMap } from "../watermap/index.ts";
 
 /**
@@ -17,7 +9,6 @@ import { buildNetwork, liveOpenings, type Network, type WaterMap } from "../wate
  * The planner forces its flow at a set rate; the sandbox solves pump, pipes and springs as time passes.
  */
 
-const PATIENCE_S = 4 * 3600;
 const LEAST_M3 = 2e-4;
 
 export interface Disagreement {
@@ -30,43 +21,10 @@ export interface Disagreement {
 }
 
 /** The unit as the sandbox takes it: every hose that stands in a jug has one. */
-export const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
+const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
   const start = simStart(network, { lineup: physical.lineup, contents: physical.contents });
   const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
   return { ...start, apart: physical.apart, jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])) };
-};
-
-/** A step's action in the sandbox's words; nothing for what only a person can vouch for. */
-export const inSandbox = (action: Action, strength: number, outM3: number): SimActionInput[] => {
-  switch (action.type) {
-    case "set-valve":
-      return [{ do: "turn", control: action.control, to: action.position }];
-    case "drain":
-      return [{ do: "wait", seconds: PATIENCE_S }];
-    case "disconnect":
-      return [{ do: "undo", run: action.run, end: action.end }];
-    case "reconnect":
-      return [{ do: "remake", run: action.run, end: action.end }];
-    case "pour":
-      return [{ do: "pour", into: action.cell, volumeM3: action.volumeM3, strength }];
-    case "pump": {
-      const seen = action.untilAir === undefined ? { volumeM3: outM3 } : { air: action.untilAir };
-      return [{ do: "wait", seconds: PATIENCE_S, until: { at: action.watch, ...seen } }];
-    }
-    case "push-by-hand":
-      return [
-        {
-          do: "push",
-          in: action.cell,
-          volumeM3: action.maxM3,
-          strength,
-          ...(action.untilStrength < 1 ? { until: { at: action.watch, strength: action.untilStrength } } : {}),
-        },
-      ];
-    case "confirm":
-    case "wait":
-      return [];
-  }
 };
 
 const sumOf = (out: ReadonlyMap<string, Mixture>): Mixture => [...out.values()].reduce((all, m) => plus(all, m), NOTHING);
@@ -104,7 +62,7 @@ export const disagreements = (map: WaterMap): Disagreement[] => {
       physical = effect.physical;
       const out = effect.push?.watched ?? sumOf(effect.out);
       const outM3 = volumeOf(effect.push?.watched ?? NOTHING);
-      const actions = inSandbox(action, strength, outM3);
+      const actions = asTrial(action, strength, outM3);
       const result = simulate(network, asSimulated(network, before, strength), simActions.parse(actions), {
         ...COMMON_SIM_SETTINGS,
         frames: 0,

@@ -9,7 +9,7 @@ import {
   reachInOrder,
   roleOf,
 } from "../../watermap/index.ts";
-import { situationOf } from "../physical.ts";
+import { situationOf } from "../../contents/index.ts";
 import type { Action } from "../step.ts";
 import { confirm, type Context, controlByKey, freshPumps, turn } from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";

@@ -1,6 +1,5 @@
-import { findFlow, frostVerdict } from "../../contents/index.ts";
+import { findFlow, frostVerdict, situationOf } from "../../contents/index.ts";
 import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
-import { situationOf } from "../physical.ts";
 import type { Action } from "../step.ts";
 import { addStep, type Context, controlByKey, controlsOf, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
 import { hotCells, postEnds } from "./secure.ts";

@@ -1,7 +1,6 @@
-import { type Drive, findFlow, frostVerdict } from "../../contents/index.ts";
+import { type Drive, findFlow, frostVerdict, situationOf } from "../../contents/index.ts";
 import type { Control, Lineup } from "../../watermap/index.ts";
 import { forcedReach } from "../fill-lineup.ts";
-import { situationOf } from "../physical.ts";
 import type { Action } from "../step.ts";
 import { addStep, type Context, controlsOf, heldIn, rehearse, setValve, sortedByPlace, TAP_M3_PER_S, v } from "./context.ts";
 import type { Entry } from "./entry.ts";

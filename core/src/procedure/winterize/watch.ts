@@ -1,6 +1,5 @@
-import { type Drive, findFlow } from "../../contents/index.ts";
+import { type Drive, findFlow, situationOf } from "../../contents/index.ts";
 import { type Control, roleOf } from "../../watermap/index.ts";
-import { situationOf } from "../physical.ts";
 import type { Context } from "./context.ts";
 
 /**
