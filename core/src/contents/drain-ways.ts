@@ -1,5 +1,5 @@
 import { betweenOpenEnds } from "./between.ts";
-import { cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
+import { type Cheapest, cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
 import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 
 /**
@@ -16,10 +16,15 @@ import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Si
  *    air is counted on to come through it.
  */
 export interface DrainWays {
-  /** By cell: the opening it runs out by and the level that stays; nothing where it keeps everything. */
-  readonly exits: readonly ({ readonly opening: LiveOpening; readonly levelM: number } | undefined)[];
-  /** By cell: whether there is a way out at all, air or no air. */
-  readonly hasWayOut: readonly boolean[];
+  /** The opening that a cell runs out by and the level that stays; nothing where it keeps everything. Looked for when it is asked. */
+  readonly exitOf: (cell: number) => Exit | undefined;
+  /** Whether there is a way out at all, air or no air. */
+  readonly hasWayOut: (cell: number) => boolean;
+}
+
+export interface Exit {
+  readonly opening: LiveOpening;
+  readonly levelM: number;
 }
 
 // Hydrostatics: head of water in m from a pressure in Pa, at 1000 kg/m3 and standard gravity 9.80665 m/s2.
@@ -98,20 +103,26 @@ class Finder {
       search: cheapest(network, opening.cell, opening.heightM, this.spill),
     }));
     const between = this.betweenEnds();
-    const exits = network.cells.map((_, cell) => {
+    const found = new Map<number, Exit | undefined>();
+    const exitOf = (cell: number): Exit | undefined => {
       if (!between[cell] && !this.openAt.get(cell)?.some((o) => GLUGS.has(o.use))) return undefined;
-      // From tank to tank liquid only levels: none empties itself into another.
-      const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
-      ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
-      for (const { opening, search } of ways) {
-        const out = wayBy(network, search, cell);
-        if (this.airBeside(cell, opening, out)) return { opening, levelM: search.cost[cell] as number };
-        const other = this.outBesideAir(cell, opening);
-        if (other !== undefined) return { opening, levelM: other };
-      }
-      return undefined;
-    });
-    return { exits, hasWayOut: network.cells.map((_, cell) => outs.some((o) => Number.isFinite(o.search.cost[cell]))) };
+      if (!found.has(cell)) found.set(cell, this.exit(cell, outs));
+      return found.get(cell);
+    };
+    return { exitOf, hasWayOut: (cell) => outs.some((o) => Number.isFinite(o.search.cost[cell])) };
+  }
+
+  private exit(cell: number, outs: readonly { readonly opening: LiveOpening; readonly search: Cheapest }[]): Exit | undefined {
+    // From tank to tank liquid only levels: none empties itself into another.
+    const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
+    ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
+    for (const { opening, search } of ways) {
+      const out = wayBy(this.network, search, cell);
+      if (this.airBeside(cell, opening, out)) return { opening, levelM: search.cost[cell] as number };
+      const other = this.outBesideAir(cell, opening);
+      if (other !== undefined) return { opening, levelM: other };
+    }
+    return undefined;
   }
 
   /** Cells on a way from one open end to another, whatever checks and heights say: no other runs out. */

@@ -17,9 +17,12 @@ export interface DrainResult {
   readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
 }
 
+/** What no way out empties, m3. */
+const leastIn = (cell: Cell): number => Math.min(cell.capacityM3, cell.drainRemainder * cell.capacityM3 + cell.sagM3);
+
 /** Liquid that stays in a cell when everything above a level can leave, m3. */
 const keptBelow = (cell: Cell, levelM: number): number => {
-  const least = cell.drainRemainder * cell.capacityM3 + cell.sagM3;
+  const least = leastIn(cell);
   const top = cell.topM;
   // A dip counts by its own volume; the rest of a run rises from its lower end to its upper.
   const bottom = cell.endsM ? Math.min(...cell.endsM) : cell.bottomM;
@@ -96,9 +99,11 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
   network.cells.forEach((cell, i) => {
     const held = volumeOf(liquidIn(before[i]));
     if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0 || settings.only?.(i) === false) return;
-    const exit = ways.exits[i] ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
+    // What lies below every way out stays in any case.
+    if (held <= leastIn(cell) * (1 + 1e-9)) return;
+    const exit = ways.exitOf(i) ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
     if (!exit) {
-      kept.push({ cell: i, why: ways.hasWayOut[i] ? "no air can enter" : "no way out" });
+      kept.push({ cell: i, why: ways.hasWayOut(i) ? "no air can enter" : "no way out" });
       return;
     }
     const keep = keptBelow(cell, exit.levelM);

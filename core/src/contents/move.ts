@@ -255,20 +255,45 @@ const takeIn = (station: Station, now: Mixture[], packet: Packet, atFrom: boolea
   return packet;
 };
 
+/** One more than the highest number of a link that something passes. */
+const linksIn = (stations: readonly Station[]): number => {
+  const known = counted.get(stations);
+  if (known !== undefined) return known;
+  const links = stations.flatMap((s) => [...s.in, ...s.out, ...s.ahead].map((w) => w.link ?? -1));
+  const count = Math.max(-1, ...links) + 1;
+  counted.set(stations, count);
+  return count;
+};
+const counted = new WeakMap<readonly Station[], number>();
+
+// Fuller than this is full.
+const FULL_SHARE = 1 - 1e-9;
+
+/** What goes straight through a cell that is full of just what comes: before a front and behind it nothing changes. */
+const passesThrough = ({ cell, out, ahead, forced }: Station, now: readonly Mixture[], packets: readonly Packet[]): Packet | undefined => {
+  const [held] = now;
+  const [first] = packets;
+  if (!held || !first || now.length > 1 || out.length !== 1 || ahead.length > 0 || forced > 0) return undefined;
+  if (cell.form === "vessel" || cell.prechargePa !== undefined || volumeOf(held) < cell.capacityM3 * FULL_SHARE) return undefined;
+  if (!packets.every((p) => p.airM3 <= 0 && alike(p.liquid, held))) return undefined;
+  return packets.length === 1 ? first : { liquid: packets.reduce((all, p) => plus(all, p.liquid), NOTHING), airM3: 0 };
+};
+
 /**
  * Moves everything on by an amount: shares times it is the volume through each way. Liquid is conserved: what `held` gains is
  * what came less what left.
  * @param held plugs by cell; the rows are changed in place
  */
 export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: number, carriers: Carriers): void => {
-  const onLink = new Map<number, Packet>();
+  const onLink: (Packet | undefined)[] = [];
+  onLink.length = linksIn(stations);
   for (const { cell, index, ahead } of stations)
     for (const way of ahead) {
       const now = held[index] as Mixture[];
       const want = way.share * amount;
       const wet = liquidShare(cell, volumeIn(now), want, way.heightM, 0, 1);
       const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
-      onLink.set(way.link as number, { liquid, airM3: Math.max(0, want - volumeOf(liquid)) });
+      onLink[way.link as number] = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
     }
   for (const station of stations) {
     const { cell, index } = station;
@@ -278,11 +303,18 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
       cameM3 += volumeOf(packet.liquid) + packet.airM3;
       cameAirM3 += packet.airM3;
     };
-    for (const way of station.in) {
-      const packet =
-        way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink.get(way.link) ?? NO_PACKET);
-      count(takeIn(station, now, packet, way.atFrom, carriers));
+    const packets = station.in.map((way) =>
+      way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink[way.link] ?? NO_PACKET),
+    );
+    const through = passesThrough(station, now, packets);
+    if (through) {
+      for (const packet of packets) carriers.passes?.(station, packet);
+      const [way] = station.out;
+      if (way?.link !== undefined) onLink[way.link] = through;
+      else if (way?.opening) carriers.leaves(through, way.opening, station);
+      continue;
     }
+    station.in.forEach((way, i) => count(takeIn(station, now, packets[i] as Packet, way.atFrom, carriers)));
     if (station.forced > 0) count(takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers));
     const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
     const sag = airShare === 1 && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
@@ -297,7 +329,7 @@ export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: 
       const liquid = draw(now, Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - others * amount)), way.atFrom);
       // A bladder keeps its air: with its water gone it gives nothing.
       const packet = { liquid, airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0 };
-      if (way.link !== undefined) onLink.set(way.link, packet);
+      if (way.link !== undefined) onLink[way.link] = packet;
       else if (way.opening) carriers.leaves(packet, way.opening, station);
     }
   }

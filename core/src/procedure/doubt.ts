@@ -49,7 +49,7 @@ const readingsOf = (network: Network): MapReading[] => {
 const remembered = new WeakMap<Network, MapReading[]>();
 
 const makeReadings = (network: Network): MapReading[] => {
-  const single = network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery).flatMap((p) => readingsOfPart(network, p));
+  const single = unknownParts(network).flatMap((p) => readingsOfPart(network, p));
   const pairs = single.flatMap((first, i) =>
     single.slice(i + 1).flatMap((second) => (second.unknown.id === first.unknown.id ? [] : [[first, second]])),
   );
@@ -72,29 +72,122 @@ const readingsOfPart = (network: Network, unknown: Part): Reading[] => {
   const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
   const nowhere: Reading[] = isControl ? [{ unknown, blocks: true }] : [];
   // What is not there, at all or of its pipe, is one of them.
-  if (unknown.unknown?.of === "fitted") return [{ unknown, absent: true }, ...nowhere];
-  return [...valves.flatMap<Reading>((c) => c.spec.positions.map((p) => ({ unknown, stuck: { [c.key]: p.name } }))), ...nowhere];
+  if (unknown.unknown?.of === "fitted") return [absentFrom(network, unknown), ...nowhere];
+  const stuck = valves.flatMap<Reading>((c) => c.spec.positions.map((p) => ({ unknown, stuck: { [c.key]: p.name } })));
+  return [...stuck, ...(stuck.some((r) => letsNothingBy(network, unknown.id, r.stuck ?? {})) ? [] : nowhere)];
 };
 
-/** A map read so; nothing where it cannot be. */
-const readAs = (network: Network, readings: readonly Reading[]): MapReading | undefined => {
-  let { map } = network;
-  for (const { unknown, absent } of readings) {
-    if (!absent) continue;
-    const without = removePart(map, unknown.id);
-    if (!without.ok) return undefined;
-    ({ map } = without);
-  }
-  let read = map === network.map ? network : buildNetwork(map);
-  for (const { unknown, blocks, inBy } of readings) {
-    if (blocks) read = leadingNowhere(read, unknown.id);
-    if (inBy !== undefined) read = passingOneWay(read, unknown.id, inBy);
-  }
-  return { readings, network: read, stuck: Object.assign({}, ...readings.map((r) => r.stuck ?? {})) as Lineup };
+/** What stands in a line and is not there passes everything, whatever is turned; without a check or a valve nothing hangs on it. */
+const absentFrom = (network: Network, unknown: Part): Reading => {
+  if (!isInLine(network, unknown)) return { unknown, absent: true };
+  const stuck = wideOpen(network, unknown);
+  return { unknown, absent: true, ...(hasDevice(network, unknown.id) && Object.keys(stuck).length === 0 ? {} : { stuck }) };
 };
+
+/** Whether a part that stands so passes nothing: all its pipes but one are shut off from it. */
+const letsNothingBy = (network: Network, partId: string, stuck: Lineup): boolean => {
+  const outward = outwardLinks(network, partId);
+  return outward.length === 2 && outward.filter((l) => l.gates.every((g) => g.in.includes(stuck[g.key] ?? ""))).length < 2;
+};
+
+/** Networks that readings share, by what they have in common: what is worked out on one serves every reading of it. */
+const variants = new WeakMap<Network, Map<string, Network>>();
+const variantOf = (network: Network, key: string, make: () => Network): Network => {
+  const known = variants.get(network) ?? new Map<string, Network>();
+  variants.set(network, known);
+  const made = known.get(key) ?? make();
+  known.set(key, made);
+  return made;
+};
+
+/** A map read so; nothing where it cannot be, or where nothing hangs on it. */
+const readAs = (network: Network, readings: readonly Reading[]): MapReading | undefined => {
+  const absent = readings.filter((r) => r.absent).map((r) => r.unknown);
+  // What stands in a line is read as passing all; what ends one, or holds much, is taken out with its pipes.
+  const gone = absent.filter((p) => !isInLine(network, p));
+  let { map } = network;
+  for (const part of gone) {
+    const left = removePart(map, part.id);
+    if (!left.ok) return undefined;
+    ({ map } = left);
+  }
+  const without = gone.length === 0 ? network : variantOf(network, `without ${gone.map((p) => p.id).join()}`, () => buildNetwork(map));
+  const gated = variantOf(without, "gates", () => withGates(without));
+  const devices = [
+    ...absent.filter((p) => !gone.includes(p) && hasDevice(network, p.id)).map((p) => `free ${p.id}`),
+    ...readings.flatMap((r) => (r.inBy === undefined ? [] : [`way ${r.inBy} ${r.unknown.id}`])),
+  ].toSorted();
+  const read = devices.length === 0 ? gated : variantOf(gated, devices.join(), () => devices.reduce(withDevice, gated));
+  const stuck: Record<string, string> = Object.fromEntries(unknownParts(network).map((p) => [readKey(p.id), PASSES]));
+  for (const r of readings) {
+    Object.assign(stuck, r.stuck ?? {});
+    if (r.blocks) stuck[readKey(r.unknown.id)] = BLOCKS;
+  }
+  return { readings, network: read, stuck };
+};
+
+const unknownParts = (network: Network): Part[] => network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);
+const readKey = (partId: string): string => controlKey("", `read ${partId}`);
+const PASSES = "passes";
+const BLOCKS = "blocks";
 
 const ownLinks = (network: Network, partId: string): number[] =>
   network.links.flatMap((l, i) => ([l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? [i] : []));
+
+/** Links of a part that lead out of it. */
+const outwardLinks = (network: Network, partId: string): Network["links"] =>
+  ownLinks(network, partId)
+    .flatMap((i) => network.links[i] ?? [])
+    .filter((l) => [l.a, l.b].some((c) => network.cells[c]?.ownerId !== partId));
+
+const hasDevice = (network: Network, partId: string): boolean =>
+  ownLinks(network, partId).some((i) => network.links[i]?.oneWay === true || network.links[i]?.regulatesPa !== undefined);
+
+const isInLine = (network: Network, part: Part): boolean => {
+  const { role, group } = kindOfPart(part);
+  const isGated = outwardLinks(network, part.id).some((l) => l.gates.length > 0);
+  const isPlain = !role.vessel && !role.cushion && !role.pump && group !== "outlets" && outwardLinks(network, part.id).length === 2;
+  return isPlain && (!isGated || Object.keys(wideOpen(network, part)).length > 0);
+};
+
+/** How a part's own controls stand when everything passes it; nothing where they never do. */
+const wideOpen = (network: Network, part: Part): Lineup => {
+  const outward = outwardLinks(network, part.id);
+  for (const c of network.controls)
+    if (c.part.id === part.id && outward.some((l) => l.gates.some((g) => g.key === c.key)))
+      for (const { name } of c.spec.positions)
+        if (outward.every((l) => l.gates.every((g) => g.key !== c.key || g.in.includes(name)))) return { [c.key]: name };
+  return {};
+};
+
+/** The same network, each unknown part with a gate of its own that nothing aboard turns. */
+const withGates = (network: Network): Network => {
+  const gates = new Map(unknownParts(network).flatMap((p) => ownLinks(network, p.id).map((i) => [i, p.id] as const)));
+  return {
+    ...network,
+    links: network.links.map((l, i) => {
+      const id = gates.get(i);
+      return id === undefined ? l : { ...l, gates: [...l.gates, { key: readKey(id), in: [PASSES] }] };
+    }),
+  };
+};
+
+/** The same network with a part's checks gone, or with what nobody knows passing one way only. */
+const withDevice = (network: Network, device: string): Network => {
+  const [what = "", ...rest] = device.split(" ");
+  if (what === "free") {
+    const owned = new Set(ownLinks(network, rest.join(" ")));
+    return {
+      ...network,
+      links: network.links.map((l, i) => {
+        const { regulatesPa: _, ...free } = l;
+        return owned.has(i) ? { ...free, oneWay: false, crackPa: 0 } : l;
+      }),
+    };
+  }
+  const [inBy, ...id] = rest;
+  return passingOneWay(network, id.join(" "), inBy === "1" ? 1 : 0);
+};
 
 const passingOneWay = (network: Network, partId: string, inBy: 0 | 1): Network => {
   const owned = ownLinks(network, partId);
@@ -108,16 +201,6 @@ const passingOneWay = (network: Network, partId: string, inBy: 0 | 1): Network =
     }),
   };
 };
-
-const NEVER = controlKey("", "never");
-
-/** The same network, with nothing passing a part. */
-const leadingNowhere = (network: Network, partId: string): Network => ({
-  ...network,
-  links: network.links.map((l) =>
-    [l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? { ...l, gates: [...l.gates, { key: NEVER, in: ["open"] }] } : l,
-  ),
-});
 
 /** The unit as it stands, carried over to another reading of its map: what has the same name holds the same. */
 const carriedOver = (from: Network, physical: Physical, to: Network): Physical => {
@@ -182,7 +265,7 @@ export const doubtsOf = (
   verdict: Verdict,
   settings: { readonly basis: FrostBasis; readonly productStrength: number; readonly measured: Measured; readonly winterLowC: number },
 ): Doubt[] => {
-  const unknowns = network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);
+  const unknowns = unknownParts(network);
   const own = unknowns.map<Doubt>((p) => ({
     id: p.id,
     name: p.name,
@@ -204,9 +287,11 @@ export const doubtsOf = (
     const measured = carriedMeasured(network, settings.measured, reading.network);
     return falls(frostVerdict(reading.network, then.contents, settings.basis, measured), verdict, settings.winterLowC);
   };
+  const open = new Set(unprotectedAt(verdict, settings.winterLowC).map((o) => o.id));
+  const isAllTold = (): boolean => verdict.owners.every((o) => o.holdsToC === null || open.has(o.id) || told.has(o.id));
   const behind = readings.flatMap<Doubt>((reading) => {
     const [first] = reading.readings;
-    if (!first) return [];
+    if (!first || isAllTold()) return [];
     return fallsIn(reading).flatMap((id) => {
       if (told.has(id)) return [];
       told.add(id);

@@ -101,7 +101,7 @@ export const act = (
         ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
         ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
         maxM3: action.maxM3,
-        ...(network.cells.some((c) => c.prechargePa !== undefined)
+        ...(!how.rough && network.cells.some((c) => c.prechargePa !== undefined)
           ? { cushions: (held) => cushionsAtRest(situation, asContents(before.contents, held), COMMON_FLOW_SETTINGS) }
           : {}),
         ...(how.rough ? { rough: true } : {}),

@@ -1,5 +1,5 @@
 import type { Edge, Graph, Hole, Node } from "./graph.ts";
-import { crackOf, isOneWay, refresh, type Unit } from "./unit.ts";
+import { crackOf, holesAt, isOneWay, refresh, type Unit } from "./unit.ts";
 
 /**
  * Gravity by looking for it: liquid leaves a node safely where a way out for it and a way in for air exist that share nothing narrow,
@@ -23,9 +23,7 @@ const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: Re
   const seen = new Set([start]);
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
-    const here = at;
-    const holes = unit.live.filter((h) => h.node === here && h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS);
-    if (holes.length > 0) return true;
+    if (holesAt(unit, at).some((h) => h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS)) return true;
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
@@ -49,7 +47,7 @@ const mayLeave = (graph: Graph, unit: Unit, x: number, level: number): boolean =
   const todo = [x];
   for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
     const here = at;
-    if (unit.live.some((h) => h.node === here && !h.airOnly && h.heightM <= level + EPS)) return true;
+    if (holesAt(unit, here).some((h) => !h.airOnly && h.heightM <= level + EPS)) return true;
     const n = graph.nodes[here] as Node;
     if (n.isVessel && n.vessel && n.vessel !== "heater") return true;
     for (const i of graph.near[at] ?? []) {
@@ -75,11 +73,11 @@ const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
   const isNeck = (c: number): boolean => graph.nodes[c]?.isVessel !== true;
   const from = (at: number): boolean => {
     if (++tried > MOST_TRIED) return false;
-    const necks = new Set([...on].filter((c) => c !== x && isNeck(c)));
-    for (const h of unit.live)
-      if (h.node === at && !h.airOnly && h.use !== "raw" && h.heightM <= level + EPS) {
+    const necksNow = (): Set<number> => new Set([...on].filter((c) => c !== x && isNeck(c)));
+    for (const h of holesAt(unit, at))
+      if (!h.airOnly && h.use !== "raw" && h.heightM <= level + EPS) {
         if (h.use === "dump" && at === x) return true;
-        if (airComes(graph, unit, x, h, used, necks)) return true;
+        if (airComes(graph, unit, x, h, used, necksNow())) return true;
       }
     const here = graph.nodes[at] as Node;
     // Into a tank that stands empty, or a waste tank.
@@ -93,7 +91,7 @@ const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
         pressed: false,
         airOnly: false,
       };
-      if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necks)) return true;
+      if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necksNow())) return true;
     }
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
@@ -120,7 +118,7 @@ const HAS_ROOM = 0.9;
 
 const isSink = (unit: Unit, n: Node, at: number): boolean =>
   (unit.wetM3[at] ?? 0) < HAS_ROOM * n.capM3 &&
-  (n.vessel === "waste" || (n.vessel === "fresh" && unit.live.some((h) => h.node === at && h.use === "vent")));
+  (n.vessel === "waste" || (n.vessel === "fresh" && holesAt(unit, at).some((h) => h.use === "vent")));
 
 /** Lets everything run out that does; what a node keeps is its own remainder. */
 export const drainAll = (graph: Graph, unit: Unit): void => {

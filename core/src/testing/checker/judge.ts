@@ -76,6 +76,9 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
   const say = (what: string): void => void walk.hazards.push({ step, what });
   const before = new Set(unit.live.map((h) => h.id));
   if (!(control in unit.reading.stuck)) unit.lineup[control] = position;
+  unit.isStale = true;
+  // Whether anybody is hurt is asked of the map as it is drawn.
+  if (unit.reading !== AS_DRAWN) return;
   refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) {
     if (hole.pressed) say(`${hole.part}: a post that presses is opened`);
@@ -91,6 +94,7 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
 const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unknown>>): void => {
   const { graph, unit } = walk;
   const id = `${text(a, "run")} ${text(a, "end")}`;
+  refresh(graph, unit);
   const before = new Set(unit.live.map((h) => h.id));
   // What is undone opens first; only then is it apart.
   const floodsBefore = graph.edges.find((e) => e.end && `${e.end.run} ${e.end.end}` === id);
@@ -100,6 +104,7 @@ const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unkno
         walk.hazards.push({ step, what: `${id} is undone behind an open seacock` });
   unit.apart.add(id);
   if (a["jug"] === true) unit.jugs.add(id);
+  unit.isStale = true;
   refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) if (hole.pressed) walk.hazards.push({ step, what: `${id} opens a post` });
 };
@@ -122,6 +127,7 @@ const jets = (walk: Walk, watch: string, holes: readonly { hole: Hole; share: nu
 
 const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<string, unknown>>): void => {
   const { graph, unit } = walk;
+  refresh(graph, unit);
   const byHand = a["type"] === "push-by-hand";
   const edge = byHand ? undefined : graph.edges.find((e) => e.pump === text(a, "switch"));
   const start = byHand ? nodeOf(graph, text(a, "cell")) : edge?.b;
@@ -192,6 +198,7 @@ const nodeOf = (graph: Graph, cell: string): number => {
 /** Liquid poured in from above: each trap and dip on its way mixes and runs over. */
 const poured = (walk: Walk, a: Readonly<Record<string, unknown>>): void => {
   const { graph, unit } = walk;
+  refresh(graph, unit);
   const start = nodeOf(graph, text(a, "cell"));
   const by = new Map<number, number>([[start, -1]]);
   const todo = [start];
@@ -248,7 +255,7 @@ const act = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<string,
     case "reconnect":
       unit.apart.delete(`${text(a, "run")} ${text(a, "end")}`);
       unit.jugs.delete(`${text(a, "run")} ${text(a, "end")}`);
-      refresh(graph, unit);
+      unit.isStale = true;
       break;
     case "pump":
     case "push-by-hand":

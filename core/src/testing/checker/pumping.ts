@@ -1,5 +1,5 @@
 import type { Edge, Graph, Hole, Node } from "./graph.ts";
-import { isOneWay, type Unit } from "./unit.ts";
+import { holesAt, isOneWay, type Unit } from "./unit.ts";
 
 /** Forced flow, simply: a linear network of resistances with checks as diodes, and contents carried through mixed pieces. */
 
@@ -21,7 +21,7 @@ export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole
       for (let c = at; c >= 0; c = by.get(c) ?? -1) back.push(c);
       return back;
     };
-    for (const hole of unit.live) if (hole.node === at && !hole.airOnly) found.push({ hole, way: way() });
+    for (const hole of holesAt(unit, at)) if (!hole.airOnly) found.push({ hole, way: way() });
     const n = graph.nodes[at] as Node;
     if (n.isVessel && n.vessel) continue;
     for (const i of graph.near[at] ?? []) {
@@ -37,7 +37,7 @@ export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole
 
 /** A vessel where what is pressed in goes no farther: it has a hole of its own, or it breathes. */
 const ends = (unit: Unit, n: Node, at: number): boolean =>
-  n.isVessel && (n.vessel === "waste" || unit.live.some((h) => h.node === at && (n.vessel === "fresh") === (h.use === "vent")));
+  n.isVessel && (n.vessel === "waste" || holesAt(unit, at).some((h) => (n.vessel === "fresh") === (h.use === "vent")));
 
 export interface Flow {
   /** By edge, positive from a to b; one unit is driven. */
@@ -144,6 +144,10 @@ export interface Until {
   readonly mostM3: number;
 }
 
+const LOOK_EVERY = 25;
+const isAll = ({ v, g, capM3 }: Station, strength: number): boolean =>
+  v.every((held, p) => held >= capM3 * (1 - 1e-9) && (g[p] as number) >= held * strength * (1 - 1e-6));
+
 interface Station {
   readonly cell: number;
   readonly share: number;
@@ -204,6 +208,8 @@ export const carry = (
   const most = watched >= 0 && until ? Math.max(STEPS, Math.ceil(until.mostM3 / Math.max(step, 1e-9))) : STEPS;
   for (let k = 0; k < Math.min(most, MOST_STEPS); k++) {
     if (until && k >= STEPS && (outV[watched] ?? 0) > 0 && (outG[watched] ?? 0) >= until.strength * (outV[watched] ?? 0)) break;
+    // Everything full of what comes: nothing changes any more.
+    if (k % LOOK_EVERY === LOOK_EVERY - 1 && stations.every((s) => isAll(s, strength))) break;
     stations.forEach((s, i) => {
       let [v, g] = [0, 0];
       if (s.feeds.length === 0) [v, g] = [s.share * step, s.share * step * strength];

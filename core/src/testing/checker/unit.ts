@@ -13,6 +13,9 @@ export interface Unit {
   readonly facts: Set<string>;
   /** What stands open, and which edges let anything pass; made anew whenever something is turned or undone. */
   live: readonly Hole[];
+  liveAt: ReadonlyMap<number, readonly Hole[]>;
+  /** Something was turned since: to be made anew before it is looked at. */
+  isStale: boolean;
   open: Uint8Array;
   /** How an unknown part is read: as if it were not there, as shut for good, or as stuck. */
   readonly reading: Reading;
@@ -35,6 +38,8 @@ export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, r
     strength: graph.nodes.map(() => 0),
     facts: new Set(),
     live: [],
+    liveAt: new Map(),
+    isStale: true,
     open: new Uint8Array(graph.edges.length),
     reading,
   };
@@ -44,9 +49,21 @@ export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, r
 
 const gateOf = (unit: Unit, gate: Edge["gate"]): boolean => !gate || gate.in.includes(unit.lineup[gate.key] ?? "");
 
+const NO_HOLES: readonly Hole[] = [];
+export const holesAt = (unit: Unit, node: number): readonly Hole[] => unit.liveAt.get(node) ?? NO_HOLES;
+
 /** Whether an edge lets anything pass as the unit stands, by how the map is read. */
 export const refresh = (graph: Graph, unit: Unit): void => {
+  if (!unit.isStale) return;
+  unit.isStale = false;
   unit.live = liveHoles(graph, unit);
+  const liveAt = new Map<number, Hole[]>();
+  for (const hole of unit.live) {
+    const there = liveAt.get(hole.node);
+    if (there) there.push(hole);
+    else liveAt.set(hole.node, [hole]);
+  }
+  unit.liveAt = liveAt;
   graph.edges.forEach((e, i) => (unit.open[i] = isOpen(unit, e) ? 1 : 0));
 };
 
