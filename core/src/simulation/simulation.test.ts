@@ -135,6 +135,23 @@ describe("a wait", () => {
     expect(never.ok && never.done.ended).toBe("at rest");
   });
 
+  it("of a machine with two valves lets in what it is told, half by each, and pumps its sump out but for a tenth", () => {
+    const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
+    if (!yarrow) throw new Error("no such map");
+    const ship = networkOf(yarrow);
+    const start = simStart(ship, { lineup: { pump: "on" } });
+    const cycled = simDo(ship, start, { do: "cycle", appliance: "washer", volumeM3: 0.006 });
+    if (!cycled.ok) throw new Error(cycled.problem);
+    const by = [...cycled.done.out].filter(([id]) => id.startsWith("washer")).map(([, m]) => 1000 * volumeOf(m));
+    expect(by).toHaveLength(2);
+    for (const litres of by) expect(litres).toBeCloseTo(3, 2);
+    const sump = ship.cells.findIndex((c) => c.ownerId === "washer" && c.form === "trap");
+    if (sump >= 0)
+      expect(volumeOf(liquidIn(cycled.done.state.contents[sump]))).toBeLessThanOrEqual(0.1 * (ship.cells[sump]?.capacityM3 ?? 0) * 1.001);
+    // Both valves stand again as they did.
+    expect(cycled.done.state.lineup).toEqual(start.lineup);
+  });
+
   it("for something that is not there says so, and nothing is done", () => {
     const nowhere = simDo(network, open, simAction.parse({ do: "wait", seconds: 5, until: { at: "nowhere", air: 0.5 } }));
     expect(nowhere).toEqual({ ok: false, problem: 'there is no opening "nowhere"' });

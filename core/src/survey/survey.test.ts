@@ -4,7 +4,7 @@ import { compose, part, run } from "../examples/compose.ts";
 import { dipper, EXAMPLE_MAPS, foxglove, sundew, teasel, turnstone, wagtail, yarrow } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, noBypass, shuffled, without } from "../testing/variants.ts";
-import { inUseLineup, MODES, readWaterMap, removePart, type WaterMap } from "../watermap/index.ts";
+import { inUseLineup, MODES, PART_KINDS, readWaterMap, removePart, type WaterMap } from "../watermap/index.ts";
 import { applyMend, modeLineup, type Problem, proposeMode, reachOf, surveyMap, turnsBetween } from "./index.ts";
 
 const codes = (map: WaterMap): string[] => surveyMap(map).problems.map((p) => `${p.code}:${p.parts[0]}`);
@@ -120,6 +120,25 @@ describe("sections", () => {
     expect(sectionOf("galley")).toBe(sectionOf("shower"));
     expect(sectionOf("strainer")?.bounds).toContain("pump");
   });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("of %s: no waste, and every valve between two of them bounds both", (_, map) => {
+    const net = networkOf(map);
+    const all = surveyMap(map).sections;
+    const inSection = (cell: number) => all.findIndex((s) => s.cells.includes(cell));
+    for (const s of all)
+      for (const c of s.cells) {
+        const cell = net.cells[c];
+        expect(["waste-pipe", "trap"], cell?.id).not.toContain(cell?.form);
+        expect(cell?.kind?.role.vessel, cell?.id).not.toBe("waste");
+      }
+    for (const l of net.links) {
+      const [a, b] = [inSection(l.a), inSection(l.b)];
+      const cut = l.gates.find((g) => net.controls.some((c) => c.key === g.key && (c.spec.role === "valve" || c.spec.role === "selector")));
+      if (a < 0 || b < 0 || !cut) continue;
+      expect(all[a]?.bounds, cut.key).toContain(cut.key);
+      expect(all[b]?.bounds, cut.key).toContain(cut.key);
+    }
+    expect(all.map((s) => s.volumeM3)).toEqual(all.map((s) => s.volumeM3).toSorted((x, y) => y - x));
+  });
   it("do not overlap, and hold together what every wet pipe holds", () => {
     const owners = sections.flatMap((s) => s.cells);
     expect(new Set(owners).size).toBe(owners.length);
@@ -134,6 +153,39 @@ describe("how water can be got out", () => {
     expect(clearing.get("fresh-tank")).toBe("drains");
     expect(clearing.get("pump")).toBe("can be pushed through");
     expect(clearing.get("stop")).toBe("nothing clears it");
+  });
+});
+
+describe("what nothing clears", () => {
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("on %s is named, and nothing that drains or is pushed through", (_, map) => {
+    const { problems, clearing } = surveyMap(map);
+    for (const p of problems.filter((x) => x.code === "nothing-clears"))
+      expect(clearing.get(p.parts[0] ?? ""), p.message).toBe("nothing clears it");
+    // Vessels that hold much are never passed over, but for waste tanks: those are pumped out.
+    const kept = map.parts.filter((p) => clearing.get(p.id) === "nothing clears it" && PART_KINDS.get(p.kind)?.role.vessel === "heater");
+    const named = problems.flatMap((p) => p.parts);
+    for (const p of kept) expect(named, p.name).toContain(p.id);
+  });
+});
+
+describe("the turns from one lineup to another", () => {
+  it("come stage by stage in the order of a walk: what stops first, then valves, then what opens", () => {
+    const network = networkOf(teasel);
+    const turns = turnsBetween(network, inUseLineup(network), modeLineup(network, "drain"));
+    const places = teasel.places;
+    expect(turns[0]?.key).toBe("pump");
+    const valves = turns.filter((t) => /^v\d$/u.test(t.key));
+    expect(valves.length).toBeGreaterThan(0);
+    const taps = turns.filter((t) => t.key.endsWith(":cold") || t.key.endsWith(":hot"));
+    expect(taps.map((t) => places.indexOf(t.place))).toEqual(taps.map((t) => places.indexOf(t.place)).toSorted((a, b) => a - b));
+    // Of one place by name.
+    for (const [i, t] of taps.entries()) {
+      const next = taps[i + 1];
+      if (next && next.place === t.place) expect(t.key < next.key).toBe(true);
+    }
+    for (const t of turns) expect(t.from).not.toBe(t.to);
+    expect(turns.find((t) => t.key === "galley:cold")?.name).toBe("Galley tap, cold");
+    expect(turns.find((t) => t.key === "pump")?.name).toBe(teasel.parts.find((p) => p.id === "pump")?.name);
   });
 });
 

@@ -144,6 +144,33 @@ describe("the plan follows the map", () => {
     expect(plan.unprotected).toEqual([]);
   });
 
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "%s: what a step opens or shuts all over the unit goes along the walk",
+    (_, map) => {
+      const plan = planFor(map);
+      const network = networkOf(map);
+      const placeOf = (key: string): number => {
+        const at = map.places.indexOf(network.controls.find((c) => c.key === key)?.part.place ?? "");
+        return at < 0 ? map.places.length : at;
+      };
+      const shut = plan.steps.find((s) => s.id === "drain:shut")?.actions ?? [];
+      const taps = shut.flatMap((a) => {
+        const control = a.type === "set-valve" ? network.controls.find((c) => c.key === a.control) : undefined;
+        return control?.spec.role === "outlet" ? [placeOf(control.key)] : [];
+      });
+      expect(taps).toEqual(taps.toSorted((a, b) => a - b));
+      // A minute or two for a hand's turn, more where something runs; never nothing, never a day.
+      for (const s of plan.steps) {
+        expect(s.minutes, s.id).toBeGreaterThanOrEqual(1);
+        expect(s.minutes, s.id).toBeLessThan(120);
+        const drawnMin = s.stage === "fill" ? s.antifreezeM3 / (0.00012 * 60) : 0;
+        // What is drawn comes at some seven litres a minute (common practice, no source), with a few minutes for the hands.
+        expect(s.minutes - drawnMin, s.id).toBeLessThan(60);
+        expect(s.minutes, s.id).toBeGreaterThanOrEqual(drawnMin + (s.stage === "fill" ? 0.99 : 0));
+      }
+    },
+  );
+
   // Units whose every part the antifreeze school reaches; the others have a raw-water side, a second system or a dead end.
   // Burdock's heater has its check at the hot side: the leg before it neither drains nor is passed by what the pump sends.
   const whole = ["teasel", "plover", "sundew", "wagtail", "haywain", "foxglove"];

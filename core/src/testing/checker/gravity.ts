@@ -124,7 +124,9 @@ const isSink = (unit: Unit, n: Node, at: number): boolean =>
 export const drainAll = (graph: Graph, unit: Unit): void => {
   refresh(graph, unit);
   // A tank that has run out lets in air, and takes what runs down.
-  for (let round = 0; round < 2; round++)
+  let changed = true;
+  for (let round = 0; round < 2 && changed; round++) {
+    changed = false;
     graph.nodes.forEach((n, i) => {
       if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
       if (
@@ -133,5 +135,7 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
       )
         return;
       unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);
+      changed = true;
     });
+  }
 };
