@@ -55,6 +55,11 @@ const FACTOR = 1.5;
 
 const isText = (node) => node.type === "TemplateLiteral" || (node.type === "Literal" && typeof node.value === "string");
 
+// Smaller figures only keep the rounding of a computer out.
+const ROUNDING = 1e-5;
+const isOrder = ({ consequent, alternate }) =>
+  consequent.type === "UnaryExpression" && alternate.type === "Literal" && alternate.value === 1;
+
 /** Every change that could be made to a file: one operator, figure, condition or bound at a time. */
 const mutantsOf = (path) => {
   const text = readFileSync(join(ROOT, path), "utf8");
@@ -78,7 +83,9 @@ const mutantsOf = (path) => {
       const at = text.indexOf(node.operator, node.left.end);
       if (to && at >= 0 && at < node.right.start && !isText(node.left) && !isText(node.right)) add(at, at + node.operator.length, to);
     }
-    if (node.type === "Literal" && typeof node.value === "number" && node.value !== 0)
+    // The two ways of an order are no figures.
+    if (node.type === "ConditionalExpression" && isOrder(node)) return visit(node.test);
+    if (node.type === "Literal" && typeof node.value === "number" && Math.abs(node.value) > ROUNDING)
       add(node.start, node.end, String(Number((node.value * FACTOR).toPrecision(8))));
     if (node.type === "IfStatement") add(node.test.start, node.test.end, `!(${text.slice(node.test.start, node.test.end)})`);
     if (node.type === "MemberExpression" && node.object.name === "Math" && ["min", "max"].includes(node.property.name))

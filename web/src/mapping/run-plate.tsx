@@ -156,7 +156,7 @@ export const RunPlate = ({
             { value: "bare", label: "bare, unheated space" },
             { value: "insulated", label: "insulated" },
             { value: "heated", label: "inside heated space" },
-            { value: "rated", label: "heated hose or cable" },
+            { value: "rated", label: "by its own heat" },
           ]}
           onChoose={(value) =>
             change({ heated: value === "heated", insulated: value !== "bare", ratedToC: value === "rated" ? HEATED_HOSE_C : null })

@@ -46,8 +46,15 @@ describe("what was read and cannot all be true", () => {
     // The product has 50 %, the instrument reads to two points.
     expect(readAt("fill:basin:hot", 0.52).state.unit?.odds).toEqual([]);
     expect(readAt("fill:basin:hot", 0.53).state.unit?.odds).toEqual([
-      expect.stringMatching(/^Basin tap, hot: 53 % was read, the product has 50 %/u),
+      expect.stringMatching(/^Up to 53 % was read \(Basin tap, hot\), and the product has 50 %/u),
     ]);
+  });
+
+  it("counts for no more than the product has", () => {
+    const device = readAt("fill:basin:hot", 0.6);
+    const measured = [...device.state.physical.measured].find(([cell]) => device.state.network.cells[cell]?.id === "basin:hot")?.[1];
+    expect(measured).toBe(0.5);
+    expect(device.state.readings.find((r) => r.stepId === "fill:basin:hot")?.si).toBe(0.6);
   });
 
   it("is nothing at all where plenty should have arrived", () => {

@@ -1,4 +1,4 @@
-import { liquidIn } from "../../contents/index.ts";
+import { liquidIn, strengthOf } from "../../contents/index.ts";
 import type { Physical } from "../physical.ts";
 import { startRun } from "./fold.ts";
 import type { RunReading, RunState } from "./state.ts";
@@ -22,21 +22,40 @@ const OVER_ALLOWED = 1.1;
 const v = (m3: number): string => `{m3:${Number(m3.toPrecision(3))}}`;
 const pct = (share: number): string => `${Math.round(share * 100)} %`;
 
-const ofStrength = (state: RunState, read: RunReading): string[] => {
-  const title = (state.done.map((d) => d.step).find((s) => s.id === read.stepId) ?? state.todo.find((s) => s.id === read.stepId))?.title;
-  const where = title?.split(":")[0] ?? read.label;
-  const { strength } = state.setup.product;
-  if (read.si > strength + READS_TO)
-    return [
-      `${where}: ${pct(read.si)} was read, the product has ${pct(strength)}. The instrument is not zeroed on water, or the jug holds something else.`,
-    ];
-  if (read.expected === undefined) return [];
-  if (read.expected >= PLENTY && read.si < NONE)
-    return [`${where}: nothing of it has arrived where ${pct(read.expected)} was worked out. It goes another way than the map says.`];
-  if (read.expected < NONE && read.si > SURELY)
-    return [`${where}: ${pct(read.si)} was read where the map lets none come. The map is not so, or it was there before.`];
-  return [];
+/** The strongest that anything aboard can be: the product in hand, or what was in the unit when the work began. */
+export const strongestPossible = (state: Pick<RunState, "network" | "setup" | "begins">): number =>
+  Math.max(
+    state.setup.product.strength,
+    ...startRun(state.network, state.setup, state.begins).physical.contents.flatMap((c) => c.plugs.map(strengthOf)),
+  );
+
+const whereOf = (state: RunState, read: RunReading): string => {
+  const step = state.done.find((d) => d.step.id === read.stepId)?.step ?? state.todo.find((s) => s.id === read.stepId);
+  return step?.title.split(":")[0] ?? read.label;
 };
+
+/** Readings beyond what can be, all in one sentence: it is one instrument, or one jug. */
+const tooStrong = (state: RunState, strengths: readonly RunReading[]): string[] => {
+  const most = strongestPossible(state);
+  const over = strengths.filter((r) => r.si > most + READS_TO);
+  if (over.length === 0) return [];
+  const highest = Math.max(...over.map((r) => r.si));
+  const where = over.map((r) => whereOf(state, r)).join("; ");
+  return [
+    `Up to ${pct(highest)} was read (${where}), and the product has ${pct(state.setup.product.strength)}. The instrument is not zeroed on water, or the jug holds something else. Counted as ${pct(most)}.`,
+  ];
+};
+
+const arrivals = (state: RunState, strengths: readonly RunReading[]): string[] =>
+  strengths.flatMap((read) => {
+    if (read.expected === undefined) return [];
+    const where = whereOf(state, read);
+    if (read.expected >= PLENTY && read.si < NONE)
+      return [`${where}: nothing of it has arrived where ${pct(read.expected)} was worked out. It goes another way than the map says.`];
+    if (read.expected < NONE && read.si > SURELY)
+      return [`${where}: ${pct(read.si)} was read where the map lets none come. The map is not so, or it was there before.`];
+    return [];
+  });
 
 const glycolIn = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + liquidIn(c).glycolM3, 0);
 
@@ -63,7 +82,7 @@ const ofLitres = (state: RunState, physical: Physical): string[] => {
  * What cannot all be true of what was read so far, in words; figures are written {m3:…}.
  * @param physical the unit after the entry in hand, where that is not yet in the state
  */
-export const atOdds = (state: RunState, physical: Physical = state.physical): string[] => [
-  ...state.readings.filter((r) => r.kind === "strength").flatMap((r) => ofStrength(state, r)),
-  ...ofLitres(state, physical),
-];
+export const atOdds = (state: RunState, physical: Physical = state.physical): string[] => {
+  const strengths = state.readings.filter((r) => r.kind === "strength");
+  return [...tooStrong(state, strengths), ...arrivals(state, strengths), ...ofLitres(state, physical)];
+};

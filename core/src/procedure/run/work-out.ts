@@ -5,7 +5,7 @@ import { act, type Physical, withRecovered } from "../physical.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
-import { atOdds } from "./at-odds.ts";
+import { atOdds, strongestPossible } from "./at-odds.ts";
 import type { RunEventBody } from "./events.ts";
 import { latest, startRun } from "./fold.ts";
 import { looseEnds } from "./loose-ends.ts";
@@ -15,10 +15,11 @@ import type { RunState } from "./state.ts";
 /** What the engine of today says of the unit when an entry is made. Kept with the entry, and never asked again. */
 
 /** Lets what was read replace what was worked out. */
-const withReading = (network: Network, before: Physical, now: Physical, ask: Ask, si: number): Physical => {
+const withReading = (state: RunState, now: Physical, ask: Ask, si: number): Physical => {
+  const { network, physical: before } = state;
   const index = network.cellIndex.get(ask.cell ?? "");
   if (index === undefined) return now;
-  if (ask.kind === "strength") return { ...now, measured: new Map([...now.measured, [index, si]]) };
+  if (ask.kind === "strength") return { ...now, measured: new Map([...now.measured, [index, Math.min(si, strongestPossible(state))]]) };
   if (ask.kind === "recovered") return withRecovered(network, now, ask.cell ?? "", volumeOf(liquidIn(before.contents[index])), si);
   return now;
 };
@@ -35,7 +36,7 @@ const afterStep = (state: RunState, step: Step): Physical => {
   }
   for (const ask of step.asks) {
     const read = latest(state, step.id, ask.key);
-    if (read) physical = withReading(state.network, state.physical, physical, ask, read.si);
+    if (read) physical = withReading(state, physical, ask, read.si);
   }
   return physical;
 };
@@ -125,7 +126,7 @@ const corrected = (state: RunState, body: Extract<RunEventBody, { type: "correct
   // A reading that a later one at the same place, or more antifreeze, has overtaken says nothing of how the unit stands now.
   const stands = state.readings.findLast((r) => r.ask === old.ask) === old;
   if (stands && old.kind === "strength" && physical.measured.has(index))
-    return { ...physical, measured: new Map([...physical.measured, [index, body.si]]) };
+    return { ...physical, measured: new Map([...physical.measured, [index, Math.min(body.si, strongestPossible(state))]]) };
   if (old.kind !== "recovered") return undefined;
   return withRecovered(state.network, physical, old.cell ?? "", volumeOf(liquidIn(physical.contents[index])) + old.si, body.si);
 };

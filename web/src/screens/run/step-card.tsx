@@ -117,7 +117,6 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
       </div>
       <div className="min-h-0 flex-1 space-y-3 overflow-auto px-4 py-3">
         <Unprotected state={state} />
-        <Odds odds={odds} />
         <div>
           <p className="text-[14px] text-muted">
             Step {number} of {state.done.length + state.todo.length}
@@ -151,6 +150,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             onRead={(si, typed) => add({ type: "reading", stepId: step.id, ask: ask.key, si, typed })}
           />
         ))}
+        <Odds odds={odds} />
         <p className="border-l-[3px] border-green pl-3 text-[15px]">
           {text(step.why)}
           <span className="block text-muted">Expect: {text(step.expect)}</span>
