@@ -21,7 +21,7 @@ import {
 } from "../contents/index.ts";
 import { plus, sum } from "../contents/index.ts";
 import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
-import { type ApartEnd, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
+import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 import type { Action } from "./step.ts";
 
 /** A unit in the hands of a plan or a run: how it stands, and what is known of it beyond that. */

@@ -24,7 +24,6 @@ import {
   type Network,
   passableLinks,
   reach,
-  type Situation,
 } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { airVerdict } from "./air-limit.ts";
