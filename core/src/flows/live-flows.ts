@@ -1,5 +1,5 @@
-import type { Contents } from "../contents/index.ts";
-import { kindOfPart, type LiveOpening, liveOpenings, passableLinks, reachInOrder, type Situation } from "../watermap/index.ts";
+import { type Contents, liquidVolume } from "../contents/index.ts";
+import { type Cell, kindOfPart, type LiveOpening, liveOpenings, passableLinks, reachInOrder, type Situation } from "../watermap/index.ts";
 import { type FlowSettings, HOLDS_HEAD_PA, isDry, mapHydraulics, presses } from "./map-flows.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
@@ -58,12 +58,16 @@ const idleAir = (situation: Situation, contents: Contents, flows: readonly numbe
     const isBreath = piece.every((cell) => (network.linksOf[cell] ?? []).every((link) => Math.abs(flows[link] ?? 0) < BREATH_M3PERS));
     const isAir = piece.every((cell) => {
       const c = network.cells[cell];
-      return c === undefined || c.form === "vessel" || c.capacityM3 <= 0 || isDry(c, contents[cell], { dry: true });
+      return c === undefined || c.capacityM3 <= 0 || isDry(c, contents[cell], { dry: true }) || isSpent(c, contents[cell]);
     });
     if (isBreath && isAir) for (const cell of piece) idle[cell] = 1;
   });
   return idle;
 };
+/** Whether a vessel has nothing left to give. */
+const isSpent = (cell: Cell, held: Contents[number] | undefined): boolean =>
+  cell.form === "vessel" && liquidVolume(held) <= cell.drainRemainder * cell.capacityM3 * NEARLY;
+const NEARLY = 1.001;
 const BREATH_M3PERS = 1e-5;
 
 /** Cells joined to a start through what is open; a stopped pump's valves part them, one that runs joins and presses. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { product, startingContents } from "../contents/index.ts";
+import { product, startingContents, water } from "../contents/index.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { MODES } from "../watermap/index.ts";
@@ -8,7 +8,16 @@ import { forReference, inEpanet } from "../testing/epanet.ts";
 import { networkOf } from "../testing/variants.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
-import { COMMON_FLOW_SETTINGS, cushionPa, type FlowSettings, type MapFlows, mapFlows, mapHydraulics } from "./index.ts";
+import {
+  COMMON_FLOW_SETTINGS,
+  cushionPa,
+  cushionsAtRest,
+  type FlowSettings,
+  liveFlows,
+  type MapFlows,
+  mapFlows,
+  mapHydraulics,
+} from "./index.ts";
 
 const flowsOf = (network: Network, lineup: Lineup, settings?: FlowSettings): Extract<MapFlows, { ok: true }> => {
   const found = mapFlows(network, lineup, settings);
@@ -109,5 +118,57 @@ describe("air behind a bladder", () => {
     // (200 000 + 101 325) × 2 − 101 325 = 501 325 Pa.
     expect(cushionPa(0.002, 200_000, 0.001)).toBeCloseTo(501_325, 6);
     expect(cushionPa(0.002, 200_000, 0)).toBeCloseTo(200_000, 6);
+  });
+});
+
+describe("a tank over a dry drain line", () => {
+  const network = networkOf(teasel);
+  const situation = { network, lineup: { ...inUseLineup(network), d3: "open" }, apart: [] };
+  /** The tank at a share of its volume, its drain line and the drain empty, everything else as in use. */
+  const outAt = (share: number, opened: number): number => {
+    const contents = startingContents(network).map((held, i) => {
+      const cell = network.cells[i];
+      if (cell?.ownerId === "fresh-tank") return { plugs: [water(share * cell.capacityM3)], source: "assumed" as const };
+      return cell?.ownerId === "d3" || cell?.id === "r-fresh-tank-drain-d3-in" ? { plugs: [], source: "assumed" as const } : held;
+    });
+    const found = liveFlows(situation, contents, { ...COMMON_FLOW_SETTINGS, dry: true, hosesPa: {}, openings: { d3: opened } });
+    if (!found.ok) throw new Error(found.problem);
+    return found.holes.find((h) => h.at.id.startsWith("d3"))?.q ?? 0;
+  };
+  it("gives a trickle through a drain that is hardly open, and nothing once only what lies below its lip is left", () => {
+    expect(outAt(0.5, 0.01)).toBeGreaterThan(0);
+    expect(outAt(0.5, 0.01)).toBeLessThan(1e-5);
+    expect(outAt(0.5, 1)).toBeGreaterThan(1e-4);
+    expect(outAt(0.02, 1)).toBe(0);
+  });
+});
+
+describe("an accumulator", () => {
+  it("comes to rest where Boyle has it, and takes the slower the fuller it is", () => {
+    const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
+    if (!yarrow) throw new Error("no such map");
+    const network = networkOf(yarrow);
+    const lineup = { ...inUseLineup(network), pump: "on", "kitchen:cold": "open" };
+    const situation = { network, lineup, apart: [] };
+    const acc = network.cells.findIndex((c) => c.prechargePa !== undefined);
+    const cell = network.cells[acc];
+    if (!cell?.prechargePa) throw new Error("no accumulator");
+    const holding = (m3: number) =>
+      startingContents(network).map((held, i) => (i === acc ? { plugs: [water(m3)], source: "assumed" as const } : held));
+    const rest = cushionsAtRest(situation, holding(0.0002), COMMON_FLOW_SETTINGS).get(acc);
+    if (!rest) throw new Error("nothing said of it");
+    // p₀V₀ = pV, absolute: at rest the air behind the bladder has the line's pressure.
+    const flows = liveFlows(situation, holding(rest.restM3), { ...COMMON_FLOW_SETTINGS, dry: true, cushions: true });
+    if (!flows.ok) throw new Error(flows.problem);
+    const pumped = Math.max(...network.links.map((l, i) => (l.drivenBy ? Math.abs(flows.linkM3PerS[i] ?? 0) : 0)));
+    expect(Math.abs(flows.cushions.get(acc) ?? 1)).toBeLessThan(0.01 * pumped);
+    const air = cell.capacityM3 - rest.restM3;
+    expect(((cell.prechargePa + 101_325) * cell.capacityM3) / air - 101_325).toBeCloseTo(
+      cushionPa(cell.capacityM3, cell.prechargePa, rest.restM3),
+      3,
+    );
+    const fuller = cushionsAtRest(situation, holding(0.9 * rest.restM3), COMMON_FLOW_SETTINGS).get(acc);
+    expect(fuller?.restM3).toBeCloseTo(rest.restM3, 9);
+    expect(fuller?.pumpedPerTakenM3).toBeGreaterThan(rest.pumpedPerTakenM3);
   });
 });

@@ -81,6 +81,27 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
     expect(plan.cannotTell.find((d) => d.because === "vx")?.ask).toContain("Photograph both valves");
   });
 
+  it("what ends a line and may not be there leaves its tank full; what only lies in a line changes nothing behind it", () => {
+    const full = changePart(teasel, "fresh-tank", { params: { level: 1 } });
+    const tank = planFor(doubting(full.ok ? full.map : teasel, "d3", "fitted")).cannotTell.find((d) => d.id === "fresh-tank");
+    expect(tank).toMatchObject({ because: "d3", becauseName: "Tank drain", ask: "Look behind the panel." });
+    expect(ids(doubting(teasel, "strainer", "fitted"))).toEqual(["strainer"]);
+  });
+
+  it("a part of which nobody knows what it is may block what it stands in, or pass it one way", () => {
+    const swapped = {
+      ...teasel,
+      parts: teasel.parts.map((p) => (p.id === "strainer" ? part("strainer", "unknown-part", "Brass thing", 0.25) : p)),
+    };
+    const ports = { in: "a", out: "b" } as Record<string, string>;
+    const end = <E extends { part: string; port: string }>(e: E): E =>
+      e.part === "strainer" ? { ...e, port: ports[e.port] ?? e.port } : e;
+    const map = { ...swapped, runs: swapped.runs.map((r) => ({ ...r, from: end(r.from), to: end(r.to) })) };
+    const doubted = planFor(map).cannotTell;
+    for (const id of ["galley", "shower", "pump"]) expect(doubted.find((d) => d.id === id)?.because, id).toBe("strainer");
+    expect(doubted.find((d) => d.id === "trap-galley")).toBeUndefined();
+  });
+
   it("a run says so too, and its summary names what must be found out", () => {
     const state = startRun(networkOf(doubting(teasel, "v7", "role")), standardSetup());
     expect(doubtsNow(state).map((d) => d.because)).toContain("v7");
