@@ -1,3 +1,4 @@
+import { PA_PER_M } from "../quantity/index.ts";
 import { betweenOpenEnds } from "./between.ts";
 import { type Cheapest, cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
 import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
@@ -28,7 +29,7 @@ export interface Exit {
 }
 
 // Hydrostatics: head of water in m from a pressure in Pa, at 1000 kg/m3 and standard gravity 9.80665 m/s2.
-const HEAD_PER_PA = 1 / (1000 * 9.80665);
+const HEAD_PER_PA = 1 / PA_PER_M;
 // A check stiffer than this holds back any head found aboard (a pump's valves): one metre of water.
 const GRAVITY_LIMIT_M = 1;
 const EPS_M = 1e-9;

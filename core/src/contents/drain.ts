@@ -1,3 +1,4 @@
+import { GRAVITY } from "../quantity/index.ts";
 import type { Cell } from "../watermap/network.ts";
 import { reach, withChecks } from "../watermap/graph.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
@@ -135,7 +136,6 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
 
 // Common practice, no source: a tank's drain behaves like a short tube with a valve.
 const DISCHARGE_COEFFICIENT = 0.6;
-const GRAVITY = 9.80665;
 
 /**
  * Time to empty a vented vessel of even plan area through a hole in its bottom.

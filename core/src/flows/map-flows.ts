@@ -1,3 +1,4 @@
+import { ATMOSPHERE_PA, GRAVITY, PA_PER_M } from "../quantity/index.ts";
 import { type CellContents, type Contents, liquidIn, overHumps, strengthOf, startingContents, volumeOf } from "../contents/index.ts";
 import {
   glycolDensityKgM3,
@@ -23,7 +24,6 @@ import {
   AIR,
   BOILS_AT_PA,
   END_LOSS_K,
-  GRAVITY,
   HOLE_COEFFICIENT,
   type HydraulicAnswer,
   type HydraulicElement,
@@ -82,11 +82,10 @@ export const presses = (o: LiveOpening, settings: Pick<FlowSettings, "hosesPa">)
 
 const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
 
-export const ATMOSPHERE_PA = 101_325;
 // Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
 const DRY_SHARE = 0.3;
 // A stopped pump's valves, opened by less than this, let a head of water through: one metre.
-export const HOLDS_HEAD_PA = 9806.65;
+export const HOLDS_HEAD_PA = PA_PER_M;
 
 /** Pressure that the air behind a bladder has when so much water has come in; Boyle, at one temperature. */
 export const cushionPa = (volumeM3: number, prechargePa: number, waterM3: number): number =>

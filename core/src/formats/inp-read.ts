@@ -1,3 +1,4 @@
+import { PA_PER_M } from "../quantity/index.ts";
 import {
   type End,
   freshId,
@@ -169,7 +170,7 @@ const jointsOf = (
         lengthM: 0.2,
         pipe,
         is: "regulator",
-        setPa: number(line, 5, "setting", problems) * scale.lengthM * 9806.65,
+        setPa: number(line, 5, "setting", problems) * scale.lengthM * PA_PER_M,
       };
     report.push(`${id}: a ${type || "valve"} became a ball valve; its setting is not carried.`);
     return { id, from, to, line, lengthM: 0.2, pipe, is: "valve" };

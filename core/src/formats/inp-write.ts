@@ -1,3 +1,4 @@
+import { PA_PER_M } from "../quantity/index.ts";
 import {
   buildNetwork,
   cellTold,
@@ -112,7 +113,7 @@ const book = (): Book => {
 const say = (part: Part): string => `${part.id} "${part.name.replaceAll('"', "'")}"`;
 
 const pumpCurve = ({ shutOffPa, mostM3PerS }: { shutOffPa: number; mostM3PerS: number }): [number, number][] => [
-  [(mostM3PerS * 1000) / 2, (shutOffPa / 9806.65) * 0.75],
+  [(mostM3PerS * 1000) / 2, (shutOffPa / PA_PER_M) * 0.75],
 ];
 
 /** A piece without tank or reservoir cannot be solved: its first node stands as a reservoir at its own height, as if open to the air. */
@@ -248,7 +249,9 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
       return;
     }
     if (link.regulatesPa !== undefined) {
-      pages.section("VALVES").push(`${names.of(`prv~${a.ownerId}`)} ${ends} 12 PRV ${fixed(link.regulatesPa / 9806.65)} 0 ;${say(a.part)}`);
+      pages
+        .section("VALVES")
+        .push(`${names.of(`prv~${a.ownerId}`)} ${ends} 12 PRV ${fixed(link.regulatesPa / PA_PER_M)} 0 ;${say(a.part)}`);
       return;
     }
     const status = linkOpen(link, stands) ? (link.oneWay ? "CV" : "OPEN") : "CLOSED";

@@ -1,6 +1,5 @@
 export { frictionFactor, type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
 export {
-  GRAVITY,
   type HydraulicAnswer,
   type HydraulicElement,
   type HydraulicNetwork,

@@ -1,8 +1,9 @@
+import { GRAVITY } from "../quantity/index.ts";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { inEpanet } from "../testing/epanet.ts";
 import { randomPipes, seeded } from "../testing/random-pipes.ts";
-import { GRAVITY, type HydraulicAnswer, type HydraulicElement, type HydraulicNetwork, type Liquid, solveHydraulics } from "./index.ts";
+import { type HydraulicAnswer, type HydraulicElement, type HydraulicNetwork, type Liquid, solveHydraulics } from "./index.ts";
 
 type Solved = Extract<HydraulicAnswer, { ok: true }>;
 const solved = (network: HydraulicNetwork): Solved => {

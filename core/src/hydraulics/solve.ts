@@ -1,3 +1,4 @@
+import { ATMOSPHERE_PA, GRAVITY } from "../quantity/index.ts";
 import { type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
 import { SparseSolver } from "./sparse.ts";
 
@@ -8,7 +9,6 @@ import { SparseSolver } from "./sparse.ts";
  */
 
 /** Standard gravity, m/s2. */
-export const GRAVITY = 9.80665;
 
 export interface Liquid {
   readonly densityKgM3: number;
@@ -83,7 +83,7 @@ export type HydraulicAnswer =
  * The lowest pressure that water stands, Pa above the air: below it, it boils and parts (cavitation). Vapour pressure 1.7 kPa at 15 °C
  * (IAPWS), under an atmosphere of 101.325 kPa.
  */
-export const BOILS_AT_PA = 1_700 - 101_325;
+export const BOILS_AT_PA = 1_700 - ATMOSPHERE_PA;
 
 const REFERENCE_DENSITY = 1000;
 // What a shut check lets back, Pa·s/m3: 5 bar against it pass 5 mm3/s, set to nothing at the end.

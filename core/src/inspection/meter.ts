@@ -1,3 +1,4 @@
+import { INCH_M } from "../quantity/index.ts";
 /** What a meter and a spanner say of a heater's plug and a pump's wires. Colours and memory prove nothing. */
 
 export interface MeterVerdict {
@@ -39,7 +40,6 @@ export interface PlugVerdict {
   readonly why: string;
 }
 
-const INCH_M = 0.0254;
 // Sockets of heater plugs (common practice, no source): plastic 15/16 in, steel 1-1/16 in, which 27 mm fits too.
 const PLASTIC_SOCKET_M = (15 / 16) * INCH_M;
 const STEEL_SOCKET_M = (17 / 16) * INCH_M;

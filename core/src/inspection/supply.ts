@@ -1,10 +1,10 @@
+import { PSI_PA } from "../quantity/index.ts";
 import { kindOfPart, type Network, num, paramsOf, weakestOf } from "../watermap/index.ts";
 
 /** Whether a supply's pressure is safe for what is on board. Settings in Pa; the bounds are common practice, no source. */
 
-const PSI = 6894.757;
-const MOST_PA = 80 * PSI;
-const GOOD_PA = [40 * PSI, 60 * PSI] as const;
+const MOST_PA = 80 * PSI_PA;
+const GOOD_PA = [40 * PSI_PA, 60 * PSI_PA] as const;
 // Falls below six tenths of its resting pressure while one tap runs: something is in the way.
 const FLOWING_SHARE = 0.6;
 

@@ -1,3 +1,4 @@
+import { GRAVITY, INCH_M, POUND_KG, PSI_PA } from "./constants.ts";
 /**
  * Units by dimension, each with its exact factor to SI.
  * SI inside: m3, Pa, K difference as °C, m, s, kg, m3/s, W, J, N, and plain fractions.
@@ -36,13 +37,9 @@ const unit = (dimension: Dimension, symbol: string, factor: number, spellings: s
 });
 
 // Source: NIST SP 811 Appendix B. US gallon = 231 in3 exactly; an inch is 0.0254 m exactly.
-const US_GALLON_M3 = 231 * 0.0254 ** 3;
+const US_GALLON_M3 = 231 * INCH_M ** 3;
 // Source: NIST SP 811 Appendix B (UK Weights and Measures Act 1985): 4.546 09 L exactly.
 const IMPERIAL_GALLON_M3 = 4.54609e-3;
-// Source: NIST SP 811 Appendix B: pound 0.453 592 37 kg exactly; standard gravity 9.806 65 m/s2 exactly.
-const POUND_KG = 0.45359237;
-const STANDARD_GRAVITY = 9.80665;
-const PSI_PA = (POUND_KG * STANDARD_GRAVITY) / 0.0254 ** 2;
 // Source: NIST SP 811 Appendix B, international table British thermal unit.
 const BTU_J = 1055.05585262;
 
@@ -74,7 +71,7 @@ export const UNITS = {
   centimetre: unit("length", "cm", 0.01, ["cm"]),
   millimetre: unit("length", "mm", 1e-3, ["mm"]),
   foot: unit("length", "ft", 0.3048, ["ft", "foot", "feet", "'"]),
-  inch: unit("length", "in", 0.0254, ["in", "inch", "inches", '"']),
+  inch: unit("length", "in", INCH_M, ["in", "inch", "inches", '"']),
   second: unit("time", "s", 1, ["s", "sec", "second", "seconds"]),
   minute: unit("time", "min", 60, ["min", "minute", "minutes"]),
   hour: unit("time", "h", 3600, ["h", "hr", "hour", "hours"]),
@@ -92,7 +89,7 @@ export const UNITS = {
   kilowattHour: unit("energy", "kWh", 3.6e6, ["kwh"]),
   btu: unit("energy", "Btu", BTU_J, ["btu"]),
   newton: unit("force", "N", 1, ["n"]),
-  poundForce: unit("force", "lbf", POUND_KG * STANDARD_GRAVITY, ["lbf"]),
+  poundForce: unit("force", "lbf", POUND_KG * GRAVITY, ["lbf"]),
   percent: unit("fraction", "%", 0.01, ["%", "percent", "per cent"]),
 } as const satisfies Record<string, MeasureUnit>;
 

@@ -1,3 +1,4 @@
+import { INCH_M } from "../quantity/index.ts";
 import {
   brixFromStrength,
   burstPointC,
@@ -10,7 +11,7 @@ import {
 } from "../fluid/index.ts";
 import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
 
-const inch = 0.0254;
+const inch = INCH_M;
 export const glycolMix: Calculation = {
   name: "glycol-mix",
   title: "Mixing antifreeze to a strength",

@@ -1,11 +1,12 @@
+import { ATMOSPHERE_PA, GRAVITY, INCH_M } from "../quantity/index.ts";
 import { waterDensityKgM3, waterViscosityPaS } from "../fluid/index.ts";
-import { frictionFactor, GRAVITY, pipeLaw, pipeLoss, solveHydraulics } from "../hydraulics/index.ts";
+import { frictionFactor, pipeLaw, pipeLoss, solveHydraulics } from "../hydraulics/index.ts";
 import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
 
-const inch = 0.0254;
+const inch = INCH_M;
 const ROUGHNESS_M = 1.5e-6;
 // US Standard Atmosphere 1976 at sea level.
-const SEA_LEVEL_PA = 101_325;
+const SEA_LEVEL_PA = ATMOSPHERE_PA;
 
 export const pipeLossCalculation: Calculation = {
   name: "pipe-loss",

@@ -1,9 +1,9 @@
+import { GRAVITY, INCH_M } from "../quantity/index.ts";
 import { waterDensityKgM3 } from "../fluid/index.ts";
-import { GRAVITY } from "../hydraulics/index.ts";
 import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
 
 const litres = 1e-3;
-const inch = 0.0254;
+const inch = INCH_M;
 
 export const waterWeight: Calculation = {
   name: "water-weight",

@@ -1,3 +1,4 @@
+import { PSI_PA } from "../quantity/index.ts";
 import { liveOpenings, type Network, passableLinks, reach, type Situation, weakestOf, withChecks } from "../watermap/index.ts";
 import { openingNamed } from "./names.ts";
 import type { SimAction } from "./act.ts";
@@ -5,11 +6,10 @@ import type { SimState } from "./state.ts";
 
 /** How much air a unit may be given. Air stores thousands of times what water does at the same pressure. */
 
-const PSI = 6894.757;
 /** Air above this is never let in, Pa: the top of what a supply's regulator gives (common practice, no source). */
-export const MOST_AIR_PA = 60 * PSI;
+export const MOST_AIR_PA = 60 * PSI_PA;
 /** The house's own ceiling, Pa (common practice, no source). */
-export const HOUSE_AIR_PA = 50 * PSI;
+export const HOUSE_AIR_PA = 50 * PSI_PA;
 // The pipe that bears least is asked for no more than half of its rating (common practice, no source).
 const SHARE_OF_WEAKEST = 0.5;
 

@@ -1,3 +1,4 @@
+import { ATMOSPHERE_PA, GRAVITY } from "../quantity/index.ts";
 import {
   type CellContents,
   fall,
@@ -15,7 +16,6 @@ import {
   volumeOf,
 } from "../contents/index.ts";
 import { liveFlows } from "../flows/index.ts";
-import { GRAVITY } from "../hydraulics/index.ts";
 import {
   kindOfPart,
   type LiveOpening,
@@ -47,7 +47,6 @@ export interface AirResult {
   readonly remainsM3: number;
 }
 
-const ATMOSPHERE_PA = 101_325;
 const AIR_KG_M3 = 1.225;
 // A tap passes 6 L/min at 2 bar, so its hole times its coefficient is this, m2; as in the hydraulics.
 const TAP_HOLE_M2 = (0.1e-3 / Math.sqrt(200_000)) * Math.sqrt(1000 / 2);

@@ -1,5 +1,6 @@
+import { GRAVITY } from "../quantity/index.ts";
 import * as epanet from "epanet-js";
-import { GRAVITY, type HydraulicNetwork, type Liquid, solveHydraulics } from "../hydraulics/index.ts";
+import { type HydraulicNetwork, type Liquid, solveHydraulics } from "../hydraulics/index.ts";
 
 /** The EPANET 2.3 engine itself, by way of the package epanet-js, on networks of one liquid. */
 

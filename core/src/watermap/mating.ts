@@ -1,3 +1,4 @@
+import { INCH_M } from "../quantity/index.ts";
 import { PIPE_SYSTEMS } from "./pipes.ts";
 
 /** Thread standards met aboard, and the rules by which ends of pipes and threads mate. */
@@ -13,7 +14,7 @@ export interface Thread {
   readonly washer: boolean;
 }
 
-const inch = 0.0254;
+const inch = INCH_M;
 
 // ASME B1.20.1 (NPT, NPSM), ISO 228-1 (G), ASME B1.20.7 (NH). From memory.
 const ALL: readonly Thread[] = [

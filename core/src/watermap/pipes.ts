@@ -1,3 +1,4 @@
+import { INCH_M, PSI_PA } from "../quantity/index.ts";
 /** Pipe and hose systems: name → bore, outside diameter, rating. Volume of a run is bore area × length. */
 export type PipeFamily = "copper-size tube" | "metric tube" | "copper" | "hose" | "waste" | "sanitation";
 
@@ -17,8 +18,8 @@ export interface PipeSystem {
 /** What a heated hose is commonly rated to keep from freezing in, °C (−20 °F; common practice, no source: its label says). */
 export const HEATED_HOSE_C = -28.9;
 
-const inch = 0.0254;
-const psi = 6894.757;
+const inch = INCH_M;
+const psi = PSI_PA;
 const bar = 100_000;
 
 type Row = readonly [pipe: string, label: string, boreM: number, outsideM: number];
