@@ -10,7 +10,7 @@ const patient = { testTimeout: PATIENCE_MS, hookTimeout: PATIENCE_MS };
 const shared = { ...patient, include: ["src/**/*.test.{ts,tsx}"], exclude: MOCKED, isolate: false };
 const alone = { ...patient, include: MOCKED };
 const SERVER = { root: "server", globalSetup: ["src/testing/global-setup.ts"] };
-const WEB = { root: "web", environment: "jsdom" };
+const WEB = { root: "web", environment: "jsdom", setupFiles: ["src/testing/patience.ts"] };
 
 export default defineConfig({
   test: {
