@@ -47,8 +47,11 @@ const deadEnds = (situation: Situation, flows: readonly number[], ends: Readonly
 };
 
 /** Cells of pieces in which nothing but a breath of air moves: its own weight in a dry line would carry out, drop by drop, what stays there. */
-const idleAir = (situation: Situation, contents: Contents, flows: readonly number[]): Uint8Array => {
-  const { network } = situation;
+const idleAir = (situation: Situation, contents: Contents, flows: readonly number[], pressing: ReadonlySet<number>): Uint8Array => {
+  const { network, lineup } = situation;
+  const isPressed = (cell: number): boolean =>
+    pressing.has(cell) ||
+    (network.linksOf[cell] ?? []).some((i) => lineup[network.links[i]?.drivenBy ?? ""] === "on" && (flows[i] ?? 0) !== 0);
   const idle = new Uint8Array(network.cells.length);
   const seen = new Uint8Array(network.cells.length);
   network.links.forEach((l, i) => {
@@ -60,7 +63,7 @@ const idleAir = (situation: Situation, contents: Contents, flows: readonly numbe
       const c = network.cells[cell];
       return c === undefined || c.capacityM3 <= 0 || isDry(c, contents[cell], { dry: true }) || isSpent(c, contents[cell]);
     });
-    if (isBreath && isAir) for (const cell of piece) idle[cell] = 1;
+    if (isBreath && isAir && !piece.some(isPressed)) for (const cell of piece) idle[cell] = 1;
   });
   return idle;
 };
@@ -109,7 +112,8 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
   const out = new Map(made.network.outlets.map((o, i) => [o.id, solved.outM3PerS[i] ?? 0]));
   const ends = new Set([...live.map((o) => o.cell), ...made.held]);
   const dead = deadEnds(situation, raw, ends);
-  const idle = settings.dry ? idleAir(situation, contents, raw) : undefined;
+  const pressing = new Set(live.flatMap((o) => (made.supplyOf.has(o.id) ? [o.cell] : [])));
+  const idle = settings.dry ? idleAir(situation, contents, raw, pressing) : undefined;
   const linkM3PerS = raw.map((q, i) => (dead[i] || Math.abs(q) < STILL_M3PERS || idle?.[network.links[i]?.a ?? -1] ? 0 : q));
 
   const net = network.cells.map(() => 0);

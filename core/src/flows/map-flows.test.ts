@@ -143,6 +143,24 @@ describe("a tank over a dry drain line", () => {
   });
 });
 
+describe("an empty unit", () => {
+  it("is filled by a hose however little a tap stands open", () => {
+    const network = networkOf(teasel);
+    const situation = {
+      network,
+      lineup: { ...inUseLineup(network), "shore-inlet": "open", "galley:cold": "open", pump: "off" },
+      apart: [],
+    };
+    const empty = network.cells.map(() => ({ plugs: [], source: "assumed" as const }));
+    const settings = { ...COMMON_FLOW_SETTINGS, dry: true, openings: { "galley:cold": 0.002 } };
+    const found = liveFlows(situation, empty, settings);
+    if (!found.ok) throw new Error(found.problem);
+    const into = -(found.holes.find((h) => h.at.id.startsWith("shore-inlet"))?.q ?? 0);
+    expect(into).toBeGreaterThan(0);
+    expect(into).toBeLessThan(1e-5);
+  });
+});
+
 describe("an accumulator", () => {
   it("comes to rest where Boyle has it, and takes the slower the fuller it is", () => {
     const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
