@@ -34,21 +34,46 @@ export const linkedTanks = (situation: Situation): Linked[] => {
   return groups;
 };
 
-/** Links at the highest place of a pipe between linked tanks that all stand below it: nothing goes by them of itself. What a pump draws on is none of them. */
-export const overHumps = (situation: Situation, contents: Contents): number[] => {
+interface Hump {
+  readonly tanks: readonly number[];
+  readonly spillM: number;
+  /** Links at the highest place of a pipe between them; what a pump draws on is none of them. */
+  readonly links: readonly number[];
+}
+
+const MOST_REMEMBERED = 200;
+const remembered = new WeakMap<Network, Map<string, readonly Hump[]>>();
+
+const humpsOf = (situation: Situation): readonly Hump[] => {
   const { network } = situation;
-  return linkedTanks(situation).flatMap(({ tanks, spillM }) => {
-    const stands = (t: number): number => levelOf(network.cells[t] as Cell, volumeOf(liquidIn(contents[t])));
-    if (tanks.some((t) => stands(t) > spillM + LEVEL_EPS_M)) return [];
+  // Most units have one tank, and nothing to look for.
+  if (network.cells.filter(isFresh).length < 2) return [];
+  const known = remembered.get(network) ?? new Map<string, readonly Hump[]>();
+  remembered.set(network, known);
+  const key = passableLinks(situation).map(Number).join("");
+  const before = known.get(key);
+  if (before) return before;
+  if (known.size >= MOST_REMEMBERED) known.clear();
+  const found = linkedTanks(situation).map(({ tanks, spillM }) => {
     const isTank = new Set(tanks);
-    return network.links.flatMap((l, i) => {
+    const links = network.links.flatMap((l, i) => {
       if (l.heightM < spillM - LEVEL_EPS_M || l.oneWay || l.drives) return [];
       // The pipe that it belongs to, from tank to tank.
       const piece = reach(network, [l.a, l.b], (_, from) => !isTank.has(from));
       const isPumped = network.links.some((other) => other.drives && (piece[other.a] === 1 || piece[other.b] === 1));
       return !isPumped && tanks.filter((t) => piece[t] === 1).length > 1 ? [i] : [];
     });
+    return { tanks, spillM, links };
   });
+  known.set(key, found);
+  return found;
+};
+
+/** Links at the highest place of a pipe between linked tanks that all stand below it: nothing goes by them of itself. */
+export const overHumps = (situation: Situation, contents: Contents): readonly number[] => {
+  const { cells } = situation.network;
+  const stands = (t: number): number => levelOf(cells[t] as Cell, volumeOf(liquidIn(contents[t])));
+  return humpsOf(situation).flatMap(({ tanks, spillM, links }) => (tanks.some((t) => stands(t) > spillM + LEVEL_EPS_M) ? [] : links));
 };
 const LEVEL_EPS_M = 1e-6;
 

@@ -102,9 +102,23 @@ const NEARLY = 1.001;
 export const isDry = (cell: Cell, held: CellContents | undefined, { dry }: Pick<FlowSettings, "dry">): boolean =>
   dry === true && cell.form !== "vessel" && cell.capacityM3 > 0 && volumeOf(liquidIn(held)) < DRY_SHARE * cell.capacityM3;
 
+const MOST_LIQUIDS = 2000;
+const liquids = new Map<number, Liquid>();
+let liquidsAtC = Number.NaN;
+
 const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid => {
-  const mixture = liquidIn(held);
-  const strength = Math.min(strengthOf(mixture), 0.6);
+  const strength = Math.min(strengthOf(liquidIn(held)), 0.6);
+  // Most of a unit holds one of two liquids.
+  if (liquidsAtC !== temperatureC || liquids.size > MOST_LIQUIDS) {
+    liquids.clear();
+    liquidsAtC = temperatureC;
+  }
+  const known = liquids.get(strength) ?? liquidAt(strength, temperatureC);
+  liquids.set(strength, known);
+  return known;
+};
+
+const liquidAt = (strength: number, temperatureC: number): Liquid => {
   if (strength === 0)
     return { densityKgM3: valueOf(waterDensityKgM3(temperatureC), 1000), viscosityPaS: valueOf(waterViscosityPaS(temperatureC), 1e-3) };
   const mass = valueOf(massFractionFromStrength(strength), 0.6);
@@ -161,8 +175,8 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     });
   };
 
-  const wet = wetCells(network);
-  for (const cell of [...wet].toSorted((a, b) => a - b)) {
+  const wetHere = wetCells(network);
+  for (const cell of [...wetHere].toSorted((a, b) => a - b)) {
     const c = network.cells[cell];
     if (!c?.part) continue;
     const openHere = openHereOf.get(cell) ?? [];
@@ -281,7 +295,14 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
 };
 
 /** Cells of parts that can bear pressure: everything but the waste side, and where a pressed line ends in it. */
-export const wetCells = (network: Network): Set<number> => {
+export const wetCells = (network: Network): ReadonlySet<number> => {
+  const known = wet.get(network) ?? findWetCells(network);
+  wet.set(network, known);
+  return known;
+};
+const wet = new WeakMap<Network, ReadonlySet<number>>();
+
+const findWetCells = (network: Network): ReadonlySet<number> => {
   const ends = network.links.flatMap((l) => {
     const run = network.cells[l.a]?.run ?? network.cells[l.b]?.run;
     return run && run.service !== "waste" ? [l.a, l.b] : [];
