@@ -1,6 +1,6 @@
-import { type MayGo, reach, wayTo, withChecks } from "../watermap/graph.ts";
+import { type MayGo, wayTo, withChecks } from "../watermap/graph.ts";
 import { passableLinks, type Situation } from "../watermap/situation.ts";
-import { type Drive, findFlow, type Flow } from "./flow.ts";
+import { downstream, type Drive, findFlow, type Flow, pumpOf } from "./flow.ts";
 import type { Mixture } from "./mixture.ts";
 import { type Carriers, moveOn, Pace, type Passage, stationsOf, volumeIn } from "./move.ts";
 
@@ -23,7 +23,7 @@ const ASK_AGAIN_M3 = 1e-5;
 const ASK_AGAIN_SHARE = 0.15;
 
 /** The pump's whole flow into a cushion; nothing where no way leads there. */
-const taking = (situation: Situation, { link, opening }: Flow, pump: number, cushion: number): Passage | undefined => {
+const taking = (situation: Situation, flow: Flow, pump: number, cushion: number): Passage | undefined => {
   const { network } = situation;
   const outlet = network.links[pump]?.b;
   if (outlet === undefined) return undefined;
@@ -31,14 +31,11 @@ const taking = (situation: Situation, { link, opening }: Flow, pump: number, cus
   const may: MayGo = (i, from, to) => i !== pump && onward(i, from, to);
   const way = wayTo(network, outlet, may, (cell) => cell === cushion);
   if (!way) return undefined;
-  const beyond = reach(network, [outlet], (i, from) => {
-    const q = link[i] ?? 0;
-    return i !== pump && (network.links[i]?.a === from ? q > 0 : q < 0);
-  });
+  const beyond = downstream(network, flow, outlet, pump);
   const isBefore = (i: number): boolean => i === pump || !(beyond[network.links[i]?.a ?? -1] && beyond[network.links[i]?.b ?? -1]);
-  const shares = link.map((q, i) => (isBefore(i) ? q : 0));
+  const shares = flow.link.map((q, i) => (isBefore(i) ? q : 0));
   way.links.forEach((i, k) => (shares[i] = network.links[i]?.a === way.cells[k] ? 1 : -1));
-  return { link: shares, holes: opening.filter((o) => o.share < 0), forced: new Map() };
+  return { link: shares, holes: flow.opening.filter((o) => o.share < 0), forced: new Map() };
 };
 
 /** What a cushion presses out by whatever stands open. */
@@ -70,8 +67,7 @@ export class Cushions {
     this.flow = flow;
     this.held = held;
     this.carriers = carriers;
-    const { links } = situation.network;
-    this.pump = drive.kind === "pump" ? links.findIndex((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : -1;
+    this.pump = pumpOf(situation.network, drive, flow);
     this.atRest = this.pump < 0 ? undefined : atRest;
     this.ask(0);
   }

@@ -35,6 +35,27 @@ export type FlowResult =
   | { readonly ok: true; readonly flow: Flow }
   | { readonly ok: false; readonly reason: "no way out" | "no way in" | "no pump" };
 
+/** The link of the pump that drives a flow; −1 where none does. */
+export const pumpOf = ({ links }: Situation["network"], drive: Drive, { link }: Pick<Flow, "link">): number =>
+  drive.kind === "pump" ? links.findIndex((l, i) => l.drivenBy === drive.switchKey && link[i] !== 0) : -1;
+
+/**
+ * Cells that a flow passes from a cell on.
+ * @param without a link that is left out: the pump itself
+ * @param goesOn whether it is followed beyond a cell
+ */
+export const downstream = (
+  network: Situation["network"],
+  { link }: Pick<Flow, "link">,
+  start: number,
+  without: number,
+  goesOn: (cell: number) => boolean = () => true,
+): Uint8Array =>
+  reach(network, [start], (i, from) => {
+    const q = link[i] ?? 0;
+    return i !== without && goesOn(from) && (network.links[i]?.a === from ? q > 0 : q < 0);
+  });
+
 // A share below this is what a shut check lets by in the reckoning, or rounding; not flow.
 const SHARE_FLOOR = 5e-5;
 // How parallel ways share a flow depends on it a little: split at what a pump commonly gives, 6 L/min of cold water.

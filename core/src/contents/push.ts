@@ -4,7 +4,7 @@ import { againstChecks, reach } from "../watermap/graph.ts";
 import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type AtRest, Cushions } from "./cushions.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
-import { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
+import { downstream, type Drive, findFlow, type Flow, type FlowResult, pumpOf } from "./flow.ts";
 import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
 import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf } from "./move.ts";
 import { levelTanks, linkedTanks } from "./tanks.ts";
@@ -115,13 +115,11 @@ const drawnOn = (situation: Situation, drive: Drive): { beside: readonly LiveOpe
 
 /** Whether what a pump gives runs back into a tank: it goes round and round, and nothing is emptied by it. */
 const goesRound = ({ network }: Situation, { drive }: Push, flow: Flow): boolean => {
-  const pump = drive.kind === "pump" ? network.links.find((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : undefined;
-  if (!pump) return false;
+  const pump = pumpOf(network, drive, flow);
+  const outlet = network.links[pump]?.b;
+  if (outlet === undefined) return false;
   const isVessel = (cell: number): boolean => network.cells[cell]?.form === "vessel";
-  const beyond = reach(network, [pump.b], (link, from) => {
-    const q = flow.link[link] ?? 0;
-    return !isVessel(from) && network.links[link] !== pump && (network.links[link]?.a === from ? q > 0 : q < 0);
-  });
+  const beyond = downstream(network, flow, outlet, pump, (cell) => !isVessel(cell));
   return beyond.some((mark, cell) => mark === 1 && isVessel(cell) && network.cells[cell]?.kind?.role.vessel === "fresh");
 };
 
@@ -130,14 +128,11 @@ const goesRound = ({ network }: Situation, { drive }: Push, flow: Flow): boolean
  * greatest share counts as swept.
  */
 const byTheEasierWay = ({ network }: Situation, { drive, watch }: Push, flow: Flow): Flow => {
-  const pump = drive.kind === "pump" ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : -1;
+  const pump = pumpOf(network, drive, flow);
   const out = flow.opening.find((o) => o.at.id === watch && o.share > 0);
   const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
   if (!out || start === undefined) return flow;
-  const beyond = reach(network, [start], (link, from) => {
-    const q = flow.link[link] ?? 0;
-    return link !== pump && (network.links[link]?.a === from ? q > 0 : q < 0);
-  });
+  const beyond = downstream(network, flow, start, pump);
   const kept = new Set<number>();
   for (let at = out.at.cell, steps = 0; at !== start && steps <= network.links.length; steps++) {
     let [best, most] = [-1, 0];
@@ -175,7 +170,7 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
  */
 const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, flow: Flow): Contents => {
   const { network } = situation;
-  const pump = drive.kind === "pump" ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && flow.link[i] !== 0) : -1;
+  const pump = pumpOf(network, drive, flow);
   const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
   if (start === undefined) return before;
   const passable = passableLinks(situation);

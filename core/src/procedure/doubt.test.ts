@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { foxglove, teasel } from "../examples/index.ts";
 import { part, run } from "../examples/compose.ts";
-import { adding, networkOf } from "../testing/variants.ts";
+import { adding, networkOf, nobodyKnows } from "../testing/variants.ts";
 import { changePart, type WaterMap } from "../watermap/index.ts";
 import { doubtsNow, planWinterize, standardRequest, standardSetup, startPhysical, startRun, summarize } from "./index.ts";
 
@@ -89,14 +89,7 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
   });
 
   it("a part of which nobody knows what it is may block what it stands in, or pass it one way", () => {
-    const swapped = {
-      ...teasel,
-      parts: teasel.parts.map((p) => (p.id === "strainer" ? part("strainer", "unknown-part", "Brass thing", 0.25) : p)),
-    };
-    const ports = { in: "a", out: "b" } as Record<string, string>;
-    const end = <E extends { part: string; port: string }>(e: E): E =>
-      e.part === "strainer" ? { ...e, port: ports[e.port] ?? e.port } : e;
-    const map = { ...swapped, runs: swapped.runs.map((r) => ({ ...r, from: end(r.from), to: end(r.to) })) };
+    const map = nobodyKnows(teasel, "strainer");
     const doubted = planFor(map).cannotTell;
     for (const id of ["galley", "shower", "pump"]) expect(doubted.find((d) => d.id === id)?.because, id).toBe("strainer");
     expect(doubted.find((d) => d.id === "trap-galley")).toBeUndefined();

@@ -1,6 +1,5 @@
 export { type Doubt, doubtsOf } from "./doubt.ts";
 export { act, type Effect, type Physical, startPhysical } from "./physical.ts";
-export { asTrial } from "./trial.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, type AskKind, type Row, rowsOf, type Stage, STAGES, type Step, stepSchema } from "./step.ts";

@@ -7,9 +7,9 @@ import type { SimState } from "./state.ts";
 /** How much air a unit may be given. Air stores thousands of times what water does at the same pressure. */
 
 /** Air above this is never let in, Pa: the top of what a supply's regulator gives (common practice, no source). */
-export const MOST_AIR_PA = 60 * PSI_PA;
+const MOST_AIR_PA = 60 * PSI_PA;
 /** The house's own ceiling, Pa (common practice, no source). */
-export const HOUSE_AIR_PA = 50 * PSI_PA;
+const HOUSE_AIR_PA = 50 * PSI_PA;
 // The pipe that bears least is asked for no more than half of its rating (common practice, no source).
 const SHARE_OF_WEAKEST = 0.5;
 

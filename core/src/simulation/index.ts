@@ -1,5 +1,5 @@
 export { MOST_ACTIONS, simAction, type SimAction, type SimActionInput, simActions } from "./act.ts";
-export { airVerdict, type AirVerdict, HOUSE_AIR_PA, MOST_AIR_PA } from "./air-limit.ts";
+export { airVerdict, type AirVerdict } from "./air-limit.ts";
 export type { AirResult } from "./blow.ts";
 export { judge } from "./judge.ts";
 export { cellNamed, controlNamed, type Named, partNamed, positionNamed } from "./names.ts";

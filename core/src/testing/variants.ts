@@ -17,6 +17,17 @@ export const adding = (map: WaterMap, parts: WaterMap["parts"], runs: WaterMap["
   runs: [...map.runs, ...runs],
 });
 
+/** A part with an "in" and an "out" that nobody knows: something of brass stands in its place. */
+export const nobodyKnows = (map: WaterMap, id: string): WaterMap => {
+  const ports: Readonly<Record<string, string>> = { in: "a", out: "b" };
+  const end = <E extends { part: string; port: string }>(e: E): E => (e.part === id ? { ...e, port: ports[e.port] ?? e.port } : e);
+  return {
+    ...map,
+    parts: map.parts.map((p) => (p.id === id ? part(id, "unknown-part", "Brass thing", 0.25) : p)),
+    runs: map.runs.map((r) => ({ ...r, from: end(r.from), to: end(r.to) })),
+  };
+};
+
 /** No way round the heater: its two tees and V7 are gone, V5 and V6 stay. */
 export const noBypass = (): WaterMap =>
   adding(
