@@ -1,7 +1,7 @@
 import { type MayGo, wayTo, withChecks } from "../watermap/graph.ts";
 import { passableLinks, type Situation } from "../watermap/situation.ts";
 import { downstream, type Drive, findFlow, type Flow, pumpOf } from "./flow.ts";
-import type { Mixture } from "./mixture.ts";
+import type { Body } from "./mixture.ts";
 import { type Carriers, moveOn, Pace, type Passage, stationsOf, volumeIn } from "./move.ts";
 
 /** Accumulators beside a forced flow: they take or give until the air behind their bladder stands at the pressure of the line. */
@@ -14,7 +14,7 @@ export interface CushionRest {
 }
 
 /** Asked of whoever can solve pressures, by cell. */
-export type AtRest = (held: readonly (readonly Mixture[])[]) => ReadonlyMap<number, CushionRest>;
+export type AtRest = (held: readonly (readonly Body[])[]) => ReadonlyMap<number, CushionRest>;
 
 // Less than this is neither taken nor given, m3.
 const STILL_M3 = 1e-8;
@@ -57,12 +57,12 @@ export class Cushions {
   private askedAtM3 = 0;
   private readonly situation: Situation;
   private readonly flow: Flow;
-  private readonly held: Mixture[][];
+  private readonly held: Body[][];
   private readonly carriers: Carriers;
   private readonly atRest: AtRest | undefined;
   private readonly pump: number;
 
-  constructor(situation: Situation, drive: Drive, flow: Flow, held: Mixture[][], carriers: Carriers, atRest: AtRest | undefined) {
+  constructor(situation: Situation, drive: Drive, flow: Flow, held: Body[][], carriers: Carriers, atRest: AtRest | undefined) {
     this.situation = situation;
     this.flow = flow;
     this.held = held;

@@ -1,6 +1,6 @@
 import { PA_PER_M } from "../quantity/index.ts";
 import { betweenOpenEnds } from "./between.ts";
-import { type Cheapest, cheapest, type MayGo, type Way, wayBy, wayTo } from "../watermap/graph.ts";
+import { type Cheapest, cheapest, type MayGo, reach, type Way, wayBy, wayTo } from "../watermap/graph.ts";
 import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
 
 /**
@@ -78,6 +78,7 @@ class Finder {
   private readonly crackM: readonly number[];
   private readonly levels: TankLevels;
   private readonly breakers: readonly LiveOpening[];
+  private readonly airReach = new Map<LiveOpening, Uint8Array>();
 
   constructor(
     { network }: Situation,
@@ -118,6 +119,7 @@ class Finder {
     const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
     ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
     for (const { opening, search } of ways) {
+      if (!this.mayBreathe(cell, opening)) continue;
       const out = wayBy(this.network, search, cell);
       if (this.airBeside(cell, opening, out)) return { opening, levelM: search.cost[cell] as number };
       const other = this.outBesideAir(cell, opening);
@@ -144,6 +146,33 @@ class Finder {
     return this.network.cells[cell]?.form !== "vessel";
   }
 
+  /** Whether air can come to a cell at all while liquid leaves by an exit, whatever ways they share; looked for once for each exit. */
+  private mayBreathe(cell: number, exit: LiveOpening): boolean {
+    if (exit.cell === cell && GLUGS.has(exit.use)) return true;
+    const known = this.airReach.get(exit);
+    if (known) return known[cell] === 1;
+    const inlets = [...this.openAt].flatMap(([at, here]) => (here.some((o) => o !== exit && this.isAbove(o, exit)) ? [at] : []));
+    const found = reach(this.network, inlets, (link, from, to) => this.airPasses(link, to, from, exit));
+    this.airReach.set(exit, found);
+    return found[cell] === 1;
+  }
+
+  private isAbove(o: LiveOpening, exit: LiveOpening): boolean {
+    return o.heightM > exit.heightM + EPS_M;
+  }
+
+  /** Whether air comes by a link to a cell from the next, while liquid leaves by an exit. */
+  private airPasses(link: number, from: number, to: number, exit: LiveOpening): boolean {
+    const l = this.network.links[link];
+    if (!l || !this.passable[link] || (l.oneWay && l.b !== from) || (this.crackM[link] as number) > 0) return false;
+    const far = this.network.cells[to];
+    // Air does not come out of a tank by a mouth that is under its water.
+    if ((this.levels.get(to) ?? Number.NEGATIVE_INFINITY) > l.heightM + EPS_M) return false;
+    // A dip full of water on the air's way is a seal as low as its bottom.
+    const lowestM = far && far.sagM3 > 0 ? Math.min(l.heightM, far.bottomM) : l.heightM;
+    return lowestM >= exit.heightM - EPS_M;
+  }
+
   /** Whether air can come to a cell by a way that shares nothing with the way out, which it must stand higher than. */
   private airBeside(cell: number, exit: LiveOpening, out: Way): boolean {
     const necks = new Set(out.cells.filter((c) => c !== cell && this.isNeck(c)));
@@ -151,19 +180,8 @@ class Finder {
   }
 
   private airWay(cell: number, exit: LiveOpening, necks: ReadonlySet<number>, taken: ReadonlySet<number>): Way | undefined {
-    const may: MayGo = (link, from, to) => {
-      const l = this.network.links[link];
-      if (!l || !this.passable[link] || taken.has(link) || necks.has(to)) return false;
-      if ((l.oneWay && l.b !== from) || (this.crackM[link] as number) > 0) return false;
-      const far = this.network.cells[to];
-      // Air does not come out of a tank by a mouth that is under its water.
-      if ((this.levels.get(to) ?? Number.NEGATIVE_INFINITY) > l.heightM + EPS_M) return false;
-      // A dip full of water on the air's way is a seal as low as its bottom.
-      const lowestM = far && far.sagM3 > 0 ? Math.min(l.heightM, far.bottomM) : l.heightM;
-      return lowestM >= exit.heightM - EPS_M;
-    };
-    const letsAirIn = (o: LiveOpening, at: number): boolean =>
-      o === exit ? GLUGS.has(o.use) && at === cell : o.heightM > exit.heightM + EPS_M;
+    const may: MayGo = (link, from, to) => !taken.has(link) && !necks.has(to) && this.airPasses(link, from, to, exit);
+    const letsAirIn = (o: LiveOpening, at: number): boolean => (o === exit ? GLUGS.has(o.use) && at === cell : this.isAbove(o, exit));
     return wayTo(this.network, cell, may, (at) => (this.openAt.get(at) ?? []).some((o) => letsAirIn(o, at)));
   }
 

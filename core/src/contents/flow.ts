@@ -183,7 +183,7 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
   for (const o of openings) keep[o.cell] = 1;
   prune(ways, keep);
 
-  const flow: Shares = { link: network.links.map(() => 0), opening: openings.map(() => 0) };
+  const flow: Shares = { link: Array.from(network.links, () => 0), opening: openings.map(() => 0) };
   if (driven >= 0) flow.link[driven] = 1;
   if (![...injected].every(([cell, q]) => followed(ways, cell, q, injected, openings, flow))) {
     flow.link.fill(0);
@@ -245,6 +245,50 @@ const followed = (
 const injectedDry = (unmet: readonly string[], injected: ReadonlyMap<number, number>): boolean =>
   [...injected].some(([cell, q]) => q > 0 && unmet.includes(String(cell)));
 
+interface Alive extends Edge {
+  readonly link: number;
+  /** −1 where it is gone against the link's own direction. */
+  readonly sign: 1 | -1;
+  readonly oneWay: boolean;
+  readonly crackPa: number;
+}
+
+/** Links that may be gone, each in the direction in which it may be, where there is but one. */
+const aliveOf = (ways: Ways): Alive[] => {
+  const alive: Alive[] = [];
+  ways.network.links.forEach((l, i) => {
+    if (ways.dead[i]) return;
+    const [onward, back] = [mayGo(ways, i, l.a), mayGo(ways, i, l.b)];
+    if (!onward && !back) return;
+    const [a, b] = onward ? [l.a, l.b] : [l.b, l.a];
+    alive.push({ link: i, a, b, sign: onward ? 1 : -1, oneWay: !(onward && back), crackPa: l.oneWay ? l.crackPa : 0 });
+  });
+  return alive;
+};
+
+/** Cells numbered in the order in which they are met. */
+const numbered = (network: Situation["network"], met: readonly Iterable<number>[]): { cells: number[]; at: Int32Array } => {
+  const cells: number[] = [];
+  const at = new Int32Array(network.cells.length).fill(-1);
+  for (const some of met)
+    for (const cell of some)
+      if ((at[cell] as number) < 0) {
+        at[cell] = cells.length;
+        cells.push(cell);
+      }
+  return { cells, at };
+};
+
+/** From a pipe's middle to its end, or through a part. */
+const sizeOf = (
+  network: Situation["network"],
+  e: Edge,
+): Pick<Extract<HydraulicElement, { kind: "pipe" }>, "lengthM" | "boreM" | "lossK"> => {
+  const run = network.cells[e.a]?.run ?? network.cells[e.b]?.run;
+  const system = run && PIPE_SYSTEMS.get(run.pipe);
+  return run && system ? { lengthM: run.lengthM / 2, boreM: system.boreM, lossK: END_LOSS_K + INSIDE.lossK / 2 } : INSIDE;
+};
+
 /** Shares a unit of flow over ways that part, by the hydraulics of the pipes between. */
 const shared = (
   ways: Ways,
@@ -252,22 +296,10 @@ const shared = (
   openings: readonly LiveOpening[],
   { link, opening: share }: Shares,
 ): boolean => {
-  const { network, dead } = ways;
-  // Each in the direction that it may be gone, where there is but one.
-  const alive = network.links.flatMap((l, i) => {
-    const [onward, back] = [mayGo(ways, i, l.a), mayGo(ways, i, l.b)];
-    if (dead[i] || (!onward && !back)) return [];
-    return [
-      {
-        link: i,
-        ...(onward ? { a: l.a, b: l.b, sign: 1 } : { a: l.b, b: l.a, sign: -1 }),
-        oneWay: !(onward && back),
-        crackPa: l.oneWay ? l.crackPa : 0,
-      },
-    ];
-  });
-  const cells = [...new Set([...injected.keys(), ...openings.map((o) => o.cell), ...alive.flatMap((e) => [e.a, e.b])])];
-  const at = new Map(cells.map((cell, i) => [cell, i]));
+  const { network } = ways;
+  const alive = aliveOf(ways);
+  const ends = [alive.map((e) => e.a), alive.map((e) => e.b)];
+  const { cells, at } = numbered(network, [injected.keys(), openings.map((o) => o.cell), ...ends]);
   // Where liquid is drawn away, openings let air in: they stand at the air's pressure. So does a tank by its vent.
   const drawn = [...injected].flatMap(([cell, q]) => (q < 0 ? [joined(ways, cell, false)] : []));
   const isDrawn = (cell: number): boolean => drawn.some((there) => there[cell] === 1);
@@ -277,45 +309,33 @@ const shared = (
       fixed.add(o.cell);
       return -1;
     }
-    return (
-      outlets.push({
-        id: o.id,
-        node: at.get(o.cell) as number,
-        heightM: 0,
-        coefficient: o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT,
-        densityKgM3: WATER.densityKgM3,
-      }) - 1
-    );
+    const coefficient = o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT;
+    return outlets.push({ id: o.id, node: at[o.cell] as number, heightM: 0, coefficient, densityKgM3: WATER.densityKgM3 }) - 1;
   });
-  const nodes = cells.map<HydraulicNode>((cell) => ({
-    id: String(cell),
-    heightM: 0,
-    ...(fixed.has(cell) ? { fixedPa: 0 } : injected.has(cell) ? { drawM3PerS: -(injected.get(cell) as number) * COMMON_M3PERS } : {}),
-  }));
+  const nodes = cells.map<HydraulicNode>((cell) => {
+    const q = injected.get(cell);
+    return fixed.has(cell)
+      ? { id: String(cell), heightM: 0, fixedPa: 0 }
+      : q === undefined
+        ? { id: String(cell), heightM: 0 }
+        : { id: String(cell), heightM: 0, drawM3PerS: -q * COMMON_M3PERS };
+  });
   const elements = alive.map<HydraulicElement>((e) => {
-    const run = network.cells[e.a]?.run ?? network.cells[e.b]?.run;
-    const system = run && PIPE_SYSTEMS.get(run.pipe);
-    // From a pipe's middle to its end, or through a part.
-    const size = run && system ? { lengthM: run.lengthM / 2, boreM: system.boreM, lossK: END_LOSS_K + INSIDE.lossK / 2 } : INSIDE;
-    return {
-      id: String(e.link),
-      kind: "pipe",
-      from: at.get(e.a) as number,
-      to: at.get(e.b) as number,
-      ...size,
-      roughnessM: ROUGHNESS_M,
-      liquid: WATER,
-      ...(e.oneWay ? { oneWay: true, crackPa: e.crackPa } : {}),
-    };
+    const { lengthM, boreM, lossK } = sizeOf(network, e);
+    const [from, to] = [at[e.a] as number, at[e.b] as number];
+    const pipe = { id: String(e.link), kind: "pipe", from, to, lengthM, boreM, lossK, roughnessM: ROUGHNESS_M, liquid: WATER } as const;
+    return e.oneWay ? { ...pipe, oneWay: true, crackPa: e.crackPa } : pipe;
   });
   const solved = solveHydraulics({ nodes, elements, outlets });
   if (!solved.ok || injectedDry(solved.unmet, injected)) return false;
-  const carried = alive.flatMap((e, i) => {
+  const carried: (Alive & { q: number })[] = [];
+  alive.forEach((e, i) => {
     const q = (solved.flowsM3PerS[i] ?? 0) / COMMON_M3PERS;
-    return Math.abs(q) < SHARE_FLOOR ? [] : [{ ...e, q }];
+    if (Math.abs(q) >= SHARE_FLOOR) carried.push({ ...e, q });
   });
   const net = new Map(injected);
-  for (const e of balance(carried, injected, (cell) => openings.some((o) => o.cell === cell))) {
+  const isOpening = new Set(openings.map((o) => o.cell));
+  for (const e of balance(network, carried, injected, isOpening)) {
     link[e.link] = e.sign * e.q;
     net.set(e.a, (net.get(e.a) ?? 0) - e.q);
     net.set(e.b, (net.get(e.b) ?? 0) + e.q);
@@ -341,7 +361,6 @@ const shared = (
 };
 
 interface Edge {
-  readonly link: number;
   readonly a: number;
   readonly b: number;
 }
@@ -351,41 +370,55 @@ interface Edge {
  * only ways that close a circle keep the flow that was found.
  */
 const balance = <E extends Edge & { readonly q: number }>(
+  network: Situation["network"],
   flows: readonly E[],
   injected: ReadonlyMap<number, number>,
-  isOpen: (cell: number) => boolean,
+  isOpen: ReadonlySet<number>,
 ): E[] => {
-  const near = new Map<number, number[]>();
+  const { cells, at } = numbered(
+    network,
+    flows.map((e) => [e.a, e.b]),
+  );
+  const near: number[][] = cells.map(() => []);
   flows.forEach((e, i) => {
-    for (const c of [e.a, e.b]) near.set(c, [...(near.get(c) ?? []), i]);
+    near[at[e.a] as number]?.push(i);
+    near[at[e.b] as number]?.push(i);
   });
-  const open = [...near.keys()].filter(isOpen);
-  const parent = new Map<number, number>(open.map((c) => [c, -1]));
-  const order = [...open];
-  for (const at of order)
-    for (const i of near.get(at) ?? []) {
-      const e = flows[i] as Edge;
-      const next = e.a === at ? e.b : e.a;
-      if (parent.has(next)) continue;
-      parent.set(next, i);
+  // By which flow each cell hangs on the open ones: -1 for those themselves, -2 where it does not.
+  const parent = new Int32Array(cells.length).fill(-2);
+  const order: number[] = [];
+  cells.forEach((cell, k) => {
+    if (!isOpen.has(cell)) return;
+    parent[k] = -1;
+    order.push(k);
+  });
+  const inTree = new Uint8Array(flows.length);
+  for (const k of order)
+    for (const i of near[k] ?? []) {
+      const e = flows[i] as E;
+      const next = at[e.a === cells[k] ? e.b : e.a] as number;
+      if ((parent[next] as number) >= -1) continue;
+      parent[next] = i;
+      inTree[i] = 1;
       order.push(next);
     }
-  const inTree = new Set(parent.values());
-  const q = flows.map((e, i) => (inTree.has(i) ? 0 : e.q));
-  const surplus = new Map(injected);
+  const q = flows.map((e, i) => (inTree[i] ? 0 : e.q));
+  const surplus = Float64Array.from(cells, (cell) => injected.get(cell) ?? 0);
   flows.forEach((e, i) => {
-    surplus.set(e.a, (surplus.get(e.a) ?? 0) - (q[i] as number));
-    surplus.set(e.b, (surplus.get(e.b) ?? 0) + (q[i] as number));
+    const [a, b] = [at[e.a] as number, at[e.b] as number];
+    surplus[a] = (surplus[a] as number) - (q[i] as number);
+    surplus[b] = (surplus[b] as number) + (q[i] as number);
   });
-  for (const cell of order.toReversed()) {
-    const i = parent.get(cell) ?? -1;
+  for (const k of order.toReversed()) {
+    const i = parent[k] as number;
     const e = flows[i];
     if (!e) continue;
-    const on = surplus.get(cell) ?? 0;
-    q[i] = e.a === cell ? on : -on;
-    const next = e.a === cell ? e.b : e.a;
-    surplus.set(next, (surplus.get(next) ?? 0) + on);
+    const on = surplus[k] as number;
+    q[i] = e.a === cells[k] ? on : -on;
+    const next = at[e.a === cells[k] ? e.b : e.a] as number;
+    surplus[next] = (surplus[next] as number) + on;
   }
   // A piece without an open cell or a forced one has nowhere to come from and to go: its flow is a crumb too.
-  return flows.flatMap((e, i) => (parent.has(e.a) && parent.has(e.b) ? [{ ...e, q: q[i] as number }] : []));
+  const hangs = (cell: number): boolean => (parent[at[cell] as number] as number) >= -1;
+  return flows.flatMap((e, i) => (hangs(e.a) && hangs(e.b) ? [{ ...e, q: q[i] as number }] : []));
 };

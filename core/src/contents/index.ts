@@ -13,6 +13,9 @@ export {
   type Verdict,
 } from "./frost.ts";
 export {
+  bodiesOf,
+  type Body,
+  bodyOf,
   chlorineOf,
   foreignShare,
   type Mixture,

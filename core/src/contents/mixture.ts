@@ -16,6 +16,9 @@ export interface Mixture {
 
 export const NOTHING: Mixture = { waterM3: 0, glycolM3: 0 };
 
+/** A body of liquid that belongs to whoever carries it on and is changed in place; nobody else may hold it. */
+export type Body = { -readonly [K in keyof Mixture]: Mixture[K] };
+
 export const water = (volumeM3: number): Mixture => ({ waterM3: volumeM3, glycolM3: 0 });
 
 /**
@@ -97,6 +100,36 @@ export const take = (m: Mixture, volumeM3: number): { taken: Mixture; left: Mixt
   if (volumeM3 >= volume) return { taken: m, left: NOTHING };
   const taken = part(m, volumeM3 / volume);
   return { taken, left: minus(m, taken) };
+};
+
+/** A body of one's own that holds just this. */
+export const bodyOf = (m: Mixture): Body => (carries(m) ? { ...m } : { waterM3: m.waterM3, glycolM3: m.glycolM3 });
+
+/** Rows of bodies that may be changed in place, by cell. */
+export const bodiesOf = (contents: readonly { readonly plugs: readonly Mixture[] }[]): Body[][] => contents.map((c) => c.plugs.map(bodyOf));
+
+/** Pours a mixture into a body. */
+export const pourIn = (body: Body, m: Mixture): void => {
+  if (carries(m) || carries(body)) {
+    body.chlorineMg = (body.chlorineMg ?? 0) + (m.chlorineMg ?? 0);
+    body.warmthM3K = (body.warmthM3K ?? 0) + (m.warmthM3K ?? 0);
+    body.foreignM3 = (body.foreignM3 ?? 0) + (m.foreignM3 ?? 0);
+  }
+  body.waterM3 += m.waterM3;
+  body.glycolM3 += m.glycolM3;
+};
+
+/** Draws a volume, m3, out of a body that holds more. */
+export const drawOut = (body: Body, volumeM3: number): Mixture => {
+  const taken = part(body, volumeM3 / volumeOf(body));
+  if (carries(body)) {
+    body.chlorineMg = (body.chlorineMg ?? 0) - (taken.chlorineMg ?? 0);
+    body.warmthM3K = (body.warmthM3K ?? 0) - (taken.warmthM3K ?? 0);
+    body.foreignM3 = (body.foreignM3 ?? 0) - (taken.foreignM3 ?? 0);
+  }
+  body.waterM3 -= taken.waterM3;
+  body.glycolM3 -= taken.glycolM3;
+  return taken;
 };
 
 export const sum = (all: readonly Mixture[]): Mixture => all.reduce(plus, NOTHING);

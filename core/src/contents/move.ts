@@ -1,6 +1,6 @@
 import type { Cell, Network } from "../watermap/network.ts";
 import type { LiveOpening } from "../watermap/situation.ts";
-import { alike, type Mixture, NOTHING, plus, take, volumeOf } from "./mixture.ts";
+import { alike, type Body, bodyOf, drawOut, type Mixture, NOTHING, plus, pourIn, volumeOf } from "./mixture.ts";
 
 /** Carries contents along a flow that stands still for a moment: plugs in pipes, mixed bodies elsewhere. */
 
@@ -30,6 +30,8 @@ export interface Station {
   readonly in: readonly Way[];
   /** Forced in here from outside by no opening, in the unit of the shares. */
   readonly forced: number;
+  /** The only way in and the only way out, where nothing else comes or goes. */
+  readonly only: { readonly in: Way; readonly out: Way } | undefined;
 }
 
 /** Flow through a network at a moment, in shares of a whole or in m3/s. */
@@ -43,52 +45,69 @@ export interface Passage {
 }
 
 /** Cells with flow, each after all that feed it; a circle (a pump feeding its own inlet) is cut where it is met. */
-export const flowOrder = (network: Pick<Network, "links">, { link, holes, forced }: Passage): number[] => {
-  const next = new Map<number, number[]>();
-  const waiting = new Map<number, number>();
-  const touch = (cell: number, feeds = 0): void => void waiting.set(cell, (waiting.get(cell) ?? 0) + feeds);
+export const flowOrder = (network: Pick<Network, "cells" | "links">, { link, holes, forced }: Passage): number[] => {
+  const next: number[][] = [];
+  // By cell, how many that feed it are still to come; −1 where nothing flows or it has its place.
+  const waiting = new Int32Array(network.cells.length).fill(-1);
+  const touched: number[] = [];
+  const touch = (cell: number, feeds: number): void => {
+    if ((waiting[cell] as number) < 0) {
+      waiting[cell] = 0;
+      touched.push(cell);
+    }
+    waiting[cell] = (waiting[cell] as number) + feeds;
+  };
   network.links.forEach((l, i) => {
     const q = link[i] as number;
     if (q === 0) return;
     const [from, to] = q > 0 ? [l.a, l.b] : [l.b, l.a];
-    const after = next.get(from);
-    if (after) after.push(to);
-    else next.set(from, [to]);
-    touch(from);
+    (next[from] ??= []).push(to);
+    touch(from, 0);
     touch(to, 1);
   });
-  for (const o of holes) if (o.share !== 0) touch(o.at.cell);
-  for (const cell of forced.keys()) touch(cell);
+  for (const o of holes) if (o.share !== 0) touch(o.at.cell, 0);
+  for (const cell of forced.keys()) touch(cell, 0);
   const order: number[] = [];
-  let ready = [...waiting].filter(([, n]) => n === 0).map(([cell]) => cell);
-  while (waiting.size > 0) {
-    if (ready.length === 0) ready = [waiting.keys().next().value as number];
+  let ready = touched.filter((cell) => waiting[cell] === 0);
+  let first = 0;
+  while (order.length < touched.length) {
+    if (ready.length === 0) {
+      while ((waiting[touched[first] as number] as number) < 0) first++;
+      ready = [touched[first] as number];
+    }
     const batch = ready;
     ready = [];
     for (const cell of batch) {
-      waiting.delete(cell);
+      waiting[cell] = -1;
       order.push(cell);
-      for (const to of next.get(cell) ?? []) {
-        const left = waiting.get(to);
-        if (left === undefined) continue;
-        waiting.set(to, Math.max(0, left - 1));
+      for (const to of next[cell] ?? []) {
+        const left = waiting[to] as number;
+        if (left < 0) continue;
+        waiting[to] = Math.max(0, left - 1);
         if (left === 1) ready.push(to);
       }
     }
-    ready = ready.filter((cell) => waiting.has(cell));
+    ready = ready.filter((cell) => (waiting[cell] as number) >= 0);
   }
   return order;
 };
 
-/** For every cell with flow, in the order in which liquid meets them, by which ways it comes and goes. */
-export const stationsOf = (network: Pick<Network, "cells" | "links" | "linksOf">, passage: Passage): Station[] => {
-  const order = flowOrder(network, passage);
-  const place = new Map(order.map((cell, i) => [cell, i]));
+/**
+ * For every cell with flow, in the order in which liquid meets them, by which ways it comes and goes.
+ * @param order that of the passage, where it is known already
+ */
+export const stationsOf = (
+  network: Pick<Network, "cells" | "links" | "linksOf">,
+  passage: Passage,
+  order: readonly number[] = flowOrder(network, passage),
+): Station[] => {
+  const place = new Int32Array(network.cells.length);
+  order.forEach((cell, i) => (place[cell] = i));
   const isAhead = (way: Way, index: number): boolean => {
     const link = way.link === undefined ? undefined : network.links[way.link];
-    if (!link) return false;
-    return (place.get(link.a === index ? link.b : link.a) ?? 0) < (place.get(index) ?? 0);
+    return link !== undefined && (place[link.a === index ? link.b : link.a] as number) < (place[index] as number);
   };
+  const standing = passage.holes.filter((o) => o.share !== 0);
   return order.flatMap((index) => {
     const cell = network.cells[index];
     if (!cell) return [];
@@ -99,21 +118,17 @@ export const stationsOf = (network: Pick<Network, "cells" | "links" | "linksOf">
       const outward = link.a === index ? q : -q;
       return [{ share: outward, heightM: link.heightM, atFrom: cell.form === "pipe" && end === 0, link: l }];
     });
-    const holes = passage.holes
-      .filter((o) => o.at.cell === index && o.share !== 0)
+    const holes = standing
+      .filter((o) => o.at.cell === index)
       .map((o) => ({ share: o.share, heightM: o.at.heightM, atFrom: o.at.id.includes(":from:"), opening: o.at }));
     const all: Way[] = [...ways, ...holes];
-    const out = all.filter((w) => w.share > 0);
-    return [
-      {
-        index,
-        cell,
-        out: out.filter((w) => !isAhead(w, index)),
-        ahead: out.filter((w) => isAhead(w, index)),
-        in: all.filter((w) => w.share < 0).map((w) => ({ ...w, share: -w.share })),
-        forced: passage.forced.get(index) ?? 0,
-      },
-    ];
+    const outward = all.filter((w) => w.share > 0);
+    const [out, ahead] = [outward.filter((w) => !isAhead(w, index)), outward.filter((w) => isAhead(w, index))];
+    const inward = all.filter((w) => w.share < 0).map((w) => ({ ...w, share: -w.share }));
+    const forced = passage.forced.get(index) ?? 0;
+    const [first, last] = [inward[0], out[0]];
+    const isOnly = inward.length === 1 && out.length === 1 && ahead.length === 0 && forced <= 0;
+    return [{ index, cell, out, ahead, in: inward, forced, only: isOnly && first && last ? { in: first, out: last } : undefined }];
   });
 };
 
@@ -125,44 +140,52 @@ export const volumeIn = (plugs: readonly Mixture[]): number => {
 };
 
 /** Adds liquid at one end of a run that is full, or mixes it with what lies in one that is not; in place. */
-const enter = (cell: Cell, plugs: Mixture[], liquid: Mixture, atFrom: boolean): void => {
+const enter = (cell: Cell, plugs: Body[], liquid: Mixture, atFrom: boolean): void => {
   if (volumeOf(liquid) <= 0) return;
   // Not full: what comes runs in over what was left and mixes with it until the length is full.
   if (cell.form !== "pipe" || cell.capacityM3 - volumeIn(plugs) > cell.capacityM3 * 1e-6) {
-    let all = liquid;
-    for (const p of plugs) all = plus(p, all);
-    plugs.length = 0;
-    plugs.push(all);
+    const [body] = plugs;
+    if (!body) {
+      plugs.push(bodyOf(liquid));
+      return;
+    }
+    pourIn(body, liquid);
+    for (let k = 1; k < plugs.length; k++) pourIn(body, plugs[k] as Body);
+    plugs.length = 1;
     return;
   }
-  const at = atFrom ? 0 : plugs.length - 1;
-  const edge = plugs[at];
-  if (edge && alike(edge, liquid)) plugs[at] = plus(edge, liquid);
-  else if (atFrom) plugs.unshift(liquid);
-  else plugs.push(liquid);
+  const edge = plugs[atFrom ? 0 : plugs.length - 1];
+  if (edge && alike(edge, liquid)) pourIn(edge, liquid);
+  else if (atFrom) plugs.unshift(bodyOf(liquid));
+  else plugs.push(bodyOf(liquid));
 };
 
 /** Takes liquid from one end of a run, or from the mixed body of anything else; in place. */
-const draw = (plugs: Mixture[], volumeM3: number, atFrom: boolean): Mixture => {
+const draw = (plugs: Body[], volumeM3: number, atFrom: boolean): Mixture => {
   let out = NOTHING;
   for (let want = volumeM3; want > 0 && plugs.length > 0;) {
-    const at = atFrom ? 0 : plugs.length - 1;
-    const { taken, left } = take(plugs[at] as Mixture, want);
-    out = out === NOTHING ? taken : plus(out, taken);
-    want -= volumeOf(taken);
-    if (volumeOf(left) > 0) {
-      plugs[at] = left;
-      break;
+    const body = plugs[atFrom ? 0 : plugs.length - 1] as Body;
+    const there = volumeOf(body);
+    if (want < there) {
+      const taken = drawOut(body, want);
+      if (volumeOf(body) <= 0) dropEnd(plugs, atFrom);
+      return out === NOTHING ? taken : plus(out, taken);
     }
-    if (atFrom) plugs.shift();
-    else plugs.pop();
+    out = out === NOTHING ? body : plus(out, body);
+    want -= there;
+    dropEnd(plugs, atFrom);
   }
   return out;
 };
 
+const dropEnd = (plugs: Body[], atFrom: boolean): void => {
+  if (atFrom) plugs.shift();
+  else plugs.pop();
+};
+
 /** Takes liquid from one end, leaving the row that is given as it is. */
-export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolean): { out: Mixture; rest: Mixture[] } => {
-  const rest = [...held];
+export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolean): { out: Mixture; rest: Body[] } => {
+  const rest = held.map(bodyOf);
   return { out: draw(rest, volumeM3, atFrom), rest };
 };
 
@@ -249,88 +272,131 @@ export interface Carriers {
   readonly sagShare?: (station: Station) => number;
 }
 
-const takeIn = (station: Station, now: Mixture[], packet: Packet, atFrom: boolean, carriers: Carriers): Packet => {
-  carriers.passes?.(station, packet);
-  enter(station.cell, now, packet.liquid, atFrom);
-  return packet;
-};
-
-/** One more than the highest number of a link that something passes. */
-const linksIn = (stations: readonly Station[]): number => {
-  const known = counted.get(stations);
-  if (known !== undefined) return known;
+/** A place for what passes each link, cleared; one for every row of stations, used again and again. */
+const onLinksOf = (stations: readonly Station[]): (Packet | undefined)[] => {
+  const known = onLinks.get(stations);
+  if (known) return known.fill(undefined);
   const links = stations.flatMap((s) => [...s.in, ...s.out, ...s.ahead].map((w) => w.link ?? -1));
-  const count = Math.max(-1, ...links) + 1;
-  counted.set(stations, count);
-  return count;
+  const made = Array.from({ length: Math.max(-1, ...links) + 1 }, () => undefined);
+  onLinks.set(stations, made);
+  return made;
 };
-const counted = new WeakMap<readonly Station[], number>();
+const onLinks = new WeakMap<readonly Station[], (Packet | undefined)[]>();
 
 // Fuller than this is full.
 const FULL_SHARE = 1 - 1e-9;
 
-/** What goes straight through a cell that is full of just what comes: before a front and behind it nothing changes. */
-const passesThrough = ({ cell, out, ahead, forced }: Station, now: readonly Mixture[], packets: readonly Packet[]): Packet | undefined => {
+/** Whether a cell is full of just what comes: it goes straight through, and before a front and behind it nothing changes. */
+const isFullOf = ({ cell }: Station, now: readonly Mixture[], { liquid, airM3 }: Packet): boolean => {
   const [held] = now;
-  const [first] = packets;
-  if (!held || !first || now.length > 1 || out.length !== 1 || ahead.length > 0 || forced > 0) return undefined;
-  if (cell.form === "vessel" || cell.prechargePa !== undefined || volumeOf(held) < cell.capacityM3 * FULL_SHARE) return undefined;
-  if (!packets.every((p) => p.airM3 <= 0 && alike(p.liquid, held))) return undefined;
-  return packets.length === 1 ? first : { liquid: packets.reduce((all, p) => plus(all, p.liquid), NOTHING), airM3: 0 };
+  return (
+    held !== undefined &&
+    now.length === 1 &&
+    airM3 <= 0 &&
+    cell.form !== "vessel" &&
+    cell.prechargePa === undefined &&
+    volumeOf(held) >= cell.capacityM3 * FULL_SHARE &&
+    alike(liquid, held)
+  );
+};
+
+/** What goes by a way out: liquid by what the cell holds, air for the rest. */
+const given = (cell: Cell, now: Body[], way: Way, want: number, least: number, airShare: number, sag: number): Packet => {
+  const wet = liquidShare(cell, volumeIn(now), want, way.heightM, airShare, sag);
+  const liquid = draw(now, Math.max(wet, least), way.atFrom);
+  // A bladder keeps its air: with its water gone it gives nothing.
+  return { liquid, airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0 };
+};
+
+/** Air's share of what came, and how much of a dip's water air leaves in it. */
+const sagOf = (station: Station, airShare: number, carriers: Carriers): number =>
+  airShare === 1 && station.cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
+
+/** One way in and one way out: most cells of a system. */
+const passOn = (station: Station, out: Way, now: Body[], packet: Packet, amount: number, carriers: Carriers, atFrom: boolean): Packet => {
+  carriers.passes?.(station, packet);
+  if (isFullOf(station, now, packet)) return packet;
+  const { cell } = station;
+  enter(cell, now, packet.liquid, atFrom);
+  const cameM3 = volumeOf(packet.liquid) + packet.airM3;
+  const airShare = cameM3 > 0 ? packet.airM3 / cameM3 : 1;
+  const want = out.share * amount;
+  return given(cell, now, out, want, Math.min(want, volumeIn(now) - cell.capacityM3), airShare, sagOf(station, airShare, carriers));
 };
 
 /**
  * Moves everything on by an amount: shares times it is the volume through each way. Liquid is conserved: what `held` gains is
  * what came less what left.
- * @param held plugs by cell; the rows are changed in place
+ * @param held plugs by cell, nobody else's; rows and bodies are changed in place
  */
-export const moveOn = (stations: readonly Station[], held: Mixture[][], amount: number, carriers: Carriers): void => {
-  const onLink: (Packet | undefined)[] = [];
-  onLink.length = linksIn(stations);
+export const moveOn = (stations: readonly Station[], held: Body[][], amount: number, carriers: Carriers): void => {
+  const onLink = onLinksOf(stations);
+  const come = (station: Station, way: Way): Packet =>
+    way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink[way.link] ?? NO_PACKET);
+  const go = (station: Station, way: Way, packet: Packet): void => {
+    if (way.link !== undefined) onLink[way.link] = packet;
+    else if (way.opening) carriers.leaves(packet, way.opening, station);
+  };
   for (const { cell, index, ahead } of stations)
     for (const way of ahead) {
-      const now = held[index] as Mixture[];
+      const now = held[index] as Body[];
       const want = way.share * amount;
       const wet = liquidShare(cell, volumeIn(now), want, way.heightM, 0, 1);
       const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
       onLink[way.link as number] = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
     }
   for (const station of stations) {
-    const { cell, index } = station;
-    const now = held[index] as Mixture[];
-    let [cameM3, cameAirM3] = [0, 0];
-    const count = (packet: Packet): void => {
-      cameM3 += volumeOf(packet.liquid) + packet.airM3;
-      cameAirM3 += packet.airM3;
-    };
-    const packets = station.in.map((way) =>
-      way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink[way.link] ?? NO_PACKET),
-    );
-    const through = passesThrough(station, now, packets);
-    if (through) {
-      for (const packet of packets) carriers.passes?.(station, packet);
-      const [way] = station.out;
-      if (way?.link !== undefined) onLink[way.link] = through;
-      else if (way?.opening) carriers.leaves(through, way.opening, station);
-      continue;
-    }
-    station.in.forEach((way, i) => count(takeIn(station, now, packets[i] as Packet, way.atFrom, carriers)));
-    if (station.forced > 0) count(takeIn(station, now, carriers.comes(station.forced * amount, station, undefined), true, carriers));
-    const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
-    const sag = airShare === 1 && cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
-    let others = 0;
-    for (const way of station.out) others += way.share;
-    for (const way of station.out) {
-      others -= way.share;
-      const want = way.share * amount;
-      const liquidM3 = volumeIn(now);
-      const wet = liquidShare(cell, liquidM3, want, way.heightM, airShare, sag);
-      // Two ways out of one full body: neither may leave it holding more than it can.
-      const liquid = draw(now, Math.max(wet, Math.min(want, liquidM3 - cell.capacityM3 - others * amount)), way.atFrom);
-      // A bladder keeps its air: with its water gone it gives nothing.
-      const packet = { liquid, airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0 };
-      if (way.link !== undefined) onLink[way.link] = packet;
-      else if (way.opening) carriers.leaves(packet, way.opening, station);
-    }
+    const now = held[station.index] as Body[];
+    const { only } = station;
+    if (only) go(station, only.out, passOn(station, only.out, now, come(station, only.in), amount, carriers, only.in.atFrom));
+    else mixOn(station, now, amount, carriers, come, go);
+  }
+};
+
+/** Several ways in or out. */
+const mixOn = (
+  station: Station,
+  now: Body[],
+  amount: number,
+  carriers: Carriers,
+  come: (station: Station, way: Way) => Packet,
+  go: (station: Station, way: Way, packet: Packet) => void,
+): void => {
+  const { cell, out, ahead, forced } = station;
+  const packets = station.in.map((way) => come(station, way));
+  for (const packet of packets) carriers.passes?.(station, packet);
+  const [way] = out;
+  if (
+    way &&
+    out.length === 1 &&
+    ahead.length === 0 &&
+    forced <= 0 &&
+    packets.length > 0 &&
+    packets.every((p) => isFullOf(station, now, p))
+  ) {
+    const liquid = packets.reduce((all, p) => plus(all, p.liquid), NOTHING);
+    return go(station, way, packets.length === 1 ? (packets[0] as Packet) : { liquid, airM3: 0 });
+  }
+  let [cameM3, cameAirM3] = [0, 0];
+  const takeIn = (packet: Packet, atFrom: boolean): void => {
+    enter(cell, now, packet.liquid, atFrom);
+    cameM3 += volumeOf(packet.liquid) + packet.airM3;
+    cameAirM3 += packet.airM3;
+  };
+  station.in.forEach((w, i) => takeIn(packets[i] as Packet, w.atFrom));
+  if (forced > 0) {
+    const packet = carriers.comes(forced * amount, station, undefined);
+    carriers.passes?.(station, packet);
+    takeIn(packet, true);
+  }
+  const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
+  const sag = sagOf(station, airShare, carriers);
+  let others = 0;
+  for (const w of out) others += w.share;
+  for (const w of out) {
+    others -= w.share;
+    const want = w.share * amount;
+    // Two ways out of one full body: neither may leave it holding more than it can.
+    go(station, w, given(cell, now, w, want, Math.min(want, volumeIn(now) - cell.capacityM3 - others * amount), airShare, sag));
   }
 };

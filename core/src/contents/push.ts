@@ -5,7 +5,7 @@ import { type LiveOpening, liveOpenings, passableLinks, type Situation } from ".
 import { type AtRest, Cushions } from "./cushions.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { downstream, type Drive, findFlow, type Flow, type FlowResult, pumpOf } from "./flow.ts";
-import { type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
+import { bodiesOf, type Body, type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
 import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf } from "./move.ts";
 import { levelTanks, linkedTanks } from "./tanks.ts";
 import { fall, type Spill } from "./waste.ts";
@@ -77,7 +77,7 @@ const LAST_SHARE = 0.03;
  */
 const drawnAtOnce = (
   path: readonly Station[],
-  held: Mixture[][],
+  held: Body[][],
   mostM3: number,
   watch: string,
 ): { liquid: Mixture; at: LiveOpening; station: Station } | undefined => {
@@ -207,13 +207,11 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const watchedShare = flow.opening.find((o) => o.at.id === order.watch)?.share ?? 0;
   if (order.byEyeM3 !== undefined && order.untilStrength !== undefined && watchedShare < MOST_SHARE)
     return { ...nothing, contents: asWater(situation, before, flow), outcome: "no way out" };
-  const path = stationsOf(situation.network, {
-    link: flow.link,
-    holes: flow.opening,
-    forced: new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []),
-  });
+  const forced = new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []);
+  const passage = { link: flow.link, holes: flow.opening, forced };
+  const path = stationsOf(situation.network, passage, flow === found.flow ? flow.order : undefined);
   const start = order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
-  const held: Mixture[][] = start.map((c) => [...c.plugs]);
+  const held = bodiesOf(start);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
   const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();

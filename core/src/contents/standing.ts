@@ -3,7 +3,7 @@ import type { ApartEnd, Situation } from "../watermap/situation.ts";
 import type { Contents } from "./contents.ts";
 import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
 import { settleOverflow } from "./push.ts";
-import { pour, type Spill } from "./waste.ts";
+import { pour, type Spill, wasteWay } from "./waste.ts";
 
 /** A unit as it stands: what a plan, a run and a trial all begin with and come to, and what may be done to it by hand. */
 export interface Standing {
@@ -55,11 +55,12 @@ export const pouredInto = <S extends Standing>(
   liquid: Mixture,
 ): { readonly standing: S; readonly left: readonly Spill[] } => {
   const situation = situationOf(network, standing);
+  const way = wasteWay(situation, cell);
   const { taken: part } = take(liquid, volumeOf(liquid) / POUR_PARTS);
   let { contents } = standing;
   const left: Spill[] = [];
   for (let i = 0; i < POUR_PARTS; i++) {
-    const poured = pour(situation, contents, cell, part);
+    const poured = pour(situation, contents, cell, part, way);
     ({ contents } = poured);
     left.push(...poured.left);
   }

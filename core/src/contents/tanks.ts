@@ -2,7 +2,7 @@ import { cheapest, reach } from "../watermap/graph.ts";
 import type { Cell, Network } from "../watermap/network.ts";
 import { passableLinks, type Situation } from "../watermap/situation.ts";
 import { type Contents, liquidIn } from "./contents.ts";
-import { type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
+import { type Body, type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
 
 /** Tanks that communicate: what is drawn from one comes from all of them, down to the highest place on the way between. */
 export interface Linked {
@@ -81,28 +81,36 @@ const levelOf = (cell: Cell, m3: number): number => cell.bottomM + (m3 / cell.ca
 const volumeAt = (cell: Cell, levelM: number): number =>
   cell.capacityM3 * Math.min(1, Math.max(0, (levelM - cell.bottomM) / Math.max(cell.topM - cell.bottomM, 1e-9)));
 
-const ROUNDS = 50;
+/** Where a row of linear pieces that only rises first comes to a value; the last place where it never does. */
+const whereIs = (places: readonly number[], valueAt: (place: number) => number, value: number): number => {
+  let [low, lowValue] = [places[0] ?? 0, Number.NEGATIVE_INFINITY];
+  for (const high of places) {
+    const highValue = valueAt(high);
+    if (highValue >= value)
+      return highValue > lowValue && lowValue > Number.NEGATIVE_INFINITY
+        ? low + ((high - low) * (value - lowValue)) / (highValue - lowValue)
+        : high;
+    [low, lowValue] = [high, highValue];
+  }
+  return low;
+};
 
 /** Lets linked tanks level: one level for all that stands over the highest place between them. The rows of `held` are changed in place; nothing is lost. */
-export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly Linked[], held: Mixture[][]): void => {
+export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly Linked[], held: Body[][]): void => {
   for (const { tanks, spillM } of groups) {
-    const own = tanks.map((t) => ({ t, cell: cells[t] as Cell, m3: volumeOf(sum(held[t] as Mixture[])) }));
+    const own = tanks.map((t) => {
+      const cell = cells[t] as Cell;
+      const m3 = volumeOf(sum(held[t] as Mixture[]));
+      return { t, cell, m3, levelM: levelOf(cell, m3) };
+    });
     // Over the spill level all is common; a tank that stands lower takes of it until it is there too.
-    const highest = Math.max(...own.map((o) => levelOf(o.cell, o.m3)));
-    if (highest <= spillM) continue;
-    const after = (levelM: number): number[] =>
-      own.map((o) =>
-        levelOf(o.cell, o.m3) > spillM
-          ? Math.max(volumeAt(o.cell, Math.max(levelM, spillM)), 0)
-          : volumeAt(o.cell, Math.max(levelM, levelOf(o.cell, o.m3))),
-      );
+    if (Math.max(...own.map((o) => o.levelM)) <= spillM) continue;
+    const after = (levelM: number): number[] => own.map((o) => volumeAt(o.cell, Math.max(levelM, o.levelM > spillM ? spillM : o.levelM)));
     const total = own.reduce((s, o) => s + o.m3, 0);
-    let [low, high] = [Math.min(...own.map((o) => o.cell.bottomM)), Math.max(...own.map((o) => o.cell.topM))];
-    for (let i = 0; i < ROUNDS; i++) {
-      const middle = (low + high) / 2;
-      if (after(middle).reduce((s, m) => s + m, 0) > total) high = middle;
-      else low = middle;
-    }
+    // Between these heights every tank takes evenly.
+    const turns = own.flatMap((o) => [o.cell.bottomM, o.cell.topM, o.levelM]);
+    const heights = [...turns, spillM].toSorted((a, b) => a - b);
+    const low = whereIs(heights, (levelM) => after(levelM).reduce((s, m) => s + m, 0), total);
     const wanted = after(low);
     let common: Mixture = { waterM3: 0, glycolM3: 0 };
     own.forEach((o, i) => {

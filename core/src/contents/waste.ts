@@ -12,8 +12,8 @@ export interface Spill {
   readonly liquid: Mixture;
 }
 
-/** The way waste takes from a cell: through traps to the first vessel or overboard fitting. */
-const wasteWay = (situation: Situation, start: number): readonly number[] => {
+/** The way that waste takes from a cell: through traps to the first vessel or overboard fitting. */
+export const wasteWay = (situation: Situation, start: number): readonly number[] => {
   const { network } = situation;
   const passable = passableLinks(situation);
   const isEnd = (cell: number): boolean => network.cells[cell]?.form === "vessel" || (cell !== start && isOverboard(network, cell));
@@ -22,16 +22,19 @@ const wasteWay = (situation: Situation, start: number): readonly number[] => {
 
 const isOverboard = (network: Network, cell: number): boolean => network.openings.some((o) => o.cell === cell && o.use === "overboard");
 
-/** Runs liquid down the waste side from a cell. Traps mix and overflow; a vessel keeps it until full. */
+/**
+ * Runs liquid down the waste side from a cell. Traps mix and overflow; a vessel keeps it until full.
+ * @param way from the cell on, where it is known already
+ */
 export const runDown = (
   situation: Situation,
   contents: Contents,
   start: number,
   liquid: Mixture,
+  way: readonly number[] = wasteWay(situation, start),
 ): { contents: Contents; left: Spill[] } => {
   const { network } = situation;
   const after: CellContents[] = [...contents];
-  const way = wasteWay(situation, start);
   let moving = liquid;
   for (const index of way) {
     const cell = network.cells[index];
@@ -75,6 +78,13 @@ export const fall = (
 /**
  * Pours into a trap or bowl from above.
  * @param cell index of the trap's cell
+ * @param way from the cell on, where it is known already
  */
-export const pour = (situation: Situation, contents: Contents, cell: number, liquid: Mixture): { contents: Contents; left: Spill[] } =>
-  volumeOf(liquid) > 0 ? runDown(situation, contents, cell, liquid) : { contents, left: [] };
+export const pour = (
+  situation: Situation,
+  contents: Contents,
+  cell: number,
+  liquid: Mixture,
+  way?: readonly number[],
+): { contents: Contents; left: Spill[] } =>
+  volumeOf(liquid) > 0 ? runDown(situation, contents, cell, liquid, way) : { contents, left: [] };

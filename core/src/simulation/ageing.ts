@@ -1,4 +1,4 @@
-import { type Mixture, NOTHING, plus, sum, volumeOf } from "../contents/index.ts";
+import { type Body, NOTHING, plus, sum, volumeOf } from "../contents/index.ts";
 import { kindOfPart, type Network } from "../watermap/index.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import type { Tally } from "./tally.ts";
@@ -9,20 +9,13 @@ const HEAT_J_PER_M3K = 4.15e6;
 const BARE_BELOW = 0.5;
 
 /** Heat, its loss, and the fading of chlorine, over so many seconds; on what is held, in place. Says which cells changed. */
-export const age = (
-  network: Network,
-  state: SimState,
-  held: Mixture[][],
-  seconds: number,
-  settings: SimSettings,
-  tally: Tally,
-): number[] => {
+export const age = (network: Network, state: SimState, held: Body[][], seconds: number, settings: SimSettings, tally: Tally): number[] => {
   const changed: number[] = [];
   const faded = 0.5 ** (seconds / settings.chlorineHalfLifeS);
   const surroundings = settings.flow.temperatureC;
   network.cells.forEach((cell, i) => {
     const heat = cell.part && cell.form !== "trap" ? state.heats[cell.part.id] : undefined;
-    const plugs = held[i] as Mixture[];
+    const plugs = held[i] as Body[];
     if (heat && heat.watts > 0 && isHeatedCell(network, i)) {
       const liquid = sum(plugs);
       const volume = volumeOf(liquid);

@@ -1,5 +1,6 @@
 import { ATMOSPHERE_PA, GRAVITY } from "../quantity/index.ts";
 import {
+  bodiesOf,
   type CellContents,
   fall,
   findFlow,
@@ -124,7 +125,7 @@ export const blow = (
     return { state, air: nothing };
   }
 
-  const held: Mixture[][] = state.contents.map((c) => [...c.plugs]);
+  const held = bodiesOf(state.contents);
   const stations = stationsOf(network, { link: found.flow.link, holes: found.flow.opening, forced: new Map([[entry.cell, 1]]) });
   const wayM3 = stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
   const step = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));

@@ -1,4 +1,7 @@
 import {
+  bodiesOf,
+  type Body,
+  bodyOf,
   type CellContents,
   type Contents,
   drain,
@@ -43,9 +46,9 @@ export interface Wait {
   readonly until?: Extract<SimAction, { do: "wait" }>["until"];
 }
 
-/** Contents from what is held, for the cells that something happened to. */
-const asContents = (before: Contents, held: readonly Mixture[][], touched: ReadonlySet<number>): Contents =>
-  before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: [...(held[i] as Mixture[])], source: "worked out" } : c));
+/** Contents from what is held, for the cells that something happened to: as they are now, whatever is moved on. */
+const asContents = (before: Contents, held: readonly Body[][], touched: ReadonlySet<number>): Contents =>
+  before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: (held[i] as Body[]).map(bodyOf), source: "worked out" } : c));
 
 /** An opening by its id, or the one of a part that stands open. */
 const openingBy = (live: readonly LiveOpening[], name: string): LiveOpening | undefined =>
@@ -55,7 +58,7 @@ const openingBy = (live: readonly LiveOpening[], name: string): LiveOpening | un
 
 /** What is known while time passes; one for each wait. */
 export class Passing {
-  readonly held: Mixture[][];
+  readonly held: Body[][];
   readonly touched = new Set<number>();
   readonly drawn = new Map<string, number>();
   /** What has left by openings and not yet fallen to where it goes. */
@@ -87,7 +90,7 @@ export class Passing {
     this.wait = wait;
     this.settings = settings;
     this.tally = tally;
-    this.held = before.contents.map((c) => [...c.plugs]);
+    this.held = bodiesOf(before.contents);
     this.situation = { network, lineup: before.lineup, apart: before.apart };
     this.live = liveOpenings(this.situation);
     this.flow = { ...settings.flow, hosesPa: before.hosesPa };
@@ -100,11 +103,11 @@ export class Passing {
     return asContents(this.before.contents, this.held, this.touched);
   }
 
-  private take(contents: Contents): void {
-    contents.forEach((c, i) => {
-      const now = this.held[i] as Mixture[];
-      if (c.plugs.length === now.length && c.plugs.every((p, k) => p === now[k])) return;
-      this.held[i] = [...c.plugs];
+  /** Takes over what has become of contents. */
+  private take(given: Contents, become: Contents): void {
+    become.forEach((c, i) => {
+      if (c === given[i]) return;
+      this.held[i] = c.plugs.map(bodyOf);
       this.touched.add(i);
     });
   }
@@ -218,7 +221,7 @@ export class Passing {
     for (const { index, cell } of this.stations) {
       const over = volumeOf(sum(this.held[index] as Mixture[])) - cell.capacityM3;
       if (over <= cell.capacityM3 * 1e-12) continue;
-      const { out, rest } = leave(this.held[index] as Mixture[], over, false);
+      const { out, rest } = leave(this.held[index] as Body[], over, false);
       this.held[index] = rest;
       this.spill(index, volumeOf(out));
       tally.gone = plus(tally.gone, out);
@@ -244,10 +247,11 @@ export class Passing {
   /** Lets gravity work for so long. Says how much came out, and how long what is in hand still takes. */
   fallFor(seconds: number): { movedM3: number; slowestS: number; kept: DrainResult["kept"] } {
     const slowest = { s: 0 };
-    const run = drain(this.situation, this.contents(), { pace: torricelli(seconds, slowest), only: this.closedOff });
+    const given = this.contents();
+    const run = drain(this.situation, given, { pace: torricelli(seconds, slowest), only: this.closedOff });
     const movedM3 = [...run.out.values()].reduce((s, m) => s + volumeOf(m), 0);
     if (movedM3 > QUIET_M3) {
-      this.take(run.contents);
+      this.take(given, run.contents);
       for (const spill of run.left) this.tally.gone = plus(this.tally.gone, spill.liquid);
       for (const [id, liquid] of run.out) {
         addTo(this.tally.out, id, liquid);
@@ -261,9 +265,10 @@ export class Passing {
   /** What has left falls to its waste, its tank or the ground. */
   settle(): void {
     if (this.leaving.size === 0) return;
-    const fallen = fall(this.situation, this.contents(), [...this.leaving.values()]);
+    const given = this.contents();
+    const fallen = fall(this.situation, given, [...this.leaving.values()]);
     this.leaving.clear();
-    this.take(fallen.contents);
+    this.take(given, fallen.contents);
     for (const spill of fallen.left) this.tally.gone = plus(this.tally.gone, spill.liquid);
   }
 

@@ -1,4 +1,4 @@
-import { type Mixture, moveOn, NOTHING, product, stationsOf, strengthOf, volumeOf, plus } from "../contents/index.ts";
+import { type Body, type Mixture, moveOn, NOTHING, product, stationsOf, strengthOf, volumeOf, plus } from "../contents/index.ts";
 import { type HydraulicElement, type HydraulicNetwork, solveHydraulics } from "../hydraulics/index.ts";
 import type { Cell, Link, LiveOpening } from "../watermap/index.ts";
 import { randomPipes } from "./random-pipes.ts";
@@ -93,7 +93,7 @@ export const traced = (network: HydraulicNetwork, from: number, seconds: number,
     network.nodes.flatMap((n, i) => (n.fixedPa !== undefined && (net[i] as number) > 0 ? [[i, net[i] as number] as const] : [])),
   );
   const stations = stationsOf({ cells, links, linksOf }, { link: flows, holes, forced });
-  const held: Mixture[][] = cells.map((c) => [product(c.capacityM3, 0)]);
+  const held: Body[][] = cells.map((c) => [product(c.capacityM3, 0)]);
   const rows: number[][] = [network.outlets.map(() => 0)];
   for (let t = 0; t < seconds; t += stepS) {
     const seen = new Map<number, Mixture>();

@@ -53,7 +53,21 @@ export const reachInOrder = (graph: Graph, starts: Iterable<number>, may: MayGo)
 /** Marks of the cells that are reached, the starts among them. */
 export const reach = (graph: Graph, starts: Iterable<number>, may: MayGo): Uint8Array => {
   const marks = new Uint8Array(graph.cells.length);
-  for (const cell of reachInOrder(graph, starts, may)) marks[cell] = 1;
+  const todo: number[] = [];
+  for (const s of starts)
+    if (!marks[s]) {
+      marks[s] = 1;
+      todo.push(s);
+    }
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
+    for (const i of graph.linksOf[at] ?? []) {
+      const l = graph.links[i];
+      if (!l) continue;
+      const to = l.a === at ? l.b : l.a;
+      if (marks[to] || !may(i, at, to)) continue;
+      marks[to] = 1;
+      todo.push(to);
+    }
   return marks;
 };
 
@@ -65,9 +79,12 @@ export interface Way {
 
 /** The way with the fewest links from a start to a cell that suits; nothing where there is none. */
 export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: number) => boolean): Way | undefined => {
-  const size = graph.cells.length;
-  // By which link and from where each cell was met, one more than its number; nothing is 0.
-  const [byLink, byCell] = [new Int32Array(size), new Int32Array(size)];
+  // By which link and from where each cell was met, one more than its number; nothing where it was not.
+  const [byLink, byCell]: [number[], number[]] = [[], []];
+  for (let i = 0; i < graph.cells.length; i++) {
+    byLink.push(0);
+    byCell.push(0);
+  }
   const order = [start];
   byCell[start] = start + 1;
   for (const at of order) {
@@ -85,7 +102,7 @@ export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: num
   return undefined;
 };
 
-const wayBack = (byLink: Int32Array, byCell: Int32Array, start: number, last: number): Way => {
+const wayBack = (byLink: readonly number[], byCell: readonly number[], start: number, last: number): Way => {
   const way: { cells: number[]; links: number[] } = { cells: [last], links: [] };
   for (let at = last; at !== start;) {
     way.links.unshift((byLink[at] as number) - 1);

@@ -116,8 +116,19 @@ export interface Rehearsal {
   readonly effects: readonly Effect[];
 }
 
+// What has just been tried is usually done next: the same actions on the same unit come to the same.
+const rehearsed = new WeakMap<readonly Action[], { readonly from: Physical; readonly network: Network; readonly came: Rehearsal }>();
+
 /** Does actions on the unit in the making, without writing a step; used to see what they would bring. */
 export const rehearse = (context: Context, actions: readonly Action[]): Rehearsal => {
+  const known = rehearsed.get(actions);
+  if (known?.from === context.physical && known.network === context.network) return known.came;
+  const came = tryOut(context, actions);
+  rehearsed.set(actions, { from: context.physical, network: context.network, came });
+  return came;
+};
+
+const tryOut = (context: Context, actions: readonly Action[]): Rehearsal => {
   let physical = context.physical;
   const effects: Effect[] = [];
   for (const action of actions) {
@@ -148,16 +159,13 @@ const isFilled = (network: Network, physical: Physical, cell: number): boolean =
   return form !== "vessel" || volumeOf(liquidIn(physical.contents[cell])) > 0.5 * capacityM3;
 };
 
-/**
- * Writes a step and does it, unless it is left undone or needs one that is. Its parts and place come from the controls it turns unless they are given.
- * @param rehearsed what these very actions came to, where the caller has just tried them
- */
-export const addStep = (context: Context, draft: Draft, rehearsed?: Rehearsal): void => {
+/** Writes a step and does it, unless it is left undone or needs one that is. Its parts and place come from the controls it turns unless they are given. */
+export const addStep = (context: Context, draft: Draft): void => {
   if (isLeftUndone(context, draft.id) || draft.needs?.some((id) => isLeftUndone(context, id) || context.closed.has(id))) {
     context.closed.set(draft.id, draft.parts ?? []);
     return;
   }
-  const { physical, effects } = rehearsed ?? rehearse(context, draft.actions);
+  const { physical, effects } = rehearse(context, draft.actions);
   for (const effect of effects)
     if (effect.push && effect.push.drawnM3 > 0)
       for (const cell of effect.push.swept) if (isFilled(context.network, physical, cell)) context.swept.add(cell);

@@ -103,38 +103,34 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
   const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
   const arrives =
     result.arrivalM3 === undefined ? "" : ` Colour after about ${v(result.arrivalM3)}, strength after about ${v(result.drawnM3)}.`;
-  addStep(
-    context,
-    {
-      id: `fill:${control.key}`,
-      stage: "fill",
-      title: titleOf(side),
-      actions,
-      why: `Colour shows that it has arrived, not that it is strong enough.${arrives}`,
-      cautions:
-        control.spec.role === "cap"
-          ? ["The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run."]
-          : [],
-      expect:
-        result.outcome === "reached" && result.blind
-          ? `Pink from the first, which proves nothing: what is in the hose came from the other side. Draw about ${v(result.drawnM3)}, by the jug, then it reads ${pct(strength)} or more.`
-          : result.outcome === "reached"
-            ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
-            : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
-      asks: [
-        {
-          key: `strength:${control.key}`,
-          kind: "strength",
-          label: control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
-          ...(readAt ? { cell: readAt } : {}),
-          required: false,
-          expected: result.strengthAtEnd,
-        },
-      ],
-      minutes: 1.5 + result.drawnM3 / TAP_M3_PER_S / 60,
-    },
-    rehearsed,
-  );
+  addStep(context, {
+    id: `fill:${control.key}`,
+    stage: "fill",
+    title: titleOf(side),
+    actions,
+    why: `Colour shows that it has arrived, not that it is strong enough.${arrives}`,
+    cautions:
+      control.spec.role === "cap"
+        ? ["The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run."]
+        : [],
+    expect:
+      result.outcome === "reached" && result.blind
+        ? `Pink from the first, which proves nothing: what is in the hose came from the other side. Draw about ${v(result.drawnM3)}, by the jug, then it reads ${pct(strength)} or more.`
+        : result.outcome === "reached"
+          ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+          : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
+    asks: [
+      {
+        key: `strength:${control.key}`,
+        kind: "strength",
+        label: control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
+        ...(readAt ? { cell: readAt } : {}),
+        required: false,
+        expected: result.strengthAtEnd,
+      },
+    ],
+    minutes: 1.5 + result.drawnM3 / TAP_M3_PER_S / 60,
+  });
 };
 
 /** The side's own cell: the cartridge of the side of a mixer. */

@@ -1,6 +1,7 @@
 import { findFlow, frostVerdict, situationOf } from "../../contents/index.ts";
 import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
+import { forcedReach } from "../fill-lineup.ts";
 import { addStep, type Context, controlByKey, controlsOf, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
 import { hotCells, postEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
@@ -59,11 +60,17 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
     ),
   ];
   const apart = place.apart ? [...context.physical.apart, place.apart] : context.physical.apart;
+  const outlets = controlsOf(context, "outlet");
+  const allOpen: Lineup = Object.fromEntries(outlets.map((o) => [o.key, "open"]));
   let best: Push | undefined;
   for (const turns of lineups) {
     const lineup: Lineup = { ...context.physical.lineup, ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])) };
     const turned: Context = { ...context, physical: { ...context.physical, lineup, apart } };
-    for (const outlet of [undefined, ...controlsOf(context, "outlet")]) {
+    // Where it cannot come at all, or to less than is found already, no way out helps.
+    const reached = forcedReach({ network: context.network, lineup: { ...lineup, ...allOpen }, apart }, place.cell);
+    const most = [...wet].filter((c) => reached.has(c)).length;
+    if (most === 0 || (best && most < best.wet.length)) continue;
+    for (const outlet of [undefined, ...outlets]) {
       if (passed.has(nameOf(turns, outlet))) continue;
       const watched = outlet ? watchedBy(turned, outlet, { kind: "push", cell: place.cell }) : intoATank(turned, place.cell);
       if (!watched || watched.order.some((c) => hot.has(c) || (outlet && isTankCell(context, c)))) continue;
@@ -153,18 +160,14 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
   const after = frostVerdict(context.network, tried.physical.contents, context.request.basis, tried.physical.measured);
   const gained = push.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC);
   if (drawn <= 0 || gained.length === 0) return;
-  addStep(
-    context,
-    {
-      id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
-      stage: "fill",
-      title: `Push antifreeze in at the ${place.name.toLowerCase()}`,
-      actions,
-      why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
-      expect: `Antifreeze from the inlet line ${goal}, about ${v(drawn)} in all.`,
-      parts: [...place.parts, ...(outlet ? [outlet.part.id] : []), ...turns.map((t) => t.control.part.id)],
-      minutes: 5 + drawn / TAP_M3_PER_S / 60,
-    },
-    tried,
-  );
+  addStep(context, {
+    id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
+    stage: "fill",
+    title: `Push antifreeze in at the ${place.name.toLowerCase()}`,
+    actions,
+    why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
+    expect: `Antifreeze from the inlet line ${goal}, about ${v(drawn)} in all.`,
+    parts: [...place.parts, ...(outlet ? [outlet.part.id] : []), ...turns.map((t) => t.control.part.id)],
+    minutes: 5 + drawn / TAP_M3_PER_S / 60,
+  });
 };

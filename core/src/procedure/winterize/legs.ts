@@ -160,19 +160,15 @@ const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<numbe
   if (gained.length === 0 || lost || drawn <= 0 || (!isHole && ended !== "reached")) return;
   const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name.toLowerCase() ?? []))];
   const [first] = leg.turns;
-  addStep(
-    context,
-    {
-      id: `fill:leg:${nameOfLeg(leg.turns)}`,
-      stage: "fill",
-      title: `${first?.control.part.name ?? "The leg"}: open until antifreeze runs at the ${leg.at.toLowerCase()}`,
-      actions,
-      why: `A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.${names.length ? ` Still wet here: ${names.slice(0, 3).join(", ")}.` : ""}`,
-      cautions: isHole ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."] : [],
-      expect: `About ${v(drawn)} drawn; colour at the ${leg.at.toLowerCase()}.`,
-      asks: [],
-      minutes: 2 + drawn / TAP_M3_PER_S / 60,
-    },
-    tried,
-  );
+  addStep(context, {
+    id: `fill:leg:${nameOfLeg(leg.turns)}`,
+    stage: "fill",
+    title: `${first?.control.part.name ?? "The leg"}: open until antifreeze runs at the ${leg.at.toLowerCase()}`,
+    actions,
+    why: `A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.${names.length ? ` Still wet here: ${names.slice(0, 3).join(", ")}.` : ""}`,
+    cautions: isHole ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."] : [],
+    expect: `About ${v(drawn)} drawn; colour at the ${leg.at.toLowerCase()}.`,
+    asks: [],
+    minutes: 2 + drawn / TAP_M3_PER_S / 60,
+  });
 };

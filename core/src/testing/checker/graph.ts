@@ -44,11 +44,13 @@ export interface Edge {
   readonly crackM: number;
   /** Switch of the pump in it, which drives from a to b. */
   readonly pump?: string;
-  /** The run's end that can be undone here. */
-  readonly end?: { readonly run: string; readonly end: "from" | "to" };
+  /** The run's end that can be undone here: "run end". */
+  readonly end?: string;
   readonly part?: string;
   /** Of a pipe's end: the part that it joins. */
   readonly joins?: string;
+  /** The part that it belongs to, or whose handle shuts it. */
+  readonly owner: string | undefined;
 }
 
 export interface Hole {
@@ -85,7 +87,7 @@ interface Port {
 
 export const graphOf = (map: WaterMap): Graph => {
   const nodes: Node[] = [];
-  const edges: Edge[] = [];
+  const edges: Omit<Edge, "owner">[] = [];
   const holes: Hole[] = [];
   const inUse: Record<string, string> = {};
   const ports = new Map<string, Port>();
@@ -232,7 +234,7 @@ export const graphOf = (map: WaterMap): Graph => {
         heightM: port.heightM,
         oneWay: false,
         crackM: 0,
-        end: { run: run.id, end },
+        end: `${run.id} ${end}`,
         joins: (end === "from" ? run.from : run.to).part,
         ...(port.gate ? { gate: port.gate } : {}),
       });
@@ -245,7 +247,7 @@ export const graphOf = (map: WaterMap): Graph => {
   const graph: Graph = {
     map,
     nodes,
-    edges,
+    edges: edges.map((e) => ({ ...e, owner: e.part ?? e.gate?.key.split(":")[0] })),
     holes,
     at: new Map(nodes.map((n, i) => [n.id, i])),
     near,

@@ -41,32 +41,35 @@ const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: Re
   return false;
 };
 
-/** Whether there is any way out at all, air or no air: most nodes that keep their water have none. */
-const mayLeave = (graph: Graph, unit: Unit, x: number, level: number): boolean => {
-  const seen = new Set([x]);
-  const todo = [x];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
-    const here = at;
-    if (holesAt(unit, here).some((h) => !h.airOnly && h.heightM <= level + EPS)) return true;
-    const n = graph.nodes[here] as Node;
-    if (n.isVessel && n.vessel && n.vessel !== "heater") return true;
+/**
+ * How high liquid must stand in each node to find any way out at all, air or no air: most nodes that keep their water have none.
+ * The highest place on the way, the lowest over all ways.
+ */
+const lowestWaysOut = (graph: Graph, unit: Unit): Float64Array => {
+  const level = new Float64Array(graph.nodes.length).fill(Number.POSITIVE_INFINITY);
+  const todo: number[] = [];
+  const lower = (at: number, m: number): void => {
+    if (m >= (level[at] as number)) return;
+    level[at] = m;
+    todo.push(at);
+  };
+  for (const h of unit.live) if (!h.airOnly) lower(h.node, h.heightM);
+  graph.nodes.forEach((n, i) => n.isVessel && n.vessel && n.vessel !== "heater" && lower(i, Number.NEGATIVE_INFINITY));
+  for (let at = todo.pop(); at !== undefined; at = todo.pop())
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
-      const next = otherEnd(e, at);
-      if (seen.has(next) || unit.open[i] !== 1 || e.heightM + crackOf(unit, e) > level + EPS || (isOneWay(unit, e) && e.a !== at)) continue;
-      seen.add(next);
-      todo.push(next);
+      // Backwards: who comes this way comes out of the other end.
+      if (unit.open[i] !== 1 || (isOneWay(unit, e) && e.b !== at)) continue;
+      lower(otherEnd(e, at), Math.max(level[at] as number, e.heightM + crackOf(unit, e)));
     }
-  }
-  return false;
+  return level;
 };
 
 /** Whether a node runs out to where it does no harm. */
-const runsOut = (graph: Graph, unit: Unit, x: number): boolean => {
+const runsOut = (graph: Graph, unit: Unit, x: number, lowest: Float64Array): boolean => {
   const n = graph.nodes[x] as Node;
   const level = safeLevel(n);
-  if (level === undefined) return false;
-  if (!mayLeave(graph, unit, x, level)) return false;
+  if (level === undefined || (lowest[x] as number) > level + EPS) return false;
   let tried = 0;
   const used = new Set<number>();
   const on = new Set([x]);
@@ -123,6 +126,7 @@ const isSink = (unit: Unit, n: Node, at: number): boolean =>
 /** Lets everything run out that does; what a node keeps is its own remainder. */
 export const drainAll = (graph: Graph, unit: Unit): void => {
   refresh(graph, unit);
+  const lowest = lowestWaysOut(graph, unit);
   // A tank that has run out lets in air, and takes what runs down.
   let changed = true;
   for (let round = 0; round < 2 && changed; round++) {
@@ -131,7 +135,7 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
       if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
       if (
         (unit.wetM3[i] ?? 0) <= n.capM3 * n.drained ||
-        !(runsOut(graph, unit, i) || (n.cushion && mayLeave(graph, unit, i, Number.POSITIVE_INFINITY)))
+        !(runsOut(graph, unit, i, lowest) || (n.cushion && (lowest[i] as number) < Number.POSITIVE_INFINITY))
       )
         return;
       unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);

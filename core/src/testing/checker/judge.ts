@@ -97,7 +97,7 @@ const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unkno
   refresh(graph, unit);
   const before = new Set(unit.live.map((h) => h.id));
   // What is undone opens first; only then is it apart.
-  const floodsBefore = graph.edges.find((e) => e.end && `${e.end.run} ${e.end.end}` === id);
+  const floodsBefore = graph.edges.find((e) => e.end === id);
   if (floodsBefore)
     for (const sea of unit.live.filter((h) => h.use === "raw"))
       if (joinedTo(walk, sea.node).has(floodsBefore.a) || joinedTo(walk, sea.node).has(floodsBefore.b))
@@ -281,8 +281,7 @@ const isSafe = (graph: Graph, unit: Unit, i: number, lowC: number, burst: boolea
   return point.ok && point.value <= lowC + WARM_TOLERANCE_K;
 };
 
-const walkThrough = (map: WaterMap, lineup: Readonly<Record<string, string>>, told: Told, strength: number, reading: Reading): Walk => {
-  const graph = graphOf(map);
+const walkThrough = (graph: Graph, lineup: Readonly<Record<string, string>>, told: Told, strength: number, reading: Reading): Walk => {
   const walk: Walk = { graph, unit: unitOf(graph, lineup, reading), strength, hazards: [] };
   for (const step of told.steps) for (const a of step.actions) act(walk, step, a);
   return walk;
@@ -314,6 +313,17 @@ const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
       ];
     });
 
+/** A valve said to be stuck where it stands all the time anyway: that is the map as it is drawn. */
+const isNeverTurned = ({ stuck, through, blocked }: Reading, stood: Readonly<Record<string, string>>, told: Told): boolean =>
+  through.size + blocked.size === 0 &&
+  Object.entries(stuck).every(
+    ([key, position]) =>
+      stood[key] === position &&
+      told.steps.every((s) =>
+        s.actions.every((a) => a["type"] !== "set-valve" || text(a, "control") !== key || text(a, "position") === position),
+      ),
+  );
+
 /**
  * Judges a plan from the map and plain physics.
  * @param lineup how the unit stood at the start, where it differs from in use
@@ -324,9 +334,11 @@ export const judgePlan = (
   told: Told,
   settings: { readonly winterLowC: number; readonly strength: number; readonly burst: boolean },
 ): Judged => {
-  const asDrawn = walkThrough(map, lineup, told, settings.strength, AS_DRAWN);
-  const { graph } = asDrawn;
-  const walks = [asDrawn, ...readingsOf(map, graph).map((r) => walkThrough(map, lineup, told, settings.strength, r))];
+  const graph = graphOf(map);
+  const asDrawn = walkThrough(graph, lineup, told, settings.strength, AS_DRAWN);
+  const stood = { ...graph.inUse, ...lineup };
+  const others = readingsOf(map, graph).filter((r) => !isNeverTurned(r, stood, told));
+  const walks = [asDrawn, ...others.map((r) => walkThrough(graph, lineup, told, settings.strength, r))];
   const doubted = new Set(told.cannotTell.map((d) => d.id));
   const falseProtected: { owner: string; node: string; why: string }[] = [];
   const overCautious: string[] = [];

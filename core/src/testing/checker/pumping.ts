@@ -66,7 +66,8 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
   );
   const sinks = new Set([...outs.map((h) => h.node), ...mouths]);
   if (sinks.size === 0) return undefined;
-  const nodes = [...reached];
+  // Farthest first: each is then solved for before what it hangs on.
+  const nodes = [...reached].toReversed();
   const place = new Map(nodes.map((c, i) => [c, i]));
   const links = graph.edges.flatMap((e, i) => {
     if (!reached.has(e.a) || !reached.has(e.b)) return [];
@@ -191,6 +192,26 @@ const stationsOf = (graph: Graph, unit: Unit, lead: readonly number[], flow: Flo
   });
 };
 
+/** Lets into a station what those before it gave, piece by piece, and says what it gives itself. */
+const feed = (s: Station, i: number, step: number, strength: number, outV: Float64Array, outG: Float64Array): void => {
+  let v = s.feeds.length === 0 ? s.share * step : 0;
+  let g = v * strength;
+  for (const { from, part } of s.feeds) {
+    v += (outV[from] ?? 0) * part;
+    g += (outG[from] ?? 0) * part;
+  }
+  for (let p = 0; p < s.v.length; p++) {
+    const held = (s.v[p] as number) + v;
+    const glycol = (s.g[p] as number) + g;
+    v = Math.max(0, held - s.capM3);
+    g = held > 0 ? (v / held) * glycol : 0;
+    s.v[p] = held - v;
+    s.g[p] = glycol - g;
+  }
+  outV[i] = v;
+  outG[i] = g;
+};
+
 /** Carries product along a way of single cells and on through a spread of flow. */
 export const carry = (
   graph: Graph,
@@ -210,25 +231,7 @@ export const carry = (
     if (until && k >= STEPS && (outV[watched] ?? 0) > 0 && (outG[watched] ?? 0) >= until.strength * (outV[watched] ?? 0)) break;
     // Everything full of what comes: nothing changes any more.
     if (k % LOOK_EVERY === LOOK_EVERY - 1 && stations.every((s) => isAll(s, strength))) break;
-    stations.forEach((s, i) => {
-      let [v, g] = [0, 0];
-      if (s.feeds.length === 0) [v, g] = [s.share * step, s.share * step * strength];
-      for (const { from, part } of s.feeds) {
-        v += (outV[from] ?? 0) * part;
-        g += (outG[from] ?? 0) * part;
-      }
-      for (let p = 0; p < s.v.length; p++) {
-        const held = (s.v[p] as number) + v;
-        const glycol = (s.g[p] as number) + g;
-        const over = Math.max(0, held - s.capM3);
-        const taken = held > 0 ? (over / held) * glycol : 0;
-        s.v[p] = held - over;
-        s.g[p] = glycol - taken;
-        [v, g] = [over, taken];
-      }
-      outV[i] = v;
-      outG[i] = g;
-    });
+    for (let i = 0; i < stations.length; i++) feed(stations[i] as Station, i, step, strength, outV, outG);
   }
   for (const { cell: c, v, g, capM3 } of stations) {
     const n = graph.nodes[c] as Node;

@@ -68,11 +68,11 @@ export const refresh = (graph: Graph, unit: Unit): void => {
 };
 
 const isOpen = (unit: Unit, e: Edge): boolean => {
-  if (e.end && unit.apart.has(`${e.end.run} ${e.end.end}`)) return false;
-  const owner = e.part ?? e.gate?.key.split(":")[0];
-  if ((owner !== undefined && unit.reading.blocked.has(owner)) || (e.joins !== undefined && unit.reading.blocked.has(e.joins)))
-    return false;
-  return (owner !== undefined && unit.reading.through.has(owner)) || gateOf(unit, e.gate);
+  const { blocked, through } = unit.reading;
+  if (e.end !== undefined && unit.apart.has(e.end)) return false;
+  if (e.owner !== undefined && blocked.has(e.owner)) return false;
+  if (e.joins !== undefined && blocked.has(e.joins)) return false;
+  return (e.owner !== undefined && through.has(e.owner)) || gateOf(unit, e.gate);
 };
 
 /** Whether an edge holds back what comes against it. */
@@ -82,15 +82,13 @@ export const crackOf = (unit: Unit, e: Edge): number => (isOneWay(unit, e) ? e.c
 
 export const liveHoles = (graph: Graph, unit: Unit): Hole[] => {
   const standing = graph.holes.filter((h) => gateOf(unit, h.gate));
+  if (unit.apart.size === 0) return standing;
   const undone = graph.edges.flatMap<Hole>((e) => {
-    if (!e.end || !unit.apart.has(`${e.end.run} ${e.end.end}`)) return [];
+    if (e.end === undefined || !unit.apart.has(e.end)) return [];
     const both = { heightM: e.heightM, pressed: false, airOnly: false, part: "" };
-    const pipe: Hole = { ...both, id: `${e.end.run} ${e.end.end} pipe`, node: e.a, use: "bowl" };
+    const pipe: Hole = { ...both, id: `${e.end} pipe`, node: e.a, use: "bowl" };
     if (!gateOf(unit, e.gate)) return [pipe];
-    return [
-      pipe,
-      { ...both, id: `${e.end.run} ${e.end.end} part`, node: e.b, use: unit.jugs.has(`${e.end.run} ${e.end.end}`) ? "pickup" : "bowl" },
-    ];
+    return [pipe, { ...both, id: `${e.end} part`, node: e.b, use: unit.jugs.has(e.end) ? "pickup" : "bowl" }];
   });
   return [...standing, ...undone];
 };
