@@ -11,6 +11,8 @@ import { judgeSystem } from "../src/testing/safety.ts";
  */
 
 const PROCESSES = 2;
+// Each clears up by itself: help would come from the core that the other is on.
+const ALONE = ["--single-threaded-gc"];
 
 const option = (name: string, standard: number): number => {
   const at = process.argv.indexOf(`--${name}`);
@@ -48,7 +50,17 @@ const inProcess = (from: number, count: number, every: number): Promise<Part> =>
   new Promise((resolve, reject) => {
     const child = spawn(
       process.execPath,
-      [...process.execArgv, fileURLToPath(import.meta.url), "--part", String(every), "--systems", String(count), "--seed", String(from)],
+      [
+        ...process.execArgv,
+        ...ALONE,
+        fileURLToPath(import.meta.url),
+        "--part",
+        String(every),
+        "--systems",
+        String(count),
+        "--seed",
+        String(from),
+      ],
       { stdio: ["ignore", "pipe", "inherit"] },
     );
     let text = "";
@@ -63,12 +75,13 @@ const part = option("part", 0);
 
 if (part > 0) console.log(JSON.stringify(judge(seed, systems, part)));
 else {
-  const parts = await Promise.all(Array.from({ length: PROCESSES }, (_, i) => inProcess(seed + i, systems - i, PROCESSES)));
-  const all = (pick: (p: Part) => number[]): number[] => parts.flatMap(pick).toSorted((a, b) => a - b);
-  const sum = (pick: (p: Part) => number): number => parts.reduce((total, p) => total + pick(p), 0);
+  const begun = Array.from({ length: PROCESSES }, (_, i) => inProcess(seed + i, systems - i, PROCESSES));
   const apart = [...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].flatMap((map) =>
     disagreements(map).map((d) => ({ map: map.id, step: d.step, worst: Math.max(d.volumeShare, d.strengthPoints) })),
   );
+  const parts = await Promise.all(begun);
+  const all = (pick: (p: Part) => number[]): number[] => parts.flatMap(pick).toSorted((a, b) => a - b);
+  const sum = (pick: (p: Part) => number): number => parts.reduce((total, p) => total + pick(p), 0);
   const worst = apart.reduce((a, b) => (b.worst > a.worst ? b : a));
   console.log(
     JSON.stringify(

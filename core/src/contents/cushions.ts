@@ -20,7 +20,7 @@ export type AtRest = (held: readonly (readonly Body[])[]) => ReadonlyMap<number,
 const STILL_M3 = 1e-8;
 // Pressures are asked for again when so much has been pumped since, and as long again as before.
 const ASK_AGAIN_M3 = 1e-5;
-const ASK_AGAIN_SHARE = 0.15;
+const ASK_AGAIN_SHARE = 0.2;
 
 /** The pump's whole flow into a cushion; nothing where no way leads there. */
 const taking = (situation: Situation, flow: Flow, pump: number, cushion: number): Passage | undefined => {

@@ -62,10 +62,12 @@ export interface DrainSettings {
  */
 export const drain = (situation: Situation, before: Contents, settings: DrainSettings = {}): DrainResult => {
   let all = drainOnce(situation, before, settings);
+  const isSame = (a: Contents, b: Contents): boolean => a.every((c, i) => c === b[i]);
+  if (settings.pace || isSame(all.contents, before)) return all;
   // What ran into a tank, and what a full tank held back, runs on.
-  for (let round = 0; round < MOST_ROUNDS && !settings.pace; round++) {
+  for (let round = 0; round < MOST_ROUNDS; round++) {
     const next = drainOnce(situation, all.contents, settings);
-    if (next.contents.every((c, i) => c === all.contents[i])) break;
+    if (isSame(next.contents, all.contents)) break;
     all = { ...next, left: [...all.left, ...next.left], out: joined(all.out, next.out) };
   }
   return all;

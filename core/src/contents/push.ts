@@ -29,7 +29,7 @@ export interface Push {
   readonly maxM3: number;
   /** How each accumulator stands to the pressure of the line. */
   readonly cushions?: AtRest;
-  /** In steps four times as large: quicker, and near enough to see whether anything is worth a closer look. */
+  /** In steps so many times as large: quicker, and near enough to see whether anything is worth a closer look. */
   readonly rough?: boolean;
 }
 
@@ -56,7 +56,7 @@ export interface PushResult {
   readonly swept: readonly number[];
 }
 
-const ROUGH_STEPS = 4;
+const ROUGH_STEPS = 6;
 const MOST_SHARE = 0.5;
 // Where nothing can be read on the way, so much more is drawn than should do.
 const BLIND_OVER = 1.08;
@@ -68,8 +68,9 @@ const TELLABLE_SHARE = 0.05;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
 
-// All but this share of a tank goes at once while nothing but its water moves.
-const LAST_SHARE = 0.03;
+// All but this share of a tank goes at once while nothing but its water moves; with tanks that level, so many times.
+const LAST_SHARE = 0.002;
+const MOST_DRAWS = 12;
 
 /**
  * Water that a pump takes from a tank through full pipes of water comes out as it went in: all but the last of it is moved at once.
@@ -101,6 +102,17 @@ const drawnAtOnce = (
   const { taken, left } = take(sum(held[tank.index] as Mixture[]), volumeM3);
   held[tank.index] = [left];
   return { liquid: taken, at, station };
+};
+
+// So are the cells on its way.
+const paths = new WeakMap<Flow, Station[]>();
+const pathOf = ({ network }: Situation, drive: Drive, flow: Flow, isAsFound: boolean): Station[] => {
+  const known = paths.get(flow);
+  if (known) return known;
+  const forced = new Map(drive.kind === "push" ? [[drive.cell, 1]] : []);
+  const made = stationsOf(network, { link: flow.link, holes: flow.opening, forced }, isAsFound ? flow.order : undefined);
+  paths.set(flow, made);
+  return made;
 };
 
 /** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
@@ -164,6 +176,18 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
       : held;
   });
 
+// A flow belongs to one standing of a network: what lies between its ends is looked for once.
+const betweens = new WeakMap<Flow, boolean[]>();
+const betweenOf = (situation: Situation, flow: Flow, pump: number, start: number): boolean[] => {
+  const known = betweens.get(flow);
+  if (known) return known;
+  const passable = passableLinks(situation);
+  const ends = [start, ...flow.opening.filter((o) => o.share > 0).map((o) => o.at.cell)];
+  const found = betweenOpenEnds(situation.network, (i) => i !== pump && passable[i] === true, ends);
+  betweens.set(flow, found);
+  return found;
+};
+
 /**
  * Pipes and bodies on a way that lies open beside the one that is gone: which share each takes hangs on a spring or on a crumb of
  * pressure, so what they hold after it cannot be told and is taken as water.
@@ -173,9 +197,7 @@ const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, 
   const pump = pumpOf(network, drive, flow);
   const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
   if (start === undefined) return before;
-  const passable = passableLinks(situation);
-  const ends = [start, ...flow.opening.filter((o) => o.share > 0).map((o) => o.at.cell)];
-  const between = betweenOpenEnds(network, (i) => i !== pump && passable[i] === true, ends);
+  const between = betweenOf(situation, flow, pump, start);
   return before.map((held, i) => {
     const cell = network.cells[i];
     const takes = Math.max(0, ...(network.linksOf[i] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
@@ -207,9 +229,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const watchedShare = flow.opening.find((o) => o.at.id === order.watch)?.share ?? 0;
   if (order.byEyeM3 !== undefined && order.untilStrength !== undefined && watchedShare < MOST_SHARE)
     return { ...nothing, contents: asWater(situation, before, flow), outcome: "no way out" };
-  const forced = new Map(order.drive.kind === "push" ? [[order.drive.cell, 1]] : []);
-  const passage = { link: flow.link, holes: flow.opening, forced };
-  const path = stationsOf(situation.network, passage, flow === found.flow ? flow.order : undefined);
+  const path = pathOf(situation, order.drive, flow, flow === found.flow);
   const start = order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
   const held = bodiesOf(start);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
@@ -246,10 +266,12 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   // Whoever goes by the sheet gives up when far more has gone in than it says.
   const mostM3 = order.byEyeM3 === undefined ? order.maxM3 : Math.min(order.maxM3, order.byEyeM3 * GIVES_UP_AT + GIVES_UP_M3);
   if (order.untilAir !== undefined) {
-    const gone = drawnAtOnce(path, held, mostM3, order.watch);
-    if (gone) {
+    for (let n = 0; n < (linked.length > 0 ? MOST_DRAWS : 1); n++) {
+      const gone = drawnAtOnce(path, held, mostM3 - moved, order.watch);
+      if (!gone) break;
       carriers.leaves({ liquid: gone.liquid, airM3: 0 }, gone.at, gone.station);
       moved += volumeOf(gone.liquid);
+      levelTanks(situation.network, linked, held);
     }
   }
   const cushions = new Cushions(situation, order.drive, flow, held, carriers, order.untilAir === undefined ? order.cushions : undefined);

@@ -16,10 +16,11 @@ const isFresh = (cell: Cell | undefined): boolean => cell?.form === "vessel" && 
 /** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
 export const linkedTanks = (situation: Situation): Linked[] => {
   const { network } = situation;
+  const left = new Set(network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])));
+  if (left.size < 2) return [];
   const passable = passableLinks(situation);
   const isWay = (link: number): boolean =>
     passable[link] === true && network.links[link]?.oneWay !== true && network.links[link]?.drives === undefined;
-  const left = new Set(network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])));
   const groups: Linked[] = [];
   for (const first of left) {
     const met = reach(network, [first], isWay);
@@ -95,6 +96,9 @@ const whereIs = (places: readonly number[], valueAt: (place: number) => number, 
   return low;
 };
 
+// Nearer than this they stand even, m.
+const EVEN_M = 1e-9;
+
 /** Lets linked tanks level: one level for all that stands over the highest place between them. The rows of `held` are changed in place; nothing is lost. */
 export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly Linked[], held: Body[][]): void => {
   for (const { tanks, spillM } of groups) {
@@ -104,7 +108,8 @@ export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly L
       return { t, cell, m3, levelM: levelOf(cell, m3) };
     });
     // Over the spill level all is common; a tank that stands lower takes of it until it is there too.
-    if (Math.max(...own.map((o) => o.levelM)) <= spillM) continue;
+    const highestM = Math.max(...own.map((o) => o.levelM));
+    if (highestM <= spillM || own.every((o) => highestM - o.levelM < EVEN_M)) continue;
     const after = (levelM: number): number[] => own.map((o) => volumeAt(o.cell, Math.max(levelM, o.levelM > spillM ? spillM : o.levelM)));
     const total = own.reduce((s, o) => s + o.m3, 0);
     // Between these heights every tank takes evenly.

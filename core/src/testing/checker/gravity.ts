@@ -73,14 +73,14 @@ const runsOut = (graph: Graph, unit: Unit, x: number, lowest: Float64Array): boo
   let tried = 0;
   const used = new Set<number>();
   const on = new Set([x]);
+  const necks = new Set<number>();
   const isNeck = (c: number): boolean => graph.nodes[c]?.isVessel !== true;
   const from = (at: number): boolean => {
     if (++tried > MOST_TRIED) return false;
-    const necksNow = (): Set<number> => new Set([...on].filter((c) => c !== x && isNeck(c)));
     for (const h of holesAt(unit, at))
       if (!h.airOnly && h.use !== "raw" && h.heightM <= level + EPS) {
         if (h.use === "dump" && at === x) return true;
-        if (airComes(graph, unit, x, h, used, necksNow())) return true;
+        if (airComes(graph, unit, x, h, used, necks)) return true;
       }
     const here = graph.nodes[at] as Node;
     // Into a tank that stands empty, or a waste tank.
@@ -94,7 +94,7 @@ const runsOut = (graph: Graph, unit: Unit, x: number, lowest: Float64Array): boo
         pressed: false,
         airOnly: false,
       };
-      if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necksNow())) return true;
+      if (lip.heightM <= level + EPS && airComes(graph, unit, x, lip, used, necks)) return true;
     }
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
@@ -103,9 +103,11 @@ const runsOut = (graph: Graph, unit: Unit, x: number, lowest: Float64Array): boo
       if (isOneWay(unit, e) && e.a !== at) continue;
       on.add(next);
       used.add(i);
+      if (isNeck(next)) necks.add(next);
       if (from(next)) return true;
       on.delete(next);
       used.delete(i);
+      necks.delete(next);
     }
     return false;
   };

@@ -78,8 +78,12 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
   });
   const size = nodes.length;
   let head: Float64Array = new Float64Array(size);
+  const wide = size + 1;
+  const all = new Float64Array(size * wide);
+  const rows = Array.from({ length: size }, (_, i) => all.subarray(i * wide, (i + 1) * wide));
   for (let round = 0; round < 30; round++) {
-    const m = Array.from({ length: size }, () => new Float64Array(size + 1));
+    all.fill(0);
+    const m = [...rows];
     for (const l of links) {
       if (l.shut) continue;
       const [p, q] = [place.get(l.a) as number, place.get(l.b) as number];
