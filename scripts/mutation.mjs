@@ -50,8 +50,11 @@ const SWAPS = new Map(
     "!==": "===",
   }),
 );
-// Figures that are our own guess may well be a tenth otherwise; none may be half as large again.
+// Figures that are our own guess may well be a tenth otherwise; none may be half as large again, no count one more.
 const FACTOR = 1.5;
+const LARGEST_COUNT = 10;
+const otherFigure = (value) =>
+  Number.isInteger(value) && Math.abs(value) <= LARGEST_COUNT ? value + 1 : Number((value * FACTOR).toPrecision(8));
 
 const isText = (node) => node.type === "TemplateLiteral" || (node.type === "Literal" && typeof node.value === "string");
 
@@ -73,7 +76,7 @@ const mutantsOf = (path) => {
       return;
     }
     // Types and the words of a sheet are not what is tried.
-    if (typeof node.type !== "string" || node.type.startsWith("TS") || node.type === "ImportDeclaration") {
+    if (typeof node.type !== "string" || node.type.startsWith("TS") || ["ImportDeclaration", "TemplateLiteral"].includes(node.type)) {
       if (node.type === "TSAsExpression" || node.type === "TSNonNullExpression" || node.type === "TSSatisfiesExpression")
         visit(node.expression);
       return;
@@ -86,7 +89,7 @@ const mutantsOf = (path) => {
     // The two ways of an order are no figures.
     if (node.type === "ConditionalExpression" && isOrder(node)) return visit(node.test);
     if (node.type === "Literal" && typeof node.value === "number" && Math.abs(node.value) > ROUNDING)
-      add(node.start, node.end, String(Number((node.value * FACTOR).toPrecision(8))));
+      add(node.start, node.end, String(otherFigure(node.value)));
     if (node.type === "IfStatement") add(node.test.start, node.test.end, `!(${text.slice(node.test.start, node.test.end)})`);
     if (node.type === "MemberExpression" && node.object.name === "Math" && ["min", "max"].includes(node.property.name))
       add(node.property.start, node.property.end, node.property.name === "min" ? "max" : "min");

@@ -4,6 +4,7 @@ import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { act, type Physical, startPhysical } from "../procedure/physical.ts";
 import type { Action } from "../procedure/step.ts";
+import { planWinterize, standardRequest } from "../procedure/winterize/index.ts";
 import { networkOf, noBypass, noPickup, shuffled, singleValveBypass } from "../testing/variants.ts";
 import { cellAt, type Network } from "../watermap/index.ts";
 import {
@@ -52,6 +53,29 @@ const dipped = (sag: boolean) =>
       ],
     ),
   );
+
+/** Whoever changes any of it in place throws. */
+const frozen = (physical: Physical): Physical => {
+  for (const c of physical.contents) for (const x of [...c.plugs, c.plugs, c]) Object.freeze(x);
+  Object.freeze(physical.contents);
+  return physical;
+};
+
+describe("what is done to a unit", () => {
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("makes it anew and leaves what was before as it was: %s", (_, map) => {
+    const network = networkOf(map);
+    const { steps } = planWinterize(standardRequest(network, startPhysical(network)));
+    const said = (p: Physical): string => JSON.stringify(p.contents);
+    let now = frozen(startPhysical(network));
+    for (const action of steps.flatMap((s) => s.actions)) {
+      const before = said(now);
+      const next = act(network, now, action, PRODUCT).physical;
+      expect(said(now)).toBe(before);
+      now = frozen(next);
+    }
+    expect(volumeOf(totalAboard(now.contents))).toBeGreaterThan(0);
+  });
+});
 
 describe("gravity", () => {
   it("lets nothing out of a closed line: a shut tap holds it like a straw", () => {

@@ -1,4 +1,4 @@
-import { type Control, handleOf, kindOfPart, type Lineup, type Network, positionLabel } from "../watermap/index.ts";
+import { type Control, handleOf, kindOfPart, type Lineup, type Network, placeRank, positionLabel } from "../watermap/index.ts";
 
 /** One control to turn on the way from one lineup to another. */
 export interface Turn {
@@ -19,22 +19,23 @@ export interface Turn {
  * Order in which turning hurts nobody and spills nothing: what drives goes off first, ways out are shut before ways in are opened,
  * plugs come out last; what drives goes on at the very end.
  */
-const stageOf = (control: Control, to: string): number => {
+const STAGES = ["stop", "cap", "shut ways out", "shut valves", "select", "open valves", "open ways out", "others", "start"] as const;
+type Stage = (typeof STAGES)[number];
+
+const stageOf = (control: Control, to: string): Stage => {
   const { role } = control.spec;
-  if (role === "switch") return to === "on" ? 9 : 0;
-  if ((role === "cap" || role === "hose") && to !== "open" && to !== "in jug") return 1;
-  if (role === "outlet" || role === "drain" || role === "plug" || role === "relief" || role === "bowl") return to === "open" ? 6 : 2;
-  if (role === "valve") return to === "shut" ? 3 : 5;
-  if (role === "selector") return 4;
-  return 7;
+  if (role === "switch") return to === "on" ? "start" : "stop";
+  if ((role === "cap" || role === "hose") && to !== "open" && to !== "in jug") return "cap";
+  if (role === "outlet" || role === "drain" || role === "plug" || role === "relief" || role === "bowl")
+    return to === "open" ? "open ways out" : "shut ways out";
+  if (role === "valve") return to === "shut" ? "shut valves" : "open valves";
+  return role === "selector" ? "select" : "others";
 };
 
 /** The turns between two lineups, in the order in which they are made: by stage, then along the walk round the unit. */
 export const turnsBetween = (network: Network, from: Lineup, to: Lineup): Turn[] => {
-  const rank = (place: string | undefined): number => {
-    const at = network.map.places.indexOf(place ?? "");
-    return at < 0 ? 999 : at;
-  };
+  const stage = (control: Control, to: string): number => STAGES.indexOf(stageOf(control, to));
+  const rank = ({ part }: Control): number => placeRank(network.map, part.place);
   return network.controls
     .flatMap((control) => {
       const before = from[control.key] ?? control.spec.inUse;
@@ -43,8 +44,8 @@ export const turnsBetween = (network: Network, from: Lineup, to: Lineup): Turn[]
     })
     .toSorted(
       (a, b) =>
-        stageOf(a.control, a.after) - stageOf(b.control, b.after) ||
-        rank(a.control.part.place) - rank(b.control.part.place) ||
+        stage(a.control, a.after) - stage(b.control, b.after) ||
+        rank(a.control) - rank(b.control) ||
         (a.control.key < b.control.key ? -1 : 1),
     )
     .map(({ control, before, after }) => ({

@@ -51,6 +51,7 @@ export {
   linkOpen,
   type Network,
   type Opening,
+  placeRank,
   positionLabel,
   roleOf,
   type WaterSide,

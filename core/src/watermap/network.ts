@@ -367,6 +367,12 @@ export const inUseLineup = (network: Network): Lineup => ({
   ...network.map.lineup,
 });
 
+/** Where a place comes on the walk round a unit; what has none comes last. */
+export const placeRank = ({ places }: Pick<WaterMap, "places">, place: string | undefined): number => {
+  const at = places.indexOf(place ?? "");
+  return at < 0 ? places.length : at;
+};
+
 export const gateOpen = (gate: CellGate | undefined, lineup: Lineup): boolean => !gate || gate.in.includes(lineup[gate.key] ?? "");
 export const linkOpen = (link: Link, lineup: Lineup): boolean => link.gates.every((gate) => gateOpen(gate, lineup));
 

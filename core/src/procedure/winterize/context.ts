@@ -1,5 +1,5 @@
 import { type FrostBasis, liquidIn, volumeOf } from "../../contents/index.ts";
-import { type Control, gateOpen, handleOf, type Network, passableLinks, positionLabel, reach } from "../../watermap/index.ts";
+import { type Control, gateOpen, handleOf, type Network, passableLinks, placeRank, positionLabel, reach } from "../../watermap/index.ts";
 import { act, type Effect, type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
@@ -193,13 +193,7 @@ export const byPlace = (
   context: Context,
   a: { place?: string | undefined; id: string },
   b: { place?: string | undefined; id: string },
-): number => {
-  const rank = (place: string | undefined): number => {
-    const at = context.network.map.places.indexOf(place ?? "");
-    return at < 0 ? 999 : at;
-  };
-  return rank(a.place) - rank(b.place) || (a.id < b.id ? -1 : 1);
-};
+): number => placeRank(context.network.map, a.place) - placeRank(context.network.map, b.place) || (a.id < b.id ? -1 : 1);
 
 export const sortedByPlace = (context: Context, controls: readonly Control[]): Control[] =>
   [...controls].sort((a, b) => byPlace(context, a.part, b.part) || (a.key < b.key ? -1 : 1));

@@ -25,6 +25,8 @@ import {
 import { coolFact, heaterCells, hotCells, isApart, isOnHotSide, offFact, postEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
+// Less than this is not worth a turn of the wrist.
+const WORTH_M3 = 5e-6;
 const LINES_DRAINED = "lines-drained";
 const PUMPED_DRY = "pumped-dry";
 
@@ -363,7 +365,7 @@ const drainLines = (context: Context): void => {
       why: `Air must enter for water to leave: a shut tap holds its line like a straw.${
         stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? "")).toLowerCase()}.` : ""
       }`,
-      expect: `About ${v(out)} runs out of the drains.`,
+      expect: out < WORTH_M3 ? "Drops at the most: the lines have run out already." : `About ${v(out)} runs out of the drains.`,
       needs: ["secure:pump-and-supply"],
       minutes: 8 + turns.length,
     });
@@ -392,8 +394,6 @@ const isRaw = ({ network }: Context, control: Control): boolean =>
   network.openings.some((o) => o.gate?.key === control.key && network.cells[o.cell]?.side === "raw");
 
 const TURNED = "valves-turned-through";
-// Less than this is not worth a turn of the wrist.
-const WORTH_M3 = 5e-6;
 
 /** With everything open, each valve and selector through its positions: what it shuts off runs out too. */
 const turnThrough = (context: Context): void => {

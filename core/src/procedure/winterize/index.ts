@@ -122,7 +122,9 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     holdsToC: verdict.holdsToC,
     weakest: verdict.weakest,
     unprotected,
-    meetsMargin: cannotTell.length === 0 && limited.every((o) => (o.holdsToC ?? -999) <= request.winterLowC - request.marginC + 1e-9),
+    meetsMargin:
+      cannotTell.length === 0 &&
+      limited.every((o) => (o.holdsToC ?? Number.NEGATIVE_INFINITY) <= request.winterLowC - request.marginC + 1e-9),
     cannotTell,
     verdict,
     minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),

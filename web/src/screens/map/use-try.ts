@@ -3,10 +3,8 @@ import {
   type Verdict,
   frostVerdict,
   type Lineup,
-  liquidIn,
   type Network,
   reachOf,
-  type RunBegins,
   startingContents,
   type StartContents,
   type WaterMap,
@@ -18,6 +16,7 @@ import { airHalos, reachHalos } from "../../mapping/halos.ts";
 import { lineupOf, type LineupName } from "../../mapping/lineups.ts";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useNotesQuery } from "../../store/api.ts";
+import { leftOn } from "../../trying/left-on.ts";
 import type { TryTab } from "../../trying/try-panel.tsx";
 import { type Sandbox, useSandbox } from "../../trying/use-sandbox.ts";
 import type { BenchMode } from "./tool-bar.tsx";
@@ -40,21 +39,6 @@ export interface Trying {
   /** What the drawing shows beside contents: what air did, or what water reaches. */
   readonly halos: ReadonlyMap<string, Halo> | undefined;
 }
-
-/** How the unit was left last, told for the map on the bench: parts keep their names. */
-const leftOn = (network: Network, begins: RunBegins): { start: StartContents; lineup: Lineup } => {
-  const keys = new Set(network.controls.map((c) => c.key));
-  const lineup = Object.fromEntries(Object.entries(begins.lineup).filter(([key]) => keys.has(key)));
-  if (begins.contents === null) return { start: "in use", lineup };
-  const held = Object.fromEntries(
-    Object.entries(begins.contents).flatMap(([cell, there]) => {
-      if (!network.cellIndex.has(cell)) return [];
-      const { waterM3, glycolM3 } = liquidIn(there);
-      return [[cell, { waterM3, glycolM3 }] as const];
-    }),
-  );
-  return { start: { held }, lineup };
-};
 
 /**
  * Try mode on the bench. It begins as the unit was left last, anew with every change of the map, and keeps its place while another mode is
