@@ -102,7 +102,7 @@ class Finder {
     const { network } = this;
     const outs = this.openings.map((opening) => ({
       opening,
-      search: cheapest(network, opening.cell, opening.heightM, this.spill),
+      search: cheapest(network, [[opening.cell, opening.heightM]], this.spill),
     }));
     const between = this.betweenEnds();
     const found = new Map<number, Exit | undefined>();
@@ -192,7 +192,7 @@ class Finder {
     const necks = new Set(air.cells.filter((c) => c !== cell && this.isNeck(c)));
     const taken = new Set(air.links);
     if (necks.has(exit.cell)) return undefined;
-    const search = cheapest(this.network, exit.cell, exit.heightM, (sofar, link, from, to) =>
+    const search = cheapest(this.network, [[exit.cell, exit.heightM]], (sofar, link, from, to) =>
       taken.has(link) || necks.has(to) ? undefined : this.spill(sofar, link, from),
     );
     const levelM = search.cost[cell] as number;

@@ -11,7 +11,7 @@ import {
   TAP_COEFFICIENT,
 } from "../hydraulics/index.ts";
 import { PIPE_SYSTEMS } from "../watermap/pipes.ts";
-import { reach } from "../watermap/graph.ts";
+import { pruneDeadEnds, reach } from "../watermap/graph.ts";
 import { liveOpenings, type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
 import { flowOrder } from "./move.ts";
 
@@ -103,28 +103,6 @@ const holedVessels = ({ network }: Situation, openings: readonly LiveOpening[], 
   return holed;
 };
 
-/** Marks everything that lies on no way between forced and open places: a cell with one way, nothing forced and nothing open. */
-const prune = ({ network, dead }: Pick<Ways, "network" | "dead">, keep: Uint8Array): void => {
-  const degree = new Int32Array(network.cells.length);
-  network.links.forEach((l, i) => {
-    if (dead[i]) return;
-    degree[l.a] = (degree[l.a] as number) + 1;
-    degree[l.b] = (degree[l.b] as number) + 1;
-  });
-  const ends: number[] = [];
-  degree.forEach((n, cell) => n === 1 && !keep[cell] && ends.push(cell));
-  for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
-    for (const i of network.linksOf[cell] ?? []) {
-      if (dead[i]) continue;
-      dead[i] = 1;
-      const l = network.links[i] as (typeof network.links)[number];
-      for (const c of [l.a, l.b]) {
-        degree[c] = (degree[c] as number) - 1;
-        if (degree[c] === 1 && !keep[c]) ends.push(c);
-      }
-    }
-};
-
 /** Cells joined to a start; towards an opening checks are passed only their own way, from one against it. */
 const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
   reach(ways.network, [start], (link, from, to) => ways.dead[link] !== 1 && mayGo(ways, link, onward ? from : to));
@@ -181,7 +159,7 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
   const keep = new Uint8Array(network.cells.length);
   for (const cell of injected.keys()) keep[cell] = 1;
   for (const o of openings) keep[o.cell] = 1;
-  prune(ways, keep);
+  pruneDeadEnds(network, dead, (cell) => keep[cell] === 1);
 
   const flow: Shares = { link: Array.from(network.links, () => 0), opening: openings.map(() => 0) };
   if (driven >= 0) flow.link[driven] = 1;

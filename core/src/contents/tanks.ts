@@ -27,7 +27,7 @@ export const linkedTanks = (situation: Situation): Linked[] => {
     const tanks = [...left].filter((t) => met[t] === 1);
     for (const t of tanks) left.delete(t);
     if (tanks.length < 2) continue;
-    const way = cheapest(network, first, Number.NEGATIVE_INFINITY, (sofar, link) =>
+    const way = cheapest(network, [[first, Number.NEGATIVE_INFINITY]], (sofar, link) =>
       isWay(link) ? Math.max(sofar, network.links[link]?.heightM ?? 0) : undefined,
     );
     groups.push({ tanks, spillM: Math.max(...tanks.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number)))) });

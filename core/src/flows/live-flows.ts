@@ -1,5 +1,14 @@
 import { type Contents, liquidVolume } from "../contents/index.ts";
-import { type Cell, kindOfPart, type LiveOpening, liveOpenings, passableLinks, reachInOrder, type Situation } from "../watermap/index.ts";
+import {
+  type Cell,
+  kindOfPart,
+  type LiveOpening,
+  liveOpenings,
+  passableLinks,
+  pruneDeadEnds,
+  reachInOrder,
+  type Situation,
+} from "../watermap/index.ts";
 import { type FlowSettings, HOLDS_HEAD_PA, isDry, mapHydraulics, presses } from "./map-flows.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
@@ -25,24 +34,8 @@ const STILL_M3PERS = 1e-9;
 
 /** Cells on a piece that nothing can pass: taken off, ends first, so that a dead end carries exactly nothing. */
 const deadEnds = (situation: Situation, flows: readonly number[], ends: ReadonlySet<number>): Uint8Array => {
-  const { network } = situation;
-  const dead = new Uint8Array(network.links.length);
-  const degree = network.cells.map(() => 0);
-  network.links.forEach((l, i) => {
-    if (flows[i] === 0) dead[i] = 1;
-    else for (const c of [l.a, l.b]) degree[c] = (degree[c] as number) + 1;
-  });
-  const todo = degree.flatMap((n, cell) => (n === 1 && !ends.has(cell) ? [cell] : []));
-  for (let cell = todo.pop(); cell !== undefined; cell = todo.pop())
-    for (const i of network.linksOf[cell] ?? []) {
-      if (dead[i]) continue;
-      dead[i] = 1;
-      const l = network.links[i] as (typeof network.links)[number];
-      for (const c of [l.a, l.b]) {
-        degree[c] = (degree[c] as number) - 1;
-        if (degree[c] === 1 && !ends.has(c)) todo.push(c);
-      }
-    }
+  const dead = Uint8Array.from(flows, (q) => (q === 0 ? 1 : 0));
+  pruneDeadEnds(situation.network, dead, (cell) => ends.has(cell));
   return dead;
 };
 

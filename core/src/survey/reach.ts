@@ -1,4 +1,15 @@
-import { kindOfPart, type Lineup, linkOpen, type Network, type Opening } from "../watermap/index.ts";
+import {
+  cheapest,
+  type Cheapest,
+  kindOfPart,
+  type Lineup,
+  type Link,
+  linkOpen,
+  type Network,
+  type Opening,
+  type Way,
+  wayBy,
+} from "../watermap/index.ts";
 
 /** The way from source to opening in a lineup, with what is to be pushed along it. */
 export interface Reach {
@@ -15,12 +26,6 @@ export interface Reach {
   readonly lengthM: number;
   /** Without a way: the controls that stand in it, in the order in which water would meet them. */
   readonly blockedBy: readonly { readonly key: string; readonly needs: string }[];
-}
-
-interface Step {
-  readonly cost: number;
-  readonly from: number;
-  readonly link: number;
 }
 
 // One control to turn weighs more than any length of pipe.
@@ -43,53 +48,34 @@ const sourcesOf = (network: Network, lineup: Lineup): { cell: number; name: stri
  * Cheapest way from any source to every cell: open links cost their resistance, shut ones a turn for each control.
  * Checks hold; a pump passes only while its switch is on; without a pump or a pressed supply nothing rises.
  */
-const spread = (network: Network, lineup: Lineup, starts: ReturnType<typeof sourcesOf>): (Step | undefined)[] => {
-  const best: (Step | undefined)[] = network.cells.map(() => undefined);
-  const open = new Map<number, number>();
+const spread = (network: Network, lineup: Lineup, starts: ReturnType<typeof sourcesOf>): Cheapest => {
   // Nor does it come back out of an open head, from the cold side into the hot.
   const heads = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.cell));
-  for (const s of starts) {
-    best[s.cell] = { cost: s.live ? 0 : CONNECT_COST, from: -1, link: -1 };
-    open.set(s.cell, s.live ? 0 : CONNECT_COST);
-  }
-  while (open.size > 0) {
-    let at = -1;
-    for (const [cell, cost] of open) if (at < 0 || cost < (open.get(at) ?? 0) || (cost === open.get(at) && cell < at)) at = cell;
-    open.delete(at);
-    if (heads.has(at) && best[at]?.from !== -1) continue;
-    const here = best[at]?.cost ?? 0;
-    for (const i of network.linksOf[at] ?? []) {
-      const link = network.links[i];
-      if (!link || (link.oneWay && link.a !== at) || link.gates.some((g) => g.in.length === 0)) continue;
-      const next = link.a === at ? link.b : link.a;
-      const turns =
-        (linkOpen(link, lineup) ? 0 : link.gates.filter((g) => !g.in.includes(lineup[g.key] ?? "")).length) +
-        (link.drivenBy && lineup[link.drivenBy] !== "on" ? 1 : 0);
-      // Water does not run through a tank on its way to a tap.
-      const vessel = network.cells[at]?.part && kindOfPart(network.cells[at]?.part as NonNullable<Opening["part"]>).role.vessel;
-      if ((vessel === "fresh" || vessel === "waste") && best[at]?.from !== -1) continue;
-      const cost = here + turns * TURN_COST + 1 + (network.cells[next]?.resistance ?? 0) / 1e6;
-      if (cost < (best[next]?.cost ?? Number.POSITIVE_INFINITY)) {
-        best[next] = { cost, from: at, link: i };
-        open.set(next, cost);
-      }
-    }
-  }
-  return best;
+  const first = starts.map((s) => [s.cell, s.live ? 0 : CONNECT_COST] as const);
+  return cheapest(network, first, (sofar, i, from, to, isStart) => {
+    const link = network.links[i];
+    if (!link || (link.oneWay && link.a !== from) || link.gates.some((g) => g.in.length === 0)) return undefined;
+    // Water does not run through a tank on its way to a tap.
+    const part = network.cells[from]?.part;
+    const vessel = part && kindOfPart(part).role.vessel;
+    if (!isStart && (heads.has(from) || vessel === "fresh" || vessel === "waste")) return undefined;
+    const turns = inTheWay(link, lineup).length;
+    return sofar + turns * TURN_COST + 1 + (network.cells[to]?.resistance ?? 0) / 1e6;
+  });
 };
 
-const blockers = (network: Network, lineup: Lineup, way: readonly number[], best: readonly (Step | undefined)[]) => {
+/** Controls that shut a link off as they stand, and how they would have to. */
+const inTheWay = (link: Link, lineup: Lineup): { key: string; needs: string }[] => [
+  ...link.gates.flatMap((g) => (g.in.includes(lineup[g.key] ?? "") ? [] : [{ key: g.key, needs: g.in[0] ?? "" }])),
+  ...(link.drivenBy && lineup[link.drivenBy] !== "on" ? [{ key: link.drivenBy, needs: "on" }] : []),
+];
+
+/** What stands in a way, in the order in which water meets it; each once, and a hose to be connected where it begins last. */
+const blockers = (network: Network, lineup: Lineup, way: Way, firstCost: number): Reach["blockedBy"] => {
   const found = new Map<string, string>();
-  for (const cell of way) {
-    const step = best[cell];
-    const link = step && step.link >= 0 ? network.links[step.link] : undefined;
-    if (!link) continue;
-    for (const gate of link.gates) if (!gate.in.includes(lineup[gate.key] ?? "")) found.set(gate.key, gate.in[0] ?? "");
-    if (link.drivenBy && lineup[link.drivenBy] !== "on") found.set(link.drivenBy, "on");
-  }
-  const first = way[0];
-  const source = network.openings.find((o) => o.cell === first && o.gate && ["supply", "pickup", "flush"].includes(o.use));
-  if (source?.gate && best[first ?? -1]?.cost !== 0) found.set(source.gate.key, source.gate.in[0] ?? "open");
+  for (const i of way.links) for (const { key, needs } of inTheWay(network.links[i] as Link, lineup)) found.set(key, needs);
+  const source = network.openings.find((o) => o.cell === way.cells[0] && o.gate && ["supply", "pickup", "flush"].includes(o.use));
+  if (source?.gate && firstCost !== 0) found.set(source.gate.key, source.gate.in[0] ?? "open");
   return [...found].map(([key, needs]) => ({ key, needs }));
 };
 
@@ -117,27 +103,24 @@ export const reachOf = (network: Network, lineup: Lineup, wanted?: readonly stri
   const best = spread(network, lineup, starts);
   const names = new Map(starts.map((s) => [s.cell, s.name]));
   const wayTo = (o: Opening, before?: { from: number; side: string }): Reach => {
-    const way = before ? [o.cell] : [];
     const last = before?.from ?? o.cell;
-    for (let cell = last; cell >= 0; cell = best[cell]?.from ?? -1) {
-      way.unshift(cell);
-      if (!best[cell]) break;
-    }
-    const end = best[last];
-    const reached = end !== undefined && end.cost < TURN_COST;
-    const cells = reached ? way : [];
+    const back = wayBy(network, best, last);
+    const way: Way = { cells: back.cells.toReversed(), links: back.links.toReversed() };
+    const cost = best.cost[last] as number;
+    const reached = cost < TURN_COST;
+    const cells = reached ? [...way.cells, ...(before ? [o.cell] : [])] : [];
     // The tank itself is not on the way: what is pushed begins at its outlet.
     const along = cells.filter((c) => !isFreshTank(network, c));
     return {
       opening: o.id,
       part: o.part.id,
       ...(before ? { side: before.side } : {}),
-      source: reached ? names.get(way[0] ?? -1) : undefined,
+      source: reached ? names.get(way.cells[0] ?? -1) : undefined,
       cells,
       owners: [...new Set(cells.map((c) => network.cells[c]?.ownerId ?? ""))],
       volumeM3: along.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0),
       lengthM: along.reduce((sum, c) => sum + (network.cells[c]?.run?.lengthM ?? 0), 0),
-      blockedBy: reached || !end ? [] : blockers(network, lineup, way, best),
+      blockedBy: reached || !Number.isFinite(cost) ? [] : blockers(network, lineup, way, best.cost[way.cells[0] ?? -1] as number),
     };
   };
   return network.openings.flatMap((o) => {

@@ -8,8 +8,10 @@ import {
   partOf,
   portsOf,
   type PipeRun,
+  reachInOrder,
   runsAt,
   type WaterMap,
+  withChecks,
 } from "../watermap/index.ts";
 
 /** Walking along pipes of the drawing, part by part. */
@@ -62,18 +64,14 @@ export const missingPorts = (map: WaterMap, part: Part): string[] =>
 export const isJoined = (map: WaterMap, part: Part): boolean => runsAt(map, part.id).length > 0 || portsOf(part).length === 0;
 
 /** Cells reached from a start when every control may be turned: checks hold, pumps pass. */
-export const couldReach = (network: Network, starts: Iterable<number>): Set<number> => {
-  const seen = new Set(starts);
-  const todo = [...seen];
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of network.linksOf[at] ?? []) {
-      const link = network.links[i];
-      if (!link || (link.oneWay && link.a !== at) || link.gates.some((g) => g.in.length === 0)) continue;
-      const next = link.a === at ? link.b : link.a;
-      if (!seen.has(next)) {
-        seen.add(next);
-        todo.push(next);
-      }
-    }
-  return seen;
-};
+export const couldReach = (network: Network, starts: Iterable<number>): Set<number> =>
+  new Set(
+    reachInOrder(
+      network,
+      starts,
+      withChecks(
+        network,
+        network.links.map((l) => l.gates.every((g) => g.in.length > 0)),
+      ),
+    ),
+  );

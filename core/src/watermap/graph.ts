@@ -120,19 +120,24 @@ export interface Cheapest {
 }
 
 /**
- * Least cost from a start to every cell (Dijkstra, Numerische Mathematik 1, 1959).
- * @param next cost at the far cell, from the cost so far; must not fall on the way; nothing where the link may not be gone
+ * Least cost from any of the starts to every cell (Dijkstra, Numerische Mathematik 1, 1959).
+ * @param starts cells and what it costs to begin there
+ * @param next cost at the far cell, from the cost so far; must not fall on the way; nothing where the link may not be gone. Told whether
+ *   the near cell is where the way begins.
  */
 export const cheapest = (
   graph: Graph,
-  start: number,
-  first: number,
-  next: (sofar: number, link: number, from: number, to: number) => number | undefined,
+  starts: Iterable<readonly [cell: number, cost: number]>,
+  next: (sofar: number, link: number, from: number, to: number, isStart: boolean) => number | undefined,
 ): Cheapest => {
   const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
   const by = new Int32Array(graph.cells.length).fill(-1);
-  const open = [start];
-  cost[start] = first;
+  const open: number[] = [];
+  for (const [cell, first] of starts) {
+    if (first >= (cost[cell] as number)) continue;
+    if (cost[cell] === Number.POSITIVE_INFINITY) open.push(cell);
+    cost[cell] = first;
+  }
   while (open.length > 0) {
     let least = 0;
     for (let i = 1; i < open.length; i++) if ((cost[open[i] as number] as number) < (cost[open[least] as number] as number)) least = i;
@@ -143,7 +148,7 @@ export const cheapest = (
       const l = graph.links[i];
       if (!l) continue;
       const to = l.a === at ? l.b : l.a;
-      const value = next(cost[at] as number, i, at, to);
+      const value = next(cost[at] as number, i, at, to, by[at] === -1);
       if (value === undefined || value >= (cost[to] as number)) continue;
       if (cost[to] === Number.POSITIVE_INFINITY) open.push(to);
       cost[to] = value;
@@ -151,6 +156,27 @@ export const cheapest = (
     }
   }
   return { cost, by };
+};
+
+/** Marks as dead every link that lies on no way between cells that are kept: ends first, one after another. */
+export const pruneDeadEnds = ({ cells, links, linksOf }: Graph, dead: Uint8Array, isKept: (cell: number) => boolean): void => {
+  const degree = new Int32Array(cells.length);
+  links.forEach((l, i) => {
+    if (dead[i]) return;
+    for (const c of [l.a, l.b]) degree[c] = (degree[c] as number) + 1;
+  });
+  const ends: number[] = [];
+  degree.forEach((n, cell) => n === 1 && !isKept(cell) && ends.push(cell));
+  for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
+    for (const i of linksOf[cell] ?? []) {
+      const l = links[i];
+      if (dead[i] || !l) continue;
+      dead[i] = 1;
+      for (const c of [l.a, l.b]) {
+        degree[c] = (degree[c] as number) - 1;
+        if (degree[c] === 1 && !isKept(c)) ends.push(c);
+      }
+    }
 };
 
 /** The way from a cell back to the start of a search. */

@@ -56,7 +56,20 @@ export {
   roleOf,
   type WaterSide,
 } from "./network.ts";
-export { againstChecks, cheapest, eachNeighbour, type MayGo, reach, reachInOrder, type Way, wayTo, withChecks } from "./graph.ts";
+export {
+  againstChecks,
+  cheapest,
+  type Cheapest,
+  eachNeighbour,
+  type MayGo,
+  pruneDeadEnds,
+  reach,
+  reachInOrder,
+  type Way,
+  wayBy,
+  wayTo,
+  withChecks,
+} from "./graph.ts";
 export { type Weakest, weakestOf } from "./weakest.ts";
 export { HEATED_HOSE_C, PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
 export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
