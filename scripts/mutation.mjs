@@ -60,6 +60,8 @@ const isText = (node) => node.type === "TemplateLiteral" || (node.type === "Lite
 
 // Smaller figures only keep the rounding of a computer out.
 const ROUNDING = 1e-5;
+const isCap = ({ callee, arguments: given }) =>
+  ["min", "max"].includes(callee.property?.name) && callee.object.name !== "Math" && given.every((a) => a.type === "Literal" || isText(a));
 const isOrder = ({ consequent, alternate }) =>
   consequent.type === "UnaryExpression" && alternate.type === "Literal" && alternate.value === 1;
 
@@ -86,6 +88,8 @@ const mutantsOf = (path) => {
       const at = text.indexOf(node.operator, node.left.end);
       if (to && at >= 0 && at < node.right.start && !isText(node.left) && !isText(node.right)) add(at, at + node.operator.length, to);
     }
+    // How long a text or a list in a file may be.
+    if (node.type === "CallExpression" && isCap(node)) return visit(node.callee);
     // The two ways of an order are no figures.
     if (node.type === "ConditionalExpression" && isOrder(node)) return visit(node.test);
     if (node.type === "Literal" && typeof node.value === "number" && Math.abs(node.value) > ROUNDING)

@@ -1,7 +1,7 @@
 import { PA_PER_M } from "../quantity/index.ts";
 import { betweenOpenEnds } from "./between.ts";
 import { type Cheapest, cheapest, type MayGo, reach, type Way, wayBy, wayTo } from "../watermap/graph.ts";
-import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
 
 /**
  * By which opening each cell runs out, and down to which level. Liquid leaves a cell only when
@@ -59,7 +59,7 @@ export const drainWays = (situation: Situation, levels: TankLevels = new Map()):
   const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
   const breakers = airOnlyOpenings(situation);
   const told = [...levels].map(([cell, m]) => `${cell}:${m.toFixed(3)}`).join(" ");
-  const key = `${open.map(Number).join("")} ${openings.map((o) => o.id).join(" ")} ${told}`;
+  const key = `${standingKey(situation)} ${told}`;
   const known = remembered.get(network) ?? new Map<string, DrainWays>();
   remembered.set(network, known);
   const before = known.get(key);

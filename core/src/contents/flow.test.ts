@@ -58,6 +58,14 @@ describe("forced flow", () => {
     expect(flow.opening.find((o) => o.at.id === "fresh-tank:vent")?.share).toBeCloseTo(-1, 6);
   });
 
+  it("is told anew for each drive: what is pushed in goes out where what is drawn comes in", () => {
+    const network = fork(2, 2);
+    const at = situation(network, { "tap-a": "open", in: "shut" });
+    const shareOf = (kind: "push" | "draw"): number =>
+      flowIn(at, { kind, cell: cellAt(network, "t") }).opening.find((o) => o.at.id === "tap-a:spout")?.share ?? Number.NaN;
+    expect([shareOf("push"), shareOf("draw"), shareOf("push")]).toEqual([1, -1, 1]);
+  });
+
   it("splits alike over legs alike, and favours the shorter", () => {
     const shares = (a: number, b: number) => {
       const network = fork(a, b);

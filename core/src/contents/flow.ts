@@ -12,7 +12,7 @@ import {
 } from "../hydraulics/index.ts";
 import { PIPE_SYSTEMS } from "../watermap/pipes.ts";
 import { pruneDeadEnds, reach } from "../watermap/graph.ts";
-import { liveOpenings, type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
+import { liveOpenings, type LiveOpening, passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
 import { flowOrder } from "./move.ts";
 
 /** Where liquid is forced: a pump that moves it across a link, or a source pushed in at a cell. */
@@ -112,7 +112,20 @@ const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
  * itself is another matter. A single way is followed; where ways part, the hydraulics say how they share.
  */
 export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
-  const passable = passableLinks(situation);
+  // A planner asks the same again and again: what moves where hangs on nothing but what is open and what drives.
+  const key = `${standingKey(situation)} ${drive.kind} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`;
+  const known = remembered.get(situation.network) ?? new Map<string, FlowResult>();
+  const before = known.get(key);
+  if (before) return before;
+  if (known.size >= MOST_REMEMBERED) known.clear();
+  const found = flowOf(situation, drive, passableLinks(situation), openingsFor(situation, drive));
+  known.set(key, found);
+  remembered.set(situation.network, known);
+  return found;
+};
+
+/** Where a drive's liquid may come and go. */
+const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
   // Where a hand pump's hose is on, nothing runs out beside it.
   const standing = liveOpenings(situation).filter(
     (o) => drive.kind !== "push" || o.cell !== drive.cell || !(o.undone || o.use === "supply" || o.use === "flush"),
@@ -122,17 +135,7 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
       ? []
       : [{ id: `mouths:${cell}`, cell, heightM: situation.network.cells[cell]?.topM ?? 0, use: "vent" }],
   );
-  const openings = [...standing, ...mouths];
-  // A planner asks the same again and again: what moves where hangs on nothing but what is open and what drives.
-  const key = `${passable.map(Number).join("")} ${openings.map((o) => o.id).join(" ")} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`;
-  const known = remembered.get(situation.network) ?? new Map<string, FlowResult>();
-  const before = known.get(key);
-  if (before) return before;
-  if (known.size >= MOST_REMEMBERED) known.clear();
-  const found = flowOf(situation, drive, passable, openings);
-  known.set(key, found);
-  remembered.set(situation.network, known);
-  return found;
+  return [...standing, ...mouths];
 };
 
 const MOST_REMEMBERED = 400;

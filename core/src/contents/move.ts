@@ -272,10 +272,13 @@ export interface Carriers {
   readonly sagShare?: (station: Station) => number;
 }
 
-/** A place for what passes each link, cleared; one for every row of stations, used again and again. */
+/**
+ * A place for what passes each link; one for every row of stations, used again and again: whoever feeds a link writes it before whoever
+ * is fed by it reads.
+ */
 const onLinksOf = (stations: readonly Station[]): (Packet | undefined)[] => {
   const known = onLinks.get(stations);
-  if (known) return known.fill(undefined);
+  if (known) return known;
   const links = stations.flatMap((s) => [...s.in, ...s.out, ...s.ahead].map((w) => w.link ?? -1));
   const made = Array.from({ length: Math.max(-1, ...links) + 1 }, () => undefined);
   onLinks.set(stations, made);

@@ -47,6 +47,12 @@ describe("how long what is wet lasts in a night", () => {
     expect(lasts(warm, -10)).toBeGreaterThan(1.2 * lasts(cold, -10));
     // Three kelvins warmer inside is as good as a night three kelvins milder.
     expect(lasts(warm, -10)).toBeCloseTo(lasts(cold, -10 + COMMON_NIGHT.insideK), 3);
+    // So is a part to which only such pipes lead, and no other.
+    const part = (unit: typeof network, airC: number): number =>
+      nightWatch(unit, startingContents(unit), night(airC)).find((w) => w.id === "galley:cold")?.throughS ?? Number.NaN;
+    expect(part(warm, -10)).toBeCloseTo(part(cold, -10 + COMMON_NIGHT.insideK), 3);
+    const one = networkOf({ ...teasel, runs: teasel.runs.map((r) => ({ ...r, heated: r.id !== id })) });
+    expect(part(one, -10)).toBeCloseTo(part(cold, -10), 3);
   });
 
   it("lists nothing that has room for its ice, nothing that stays liquid, and nothing at all above freezing", () => {

@@ -1,6 +1,6 @@
 import { cheapest, reach } from "../watermap/graph.ts";
 import type { Cell, Network } from "../watermap/network.ts";
-import { passableLinks, type Situation } from "../watermap/situation.ts";
+import { passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
 import { type Contents, liquidIn } from "./contents.ts";
 import { type Body, type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
 
@@ -51,7 +51,7 @@ const humpsOf = (situation: Situation): readonly Hump[] => {
   if (network.cells.filter(isFresh).length < 2) return [];
   const known = remembered.get(network) ?? new Map<string, readonly Hump[]>();
   remembered.set(network, known);
-  const key = passableLinks(situation).map(Number).join("");
+  const key = standingKey(situation);
   const before = known.get(key);
   if (before) return before;
   if (known.size >= MOST_REMEMBERED) known.clear();

@@ -145,7 +145,7 @@ export interface MapHydraulics {
 /** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
 export const mapHydraulics = (situation: Situation, contents: Contents, settings: FlowSettings = COMMON_FLOW_SETTINGS): MapHydraulics => {
   const { network, lineup } = situation;
-  const passable = passableLinks(situation);
+  const passable = [...passableLinks(situation)];
   if (settings.dry) for (const link of overHumps(situation, contents)) passable[link] = false;
   const nodes: HydraulicNode[] = [];
   const elements: HydraulicElement[] = [];

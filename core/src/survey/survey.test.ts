@@ -73,6 +73,20 @@ describe("problems, each with the mend that one tap does", () => {
     const heater = mended(noCheck, find(noCheck, "no-check-at-heater"));
     const check = heater.parts.find((p) => p.kind === "check-valve" && p.id !== "shore-check");
     expect(heater.runs.some((r) => r.from.part === check?.id && r.from.port === "out" && r.to.part === "heater")).toBe(true);
+    // Nearer to what it guards, whichever way the pipe was drawn; nothing is longer for it.
+    for (const [before, after, guarded] of [
+      [wagtail, map, "supply-box"],
+      [noCheck, heater, "heater"],
+    ] as const) {
+      const put = after.parts.find((p) => !before.parts.some((q) => q.id === p.id));
+      const pieces = after.runs.filter((r) => r.from.part === put?.id || r.to.part === put?.id);
+      const [near, far] = pieces.toSorted((a) => (a.from.part === guarded || a.to.part === guarded ? -1 : 1));
+      const whole = before.runs.find(
+        (r) => (r.from.part === guarded || r.to.part === guarded) && !after.runs.some((q) => q.id === r.id && q.lengthM === r.lengthM),
+      );
+      expect(near?.lengthM).toBeLessThan(far?.lengthM ?? 0);
+      expect((near?.lengthM ?? 0) + (far?.lengthM ?? 0)).toBeCloseTo(whole?.lengthM ?? 0, 6);
+    }
   });
 
   it("the demo units have no problem but what is meant to be there", () => {

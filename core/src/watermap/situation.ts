@@ -35,15 +35,25 @@ const apartLink = (network: Network, end: ApartEnd): number | undefined => {
   return run === undefined ? undefined : network.linksOf[run]?.[end.end === "from" ? 0 : 1];
 };
 
+/** What is asked of one situation again and again, worked out once. */
+const once = <T>(work: (situation: Situation) => T): ((situation: Situation) => T) => {
+  const known = new WeakMap<Situation, { readonly found: T }>();
+  return (situation) => {
+    const there = known.get(situation) ?? { found: work(situation) };
+    known.set(situation, there);
+    return there.found;
+  };
+};
+
 /** Which links liquid may pass now, by link index. Driven links (a pump's inlet) count as open; callers treat them by `drivenBy`. */
-export const passableLinks = (situation: Situation): boolean[] => {
+export const passableLinks = once((situation): readonly boolean[] => {
   const passable = situation.network.links.map((link) => linkOpen(link, situation.lineup));
   for (const end of situation.apart) {
     const link = apartLink(situation.network, end);
     if (link !== undefined) passable[link] = false;
   }
   return passable;
-};
+});
 
 /** The id of the opening that an undone end makes on the part's side. */
 export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:open-end`;
@@ -51,7 +61,16 @@ export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `$
 const pipeEndId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
-export const liveOpenings = (situation: Situation): LiveOpening[] => openingsNow(situation, false);
+export const liveOpenings = once((situation): readonly LiveOpening[] => openingsNow(situation, false));
+
+/** Tells two situations of one network apart by what stands open: between cells, and to the outside. */
+export const standingKey = once((situation): string => {
+  let key = "";
+  for (const open of passableLinks(situation)) key += open ? "1" : "0";
+  // An undone end keeps its name with a jug's hose on it.
+  for (const o of liveOpenings(situation)) key += o.undone && o.use === "pickup" ? ` ${o.id}*` : ` ${o.id}`;
+  return key;
+});
 
 /** Openings by which nothing but air ever passes, and only inward: vacuum breakers. */
 export const airOnlyOpenings = (situation: Situation): LiveOpening[] => openingsNow(situation, true);

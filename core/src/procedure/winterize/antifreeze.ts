@@ -46,6 +46,32 @@ const normal = (random: () => number): number => Math.sqrt(-2 * Math.log(1 - ran
 
 const between = (random: () => number, [low, high]: readonly [number, number]): number => low + (high - low) * random();
 
+/** One job: how far the map's lengths are out, how far each run goes on, what runs over in all, how generously is poured. */
+interface Job {
+  readonly lengths: number;
+  readonly on: number;
+  readonly overM3: number;
+  readonly pour: number;
+}
+
+const thrown = new Map<number, readonly Job[]>();
+const MOST_THROWN = 50;
+
+/** The same jobs for as many runs, whatever the unit. */
+const dice = (runs: number): readonly Job[] => {
+  const known = thrown.get(runs);
+  if (known) return known;
+  const random = generator(SEED);
+  const jobs = Array.from({ length: SAMPLES }, () => {
+    const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
+    const overM3 = Array.from({ length: runs }, () => between(random, EACH_RUN_OVER_M3)).reduce((sum, m3) => sum + m3, 0);
+    return { lengths, overM3, on: between(random, STRENGTH_RUN_SPREAD), pour: between(random, POUR_SPREAD) };
+  });
+  if (thrown.size >= MOST_THROWN) thrown.clear();
+  thrown.set(runs, jobs);
+  return jobs;
+};
+
 // Common practice, no source: gal/ft of half-inch tube 0.0092, pump and hose 0.15, each outlet 0.05, each trap 0.125 US gal, and a tenth over.
 const GAL = 3.785411784e-3;
 const ruleOfThumb = (network: Network, steps: readonly Step[], heaterM3: number): AntifreezeFigure["ruleOfThumb"] => {
@@ -83,19 +109,9 @@ export const estimateAntifreeze = (
   const runs = steps.filter((s) => s.stage === "fill" && s.antifreezeM3 > 0);
   const drawn = runs.reduce((sum, s) => sum + s.antifreezeM3, 0);
   const onward = Math.max(0, drawn - pipes - bodies - heater);
-  const random = generator(SEED);
-  const samples = Array.from({ length: SAMPLES }, () => {
-    const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
-    const over = runs.reduce((sum) => sum + between(random, EACH_RUN_OVER_M3), 0);
-    return (
-      pipes * lengths +
-      bodies +
-      heater +
-      onward * lengths * between(random, STRENGTH_RUN_SPREAD) +
-      over +
-      poured * between(random, POUR_SPREAD)
-    );
-  }).sort((a, b) => a - b);
+  const samples = dice(runs.length)
+    .map(({ lengths, on, overM3, pour }) => pipes * lengths + bodies + heater + onward * lengths * on + overM3 + poured * pour)
+    .toSorted((a, b) => a - b);
   const at = (share: number): number => samples[Math.min(SAMPLES - 1, Math.floor(share * SAMPLES))] ?? 0;
   const workedM3 = drawn + poured;
   const p90M3 = workedM3 === 0 ? 0 : at(0.9);
