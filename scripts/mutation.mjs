@@ -1,4 +1,5 @@
 import { spawn } from "node:child_process";
+import { createHash } from "node:crypto";
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, relative } from "node:path";
@@ -69,8 +70,11 @@ const isOrder = ({ consequent, alternate }) =>
 const mutantsOf = (path) => {
   const text = readFileSync(join(ROOT, path), "utf8");
   const found = [];
-  const add = (start, end, to) =>
-    found.push({ path, start, end, from: text.slice(start, end), to, line: text.slice(0, start).split("\n").length });
+  const lines = text.split("\n");
+  const add = (start, end, to) => {
+    const line = text.slice(0, start).split("\n").length;
+    found.push({ path, start, end, from: text.slice(start, end), to, line, text: lines[line - 1].trim() });
+  };
   const visit = (node) => {
     if (!node || typeof node !== "object") return;
     if (Array.isArray(node)) {
@@ -104,21 +108,22 @@ const mutantsOf = (path) => {
   return found;
 };
 
-/** Mulberry32, a public-domain generator: the same seed draws the same sample. */
-const generator = (seed) => {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let x = Math.imul(state ^ (state >>> 15), state | 1);
-    x ^= x + Math.imul(x ^ (x >>> 7), x | 61);
-    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296;
-  };
-};
-
+/**
+ * A sample by lot: each change draws a number of its own, by the seed and by what it is, and the lowest are taken. So a change of the code
+ * elsewhere leaves the sample as it was.
+ */
 const sample = (all) => {
-  const random = generator(SEED);
-  const left = [...all];
-  return Array.from({ length: Math.min(MUTANTS, left.length) }, () => left.splice(Math.floor(random() * left.length), 1)[0]);
+  const times = new Map();
+  const lots = all.map((mutant) => {
+    const what = `${mutant.path} ${mutant.text} ${mutant.from} ${mutant.to}`;
+    times.set(what, (times.get(what) ?? 0) + 1);
+    const lot = createHash("sha256")
+      .update(`${SEED} ${what} ${times.get(what)}`)
+      .digest("hex");
+    return { lot, mutant };
+  });
+  lots.sort((a, b) => (a.lot < b.lot ? -1 : 1));
+  return lots.slice(0, MUTANTS).map(({ mutant }) => mutant);
 };
 
 // The tests beside a change notice it soonest; those that judge whole units take longest.

@@ -35,6 +35,12 @@ describe("linked tanks", () => {
     expect(b).toBeCloseTo(50, 6);
   });
 
+  it("that hold more than both can keep what is over in the first, and nothing is lost", () => {
+    const [a = 0, b = 0] = levelled(0, 130, 95);
+    expect(a + b).toBeCloseTo(225, 6);
+    expect(b).toBeCloseTo(100, 6);
+  });
+
   it("give only what stands over the highest place between them", () => {
     // The link's hump at 0.25 m: half of each tank stays in it.
     const [a, b] = levelled(0.25, 80, 0);

@@ -128,10 +128,11 @@ export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly L
     const lacking = own.reduce((s, o, i) => s + Math.max(0, (wanted[i] as number) - o.m3), 0);
     const givenM3 = volumeOf(common);
     if (givenM3 <= 0) continue;
+    // What they all together cannot hold stays in the first.
+    const [share, restM3] = [lacking > 0 ? Math.min(1, givenM3 / lacking) : 0, Math.max(0, givenM3 - lacking)];
     own.forEach((o, i) => {
       const lacks = Math.max(0, (wanted[i] as number) - o.m3);
-      if (lacking <= 0 && i > 0) return;
-      const { taken } = take(common, lacking > 0 ? (givenM3 * lacks) / lacking : givenM3);
+      const { taken } = take(common, lacks * share + (i === 0 ? restM3 : 0));
       if (volumeOf(taken) > 0) held[o.t] = [plus(sum(held[o.t] as Mixture[]), taken)];
     });
   }

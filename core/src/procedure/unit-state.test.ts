@@ -53,6 +53,18 @@ describe("how a unit stands", () => {
     expect(now.contents[today.cellIndex.get("galley:hot") ?? -1]).toEqual(unit.contents.get("galley:hot"));
   });
 
+  it("says of several changes when the last was made, names three and counts the rest", () => {
+    const cold = teasel.runs.filter((r) => r.service === "cold").slice(0, 4);
+    const measured = (count: number): WaterMap =>
+      cold.slice(0, count).reduce((map, r) => edited(changePipeRun(map, r.id, { lengthM: r.lengthM + 1 })), teasel);
+    const after = (count: number) =>
+      asLeft(record, buildNetwork(measured(count)), [REVISED, { ...REVISED, at: "2025-11-09T10:00:00.000Z", revision: 3, why: "Measured" }])
+        .since;
+    expect(after(3).map((s) => [s.at, s.why])).toEqual([["2025-11-09T10:00:00.000Z", "Measured"]]);
+    expect(sinceInWords(after(3))[0]).not.toContain("more");
+    expect(sinceInWords(after(4))[0]).toMatch(/^map changed since: ([^,]+, ){2}[^,]+ and 1 more, not known to hold$/u);
+  });
+
   it("does not believe a pipe that was measured anew, a part that was taken out, or one of another size", () => {
     const longer = asLeft(record, buildNetwork(edited(changePipeRun(teasel, longest, { lengthM: 9 }))), [REVISED]);
     expect([longer.verdict.holdsToC, longer.notKnown]).toEqual([0, [longest]]);

@@ -235,6 +235,10 @@ describe("the reach path", () => {
     expect(reach?.source).toBeUndefined();
     expect(reach?.blockedBy).toEqual([{ key: "v6", needs: "open" }]);
     expect(blocked({ pump: "off" })).toEqual([{ key: "pump", needs: "on" }]);
+    // A hose that is to be connected counts as one more; one that is connected stands in no way.
+    const shore = (lineup: Record<string, string>) =>
+      reachOf(plain, { ...inUseLineup(plain), pump: "off", "galley:hot": "open", v6: "shut", ...lineup })[0]?.blockedBy;
+    expect(shore({ "shore-inlet": "open" })).toEqual([{ key: "v6", needs: "open" }]);
   });
   it("comes from the shore when that is connected and the pump stands", () => {
     expect(reachOf(network, { ...use, pump: "off", "shore-inlet": "open", "galley:cold": "open" })[0]?.source).toBe("Shore inlet");

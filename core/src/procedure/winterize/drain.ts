@@ -399,6 +399,8 @@ const TURNED = "valves-turned-through";
 const turnThrough = (context: Context): void => {
   // Not for choice: with a heater that is not off and cool no valve about it is turned, not for a moment.
   if (!has(context, LINES_DRAINED) || has(context, TURNED) || hotCells(context).size > 0) return;
+  // Shut again, or filled since: then nothing runs out of the lines, and what would is to stay.
+  if (!mayStandOpen(context).some((c) => context.physical.lineup[c.key] === "open")) return;
   const aboard = (physical: Context["physical"]): number => volumeOf(totalAboard(physical.contents));
   const actions: Action[] = [];
   let now = context.physical;

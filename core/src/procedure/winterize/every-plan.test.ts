@@ -210,8 +210,9 @@ describe("every sheet", () => {
   });
 
   it("asks for nothing again on the day after", () => {
+    // What ended unprotected may be tried again; that hand pumps and traps have had their dose is not on the map.
     const again = all
-      .filter((m) => EXAMPLE_MAPS.includes(m.map))
+      .filter(({ map }) => map.id !== "random")
       .flatMap(({ map, network, plan }) =>
         planWinterize(standardRequest(network, plan.after)).steps.flatMap((s) => (s.stage === "traps" ? [] : [`${map.id} ${s.id}`])),
       );
