@@ -77,6 +77,51 @@ describe("what is done to a unit", () => {
   });
 });
 
+describe("what is pushed by the sheet, by eye", () => {
+  // From tee to tee by a plain pipe, and beside it by one with a spring in it.
+  const network = networkOf(
+    compose(
+      { id: "beside", name: "Beside", craft: "bench" },
+      [
+        part("in", "pressurised-inlet", "Inlet", 0),
+        part("t1", "tee", "First tee", 0),
+        part("t2", "tee", "Second tee", 0),
+        part("spring", "check-valve", "Check", 0),
+        part("tap", "single-tap", "Tap", 0),
+      ],
+      [
+        run("in.out", "t1.a", "pex-1/2", 1, "cold"),
+        run("t1.b", "t2.a", "pex-1/2", 0.2, "cold"),
+        run("t1.c", "spring.in", "pex-1/2", 1, "cold"),
+        run("spring.out", "t2.c", "pex-1/2", 1, "cold"),
+        run("t2.b", "tap.in", "pex-1/2", 1, "cold"),
+      ],
+    ),
+  );
+  const full = network.cells.map((c) => ({
+    plugs: c.capacityM3 > 0 ? [product(c.capacityM3, PRODUCT)] : [],
+    source: "worked out" as const,
+  }));
+  const after = (byEyeM3?: number) =>
+    push(situationOf(network, withLineup(network, { in: "shut", tap: "open" })), full, {
+      drive: { kind: "push", cell: cellAt(network, "in") },
+      productStrength: PRODUCT,
+      watch: "tap:spout",
+      untilStrength: 0.4,
+      maxM3: 0.002,
+      ...(byEyeM3 === undefined ? {} : { byEyeM3 }),
+    }).contents;
+  const strengths = (contents: ReturnType<typeof after>): number[] =>
+    network.map.runs.map((r) => strengthOf(liquidIn(contents[cellAt(network, r.id)])));
+
+  it("cannot tell what a way beside it holds that takes next to nothing of it: that counts as water", () => {
+    expect(strengths(after()).map((s) => s.toFixed(2))).toEqual(["0.50", "0.50", "0.50", "0.50", "0.50"]);
+    const [toTee, plain, before, behind, toTap] = strengths(after(0.0005));
+    expect([toTee, plain, toTap].every((s) => (s ?? 0) > 0.4)).toBe(true);
+    expect([before, behind]).toEqual([0, 0]);
+  });
+});
+
 describe("gravity", () => {
   it("gets air by an undone end, and none by one that stands in a jug", () => {
     const network = networkOf(

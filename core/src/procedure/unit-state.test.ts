@@ -60,6 +60,8 @@ describe("how a unit stands", () => {
     const after = (count: number) =>
       asLeft(record, buildNetwork(measured(count)), [REVISED, { ...REVISED, at: "2025-11-09T10:00:00.000Z", revision: 3, why: "Measured" }])
         .since;
+    const nameOf = (id: string | undefined): string => teasel.parts.find((p) => p.id === id)?.name ?? "?";
+    expect(after(1)[0]?.names).toEqual([`pipe from ${nameOf(cold[0]?.from.part)} to ${nameOf(cold[0]?.to.part)}`]);
     expect(after(3).map((s) => [s.at, s.why])).toEqual([["2025-11-09T10:00:00.000Z", "Measured"]]);
     expect(sinceInWords(after(3))[0]).not.toContain("more");
     expect(sinceInWords(after(4))[0]).toMatch(/^map changed since: ([^,]+, ){2}[^,]+ and 1 more, not known to hold$/u);

@@ -26,6 +26,15 @@ describe("the antifreeze plan of the canal cruiser", () => {
     expect(plan.weakest?.source).toBe("worked out");
   });
 
+  it("runs the pump dry only while something is left before it", () => {
+    const network = networkOf(teasel);
+    const start = startPhysical(network);
+    const dryIn = (contents: typeof start.contents): string[] =>
+      planWinterize(standardRequest(network, { ...start, contents })).steps.flatMap((s) => (s.id.endsWith(":dry") ? [s.id] : []));
+    expect(dryIn(start.contents)).toEqual(["drain:pump:dry"]);
+    expect(dryIn(start.contents.map((c) => ({ ...c, plugs: [] })))).toEqual([]);
+  });
+
   it("keeps the order that hands and fluids need", () => {
     const list = ids(plan);
     const order = [
