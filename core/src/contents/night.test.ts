@@ -65,6 +65,15 @@ describe("how long what is wet lasts in a night", () => {
     ).toBe(true);
     expect(nightWatch(network, strong, night(-20))).toEqual([]);
     expect(nightWatch(network, full, night(-20)).length).toBeGreaterThan(40);
+    // What falls to its tank keeps a film; what stands in a dip stays.
+    const wastes = network.cells.flatMap((c, i) => (c.form === "waste-pipe" ? [i] : []));
+    const listed = (unit: typeof network) => nightWatch(unit, full, night(-20)).filter((w) => wastes.includes(w.cell)).length;
+    const dipped = networkOf({
+      ...teasel,
+      runs: teasel.runs.map((r) => (r.service === "waste" ? { ...r, sag: { depthM: 0.05, lengthM: 0.2 } } : r)),
+    });
+    expect([listed(network), listed(dipped)]).toEqual([0, wastes.length]);
+    expect(wastes.length).toBeGreaterThan(0);
     expect(nightWatch(network, full, { ...night(-0.005), insideK: 0 })).toEqual([]);
   });
 
