@@ -6,7 +6,7 @@ import { type AtRest, Cushions } from "./cushions.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { downstream, type Drive, findFlow, type Flow, type FlowResult, pumpOf } from "./flow.ts";
 import { bodiesOf, type Body, type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
-import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf } from "./move.ts";
+import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf, volumeIn } from "./move.ts";
 import { levelTanks, linkedTanks } from "./tanks.ts";
 import { fall, type Spill } from "./waste.ts";
 
@@ -65,6 +65,8 @@ const GIVES_UP_AT = 4;
 const GIVES_UP_M3 = 0.001;
 // A way that takes less than this of the flow may as well take nothing, or a few times as much (our own).
 const TELLABLE_SHARE = 0.05;
+// A body that ends with so much less than it began with has had air through it (our own).
+const AIRED_SHARE = 0.02;
 // Colour is seen well before strength: a fiftieth of product shows (common practice, no source).
 const VISIBLE_STRENGTH = 0.01;
 
@@ -306,7 +308,19 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
   const touched = new Set([...path.map((s) => s.index), ...cushions.touched, ...linked.flatMap((g) => g.tanks)]);
-  const after = start.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
+  // Nor is a pipe counted as emptied by the air that product drives out of an empty heater: how much of the flow goes there cannot be told.
+  const isAiredOut = (i: number): boolean => {
+    const form = situation.network.cells[i]?.form;
+    return (
+      isGuess && form !== "vessel" && form !== "trap" && volumeIn(held[i] as Mixture[]) < volumeOf(liquidIn(start[i])) * (1 - AIRED_SHARE)
+    );
+  };
+  const after = start.map<CellContents>((c, i) => {
+    if (!touched.has(i)) return c;
+    return isAiredOut(i)
+      ? { plugs: [waterOf(volumeOf(liquidIn(c)))], source: "assumed" }
+      : { plugs: held[i] as Mixture[], source: "worked out" };
+  });
   const settled = settleOverflow(situation, after);
   const fallen = fall(situation, settled.contents, [...left.values()]);
   return {

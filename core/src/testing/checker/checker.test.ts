@@ -24,6 +24,11 @@ describe("the checker finds nothing called protected that is wet, and no hazard,
     expect(isFilled || plan.unprotected.length === 0 || plan.entry.startsWith("none")).toBe(true);
   });
 
+  // A heater's leg, out of which the air of an empty heater was counted on to drive the water while a way lay open beside it.
+  it.each([5408, 9947])("of the hostile system %d, once found wrong", (seed) => {
+    expect(judgeSystem(seed)).toMatchObject({ judged: { falseProtected: [], hazards: [] } });
+  });
+
   it("of hostile systems, seeded", () => {
     const judged = Array.from({ length: 30 }, (_, i) => judgeSystem(900_001 + i));
     expect(judged.flatMap((j) => (j.failure ? [[j.seed, j.failure]] : []))).toEqual([]);
