@@ -11,8 +11,8 @@ import { judgeSystem } from "../src/testing/safety.ts";
  */
 
 const PROCESSES = 2;
-// Each clears up by itself: help would come from the core that the other is on.
-const ALONE = ["--single-threaded-gc"];
+// Each clears up by itself and compiles less eagerly: help would come from the core that the other is on.
+const ALONE = ["--single-threaded-gc", "--max-semi-space-size=64", "--interrupt-budget=400000"];
 
 const option = (name: string, standard: number): number => {
   const at = process.argv.indexOf(`--${name}`);

@@ -42,7 +42,7 @@ import {
 export interface FlowSettings {
   /** Pressure of a connected supply against a shut tap, Pa. */
   readonly supplyPa: number;
-  /** What that supply gives into an open bucket, m3/s. */
+  /** What that supply gives into an open bucket, m3/s; Infinity: it holds its pressure, whatever is drawn. */
   readonly supplyMostM3PerS: number;
   /** Of all liquid aboard, °C, 0 to 20. */
   readonly temperatureC: number;
@@ -140,6 +140,8 @@ export interface MapHydraulics {
   readonly supplyOf: ReadonlyMap<string, number>;
   /** Cells whose pressure is held: tanks, jugs, raw water, cushions. */
   readonly held: ReadonlySet<number>;
+  /** What stands in a pipe where nothing else is said: water. */
+  readonly liquid: Liquid;
 }
 
 /** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
@@ -161,6 +163,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
   for (const o of live) openHereOf.set(o.cell, [...(openHereOf.get(o.cell) ?? []), o]);
   const common = liquidOf(undefined, settings.temperatureC);
   const node = (n: HydraulicNode): number => nodes.push(n) - 1;
+  const supplyPa = (of: LiveOpening): number => settings.hosesPa?.[of.id] ?? settings.supplyPa;
   const supply = (to: number, of: LiveOpening): void => {
     supplyOf.set(of.id, elements.length);
     const from = node({ id: `${of.id}:site`, heightM: of.heightM, fixedPa: 0 });
@@ -169,7 +172,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       kind: "pump",
       from,
       to,
-      shutOffPa: settings.hosesPa?.[of.id] ?? settings.supplyPa,
+      shutOffPa: supplyPa(of),
       mostM3PerS: settings.supplyMostM3PerS,
       liquid: common,
     });
@@ -182,17 +185,20 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const openHere = openHereOf.get(cell) ?? [];
     const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
     const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
+    const holding = settings.supplyMostM3PerS === Infinity ? openHere.find((o) => presses(o, settings)) : undefined;
     const level = isTank ? levelIn(c, volumeOf(liquidIn(contents[cell]))) : undefined;
     const fixedPa =
       level !== undefined
         ? common.densityKgM3 * GRAVITY * level
-        : source
-          ? settings.inAir?.has(source.id)
-            ? 0
-            : common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
-          : settings.cushions && c.prechargePa !== undefined && !settings.inAir?.has(c.id)
-            ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
-            : undefined;
+        : holding
+          ? supplyPa(holding)
+          : source
+            ? settings.inAir?.has(source.id)
+              ? 0
+              : common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
+            : settings.cushions && c.prechargePa !== undefined && !settings.inAir?.has(c.id)
+              ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
+              : undefined;
     if (fixedPa !== undefined) heldAt.add(cell);
     const at = node({ id: c.id, heightM: c.bottomM, ...(fixedPa === undefined ? {} : { fixedPa }) });
     nodeOf.set(cell, at);
@@ -291,7 +297,7 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       ...(passable[i] && !holds ? {} : { shut: true }),
     });
   });
-  return { network: { nodes, elements, outlets }, nodeOf, elementOf, insideOf, supplyOf, held: heldAt };
+  return { network: { nodes, elements, outlets }, nodeOf, elementOf, insideOf, supplyOf, held: heldAt, liquid: common };
 };
 
 /** Cells of parts that can bear pressure: everything but the waste side, and where a pressed line ends in it. */

@@ -1,4 +1,4 @@
-import { findFlow, frostVerdict, situationOf } from "../../contents/index.ts";
+import { findFlow, type Flow, frostVerdict, situationOf } from "../../contents/index.ts";
 import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { forcedReach } from "../fill-lineup.ts";
@@ -12,6 +12,8 @@ const PATIENCE = 6;
 const AT_LEAST_M3 = 0.003;
 const RUN_ON = 3;
 const MOST_PUSHES = 6;
+// Less than this of what is pushed in, and the way has parted (our own).
+const ALL_OF_IT = 0.9;
 
 /** Where a hand pump goes on: an inlet without its cap, or a hose end that has been taken off a post. */
 interface Place {
@@ -75,7 +77,7 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
       const watched = outlet ? watchedBy(turned, outlet, { kind: "push", cell: place.cell }) : intoATank(turned, place.cell);
       if (!watched || watched.order.some((c) => hot.has(c) || (outlet && isTankCell(context, c)))) continue;
       const found = watched.order.filter((c) => wet.has(c));
-      if (found.length === 0) continue;
+      if (found.length === 0 || thinsBeside(context, watched.flow, wet)) continue;
       if (
         best &&
         (found.length < best.wet.length ||
@@ -88,6 +90,22 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
   return best;
 };
 
+/**
+ * Whether the water that the push drives ahead of it would also go, by a way beside, through what holds already: how much goes there,
+ * and whether enough comes after it, cannot be told.
+ */
+const thinsBeside = ({ network }: Context, flow: Flow, wet: ReadonlySet<number>): boolean =>
+  flow.order.some((c) => {
+    const { form, kind, capacityM3 = 0 } = network.cells[c] ?? {};
+    const isTank = form === "vessel" && kind?.role.vessel !== undefined;
+    return (
+      !wet.has(c) &&
+      !isTank &&
+      capacityM3 > 0 &&
+      Math.max(...(network.linksOf[c] ?? []).map((l) => Math.abs(flow.link[l] ?? 0))) < ALL_OF_IT
+    );
+  });
+
 const nameOf = (turns: Push["turns"], outlet: Control | undefined): string =>
   `${turns[0]?.control.key ?? ""} ${turns[0]?.to ?? ""} ${outlet?.key ?? ""}`;
 
@@ -95,7 +113,7 @@ const isTankCell = ({ network }: Context, cell: number): boolean =>
   network.cells[cell]?.form === "vessel" && network.cells[cell]?.kind?.role.vessel !== undefined;
 
 /** Where what is pushed in runs into a tank by itself: its vent lets the air out. */
-const intoATank = (context: Context, cell: number): { watch: string; wayM3: number; order: readonly number[] } | undefined => {
+const intoATank = (context: Context, cell: number): { watch: string; wayM3: number; flow: Flow; order: readonly number[] } | undefined => {
   const found = findFlow(situationOf(context.network, context.physical), { kind: "push", cell });
   if (!found.ok) return undefined;
   const [only] = found.flow.opening.filter((o) => o.share > 0.99 && o.at.use === "vent");
@@ -105,7 +123,7 @@ const intoATank = (context: Context, cell: number): { watch: string; wayM3: numb
     (sum, c) => sum + (context.network.cells[c]?.form === "vessel" ? 0 : (context.network.cells[c]?.capacityM3 ?? 0)),
     0,
   );
-  return { watch: only.at.id, wayM3, order };
+  return { watch: only.at.id, wayM3, flow: found.flow, order };
 };
 
 /** @param strength that what comes out must read */

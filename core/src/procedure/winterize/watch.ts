@@ -1,4 +1,4 @@
-import { type Drive, findFlow, situationOf } from "../../contents/index.ts";
+import { type Drive, findFlow, type Flow, situationOf } from "../../contents/index.ts";
 import { type Control, roleOf } from "../../watermap/index.ts";
 import type { Context } from "./context.ts";
 
@@ -11,7 +11,7 @@ export const watchedBy = (
   control: Control,
   drive: Drive,
   position = "open",
-): { watch: string; wayM3: number; cells: number[]; order: readonly number[] } | undefined => {
+): { watch: string; wayM3: number; cells: number[]; flow: Flow; order: readonly number[] } | undefined => {
   const lineup = { ...context.physical.lineup, [control.key]: position };
   const situation = situationOf(context.network, { ...context.physical, lineup });
   const driveNow: Drive = drive;
@@ -27,5 +27,5 @@ export const watchedBy = (
     return !(part && roleOf(part).vessel);
   });
   const wayM3 = cells.reduce((sum, c) => sum + (context.network.cells[c]?.capacityM3 ?? 0), 0);
-  return { watch: leaving.at.id, wayM3, cells, order: found.flow.order };
+  return { watch: leaving.at.id, wayM3, cells, flow: found.flow, order: found.flow.order };
 };
