@@ -1,6 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
+import { compression } from "vite-plugin-compression2";
 import { VitePWA } from "vite-plugin-pwa";
 
 export default defineConfig({
@@ -29,6 +30,8 @@ export default defineConfig({
         navigateFallbackDenylist: [/^\/api\//u],
       },
     }),
+    // Beside each file stands the same compressed, for the server to hand out.
+    compression({ algorithms: ["brotliCompress", "gzip"], exclude: [/\.woff2$/u], threshold: 1024 }),
   ],
   worker: { format: "es" },
   build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 2500 },

@@ -1,13 +1,16 @@
+import fastifyCompress from "@fastify/compress";
 import fastifyCookie from "@fastify/cookie";
+import fastifyEtag from "@fastify/etag";
 import fastifyHelmet from "@fastify/helmet";
 import fastifyRateLimit from "@fastify/rate-limit";
 import fastifyStatic from "@fastify/static";
 import fastifySwagger from "@fastify/swagger";
 import { AS_HEADER, type Me } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
-import Fastify, { type FastifyInstance } from "fastify";
+import Fastify, { type FastifyInstance, type FastifyReply } from "fastify";
 import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
 import { existsSync } from "node:fs";
+import { constants } from "node:zlib";
 import { z } from "zod";
 import { customersPlugin } from "./customers/plugin.ts";
 import type { Db } from "./db.ts";
@@ -58,7 +61,25 @@ declare module "fastify" {
 
 const BODY_LIMIT_BYTES = 2 * 1024 * 1024;
 
+// Less is not worth the work.
+const COMPRESS_FROM_BYTES = 1024;
+// The most that is quick enough to do for each answer anew; files are compressed when they are built.
+const BROTLI_QUALITY = 4;
+
 const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
+
+/** Answers carry a mark of what they say, and are asked for again by it; whoever has them already is told only that. */
+const askedAgainByMark = (app: FastifyInstance): void => {
+  app.addHook("onSend", async (request, reply, payload) => {
+    if (request.method === "GET" && request.url.startsWith("/api/") && !reply.hasHeader("cache-control"))
+      reply.header("cache-control", "private, no-cache").header("vary", "cookie");
+    return payload;
+  });
+};
+
+/** A file's name changes with what is in it, but for the page itself and what stands beside it. */
+const howLongFilesKeep = (reply: FastifyReply, path: string): void =>
+  void reply.header("cache-control", /[\\/]assets[\\/]/u.test(path) ? "public, max-age=31536000, immutable" : "no-cache");
 
 /** A request that is finished while the server stops gives its connection back, so that nothing is waited for any longer. */
 const letGoWhenStopping = (app: FastifyInstance): void => {
@@ -106,7 +127,19 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
     strictTransportSecurity: settings.secureCookies,
   });
   await app.register(fastifyCookie);
-  await app.register(fastifyRateLimit, { max: settings.requestsPerMinute, timeWindow: "1 minute" });
+  askedAgainByMark(app);
+  await app.register(fastifyEtag, { weak: true });
+  await app.register(fastifyCompress, {
+    threshold: COMPRESS_FROM_BYTES,
+    encodings: ["br", "gzip"],
+    brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY } },
+  });
+  await app.register(fastifyRateLimit, {
+    max: settings.requestsPerMinute,
+    timeWindow: "1 minute",
+    // A screen is a dozen files: they cost next to nothing and are not counted.
+    allowList: (request) => !request.url.startsWith("/api/"),
+  });
   await app.register(fastifySwagger, {
     openapi: { info: { title: "Upper Shed", version: "1", description: "Units, water maps, visits and runs of a workshop." } },
     transform: jsonSchemaTransform,
@@ -162,11 +195,11 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
 
   const { webRoot } = settings;
   if (webRoot && existsSync(webRoot)) {
-    await app.register(fastifyStatic, { root: webRoot, maxAge: "1h" });
+    await app.register(fastifyStatic, { root: webRoot, cacheControl: false, preCompressed: true, setHeaders: howLongFilesKeep });
     // Every other address is a screen of the application; a file that is not there is not.
     app.setNotFoundHandler((request, reply) =>
       request.method === "GET" && !request.url.startsWith("/assets/")
-        ? reply.header("cache-control", "no-cache").sendFile("index.html", { maxAge: 0 })
+        ? reply.sendFile("index.html")
         : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
     );
   }

@@ -1,62 +1,71 @@
 import { createBrowserRouter } from "react-router";
-import { EditUnit } from "./screens/about/edit-unit.tsx";
-import { Bench } from "./screens/bench/bench.tsx";
-import { Compare } from "./screens/compare/compare.tsx";
-import { CustomerScreen } from "./screens/customers/customer.tsx";
-import { Customers } from "./screens/customers/customers.tsx";
-import { Findings } from "./screens/findings/findings.tsx";
-import { Gauge } from "./screens/gauge/gauge.tsx";
-import { MapBench } from "./screens/map/map-bench.tsx";
-import { NewUnit } from "./screens/new-unit/new-unit.tsx";
-import { Parts } from "./screens/parts/parts.tsx";
-import { PlanScreen } from "./screens/plan/plan-screen.tsx";
-import { Reckoner } from "./screens/reckoner/reckoner.tsx";
-import { RecordScreen } from "./screens/record/record-screen.tsx";
-import { OwnerPage } from "./screens/report/owner.tsx";
-import { ReportScreen } from "./screens/report/report.tsx";
-import { RunScreen } from "./screens/run/run-screen.tsx";
-import { SignInScreen } from "./screens/sign-in/sign-in.tsx";
-import { SpringLookScreen } from "./screens/spring/spring.tsx";
-import { UnitScreen } from "./screens/unit/unit-screen.tsx";
-import { Units } from "./screens/units/units.tsx";
-import { BookVisit } from "./screens/visit/book.tsx";
-import { SnapshotScreen } from "./screens/visit/snapshot.tsx";
-import { VisitScreen } from "./screens/visit/visit-screen.tsx";
-import { Walk } from "./screens/walk/walk.tsx";
 import { NotFound } from "./shell/not-found.tsx";
+import { NotShown } from "./shell/not-shown.tsx";
 import { Shell } from "./shell/shell.tsx";
+import { Waiting } from "./ui/waiting.tsx";
 
+/** Every screen comes when it is first opened; the bar and what all share come at once. */
 export const router = createBrowserRouter([
-  { path: "/sign-in", element: <SignInScreen /> },
-  { path: "/owner/:token", element: <OwnerPage /> },
   {
-    element: <Shell />,
+    errorElement: <NotShown />,
+    hydrateFallbackElement: <Waiting />,
     children: [
-      { path: "/", element: <Bench /> },
-      { path: "/units", element: <Units /> },
-      { path: "/units/new", element: <NewUnit /> },
-      { path: "/units/:unitId", element: <UnitScreen /> },
-      { path: "/units/:unitId/map", element: <MapBench /> },
-      { path: "/units/:unitId/map/revisions", element: <Compare /> },
-      { path: "/units/:unitId/walk", element: <Walk /> },
-      { path: "/units/:unitId/edit", element: <EditUnit /> },
-      { path: "/units/:unitId/gauge", element: <Gauge /> },
-      { path: "/units/:unitId/spring", element: <SpringLookScreen /> },
-      { path: "/visits/new", element: <BookVisit /> },
-      { path: "/visits/:visitId", element: <VisitScreen /> },
-      { path: "/visits/:visitId/found", element: <SnapshotScreen key="found" kind="as-found" /> },
-      { path: "/visits/:visitId/left", element: <SnapshotScreen key="left" kind="as-left" /> },
-      { path: "/visits/:visitId/report", element: <ReportScreen /> },
-      { path: "/customers", element: <Customers /> },
-      { path: "/customers/:customerId", element: <CustomerScreen /> },
-      { path: "/findings", element: <Findings /> },
-      { path: "/parts", element: <Parts /> },
-      { path: "/reckoner", element: <Reckoner /> },
-      { path: "/reckoner/:name", element: <Reckoner /> },
-      { path: "/units/:unitId/plan", element: <PlanScreen /> },
-      { path: "/runs/:runId", element: <RunScreen /> },
-      { path: "/records/:runId", element: <RecordScreen /> },
-      { path: "*", element: <NotFound /> },
+      { path: "/sign-in", lazy: async () => ({ Component: (await import("./screens/sign-in/sign-in.tsx")).SignInScreen }) },
+      { path: "/owner/:token", lazy: async () => ({ Component: (await import("./screens/report/owner.tsx")).OwnerPage }) },
+      {
+        element: <Shell />,
+        children: [
+          { path: "/", lazy: async () => ({ Component: (await import("./screens/bench/bench.tsx")).Bench }) },
+          { path: "/units", lazy: async () => ({ Component: (await import("./screens/units/units.tsx")).Units }) },
+          { path: "/units/new", lazy: async () => ({ Component: (await import("./screens/new-unit/new-unit.tsx")).NewUnit }) },
+          { path: "/units/:unitId", lazy: async () => ({ Component: (await import("./screens/unit/unit-screen.tsx")).UnitScreen }) },
+          { path: "/units/:unitId/map", lazy: async () => ({ Component: (await import("./screens/map/map-bench.tsx")).MapBench }) },
+          {
+            path: "/units/:unitId/map/revisions",
+            lazy: async () => ({ Component: (await import("./screens/compare/compare.tsx")).Compare }),
+          },
+          { path: "/units/:unitId/walk", lazy: async () => ({ Component: (await import("./screens/walk/walk.tsx")).Walk }) },
+          { path: "/units/:unitId/edit", lazy: async () => ({ Component: (await import("./screens/about/edit-unit.tsx")).EditUnit }) },
+          { path: "/units/:unitId/gauge", lazy: async () => ({ Component: (await import("./screens/gauge/gauge.tsx")).Gauge }) },
+          {
+            path: "/units/:unitId/spring",
+            lazy: async () => ({ Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen }),
+          },
+          { path: "/visits/new", lazy: async () => ({ Component: (await import("./screens/visit/book.tsx")).BookVisit }) },
+          { path: "/visits/:visitId", lazy: async () => ({ Component: (await import("./screens/visit/visit-screen.tsx")).VisitScreen }) },
+          {
+            path: "/visits/:visitId/found",
+            lazy: async () => {
+              const { SnapshotScreen } = await import("./screens/visit/snapshot.tsx");
+              return { element: <SnapshotScreen key="found" kind="as-found" /> };
+            },
+          },
+          {
+            path: "/visits/:visitId/left",
+            lazy: async () => {
+              const { SnapshotScreen } = await import("./screens/visit/snapshot.tsx");
+              return { element: <SnapshotScreen key="left" kind="as-left" /> };
+            },
+          },
+          {
+            path: "/visits/:visitId/report",
+            lazy: async () => ({ Component: (await import("./screens/report/report.tsx")).ReportScreen }),
+          },
+          { path: "/customers", lazy: async () => ({ Component: (await import("./screens/customers/customers.tsx")).Customers }) },
+          {
+            path: "/customers/:customerId",
+            lazy: async () => ({ Component: (await import("./screens/customers/customer.tsx")).CustomerScreen }),
+          },
+          { path: "/findings", lazy: async () => ({ Component: (await import("./screens/findings/findings.tsx")).Findings }) },
+          { path: "/parts", lazy: async () => ({ Component: (await import("./screens/parts/parts.tsx")).Parts }) },
+          { path: "/reckoner", lazy: async () => ({ Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner }) },
+          { path: "/reckoner/:name", lazy: async () => ({ Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner }) },
+          { path: "/units/:unitId/plan", lazy: async () => ({ Component: (await import("./screens/plan/plan-screen.tsx")).PlanScreen }) },
+          { path: "/runs/:runId", lazy: async () => ({ Component: (await import("./screens/run/run-screen.tsx")).RunScreen }) },
+          { path: "/records/:runId", lazy: async () => ({ Component: (await import("./screens/record/record-screen.tsx")).RecordScreen }) },
+          { path: "*", element: <NotFound /> },
+        ],
+      },
     ],
   },
 ]);

@@ -1,14 +1,32 @@
-import { buildNetwork, planWinterize, type RunBegins, type RunSetup, standardRequest, startRun, type WaterMap } from "@uppershed/core";
+import {
+  buildNetwork,
+  type Plan,
+  planWinterize,
+  readWaterMap,
+  type RunBegins,
+  type RunSetup,
+  standardRequest,
+  startRun,
+  type WaterMap,
+} from "@uppershed/core";
 import { expose } from "comlink";
+
+const requestFor = (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Parameters<typeof planWinterize>[0] => {
+  const network = buildNetwork(map);
+  return { ...standardRequest(network, startRun(network, setup, begins ?? undefined).physical), ...setup };
+};
 
 /** Plans are made beside the screen, so that it never stops. */
 const worker = {
-  /** The plan, and the same with the heater filled on purpose, which shows what a bypass saves. */
-  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null) => {
-    const network = buildNetwork(map);
-    const request = { ...standardRequest(network, startRun(network, setup, begins ?? undefined).physical), ...setup };
-    return { plan: planWinterize(request), heaterFilled: planWinterize({ ...request, heaterInLine: true }) };
+  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan => planWinterize(requestFor(map, setup, begins)),
+  /** Of a map as it is stored; undefined where it is none. */
+  planStored: (document: unknown, setup: RunSetup, begins: RunBegins | null): Plan | undefined => {
+    const read = readWaterMap(document);
+    return read.ok ? planWinterize(requestFor(read.map, setup, begins)) : undefined;
   },
+  /** Antifreeze that half of the jobs would take with the heater filled on purpose, m3: it shows what a bypass saves. */
+  heaterFilledM3: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): number =>
+    planWinterize({ ...requestFor(map, setup, begins), heaterInLine: true }).antifreeze.medianM3,
 };
 
 export type PlanWorker = typeof worker;

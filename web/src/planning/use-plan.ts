@@ -3,18 +3,13 @@ import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
 import type { PlanWorker } from "./plan.worker.ts";
 
-export interface Planned {
-  readonly plan: Plan;
-  readonly heaterFilled: Plan;
-}
-
 let shared: Remote<PlanWorker> | undefined;
 const worker = (): Remote<PlanWorker> =>
   (shared ??= wrap<PlanWorker>(new Worker(new URL("plan.worker.ts", import.meta.url), { type: "module" })));
 
-/** Plans a map once; used by the bench for what to load. */
-export const planOnce = async (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Promise<Planned> =>
-  worker().plan(map, setup, begins);
+/** Plans a map once, as it is stored; used by the bench for what to load. Undefined where it is no map. */
+export const planOnce = async (document: unknown, setup: RunSetup, begins: RunBegins | null): Promise<Plan | undefined> =>
+  worker().planStored(document, setup, begins);
 
 /**
  * The plan of a map, made in a worker; the last one stays while a new one is being made.
@@ -24,20 +19,46 @@ export const usePlan = (
   map: WaterMap | undefined,
   setup: RunSetup | undefined,
   begins: RunBegins | null | undefined,
-): { planned: Planned | undefined; busy: boolean; problem: string | undefined } => {
-  const [made, setMade] = useState<{ map: WaterMap; setup: RunSetup; planned?: Planned | undefined; problem?: string }>();
+): { plan: Plan | undefined; busy: boolean; problem: string | undefined } => {
+  const [made, setMade] = useState<{ map: WaterMap; setup: RunSetup; plan?: Plan | undefined; problem?: string }>();
   useEffect(() => {
     if (!map || !setup || begins === undefined) return undefined;
     let wanted = true;
-    planOnce(map, setup, begins)
-      .then((planned) => wanted && setMade({ map, setup, planned }))
+    worker()
+      .plan(map, setup, begins)
+      .then((plan) => wanted && setMade({ map, setup, plan }))
       .catch((error: unknown) => {
         const problem = error instanceof Error ? error.message : "The plan could not be made.";
-        if (wanted) setMade((before) => ({ map, setup, planned: before?.planned, problem }));
+        if (wanted) setMade((before) => ({ map, setup, plan: before?.plan, problem }));
       });
     return () => {
       wanted = false;
     };
   }, [map, setup, begins]);
-  return { planned: made?.planned, problem: made?.problem, busy: made === undefined || made.map !== map || made.setup !== setup };
+  return { plan: made?.plan, problem: made?.problem, busy: made === undefined || made.map !== map || made.setup !== setup };
+};
+
+/** What it would take with the heater filled on purpose, m3; worked out once the plan itself is there. */
+export const useHeaterFilled = (
+  map: WaterMap | undefined,
+  setup: RunSetup | undefined,
+  begins: RunBegins | null | undefined,
+  plan: Plan | undefined,
+): number | undefined => {
+  const [filled, setFilled] = useState<{ of: Plan; m3: number }>();
+  useEffect(() => {
+    if (!map || !setup || begins === undefined || !plan) return undefined;
+    let wanted = true;
+    void worker()
+      .heaterFilledM3(map, setup, begins)
+      .then((m3) => wanted && setFilled({ of: plan, m3 }))
+      // The plan itself stands; it only lacks the comparison.
+      .catch(() => undefined);
+    return () => {
+      wanted = false;
+    };
+    // The plan is new whenever what it is made from is.
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [plan]);
+  return filled?.of === plan ? filled?.m3 : undefined;
 };

@@ -1,4 +1,4 @@
-import { HOUSE_SETTINGS } from "../winterize/index.ts";
+import { HOUSE_SETTINGS } from "../house-settings.ts";
 import type { RunSetup } from "./events.ts";
 
 /** The setup of a run where nobody has said otherwise. */

@@ -6,6 +6,7 @@ import type { Step } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
+import { HOUSE_SETTINGS } from "../house-settings.ts";
 import { type Context, newContext, type WinterizeRequest } from "./context.ts";
 import { planButtonUp, planMakeGood } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
@@ -43,16 +44,6 @@ export interface Plan {
   /** The unit as it will stand. */
   readonly after: Physical;
 }
-
-/** House settings where nobody has said otherwise: winter low −18 °C, 5 K in hand, half-and-half antifreeze in 5 L jugs. */
-export const HOUSE_SETTINGS = {
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "Propylene glycol antifreeze", strength: 0.5, jugM3: 0.005 },
-  // Common practice, no source: half a litre a trap.
-  trapDoseM3: 0.0005,
-} as const;
 
 export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({ network, start, cannot: [], ...HOUSE_SETTINGS });
 

@@ -1,5 +1,4 @@
 import type { Visit, Workshop } from "@uppershed/contract";
-import { readWaterMap } from "@uppershed/core";
 import { useEffect, useState } from "react";
 import { useDispatch } from "react-redux";
 import { houseSetup } from "../../planning/house.ts";
@@ -21,18 +20,22 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
   const dispatch = useDispatch<ReturnType<typeof makeStore>["dispatch"]>();
   const { q } = useUnits();
   const [needs, setNeeds] = useState<Needs>();
+  const [lacking, setLacking] = useState<readonly string[]>([]);
   const open = visits.filter((v) => v.jobs.includes("winterize") && v.state !== "ready" && v.state !== "gone");
   const key = JSON.stringify(open.map((v) => [v.unitId, v.unitName]));
   useEffect(() => {
     let wanted = true;
     const work = async (): Promise<void> => {
       const all: Needs[] = [];
+      const without: string[] = [];
       for (const [unitId, name] of JSON.parse(key) as [string, string][]) {
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
-        const read = data && readWaterMap(data.document);
-        if (!read?.ok) continue;
         const { data: standing } = await dispatch(api.endpoints.standing.initiate({ id: unitId }));
-        const { plan } = await planOnce(read.map, houseSetup(workshop), standing?.begins ?? null);
+        const plan = data && (await planOnce(data.document, houseSetup(workshop), standing?.begins ?? null).catch(() => undefined));
+        if (!plan) {
+          without.push(name);
+          continue;
+        }
         all.push({
           antifreezeM3: plan.antifreeze.p90M3,
           jugs: plan.antifreeze.jugs,
@@ -42,6 +45,7 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
         });
       }
       if (!wanted) return;
+      setLacking(without);
       const sum = (pick: (n: Needs) => number): number => all.reduce((s, n) => s + pick(n), 0);
       setNeeds({
         antifreezeM3: sum((n) => n.antifreezeM3),
@@ -70,9 +74,14 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
           <p>
             <b className="text-[19px]">{needs.jugs} jugs</b> of antifreeze{" "}
             <span className="text-muted">
-              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for {needs.of.join(" and ")})
+              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for {needs.of.join(" and ") || "none"})
             </span>
           </p>
+          {lacking.length > 0 && (
+            <p className="border-l-4 border-rust bg-rust-soft px-2 text-[14px]">
+              Not counted: {lacking.join(", ")}. There is no map of it here, or no plan could be made of it.
+            </p>
+          )}
           <p className="text-[14px] text-muted">{needs.carry.join(" · ")}</p>
         </>
       )}

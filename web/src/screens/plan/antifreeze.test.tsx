@@ -10,13 +10,14 @@ afterEach(cleanup);
 const planned = (id: string) => {
   const network = buildNetwork(mapOf(id));
   const request = { ...standardRequest(network, startPhysical(network)), ...SETUP };
-  return { network, plan: planWinterize(request), heaterFilled: planWinterize({ ...request, heaterInLine: true }) };
+  const plan = planWinterize(request);
+  return { network, plan, antifreeze: plan.antifreeze, filledM3: planWinterize({ ...request, heaterInLine: true }).antifreeze.medianM3 };
 };
 const US = { ...ME, workshop: { ...ME.workshop, units: "us" as const } };
 
 describe("the antifreeze figure", () => {
   it("shows what the bypass saves, the working and the trade's rule", async () => {
-    const { container } = await show(<AntifreezeFigure planned={planned("teasel")} setup={SETUP} />);
+    const { container } = await show(<AntifreezeFigure {...planned("teasel")} setup={SETUP} />);
     expect(container.textContent).toMatch(/Without the bypass, the heater filled: 5\d\.\d L, that is 3\d\.\d L more/u);
     for (const line of ["Pipe and hose filled", "Run on to strength", "Traps and bowls", "Sum, nothing spilled or overrun"])
       expect(screen.getByText(line)).toBeTruthy();
@@ -25,13 +26,13 @@ describe("the antifreeze figure", () => {
   });
 
   it("says where there is no way round the heater, and what it takes", async () => {
-    const { container } = await show(<AntifreezeFigure planned={planned("plover")} setup={SETUP} />);
+    const { container } = await show(<AntifreezeFigure {...planned("plover")} setup={SETUP} />);
     expect(container.textContent).toContain("No way round the heater on this unit: it takes 15.0 L");
     expect(container.textContent).not.toContain("Without the bypass");
   });
 
   it("follows the workshop's units everywhere", async () => {
-    const { container } = await show(<AntifreezeFigure planned={planned("teasel")} setup={SETUP} />, US);
+    const { container } = await show(<AntifreezeFigure {...planned("teasel")} setup={SETUP} />, US);
     expect(container.textContent).toContain("US gal");
     expect(container.textContent).not.toMatch(/\d L\b/u);
   });

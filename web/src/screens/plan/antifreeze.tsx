@@ -1,14 +1,20 @@
-import type { RunSetup } from "@uppershed/core";
-import type { Planned } from "../../planning/use-plan.ts";
+import type { Plan, RunSetup } from "@uppershed/core";
 import { useUnits } from "../../ui/units.ts";
 
 /** How much to carry, with the working opened, the trade's rule beside it, and what the bypass saves. */
-export const AntifreezeFigure = ({ planned, setup }: { planned: Planned; setup: RunSetup }) => {
+export const AntifreezeFigure = ({
+  antifreeze,
+  filledM3,
+  setup,
+}: {
+  antifreeze: Plan["antifreeze"];
+  /** What half of the jobs would take with the heater filled, m3; undefined while that is being worked out. */
+  filledM3: number | undefined;
+  setup: RunSetup;
+}) => {
   const { q } = useUnits();
-  const { antifreeze } = planned.plan;
-  const filled = planned.heaterFilled.antifreeze;
   const heaterLine = antifreeze.lines.find((l) => l.label.startsWith("Heater"));
-  const saved = filled.medianM3 - antifreeze.medianM3;
+  const saved = (filledM3 ?? 0) - antifreeze.medianM3;
   return (
     <section aria-label="Antifreeze">
       <h2 className="font-bold">Antifreeze to carry</h2>
@@ -28,9 +34,10 @@ export const AntifreezeFigure = ({ planned, setup }: { planned: Planned; setup: 
           that.
         </p>
       ) : (
+        filledM3 !== undefined &&
         saved > 0.0005 && (
           <p className="mt-2 border-l-4 border-green bg-green-soft p-2 text-[14px]">
-            Without the bypass, the heater filled: <b>{q(filled.medianM3, "volume")}</b>, that is {q(saved, "volume")} more.
+            Without the bypass, the heater filled: <b>{q(filledM3, "volume")}</b>, that is {q(saved, "volume")} more.
           </p>
         )
       )}

@@ -7,7 +7,7 @@ import { FrostLadder } from "../../frost/ladder.tsx";
 import { houseSetup } from "../../planning/house.ts";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
-import { usePlan } from "../../planning/use-plan.ts";
+import { useHeaterFilled, usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { problemText, useMeQuery, useStartRunMutation, useUnitQuery, useVisitsQuery } from "../../store/api.ts";
@@ -52,7 +52,8 @@ export const PlanScreen = () => {
     if (next) setChosen(next);
   }, []);
   const begins = useBegins(unitId);
-  const { planned, busy, problem } = usePlan(map, setup, begins);
+  const { plan, busy, problem } = usePlan(map, setup, begins);
+  const filledM3 = useHeaterFilled(map, setup, begins, busy ? undefined : plan);
   const network = useMemo(() => map && buildNetwork(map), [map]);
   if (!unit || !map || !network || !me || !base || !setup) return <Waiting error={unitError ?? error} />;
 
@@ -60,7 +61,6 @@ export const PlanScreen = () => {
     const reply = await start({ id, unitId, visitId, mapRevision: revision, setup });
     if (reply.data) await navigate(`/runs/${reply.data.id}`);
   };
-  const plan = planned?.plan;
   return (
     <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 lg:h-[calc(100dvh-52px)] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
       <InBar>
@@ -114,7 +114,7 @@ export const PlanScreen = () => {
             {wrong ?? problem}
           </p>
         )}
-        {planned && <AntifreezeFigure planned={planned} setup={setup} />}
+        {plan && <AntifreezeFigure antifreeze={plan.antifreeze} filledM3={filledM3} setup={setup} />}
         {plan && (
           <section aria-label="What to carry">
             <h2 className="font-bold">To carry</h2>

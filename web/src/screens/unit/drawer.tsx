@@ -10,7 +10,7 @@ import {
   type WaterMap,
 } from "@uppershed/core";
 import { Tabs } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { lazy, type ReactNode, Suspense, useState } from "react";
 import { Link } from "react-router";
 import { FindingForm } from "../../findings/finding-form.tsx";
 import { FindingList } from "../../findings/finding-list.tsx";
@@ -21,7 +21,9 @@ import { Button } from "../../ui/button.tsx";
 import { readingText } from "../../ui/reading-text.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
-import { WearLine } from "./wear-line.tsx";
+
+// A chart weighs more than all the rest of the screen: it comes when it is looked at.
+const WearLine = lazy(async () => ({ default: (await import("./wear-line.tsx")).WearLine }));
 
 const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }) => (
   <>
@@ -74,7 +76,9 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
                     (measured{last.method && `, ${last.method}`}; {dayOf(last.at)})
                   </span>
                 </summary>
-                <WearLine readings={of} />
+                <Suspense fallback={<div className="h-28" />}>
+                  <WearLine readings={of} />
+                </Suspense>
                 <ul className="pl-3">
                   {of.map((r) => (
                     <li key={r.id}>

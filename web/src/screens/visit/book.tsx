@@ -68,15 +68,15 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
   const { map } = useUnitMap(unitId);
   const { data: findings } = useFindingsOfUnitQuery(unitId);
   const setup = useMemo(() => (me ? houseSetup(me.workshop) : undefined), [me]);
-  const { planned } = usePlan(jobs.includes("winterize") ? map : undefined, setup, useBegins(unitId));
+  const { plan } = usePlan(jobs.includes("winterize") ? map : undefined, setup, useBegins(unitId));
   return useMemo(() => {
     if (!map) return [];
     const mend = (findings ?? []).filter((f) => f.state === "open" && f.answer?.answer === "do-it").flatMap((f) => f.minutes ?? []);
     return estimateVisit(jobs, map, {
-      ...(planned ? { winterizeMinutes: planned.plan.minutes } : {}),
+      ...(plan ? { winterizeMinutes: plan.minutes } : {}),
       ...(mend.length > 0 ? { mendMinutes: mend.reduce((a, b) => a + b, 0) } : {}),
     });
-  }, [map, jobs, planned, findings]);
+  }, [map, jobs, plan, findings]);
 };
 
 /** When nothing is said yet: today, at the next full hour. */
