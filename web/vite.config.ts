@@ -34,6 +34,6 @@ export default defineConfig({
     compression({ algorithms: ["brotliCompress", "gzip"], exclude: [/\.woff2$/u], threshold: 1024 }),
   ],
   worker: { format: "es" },
-  build: { target: "es2022", sourcemap: false, chunkSizeWarningLimit: 2500 },
+  build: { target: "es2022", manifest: true, sourcemap: false, chunkSizeWarningLimit: 2500 },
   server: { host: "127.0.0.1", proxy: { "/api": "http://127.0.0.1:4700" } },
 });

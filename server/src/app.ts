@@ -195,7 +195,13 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
 
   const { webRoot } = settings;
   if (webRoot && existsSync(webRoot)) {
-    await app.register(fastifyStatic, { root: webRoot, cacheControl: false, preCompressed: true, setHeaders: howLongFilesKeep });
+    await app.register(fastifyStatic, {
+      root: webRoot,
+      cacheControl: false,
+      preCompressed: true,
+      dotfiles: "ignore",
+      setHeaders: howLongFilesKeep,
+    });
     // Every other address is a screen of the application; a file that is not there is not.
     app.setNotFoundHandler((request, reply) =>
       request.method === "GET" && !request.url.startsWith("/assets/")

@@ -5,18 +5,20 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
+import { keepApplication, whenQuiet } from "./device/keep-application.ts";
 import { router } from "./routes.tsx";
-import { makeStore } from "./store/index.ts";
+import { isFetching, makeStore } from "./store/index.ts";
 
 const root = document.getElementById("root");
+const store = makeStore();
 if (root)
   createRoot(root).render(
     <StrictMode>
-      <Provider store={makeStore()}>
+      <Provider store={store}>
         <RouterProvider router={router} />
       </Provider>
     </StrictMode>,
   );
 
-// Where the browser has no service workers, or the page is not served securely, everything works but a reload without a signal.
-if (import.meta.env.PROD && "serviceWorker" in navigator) void navigator.serviceWorker.register("/sw.js").catch(() => undefined);
+if (import.meta.env.PROD)
+  whenQuiet(store, () => router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store), keepApplication);

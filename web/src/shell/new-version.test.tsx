@@ -24,7 +24,7 @@ const page = (controlled: boolean) => {
   });
   const container = Object.assign(new EventTarget(), {
     controller: controlled ? {} : null,
-    getRegistration: () => Promise.resolve(registration),
+    ready: Promise.resolve(registration),
   });
   return { registration, container: container as unknown as ServiceWorkerContainer };
 };

@@ -21,8 +21,9 @@ export const useNewVersion = (container: ServiceWorkerContainer | undefined = na
       // The first one of all takes over by itself.
       if (worker && !over && container.controller) setWaiting(worker);
     };
-    void container.getRegistration().then((registration) => {
-      if (!registration || over) return;
+    // It is put on the device only when there is time for it.
+    void container.ready.then((registration) => {
+      if (over) return;
       noted(registration.waiting);
       registration.addEventListener("updatefound", () => {
         const worker = registration.installing;
