@@ -1,18 +1,8 @@
-import {
-  againstChecks,
-  apartOpeningId,
-  type Control,
-  liveOpenings,
-  type Network,
-  passableLinks,
-  reach,
-  reachInOrder,
-  roleOf,
-} from "../../watermap/index.ts";
-import { situationOf } from "../../contents/index.ts";
+import { apartOpeningId, type Control, type Network, reachInOrder, roleOf } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { confirm, type Context, controlByKey, freshPumps, turn } from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";
+import { turnsToDrawOn } from "./suction.ts";
 
 /** How product gets in, read from the map. */
 export interface Entry {
@@ -69,22 +59,11 @@ const pickupEntry = (context: Context, pump: Control, cells: readonly number[], 
   if (!pickup || !hose) return undefined;
   const valves = suctionControls(context, cells);
   const choices = valves.filter((v) => !context.blocked.has(v.part.id));
-  // Try every position of the few suction valves: the pickup must feed the pump and the tank must not.
-  let combinations: Record<string, string>[] = [{}];
-  for (const valve of choices) combinations = combinations.flatMap((c) => valve.spec.positions.map((p) => ({ ...c, [valve.key]: p.name })));
-  const suits = (turns: Record<string, string>): boolean => {
-    const lineup = { ...context.physical.lineup, ...turns, [hose.key]: "in jug", [pump.key]: "on" };
-    const inlet = context.network.links.find((l) => l.drivenBy === pump.key)?.a ?? -1;
-    const situation = situationOf(context.network, { ...context.physical, lineup });
-    // Whatever else the pump could draw on, past a check's spring too, may come instead of what is in the jug.
-    const drawn = reach(context.network, [inlet], againstChecks(context.network, passableLinks(situation)));
-    const incoming = liveOpenings(situation).filter((o) => drawn[o.cell] === 1);
-    return incoming.length > 0 && incoming.every((o) => o.id === pickup.id);
-  };
-  const turnsNeeded = (turns: Record<string, string>): number =>
-    Object.entries(turns).filter(([key, position]) => context.physical.lineup[key] !== position).length;
-  const best = combinations.filter(suits).sort((a, b) => turnsNeeded(a) - turnsNeeded(b))[0];
-  if (!best) return undefined;
+  const inlet = context.network.links.find((l) => l.drivenBy === pump.key)?.a ?? -1;
+  const ready = { ...context.physical.lineup, [hose.key]: "in jug", [pump.key]: "on" };
+  const turns = turnsToDrawOn(context, ready, inlet, pickup.id, choices);
+  if (!turns) return undefined;
+  const best = { ...Object.fromEntries(choices.map((v) => [v.key, ready[v.key]])), ...turns };
   const inUse = context.request.network.map.lineup;
   return {
     kind: "pickup",
