@@ -40,11 +40,44 @@ export const exportRegister = async (scope: Scope, kind: "csv" | "vcard"): Promi
 const key = (text: string): string => text.toLowerCase().replaceAll(/\s+/gu, " ").trim();
 const digits = (text: string): string => text.replaceAll(/\D/gu, "");
 
+/** What a known owner or unit is told apart by, worked out once for each. */
 interface Known {
   readonly id: string;
   fields: CustomerFields;
-  units: { id: string; fields: UnitFields }[];
+  name: string;
+  phone: string;
+  units: KnownUnit[];
 }
+
+interface KnownUnit {
+  readonly id: string;
+  fields: UnitFields;
+  marks: Marks;
+}
+
+interface Marks {
+  readonly hull: string;
+  readonly plate: string;
+  readonly name: string;
+}
+
+const marksOf = (u: UnitFields): Marks => ({
+  hull: key(u.hull).replaceAll(" ", ""),
+  plate: key(u.plate).replaceAll(" ", ""),
+  name: key(u.name),
+});
+
+const knownOwner = (id: string, fields: CustomerFields): Known => ({
+  id,
+  fields,
+  name: key(fields.name),
+  phone: digits(fields.phone),
+  units: [],
+});
+
+// A long file is taken in in pieces, others are served in between.
+const ROWS_AT_ONCE = 50;
+const letOthers = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 
 /** Which of a known row's empty fields the file fills, and where the two say different things. */
 const compare = <T extends Record<string, string>>(
@@ -62,16 +95,12 @@ const compare = <T extends Record<string, string>>(
   return { fill: fill as Partial<T>, differs };
 };
 
-const sameOwner = (known: Known, row: CustomerFields): boolean =>
-  key(known.fields.name) === key(row.name) &&
-  (digits(row.phone) === "" || digits(known.fields.phone) === "" || digits(row.phone) === digits(known.fields.phone));
+const sameOwner = (known: Known, phone: string): boolean => phone === "" || known.phone === "" || phone === known.phone;
 
-const sameUnit = (known: UnitFields, row: UnitFields): boolean => {
-  const mark = (u: UnitFields): string => key(u.plate).replaceAll(" ", "");
-  const hull = (u: UnitFields): string => key(u.hull).replaceAll(" ", "");
-  if (hull(row) !== "" && hull(known) !== "") return hull(row) === hull(known);
-  if (mark(row) !== "" && mark(known) !== "") return mark(row) === mark(known);
-  return key(known.name) === key(row.name);
+const sameUnit = (known: Marks, row: Marks): boolean => {
+  if (row.hull !== "" && known.hull !== "") return row.hull === known.hull;
+  if (row.plate !== "" && known.plate !== "") return row.plate === known.plate;
+  return known.name === row.name;
 };
 
 const readAll = (file: RegisterFile): { rows: readonly RegisterRow[]; notTaken: readonly string[] } => {
@@ -98,23 +127,28 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
     const outcome = { newCustomers: 0, newUnits: 0, filled: 0, same: 0, differs: [] as RegisterOutcome["differs"] };
     const pick = <T extends object>(row: T, names: readonly (keyof T)[]) => Object.fromEntries(names.map((n) => [n, row[n]]));
     const known = new Map<string, Known[]>();
+    const remember = (one: Known): void => {
+      const of = known.get(one.name);
+      if (of) of.push(one);
+      else known.set(one.name, [one]);
+    };
     for (const c of await tx.find(customers, isNull(customers.mergedInto))) {
-      const one: Known = { id: c.id, fields: pick(c, ["name", "phone", "email", "address", "note"]) as CustomerFields, units: [] };
-      known.set(key(c.name), [...(known.get(key(c.name)) ?? []), one]);
+      remember(knownOwner(c.id, pick(c, ["name", "phone", "email", "address", "note"]) as CustomerFields));
     }
     const byId = new Map([...known.values()].flat().map((k) => [k.id, k]));
-    for (const u of await tx.find(units, isNull(units.mergedInto)))
-      byId.get(u.customerId)?.units.push({
-        id: u.id,
-        fields: pick(u, ["name", "craft", "plate", "hull", "berth", "accessNote"]) as UnitFields,
-      });
+    for (const u of await tx.find(units, isNull(units.mergedInto))) {
+      const fields = pick(u, ["name", "craft", "plate", "hull", "berth", "accessNote"]) as UnitFields;
+      byId.get(u.customerId)?.units.push({ id: u.id, fields, marks: marksOf(fields) });
+    }
     const touched = new Set<string>();
-    for (const { line, owner, unit } of rows) {
-      let mine = known.get(key(owner.name))?.find((k) => sameOwner(k, owner));
+    for (const [n, { line, owner, unit }] of rows.entries()) {
+      if (n % ROWS_AT_ONCE === ROWS_AT_ONCE - 1) await letOthers();
+      const phone = digits(owner.phone);
+      let mine = known.get(key(owner.name))?.find((k) => sameOwner(k, phone));
       let changed = false;
       if (!mine) {
-        mine = { id: randomUUID(), fields: owner, units: [] };
-        known.set(key(owner.name), [...(known.get(key(owner.name)) ?? []), mine]);
+        mine = knownOwner(randomUUID(), owner);
+        remember(mine);
         outcome.newCustomers++;
         changed = true;
         if (write)
@@ -128,6 +162,7 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
         outcome.differs.push(...differs.map((d) => ({ line, ...d, where: `owner's ${d.where}` })));
         if (Object.keys(fill).length > 0) {
           mine.fields = { ...mine.fields, ...fill };
+          mine.phone = digits(mine.fields.phone);
           outcome.filled++;
           changed = true;
           const c = mine.fields;
@@ -141,10 +176,11 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
         }
       }
       if (unit) {
-        const there = mine.units.find((u) => sameUnit(u.fields, unit));
+        const marks = marksOf(unit);
+        const there = mine.units.find((u) => sameUnit(u.marks, marks));
         if (!there) {
           const id = randomUUID();
-          mine.units.push({ id, fields: unit });
+          mine.units.push({ id, fields: unit, marks });
           outcome.newUnits++;
           changed = true;
           if (write) {
@@ -158,6 +194,7 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
           outcome.differs.push(...differs.map((d) => ({ line, ...d, where: `unit's ${d.where}` })));
           if (Object.keys(fill).length > 0) {
             there.fields = { ...there.fields, ...fill };
+            there.marks = marksOf(there.fields);
             outcome.filled++;
             changed = true;
             touched.add(there.id);

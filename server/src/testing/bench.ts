@@ -31,7 +31,9 @@ export interface TestServer {
 }
 
 /** A server on a database of its own, copied from the template. */
-export const openTestServer = async (settings: { signInsPerMinute?: number; requestsPerMinute?: number; webRoot?: string } = {}): Promise<TestServer> => {
+export const openTestServer = async (
+  settings: { signInsPerMinute?: number; requestsPerMinute?: number; webRoot?: string } = {},
+): Promise<TestServer> => {
   const admin = new pg.Client({ connectionString: process.env["TEST_DATABASE_URL"] });
   await admin.connect();
   const name = `shed_${randomUUID().replaceAll("-", "")}`;
