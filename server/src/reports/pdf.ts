@@ -109,6 +109,15 @@ const imageOf = async (picture: ReportData["pictures"][number], data: Buffer): P
   return `data:image/jpeg;base64,${made.toString("base64")}`;
 };
 
+// More would push the next finding off its page.
+const MOST_PICTURES = 3;
+
+const picturesOf = ({ pictures }: ReportData, id: string): ReportData["pictures"] =>
+  pictures.filter((p) => p.aboutId === id).slice(0, MOST_PICTURES);
+
+/** The pictures that a report's paper shows. */
+export const picturesIn = (data: ReportData): ReportData["pictures"] => data.findings.flatMap((f) => picturesOf(data, f.id));
+
 const seenTable = (report: Report): Content => ({
   layout: "lightHorizontalLines",
   table: {
@@ -132,9 +141,8 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
   const report = reportFrom(data.report, data.findings);
   const rule = (text: string): string => fillIn(text, data.workshop.units);
   const imagesOf = async (id: string): Promise<string[]> => {
-    const own = data.pictures.filter((p) => p.aboutId === id).slice(0, 3);
     const images: string[] = [];
-    for (const picture of own) images.push(await imageOf(picture, await bytesOf(picture.id)));
+    for (const picture of picturesOf(data, id)) images.push(await imageOf(picture, await bytesOf(picture.id)));
     return images;
   };
   const blocks = async (findings: readonly ReportFinding[], numbered: boolean): Promise<Content[]> => {

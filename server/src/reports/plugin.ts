@@ -18,7 +18,7 @@ import { getVisit } from "../visits/read.ts";
 import { reportData } from "./data.ts";
 import { forOwner, getEdition, listEditions, makeEdition } from "./editions.ts";
 import { listLinks, makeLink, openLink, withdrawLink } from "./links.ts";
-import { reportPdf } from "./pdf.ts";
+import { endPdfWorkers, reportPdfBeside } from "./pdf-beside.ts";
 import { addSpringLook, springLooksOf } from "./spring.ts";
 
 const byVisit = z.strictObject({ visitId: z.uuid("not a visit's id") });
@@ -30,6 +30,7 @@ const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
 
 /** Reports to owners: on screen, on paper, and by a signed link; and the spring look, which is kept apart. */
 export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
+  app.addHook("onClose", endPdfWorkers);
   app.get(
     "/visits/:visitId/report",
     {
@@ -95,7 +96,7 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       return sendInert(reply, {
         type: "application/pdf",
         tag: request.params.editionId,
-        bytes: () => reportPdf(data, (id) => bytesOf(request.scope, id)),
+        bytes: () => reportPdfBeside(data, (id) => bytesOf(request.scope, id)),
         name: "report.pdf",
       });
     },
@@ -200,7 +201,7 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       return sendInert(reply, {
         type: "application/pdf",
         tag: editionId,
-        bytes: () => reportPdf(data, (id) => bytesOf(scope, id)),
+        bytes: () => reportPdfBeside(data, (id) => bytesOf(scope, id)),
         name: "report.pdf",
         keepNothing: true,
       });
