@@ -1,6 +1,6 @@
 import { buildNetwork, EXAMPLE_MAPS, frostVerdict, type OwnerVerdict, startingContents } from "@uppershed/core";
 import { describe, expect, it } from "vitest";
-import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
+import { hang, placeOn, scaleFor, spread } from "./ladder-marks.ts";
 
 const owner = (id: string, holdsToC: number | null, rank = 0): OwnerVerdict => ({
   id,
@@ -35,6 +35,16 @@ describe("the frost ladder", () => {
     const [a, b, c] = marks;
     expect((b?.textAt ?? 0) - (a?.textAt ?? 0)).toBeCloseTo(0.1, 9);
     expect(c?.textAt).toBe(c?.at);
+  });
+
+  it("places words of unlike height one below the other, and up from the foot where they would run over it", () => {
+    expect(spread([0.1, 0.2, 0.8], [0.05, 0.05, 0.05])).toEqual([0.1, 0.2, 0.8]);
+    const [first = 0, second = 0, last = 0] = spread([0.1, 0.12, 0.98], [0.3, 0.1, 0.1]);
+    expect(first).toBeCloseTo(0.1, 9);
+    expect(second).toBeCloseTo(0.4, 9);
+    expect(last).toBeCloseTo(0.9, 9);
+    const crowded = spread([0.7, 0.8, 0.9], [0.2, 0.2, 0.2]);
+    expect(crowded.map((at) => Number(at.toFixed(9)))).toEqual([0.4, 0.6, 0.8]);
   });
 
   it("hangs every part of a demo boat once, few marks for many parts", () => {

@@ -33,21 +33,45 @@ export const placeOn = (scale: LadderScale, celsius: number): number =>
 export const spaced = (places: readonly number[], spacing: number): number[] =>
   places.reduce<number[]>((all, at) => [...all, Math.max(at, (all.at(-1) ?? Number.NEGATIVE_INFINITY) + spacing)], []);
 
-/** Parts nearer to each other than this hang from one mark. */
+/**
+ * Places words of unlike height on a ladder: each at its mark or just below the one before, and where they would run over the foot, all
+ * pushed up as far as that takes.
+ * @param heights of each, as a share of the ladder's height
+ */
+export const spread = (places: readonly number[], heights: readonly number[]): number[] => {
+  const tops: number[] = [];
+  places.forEach((at, i) => tops.push(i === 0 ? at : Math.max(at, (tops[i - 1] as number) + (heights[i - 1] as number))));
+  let foot = 1;
+  for (let i = tops.length - 1; i >= 0; i--) {
+    tops[i] = Math.max(0, Math.min(tops[i] as number, foot - (heights[i] as number)));
+    foot = tops[i] as number;
+  }
+  return tops;
+};
+
+/** What is nearer to each other than this hangs from one mark. */
 const TOGETHER_C = 2.5;
+
+/** Gathers what hangs at about one temperature, warmest first. */
+export const gathered = <T>(all: readonly T[], celsius: (one: T) => number): T[][] => {
+  const groups: T[][] = [];
+  for (const one of all.toSorted((a, b) => celsius(b) - celsius(a))) {
+    const group = groups.at(-1);
+    if (group?.[0] !== undefined && celsius(group[0]) - celsius(one) < TOGETHER_C) group.push(one);
+    else groups.push([one]);
+  }
+  return groups;
+};
 
 /**
  * Hangs parts on the ladder: neighbours are gathered, words pushed apart, so that thirty parts can be read as well as three.
  * @param spacing least distance between two lines of words, as a share of the ladder's height
  */
 export const hang = (owners: readonly OwnerVerdict[], scale: LadderScale, spacing: number): LadderMark[] => {
-  const limited = owners.filter((o) => o.holdsToC !== null).sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0));
-  const groups: OwnerVerdict[][] = [];
-  for (const owner of limited) {
-    const group = groups.at(-1);
-    if (group?.[0] && (group[0].holdsToC ?? 0) - (owner.holdsToC ?? 0) < TOGETHER_C) group.push(owner);
-    else groups.push([owner]);
-  }
+  const groups = gathered(
+    owners.filter((o) => o.holdsToC !== null),
+    (o) => o.holdsToC ?? 0,
+  );
   const temperatures = groups.map((group) => group[0]?.holdsToC ?? 0);
   const places = temperatures.map((t) => placeOn(scale, t));
   const words = spaced(places, spacing);
