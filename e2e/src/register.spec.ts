@@ -40,7 +40,10 @@ test("the register is searched, brought in from a file, and its doubles put toge
 test("a finding is answered, declined, stays on the sheets, and is mended with its proof", async ({ tech, page }) => {
   await tech.signIn();
   await page.getByRole("link", { name: "Findings" }).click();
-  await page.getByRole("button", { name: /Burdock.*Relief valve drips/u }).click();
+  await page
+    .getByRole("region", { name: "Burdock" })
+    .getByRole("button", { name: /Relief valve drips/u })
+    .click();
   const sheet = page.getByRole("dialog");
   await expect(sheet).toContainText("no (the owner, by phone");
   await sheet.getByRole("button", { name: "Leave as it is" }).click();

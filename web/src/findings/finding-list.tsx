@@ -6,22 +6,15 @@ import { capital, dayOf } from "../ui/words.ts";
 
 const SIGNS = { unsafe: Octagon, "will-fail": CircleAlert, wears: Clock3, note: StickyNote } as const;
 
-const stands = (f: FindingOnFile): string => {
+/** How far a finding is, in words. */
+export const stands = (f: FindingOnFile): string => {
   if (f.mended) return `mended ${dayOf(f.mended.at)}`;
   if (f.accepted) return `left as it is${f.answer?.answer === "no" ? ", owner declined" : ""}`;
   return f.answer ? `owner: ${ANSWER_LABELS[f.answer.answer]}` : "owner not asked yet";
 };
 
 /** Findings as lines, in the order in which they are given. */
-export const FindingList = ({
-  findings,
-  onOpen,
-  withUnit = false,
-}: {
-  findings: readonly FindingOnFile[];
-  onOpen: (finding: FindingOnFile) => void;
-  withUnit?: boolean;
-}) => {
+export const FindingList = ({ findings, onOpen }: { findings: readonly FindingOnFile[]; onOpen: (finding: FindingOnFile) => void }) => {
   const { text } = useUnits();
   return (
     <ul>
@@ -37,7 +30,6 @@ export const FindingList = ({
             >
               <Sign aria-hidden size={20} className={`mt-0.5 shrink-0 ${bad ? "text-rust" : "text-green"}`} />
               <span className="min-w-0 flex-1">
-                {withUnit && <b>{f.unitName}: </b>}
                 <b className={bad ? "text-rust" : ""}>{capital(SEVERITY_LABELS[f.severity])}</b> {text(f.what)}
                 <span className="block text-[14px] text-muted">
                   {f.place && `${f.place}, `}

@@ -1,13 +1,13 @@
 import type { FindingOnFile, FindingSearch } from "@uppershed/contract";
 import { SEVERITIES } from "@uppershed/core";
 import { useDeferredValue, useState } from "react";
-import { FindingList } from "../../findings/finding-list.tsx";
 import { FindingSheet } from "../../findings/finding-sheet.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { useTitle } from "../../shell/slots.tsx";
 import { useFindingsQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital } from "../../ui/words.ts";
+import { FindingsByUnit } from "./by-unit.tsx";
 
 const Opened = ({ finding, onClose }: { finding: FindingOnFile; onClose: () => void }) => {
   const { map, revision } = useUnitMap(finding.unitId);
@@ -17,7 +17,7 @@ const Opened = ({ finding, onClose }: { finding: FindingOnFile; onClose: () => v
   );
 };
 
-/** Findings of every unit, most urgent first. */
+/** Findings of every unit, the one with the most urgent first. */
 export const Findings = () => {
   useTitle("Findings");
   const [words, setWords] = useState("");
@@ -34,7 +34,7 @@ export const Findings = () => {
   if (!data) return <Waiting error={error} />;
   const opened = data.findings.find((f) => f.id === open);
   return (
-    <div className="mx-auto max-w-4xl p-5">
+    <div className="mx-auto max-w-5xl p-5">
       <div className="flex flex-wrap items-end gap-4">
         <h1 className="text-2xl font-bold">Findings</h1>
         <label className="ml-auto text-[14px]">
@@ -57,8 +57,8 @@ export const Findings = () => {
           also mended and accepted
         </label>
       </div>
-      <div className="mt-3">
-        <FindingList findings={data.findings} onOpen={(f) => setOpen(f.id)} withUnit />
+      <div className="mt-4">
+        <FindingsByUnit findings={data.findings} onOpen={(f) => setOpen(f.id)} />
       </div>
       {data.findings.length === 0 && <p className="text-muted">None.</p>}
       {data.more && <p className="mt-3 text-[14px] text-muted">There are more: type a word.</p>}
