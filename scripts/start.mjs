@@ -12,6 +12,7 @@ import { orElseSay, say, Stuck } from "./lib/say.mjs";
 
 const HELP = `npm start               install what is missing, start the database, build, serve
 npm start -- --fresh    the same, from empty: drops the private database and loads the demo again
+npm run dev             from the sources, with reload: what is changed is there at once (PORT for the page, the next one for the server)
 npm start -- --help     this text
 
 PORT=4700               port of the application, on loopback
@@ -70,10 +71,19 @@ const keepUp = async (cluster) => {
   }
 };
 
+/** The pages from their sources, reloaded when one is changed; what they ask goes to the server. */
+const servePages = (port, serverPort) =>
+  spawn("node", [join(ROOT, "node_modules/vite/bin/vite.js"), "--port", String(port), "--strictPort", "--logLevel", "warn"], {
+    cwd: join(ROOT, "web"),
+    env: { ...process.env, API_URL: `http://127.0.0.1:${serverPort}` },
+    stdio: ["ignore", "inherit", "inherit"],
+  });
+
 const main = async () => {
   const args = process.argv.slice(2);
   if (args.includes("--help")) return say(HELP);
-  const unknown = args.find((a) => a !== "--fresh");
+  const unknown = args.find((a) => a !== "--fresh" && a !== "--dev");
+  const isDev = args.includes("--dev");
   if (unknown) throw new Stuck(`"${unknown}" is not known here.\n${HELP}`);
   const port = Number(process.env.PORT ?? 4700);
   if (!Number.isInteger(port) || port < 1 || port > 65535)
@@ -105,23 +115,36 @@ const main = async () => {
     stopping = true;
   };
   try {
-    await buildWeb();
+    if (!isDev) await buildWeb();
     const demo = process.env.DEMO === "0" ? "" : demoPassword();
-    const server = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
+    const serverPort = isDev ? port + 1 : port;
+    const watching = isDev ? [join(ROOT, "node_modules/tsx/dist/cli.mjs"), "watch", "--clear-screen=false"] : ["--import", "tsx"];
+    const server = spawn("node", [...watching, "server/src/main.ts"], {
       cwd: ROOT,
-      env: { ...process.env, NODE_ENV: "production", DATABASE_URL: url, PORT: String(port), DEMO_PASSWORD: demo },
+      env: {
+        ...process.env,
+        NODE_ENV: isDev ? "development" : "production",
+        DATABASE_URL: url,
+        PORT: String(serverPort),
+        DEMO_PASSWORD: demo,
+      },
       stdio: ["ignore", "pipe", "inherit"],
       detached: true,
     });
+    const pages = isDev ? servePages(port, serverPort) : undefined;
+    let told = false;
     server.stdout.on("data", (chunk) => {
       if (!String(chunk).includes("listening on")) return void process.stdout.write(chunk);
+      if (told) return;
+      told = true;
       say(`\nUpper Shed: http://${process.env.HOST ?? "127.0.0.1"}:${port}`);
       if (demo) say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
       say("Ctrl-C stops everything that was started here.");
     });
     watch = cluster && setInterval(() => void keepUp(cluster), WATCH_MS);
-    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => server.kill("SIGTERM"));
+    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => (pages?.kill("SIGTERM"), server.kill("SIGTERM")));
     const code = await new Promise((resolve) => server.on("exit", (exit, signal) => resolve(exit ?? (signal ? 1 : 0))));
+    pages?.kill("SIGTERM");
     stopCluster();
     process.exit(code);
   } catch (error) {

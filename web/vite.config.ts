@@ -35,5 +35,5 @@ export default defineConfig({
   ],
   worker: { format: "es" },
   build: { target: "es2022", manifest: true, sourcemap: false, chunkSizeWarningLimit: 2500 },
-  server: { host: "127.0.0.1", proxy: { "/api": "http://127.0.0.1:4700" } },
+  server: { host: "127.0.0.1", proxy: { "/api": process.env["API_URL"] ?? "http://127.0.0.1:4700" } },
 });
