@@ -78,11 +78,12 @@ module.exports = {
       // A planner that made plans of an earlier release is only asked for plans of that release.
       name: "frozen-planners-are-for-upgrades",
       severity: "error",
-      from: { path: "^(server|core|contract|web)/", pathNot: "^server/(src/upgrade/|drizzle/frozen/)" },
+      from: { path: "^(server|core|contract|web)/", pathNot: "^server/(src/(upgrade/|run-log/frozen\\.ts)|drizzle/frozen/)" },
       to: { path: "^server/drizzle/frozen/" },
     },
     ...roomRules,
   ],
+  betweenFolders: [{ name: "no-circles-of-folders", severity: "error", scope: "folder", from: {}, to: { circular: true } }],
   options: {
     doNotFollow: { path: "node_modules" },
     tsPreCompilationDeps: true,

@@ -3,7 +3,7 @@ import { buildApp } from "./app.ts";
 import { registerWords } from "./customers/store.ts";
 import { openDatabase, waitForDatabase } from "./db.ts";
 import { loadDemo } from "./demo/load.ts";
-import { getMap } from "./maps/read.ts";
+import { getMap } from "./register/maps.ts";
 import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";

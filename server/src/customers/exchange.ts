@@ -17,7 +17,7 @@ import { followMap } from "../parts/register.ts";
 import { customers, mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { searchText } from "../search.ts";
-import { refreshSearch } from "../units/search.ts";
+import { refreshSearch } from "../register/search.ts";
 
 /** The register of customers and units, out as CSV or vCards and in again. */
 

@@ -4,7 +4,7 @@ import { idTaken, notFound, Refused } from "../errors.ts";
 import { customers, merges, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest, searchText } from "../search.ts";
-import { refreshSearch } from "../units/search.ts";
+import { refreshSearch } from "../register/search.ts";
 
 type CustomerRow = typeof customers.$inferSelect;
 

@@ -6,8 +6,8 @@ import { hashPassword } from "../people/passwords.ts";
 import { editionOnLeaving } from "../reports/editions.ts";
 import { beginRun } from "../runs/store.ts";
 import { takeEvents } from "../runs/take.ts";
-import { noteEntry } from "../units/history.ts";
-import { refreshState } from "../units/standing.ts";
+import { noteEntry } from "../register/history.ts";
+import { refreshState } from "../standing/standing.ts";
 import {
   customers,
   findingEntries,

@@ -3,8 +3,8 @@ import { byUrgency, type Finding, type FindingAstray, findingBodySchema, type Fi
 import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
-import { ON_SHEETS } from "../units/store.ts";
+import { familyOf } from "../register/family.ts";
+import { ON_SHEETS } from "../register/units.ts";
 
 type FindingRow = typeof findings.$inferSelect;
 

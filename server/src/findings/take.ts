@@ -3,12 +3,12 @@ import { addToFinding, type Finding, type FindingEntry } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";
-import { mapAt } from "../maps/read.ts";
+import { mapAt } from "../register/maps.ts";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "../units/history.ts";
-import { refreshState } from "../units/standing.ts";
-import { visitOfUnit } from "../visits/read.ts";
+import { noteEntry } from "../register/history.ts";
+import { refreshState } from "../standing/standing.ts";
+import { visitOfUnit } from "../calendar/read.ts";
 import { complete, entriesOf, nowOf } from "./store.ts";
 
 type FindingRow = typeof findings.$inferSelect;

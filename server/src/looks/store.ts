@@ -7,9 +7,9 @@ import { pointIdOf } from "../readings/old-keys.ts";
 import { keepReadings } from "../readings/store.ts";
 import { looks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 import { namesOf } from "../people/names.ts";
-import { visitOfUnit } from "../visits/read.ts";
+import { visitOfUnit } from "../calendar/read.ts";
 
 type LookRow = typeof looks.$inferSelect;
 

@@ -1,7 +1,7 @@
 import { mapRevisionSchema, newMapRevisionSchema, problemSchema, revisionListSchema } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { getMap, listRevisions } from "./read.ts";
+import { getMap, listRevisions } from "../register/maps.ts";
 import { saveMap } from "./save.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });

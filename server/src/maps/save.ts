@@ -6,10 +6,10 @@ import { notFound, Refused } from "../errors.ts";
 import { followMap } from "../parts/register.ts";
 import { mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "../units/history.ts";
-import { refreshState } from "../units/standing.ts";
-import { noteSwaps } from "../units/swaps.ts";
-import { getMap, soundMap } from "./read.ts";
+import { noteEntry } from "../register/history.ts";
+import { refreshState } from "../standing/standing.ts";
+import { noteSwaps } from "../parts/swaps.ts";
+import { getMap, soundMap } from "../register/maps.ts";
 
 const livesSchema = z.record(z.string(), partLifeSchema);
 

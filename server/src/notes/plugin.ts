@@ -6,7 +6,7 @@ import { z } from "zod";
 import { idTaken, notFound } from "../errors.ts";
 import { mapRevisions, notes, people, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 
 type NoteRow = typeof notes.$inferSelect;
 

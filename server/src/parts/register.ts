@@ -3,7 +3,7 @@ import { and, eq, type SQL, sql } from "drizzle-orm";
 import { Refused } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { refreshSearch } from "../units/search.ts";
+import { refreshSearch } from "../register/search.ts";
 
 export type PartRow = typeof parts.$inferSelect;
 

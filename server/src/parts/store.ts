@@ -4,8 +4,8 @@ import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from 
 import { notFound } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { refreshSearch } from "../units/search.ts";
-import { noteSwaps } from "../units/swaps.ts";
+import { refreshSearch } from "../register/search.ts";
+import { noteSwaps } from "./swaps.ts";
 import { lifeOf, partAt, type PartRow, swapOf } from "./register.ts";
 
 const MOST = 500;

@@ -3,7 +3,7 @@ import { eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { documents, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 import { namesOf } from "../people/names.ts";
 
 /** Papers of a unit: PDF files, given out as files only. */

@@ -4,7 +4,7 @@ import { createHash } from "node:crypto";
 import { notFound, Refused } from "../errors.ts";
 import { pictureBytes, pictures, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 import { namesOf } from "../people/names.ts";
 import { remakePicture } from "./remake.ts";
 

@@ -4,7 +4,7 @@ import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { notFound } from "../errors.ts";
 import { units } from "../schema/index.ts";
-import { visitOfUnit } from "../visits/read.ts";
+import { visitOfUnit } from "../calendar/read.ts";
 import { ofOldKey } from "./old-keys.ts";
 import { keepReadings, listReadings } from "./store.ts";
 

@@ -4,7 +4,7 @@ import { type ReadingOf, readingKey } from "@uppershed/core";
 import { idTaken } from "../errors.ts";
 import { readings } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 import { namesOf } from "../people/names.ts";
 
 const MOST = 400;

@@ -3,13 +3,13 @@ import { buildReport, keptReport, stateOf } from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
-import { mapAt } from "../maps/read.ts";
+import { mapAt } from "../register/maps.ts";
 import { listPictures } from "../pictures/store.ts";
 import { units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { IN_USE, standingOf } from "../units/standing.ts";
-import { getUnit } from "../units/store.ts";
-import { getVisit, listSnapshots } from "../visits/read.ts";
+import { standingOf } from "../standing/standing.ts";
+import { getUnit, IN_USE } from "../register/units.ts";
+import { getVisit, listSnapshots } from "../calendar/read.ts";
 import { houseOf } from "./house.ts";
 
 /** How the unit stood, as the report says it. */

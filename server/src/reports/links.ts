@@ -6,7 +6,7 @@ import { idTaken, notFound, Refused } from "../errors.ts";
 import { ownerLinks, reportEditions, workshops } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { namesOf } from "../people/names.ts";
-import { getVisit } from "../visits/read.ts";
+import { getVisit } from "../calendar/read.ts";
 
 /** Links for owners: an id and when it ends, signed with the workshop's own key. Good until then, or until they are withdrawn. */
 

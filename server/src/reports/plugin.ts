@@ -14,7 +14,7 @@ import { z } from "zod";
 import { notFound } from "../errors.ts";
 import { sendInert } from "../pictures/inert.ts";
 import { bytesOf } from "../pictures/store.ts";
-import { getVisit } from "../visits/read.ts";
+import { getVisit } from "../calendar/read.ts";
 import { reportData } from "./data.ts";
 import { forOwner, getEdition, listEditions, makeEdition } from "./editions.ts";
 import { listLinks, makeLink, openLink, withdrawLink } from "./links.ts";

@@ -4,9 +4,9 @@ import { eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { springLooks, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 import { namesOf } from "../people/names.ts";
-import { visitOfUnit } from "../visits/read.ts";
+import { visitOfUnit } from "../calendar/read.ts";
 
 /** The newest mark of each system; nothing of it enters the water record. */
 export const springLooksOf = async (scope: Scope, unitId: string): Promise<SpringLook[]> => {

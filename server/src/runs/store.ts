@@ -2,15 +2,15 @@ import type { NewProcedureRun, ProcedureRun } from "@uppershed/contract";
 import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
-import { mapAt } from "../maps/read.ts";
+import { mapAt } from "../register/maps.ts";
 import { runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { namesOf } from "../people/names.ts";
-import { familyOf } from "../units/family.ts";
-import { standingOf } from "../units/standing.ts";
-import { moveBy } from "../visits/move.ts";
-import { entriesOf, networkOf } from "./entries.ts";
-import { wire } from "./wire.ts";
+import { familyOf } from "../register/family.ts";
+import { standingOf } from "../standing/standing.ts";
+import { moveBy } from "../calendar/move.ts";
+import { entriesOf, networkOf } from "../run-log/entries.ts";
+import { wire } from "../register/run-lines.ts";
 
 export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> => {
   const run = await scope.first(runs, eq(runs.id, id));

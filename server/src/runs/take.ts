@@ -4,13 +4,13 @@ import { eq, inArray } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { runEvents, runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "../units/history.ts";
-import { holdsNow, refreshState } from "../units/standing.ts";
-import { moveBy } from "../visits/move.ts";
+import { noteEntry } from "../register/history.ts";
+import { holdsNow, refreshState } from "../standing/standing.ts";
+import { moveBy } from "../calendar/move.ts";
 import { carryOver } from "./carry.ts";
-import { entriesOf, networkOf, replayOf, type RunRow, stateOfReplayed } from "./entries.ts";
-import { readyFor } from "./old-form.ts";
-import { wire } from "./wire.ts";
+import { entriesOf, networkOf, replayOf, type RunRow, stateOfReplayed } from "../run-log/entries.ts";
+import { readyFor } from "../run-log/old-form.ts";
+import { wire } from "../register/run-lines.ts";
 
 /** Folded runs, by id and newest entry: only a saving of time, made again from the database when it does not fit. */
 const folded = new Map<string, { last: string; count: number; state: RunState }>();

@@ -3,12 +3,12 @@ import { and, eq, isNull } from "drizzle-orm";
 import { addCustomer, livingCustomer } from "../customers/store.ts";
 import { idTaken, notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";
-import { soundMap } from "../maps/read.ts";
+import { soundMap } from "../register/maps.ts";
 import { followMap } from "../parts/register.ts";
 import { customers, mapRevisions, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { refreshSearch } from "./search.ts";
-import { getUnit } from "./store.ts";
+import { refreshSearch } from "../register/search.ts";
+import { getUnit } from "../register/units.ts";
 
 /** The customer of a name: one of that name and phone is not made twice. */
 const ownerOf = async (tx: Scope, asked: NewUnit): Promise<string> => {

@@ -3,9 +3,9 @@ import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { merges, runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { refreshSearch } from "./search.ts";
-import { refreshState } from "./standing.ts";
-import { getUnit } from "./store.ts";
+import { refreshSearch } from "../register/search.ts";
+import { refreshState } from "../standing/standing.ts";
+import { getUnit } from "../register/units.ts";
 
 /**
  * Puts a double together with the unit that stays. Its map's revisions, runs, visits, looks and findings stay as they were made, under

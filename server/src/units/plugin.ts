@@ -14,9 +14,9 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { addUnit, changeUnit } from "./add.ts";
-import { putInUse, tellStanding } from "./in-use.ts";
+import { putInUse, tellStanding } from "../standing/in-use.ts";
 import { mergeUnits } from "./merge.ts";
-import { findUnits, getUnit, listUnitRuns } from "./store.ts";
+import { findUnits, getUnit, listUnitRuns } from "../register/units.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });
 

@@ -2,7 +2,7 @@ import { runEventBodySchema } from "@uppershed/core";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { mapRevisions, runEvents, runs } from "../schema/index.ts";
-import { frozenPlanner, madeByPlanner, type OldEvent, thaw } from "./frozen.ts";
+import { frozenPlanner, madeByPlanner, type OldEvent, thaw } from "../run-log/frozen.ts";
 
 // Higher than any run's own count, so that places can be given anew without two rows sharing one on the way.
 const ASIDE = 10_000_000;

@@ -2,7 +2,7 @@ import { sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { unitHistory, workshops } from "../schema/index.ts";
 import { scopeFor } from "../scope.ts";
-import { refreshState } from "../units/standing.ts";
+import { refreshState } from "../standing/standing.ts";
 
 /** Writes beside every unit that has a history how it stands. */
 export const stateUnits = async (tx: Tx): Promise<void> => {

@@ -20,7 +20,7 @@ import { readFileSync } from "node:fs";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openRelease, type ReleaseServer, saidBy } from "../testing/release.ts";
-import { frozenPlanner, thaw } from "./frozen.ts";
+import { frozenPlanner, thaw } from "../run-log/frozen.ts";
 
 /** Databases of earlier releases, held against what those releases said of every record in them. */
 

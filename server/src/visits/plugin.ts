@@ -9,7 +9,7 @@ import {
 } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { getVisit, listSnapshots, listVisits, snapshotsOfUnit } from "./read.ts";
+import { getVisit, listSnapshots, listVisits, snapshotsOfUnit } from "../calendar/read.ts";
 import { addSnapshot, bookVisit, changeVisit } from "./write.ts";
 
 const byId = z.strictObject({ visitId: z.uuid("not a visit's id") });

@@ -3,14 +3,14 @@ import { buildNetwork, inUseLineup, turnsOf, type VisitMove } from "@uppershed/c
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";
-import { mapAt } from "../maps/read.ts";
+import { mapAt } from "../register/maps.ts";
 import { editionOnLeaving } from "../reports/editions.ts";
 import { snapshots, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "../units/history.ts";
-import { refreshState } from "../units/standing.ts";
-import { moveBy } from "./move.ts";
-import { getVisit, listSnapshots } from "./read.ts";
+import { noteEntry } from "../register/history.ts";
+import { refreshState } from "../standing/standing.ts";
+import { moveBy } from "../calendar/move.ts";
+import { getVisit, listSnapshots } from "../calendar/read.ts";
 
 /** Books a visit; the same one sent twice is booked once. */
 export const bookVisit = async (scope: Scope, asked: NewVisit): Promise<Visit> => {

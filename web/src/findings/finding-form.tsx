@@ -3,7 +3,7 @@ import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS, type WaterMap } from
 import { useState } from "react";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
-import { usePicturesNow } from "../device/on-device.ts";
+import { usePicturesNow } from "../sending/on-device.ts";
 import { uuid } from "../device/uuid.ts";
 import { PartSelect } from "../ui/part-select.tsx";
 import { Sheet } from "../ui/sheet.tsx";

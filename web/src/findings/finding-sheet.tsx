@@ -1,7 +1,7 @@
 import type { FindingOnFile } from "@uppershed/contract";
 import { ANSWER_LABELS, ANSWERS, SEVERITY_LABELS, type FindingEntry, type OwnerAnswer, type WaterMap } from "@uppershed/core";
 import { useMemo, useState } from "react";
-import { usePicturesNow } from "../device/on-device.ts";
+import { usePicturesNow } from "../sending/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
 import { Button } from "../ui/button.tsx";

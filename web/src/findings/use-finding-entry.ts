@@ -2,7 +2,7 @@ import type { FindingOnFile } from "@uppershed/contract";
 import { addToFinding, type FindingBody, findingBodySchema } from "@uppershed/core";
 import { useCallback } from "react";
 import type { z } from "zod";
-import { useSendLater } from "../device/use-sender.ts";
+import { useSendLater } from "../sending/use-sender.ts";
 import { useMeQuery } from "../store/api.ts";
 import { uuid } from "../device/uuid.ts";
 

@@ -1,7 +1,7 @@
 import type { NewPicture } from "@uppershed/contract";
 import { Camera } from "lucide-react";
 import { useId, useState } from "react";
-import { useSendLater } from "../device/use-sender.ts";
+import { useSendLater } from "../sending/use-sender.ts";
 import { uuid } from "../device/uuid.ts";
 import { shrink } from "./shrink.ts";
 

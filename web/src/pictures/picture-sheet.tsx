@@ -1,7 +1,7 @@
 import type { PictureMark } from "@uppershed/core";
 import { ArrowUpRight, Circle, Undo2 } from "lucide-react";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
-import type { PictureNow } from "../device/on-device.ts";
+import type { PictureNow } from "../sending/on-device.ts";
 import { problemText, useChangePictureMutation } from "../store/api.ts";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";

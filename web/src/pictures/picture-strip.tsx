@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { PictureNow } from "../device/on-device.ts";
+import type { PictureNow } from "../sending/on-device.ts";
 import { dayOf, timeOf } from "../ui/words.ts";
 import { Marks, saysOf } from "./marks.tsx";
 import { PictureSheet } from "./picture-sheet.tsx";

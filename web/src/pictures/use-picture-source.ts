@@ -1,5 +1,5 @@
 import { useEffect, useMemo } from "react";
-import type { PictureNow } from "../device/on-device.ts";
+import type { PictureNow } from "../sending/on-device.ts";
 
 /** Where a picture's bytes are: on the server, or still on this device. */
 export const usePictureSource = (picture: PictureNow, base = "/api/pictures"): string => {

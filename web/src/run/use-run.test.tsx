@@ -6,7 +6,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { deviceDb } from "../device/db.ts";
 import { loadOutbox, pendingNow, putEntries } from "../device/outbox.ts";
 import { nowHere } from "../device/seen.ts";
-import { useSender } from "../device/use-sender.ts";
+import { useSender } from "../sending/use-sender.ts";
 import { emptyDevice, json, OTHER, problem, runNote } from "../testing/device.ts";
 import { inHouse, mapOf, ME, RUN_ID, runOf, SETUP } from "../testing/house.tsx";
 import { useRun } from "./use-run.ts";

@@ -1,8 +1,8 @@
 import { buildNetwork } from "@uppershed/core";
 import { useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { useReadingsNow } from "../../device/on-device.ts";
-import { useSendLater } from "../../device/use-sender.ts";
+import { useReadingsNow } from "../../sending/on-device.ts";
+import { useSendLater } from "../../sending/use-sender.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";

@@ -1,6 +1,6 @@
 import { believedLevel, kindOfPart, LEVEL_METHODS, type LevelMethod, type Network } from "@uppershed/core";
 import { useState } from "react";
-import { useReadingsNow } from "../../device/on-device.ts";
+import { useReadingsNow } from "../../sending/on-device.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { Choose, Panel, Says, type Taken } from "./panel.tsx";

@@ -1,8 +1,8 @@
 import type { Lineup } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { useSnapshotsNow } from "../../device/on-device.ts";
-import { useSendLater } from "../../device/use-sender.ts";
+import { useSnapshotsNow } from "../../sending/on-device.ts";
+import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
 import type { FoundHere } from "../../mapping/lineup-panel.tsx";
 import type { KnownLineups } from "../../mapping/lineups.ts";

@@ -1,6 +1,6 @@
 import { inUseLineup, type Lineup } from "@uppershed/core";
 import { useState } from "react";
-import { useSnapshotsNow } from "../../device/on-device.ts";
+import { useSnapshotsNow } from "../../sending/on-device.ts";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
 import { ageOf, dayOf, timeOf } from "../../ui/words.ts";

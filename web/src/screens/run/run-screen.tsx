@@ -5,7 +5,7 @@ import { Link, Navigate, useParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
-import { WaitingSheet } from "../../device/waiting-sheet.tsx";
+import { WaitingSheet } from "../../sending/waiting-sheet.tsx";
 import { useWakeLock } from "../../device/wake-lock.ts";
 import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";

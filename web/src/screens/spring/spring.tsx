@@ -1,8 +1,8 @@
 import { SPRING_LIST, SPRING_MARK_LABELS, SPRING_MARKS, type SpringMark } from "@uppershed/core";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { useSpringNow } from "../../device/on-device.ts";
-import { useSendLater } from "../../device/use-sender.ts";
+import { useSpringNow } from "../../sending/on-device.ts";
+import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { useNotesNow } from "../../device/on-device.ts";
-import { useSendLater } from "../../device/use-sender.ts";
+import { useNotesNow } from "../../sending/on-device.ts";
+import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
 import { problemText, useNotesQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

@@ -19,9 +19,9 @@ import {
 } from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { useFindingsNow, useLooksNow, useReadingsNow } from "../../device/on-device.ts";
+import { useFindingsNow, useLooksNow, useReadingsNow } from "../../sending/on-device.ts";
 import { usePending } from "../../device/outbox.ts";
-import { useSendLater } from "../../device/use-sender.ts";
+import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";

@@ -13,7 +13,7 @@ import {
 import { addMinutes } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
-import { useFindingsNow, useLooksNow, useReadingsNow, useSnapshotsNow } from "../../device/on-device.ts";
+import { useFindingsNow, useLooksNow, useReadingsNow, useSnapshotsNow } from "../../sending/on-device.ts";
 import { FindingForm } from "../../findings/finding-form.tsx";
 import { FindingList } from "../../findings/finding-list.tsx";
 import { FindingSheet } from "../../findings/finding-sheet.tsx";

@@ -12,7 +12,7 @@ import {
 } from "@uppershed/core";
 import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
 import { type KeyboardEvent, useRef, useState } from "react";
-import type { PictureNow } from "../../device/on-device.ts";
+import type { PictureNow } from "../../sending/on-device.ts";
 import { PictureButton } from "../../pictures/picture-button.tsx";
 import { PictureStrip } from "../../pictures/picture-strip.tsx";
 import { uuid } from "../../device/uuid.ts";

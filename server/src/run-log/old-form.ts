@@ -1,8 +1,8 @@
 import { applyEvent, complete, enterPlan, type Refused, type RunEvent, type RunState } from "@uppershed/core";
 import { idFrom } from "../ids.ts";
-import { mapDocumentAt } from "../maps/read.ts";
+import { mapDocumentAt } from "../register/maps.ts";
 import type { Scope } from "../scope.ts";
-import { frozenPlanner, type OldEvent, thaw, thawByBest } from "../upgrade/frozen.ts";
+import { frozenPlanner, type OldEvent, thaw, thawByBest } from "./frozen.ts";
 import type { RunRow } from "./entries.ts";
 
 /** An entry made whole for keeping, with a plan after it where one was made. */

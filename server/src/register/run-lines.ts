@@ -1,5 +1,7 @@
 import type { ProcedureRun } from "@uppershed/contract";
-import type { RunRow } from "./entries.ts";
+import type { runs } from "../schema/index.ts";
+
+type RunRow = typeof runs.$inferSelect;
 
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({

@@ -2,9 +2,9 @@ import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
 import { beginsFrom } from "@uppershed/core";
 import { Refused } from "../errors.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "./history.ts";
+import { noteEntry } from "../register/history.ts";
 import { refreshState, standingOf } from "./standing.ts";
-import { getUnit } from "./store.ts";
+import { getUnit } from "../register/units.ts";
 
 /** A unit was filled again and is used; what its record said holds no longer. Counted from when the server learns of it. */
 export const putInUse = (scope: Scope, personId: string, unitId: string, sent: InUse): Promise<Unit> =>

@@ -2,9 +2,9 @@ import { useCallback, useEffect, useState } from "react";
 import { useDispatch } from "react-redux";
 import { api, useMeQuery } from "../store/api.ts";
 import type { makeStore } from "../store/index.ts";
-import type { NewEntry, OutboxKind } from "./entry.ts";
-import { forgetSent, onSentElsewhere, putEntries, usePending } from "./outbox.ts";
-import { sendOutbox } from "./sender.ts";
+import type { NewEntry, OutboxKind } from "../device/entry.ts";
+import { forgetSent, onSentElsewhere, putEntries, usePending } from "../device/outbox.ts";
+import { sendOutbox } from "../device/sender.ts";
 
 const RETRY_MS = 5000;
 // By then the server's own answer is on the screen.

@@ -1,17 +1,19 @@
 import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
-import { HERE_STATES } from "@uppershed/core";
+import { HERE_STATES, type UnitStateKept } from "@uppershed/core";
 import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest } from "../search.ts";
 import { namesOf } from "../people/names.ts";
-import { wire } from "../runs/wire.ts";
+import { wire } from "./run-lines.ts";
 import { familyOf } from "./family.ts";
-import { IN_USE } from "./standing.ts";
 
 type UnitRow = typeof units.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
+
+/** How a unit stands that nobody has worked on yet. */
+export const IN_USE: UnitStateKept = { kind: "in-use", holdsToC: 0, weakestPart: null, cannotTell: [], at: null, runId: null, since: [] };
 
 const stateOf = (unit: UnitRow, open: RunRow | undefined): Unit["state"] => {
   if (open) {

@@ -4,9 +4,9 @@ import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { useUnits } from "../ui/units.ts";
 import { dayOf, timeOf } from "../ui/words.ts";
-import { asNote, correctable } from "./mend-entry.ts";
-import { dropEntry, type Held, putEntries, tryAgain, usePending } from "./outbox.ts";
-import { NEARLY_FULL, useRoom } from "./room.ts";
+import { asNote, correctable } from "../device/mend-entry.ts";
+import { dropEntry, type Held, putEntries, tryAgain, usePending } from "../device/outbox.ts";
+import { NEARLY_FULL, useRoom } from "../device/room.ts";
 
 const CorrectForm = ({ entry, onDone }: { entry: Held; onDone: () => void }) => {
   const { system } = useUnits();

@@ -10,7 +10,7 @@ import {
   type UnreadEntry,
 } from "@uppershed/core";
 import { eq, sql } from "drizzle-orm";
-import { mapAt } from "../maps/read.ts";
+import { mapAt } from "../register/maps.ts";
 import { runEvents, type runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 

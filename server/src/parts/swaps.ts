@@ -1,7 +1,7 @@
-import type { Swap } from "../parts/register.ts";
+import type { Swap } from "./register.ts";
 import type { Scope } from "../scope.ts";
-import { noteEntry } from "./history.ts";
-import { refreshState, standingOf } from "./standing.ts";
+import { noteEntry } from "../register/history.ts";
+import { refreshState, standingOf } from "../standing/standing.ts";
 
 /**
  * A part that was exchanged was opened, and the unit's state knows it; not where it was fitted before the record that the state rests on,

@@ -3,10 +3,10 @@ import { HERE_STATES } from "@uppershed/core";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { namesOf } from "../people/names.ts";
-import { wire } from "../runs/wire.ts";
+import { wire } from "../register/run-lines.ts";
 import { findings, runs, snapshots, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "../units/family.ts";
+import { familyOf } from "../register/family.ts";
 
 type VisitRow = typeof visits.$inferSelect;
 

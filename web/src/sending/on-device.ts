@@ -19,8 +19,8 @@ import {
   useSnapshotsQuery,
   useSpringQuery,
 } from "../store/api.ts";
-import type { OutboxBodies, OutboxKind } from "./entry.ts";
-import { type Held, useHeld } from "./outbox.ts";
+import type { OutboxBodies, OutboxKind } from "../device/entry.ts";
+import { type Held, useHeld } from "../device/outbox.ts";
 
 /** What the server has, and over it what waits on this device: the screens show both alike. */
 

@@ -12,12 +12,13 @@ import {
 } from "@uppershed/core";
 import { and, desc, eq, inArray, isNull, lte, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { soundMap } from "../maps/read.ts";
-import { entriesOf, networkOf, replayOf, stateOfReplayed } from "../runs/entries.ts";
+import { soundMap } from "../register/maps.ts";
+import { entriesOf, networkOf, replayOf, stateOfReplayed } from "../run-log/entries.ts";
 import { mapRevisions, runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
-import { familyOf } from "./family.ts";
-import { historyOf } from "./history.ts";
+import { familyOf } from "../register/family.ts";
+import { historyOf } from "../register/history.ts";
+import { IN_USE } from "../register/units.ts";
 
 /** How a unit stands: what its last record left, carried over to today's map, with everything that came after. */
 
@@ -66,8 +67,6 @@ export const standingOf = async (scope: Scope, unitId: string, asOf?: Date): Pro
   return { standing, ...today };
 };
 
-/** A unit in use of which nothing else is known. */
-export const IN_USE: UnitStateKept = { kind: "in-use", holdsToC: 0, weakestPart: null, cannotTell: [], at: null, runId: null, since: [] };
 
 /** Writes beside a unit how it stands, after something of its history was added. A double's unit is told through the one that stays. */
 export const refreshState = async (scope: Scope, changedId: string): Promise<void> => {
