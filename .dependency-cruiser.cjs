@@ -50,8 +50,9 @@ module.exports = {
       to: { path: "^core/src/testing/" },
     },
     { name: "contract-knows-core-only", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|e2e)/" } },
-    { name: "server-not-web", severity: "error", from: { path: "^server/src" }, to: { path: "^(web|e2e)/" } },
-    { name: "web-not-server", severity: "error", from: { path: "^web/src" }, to: { path: "^(server|e2e)/" } },
+    { name: "cli-knows-core-only", severity: "error", from: { path: "^cli/src" }, to: { path: "^(contract|server|web|e2e)/" } },
+    { name: "server-not-web", severity: "error", from: { path: "^server/src" }, to: { path: "^(cli|web|e2e)/" } },
+    { name: "web-not-server", severity: "error", from: { path: "^web/src" }, to: { path: "^(cli|server|e2e)/" } },
     {
       name: "no-screen-imports-another",
       severity: "error",

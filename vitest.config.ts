@@ -20,6 +20,7 @@ export default defineConfig({
       { test: { ...shared, name: "core", root: "core" } },
       { test: { ...alone, name: "core-mocked", root: "core" } },
       { test: { ...shared, name: "contract", root: "contract" } },
+      { test: { ...shared, name: "cli", root: "cli" } },
       { test: { ...shared, ...SERVER, name: "server" } },
       { test: { ...alone, ...SERVER, name: "server-mocked" } },
       { test: { ...shared, ...WEB, name: "web" } },

@@ -1,11 +1,11 @@
 import { spawn } from "node:child_process";
-import { createHash, randomBytes } from "node:crypto";
-import { existsSync, mkdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
-import { readdir } from "node:fs/promises";
+import { randomBytes } from "node:crypto";
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
+import { buildWeb } from "./lib/build.mjs";
 import { npmPackages, postgresPrograms } from "./lib/deps.mjs";
 import { openCluster, portTaken } from "./lib/postgres.mjs";
-import { ROOT, runToEnd } from "./lib/run.mjs";
+import { ROOT } from "./lib/run.mjs";
 import { orElseSay, say, Stuck } from "./lib/say.mjs";
 
 /** npm start: everything from a bare machine to an address that answers. `npm start -- --fresh` begins again with new demo data. */
@@ -22,31 +22,6 @@ DEMO=0                  do not load the demo workshop
 SHED_HOME=…             where the private database lives (the project's own folder .shed)`;
 
 const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
-
-const newest = async (folder) => {
-  let latest = 0;
-  for (const entry of await readdir(folder, { withFileTypes: true, recursive: true }))
-    if (entry.isFile()) latest = Math.max(latest, statSync(join(entry.parentPath ?? entry.path, entry.name)).mtimeMs);
-  return latest;
-};
-
-/** Builds the application, unless nothing has changed since. */
-export const buildWeb = async () => {
-  const stamp = join(ROOT, "web", "dist", ".built");
-  const sources = await Promise.all(["core/src", "contract/src", "web/src", "web/public"].map((f) => newest(join(ROOT, f))));
-  const key = createHash("sha256")
-    .update(readFileSync(join(ROOT, "package-lock.json")))
-    .update(readFileSync(join(ROOT, "web", "vite.config.ts")))
-    .update(String(Math.max(...sources)))
-    .digest("hex");
-  if (existsSync(stamp) && readFileSync(stamp, "utf8") === key) return;
-  say("Building the application …");
-  const code = await runToEnd("node", [join(ROOT, "node_modules/vite/bin/vite.js"), "build", "--logLevel", "warn"], {
-    cwd: join(ROOT, "web"),
-  });
-  if (code !== 0) throw new Stuck("The application could not be built: see above.");
-  writeFileSync(stamp, key);
-};
 
 /** The demo's password: made once, kept beside the database, never in the repository. */
 const demoPassword = () => {
@@ -153,4 +128,4 @@ const main = async () => {
   }
 };
 
-if (process.argv[1]?.endsWith("start.mjs")) await orElseSay(main);
+await orElseSay(main);

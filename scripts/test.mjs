@@ -4,7 +4,7 @@ import { chromium, npmPackages, postgresPrograms } from "./lib/deps.mjs";
 import { openCluster } from "./lib/postgres.mjs";
 import { ROOT, runToEnd } from "./lib/run.mjs";
 import { orElseSay, say, Stuck } from "./lib/say.mjs";
-import { buildWeb } from "./start.mjs";
+import { buildWeb } from "./lib/build.mjs";
 
 /**
  * npm test: everything that the tests need, then all of them: core, server on a PostgreSQL of its own, screens, browser.
@@ -12,7 +12,7 @@ import { buildWeb } from "./start.mjs";
  *   npm test -- browser            only the browser tests
  */
 
-const SUITES = ["core", "contract", "server", "web", "browser"];
+const SUITES = ["core", "contract", "cli", "server", "web", "browser"];
 
 const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, "utf8")) : undefined);
 

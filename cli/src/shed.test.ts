@@ -7,8 +7,8 @@ import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { runShed } from "./run.ts";
 
-const SHED = fileURLToPath(new URL("shed.ts", import.meta.url));
-const ROOT = fileURLToPath(new URL("../../..", import.meta.url));
+const ROOT = fileURLToPath(new URL("../..", import.meta.url));
+const SHED = join(ROOT, "scripts", "shed.mjs");
 let folder: string;
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), "shed-"));
@@ -22,7 +22,7 @@ const shed = (...args: string[]) => {
   return runShed(args);
 };
 const asProcess = (...args: string[]) =>
-  spawnSync("node", ["--import", "tsx", SHED, ...args], { encoding: "utf8", cwd: ROOT, env: { ...process.env, CALLED_FROM: folder } });
+  spawnSync("node", [SHED, ...args], { encoding: "utf8", cwd: ROOT, env: { ...process.env, CALLED_FROM: folder } });
 const write = (name: string, data: unknown): string => {
   writeFileSync(join(folder, name), typeof data === "string" ? data : JSON.stringify(data));
   return name;
