@@ -68,11 +68,11 @@ const BROTLI_QUALITY = 4;
 
 const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]) });
 
-/** Answers carry a mark of what they say, and are asked for again by it; whoever has them already is told only that. */
+/** Answers carry a mark of what they say, and are asked for again by it; whoever has them already is told only that. A refusal is not kept. */
 const askedAgainByMark = (app: FastifyInstance): void => {
   app.addHook("onSend", async (request, reply, payload) => {
     if (request.method === "GET" && request.url.startsWith("/api/") && !reply.hasHeader("cache-control"))
-      reply.header("cache-control", "private, no-cache").header("vary", "cookie");
+      reply.header("cache-control", reply.statusCode < 400 ? "private, no-cache" : "no-store").header("vary", "cookie");
     return payload;
   });
 };

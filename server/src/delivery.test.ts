@@ -69,6 +69,7 @@ describe("answers", () => {
     // Without a session the mark opens nothing.
     const stranger = await busy.app.inject({ url: `/api/units/${workshop.unitId}/map`, headers: { "if-none-match": mark } });
     expect(stranger.statusCode).toBe(401);
+    expect(stranger.headers["cache-control"]).toBe("no-store");
     await busy.close();
   });
 });
