@@ -109,10 +109,7 @@ test("the owner's link opens without sign-in, shows only that unit, and dies whe
   server,
 }) => {
   await tech.signIn();
-  await page
-    .getByRole("region", { name: "Today" })
-    .getByRole("link", { name: /Burdock/u })
-    .click();
+  await tech.toCard("Burdock");
   await page.getByRole("link", { name: "Open" }).click();
   await expect(page.getByText(/^Unsafe and declined/u)).toBeVisible();
   await page.getByRole("button", { name: "Make a link" }).click();

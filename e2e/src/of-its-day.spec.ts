@@ -7,10 +7,7 @@ import { winterize } from "./support/winterized.ts";
 test("a report that was handed over stays as it was when something more is found", async ({ tech, page }) => {
   await tech.signIn();
   await page.evaluate(() => (window.print = () => document.body.setAttribute("data-printed", "yes")));
-  await page
-    .getByRole("region", { name: "Today" })
-    .getByRole("link", { name: /Teasel/u })
-    .click();
+  await tech.toCard("Teasel");
   const card = page.url();
   await page.getByRole("listitem").filter({ hasText: "Report to the owner" }).getByRole("link", { name: "Open" }).click();
   await expect(page.getByText("draft, not handed over")).toBeVisible();

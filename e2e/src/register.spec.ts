@@ -52,10 +52,8 @@ test("a finding is answered, declined, stays on the sheets, and is mended with i
   await expect(sheet).toContainText("accepted");
   await page.keyboard.press("Escape");
   await page.getByRole("link", { name: "Bench" }).click();
-  await page
-    .getByRole("region", { name: "Today" })
-    .getByRole("link", { name: /Burdock.*unsafe finding open/u })
-    .click();
+  await expect(page.getByRole("region", { name: "Today" }).getByRole("link", { name: /Burdock.*unsafe finding open/u })).toBeVisible();
+  await tech.toCard("Burdock");
   await expect(page.getByRole("region", { name: "Findings" })).toContainText("Unsafe, and declined by the owner");
   await page.getByRole("button", { name: /Relief valve drips/u }).click();
   await sheet.getByRole("button", { name: "Mended" }).click();
@@ -71,10 +69,7 @@ test("a finding is answered, declined, stays on the sheets, and is mended with i
 
 test("gauge and meter say what their figures mean before they are kept; the unit shows them over the years", async ({ tech, page }) => {
   await tech.signIn();
-  await page
-    .getByRole("region", { name: "Today" })
-    .getByRole("link", { name: /Burdock/u })
-    .click();
+  await tech.toCard("Burdock");
   await page.getByRole("link", { name: "Take readings" }).click();
   const supply = page.getByRole("region", { name: "Supply pressure" });
   await supply.getByLabel("Still").fill("95 psi");

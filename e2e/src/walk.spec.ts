@@ -46,6 +46,7 @@ test.describe("without a signal", () => {
     await tech.signIn();
     await tech.toUnits();
     await page.getByRole("link", { name: /^Teasel/u }).click();
+    await page.waitForURL(/units\/[^/]+$/u);
     const unitId = /units\/([^/]+)$/u.exec(page.url())?.[1] ?? "";
     await page.getByRole("link", { name: "Walk-round" }).click();
     await expect(tech.title).toHaveText("Walk-round of Teasel");

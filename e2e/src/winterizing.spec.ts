@@ -4,10 +4,7 @@ import { Technician } from "./support/technician.ts";
 
 test("the canal cruiser is winterized from the bench to a record that is there tomorrow", async ({ tech, page, browser, server }) => {
   await tech.signIn();
-  await page
-    .getByRole("region", { name: "Today" })
-    .getByRole("link", { name: /Teasel/u })
-    .click();
+  await tech.toCard("Teasel");
   await page.getByRole("link", { name: "The unit" }).click();
   await expect(page.getByText(/In use, full of water \(assumed\): holds to/u)).toBeVisible();
   await expect(tech.onMap(/^V7, Bypass, shut, .*water/u)).toBeVisible();

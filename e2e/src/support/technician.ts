@@ -42,13 +42,18 @@ export class Technician {
     return this.page.getByRole("group", { name: /^Water map of/u }).getByRole("button", { name: said });
   }
 
-  /** From the bench to a run that has just begun, with the lineup found as in use. */
-  async begin(unit: string): Promise<void> {
+  /** From the bench to a unit's job card. */
+  async toCard(unit: string): Promise<void> {
     await this.page
       .getByRole("region", { name: "Today" })
       .getByRole("link", { name: new RegExp(unit, "u") })
       .click();
-    // From its job card.
+    await this.page.waitForURL(/\/visits\//u);
+  }
+
+  /** From the bench to a run that has just begun, with the lineup found as in use. */
+  async begin(unit: string): Promise<void> {
+    await this.toCard(unit);
     await this.page.getByRole("link", { name: "Plan a winterizing" }).click();
     await this.page.getByRole("button", { name: "Begin at the unit" }).click();
     await expect(this.title).toHaveText("How was it found?");
