@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, noteEntry, OTHER, runNote } from "../testing/device.ts";
 import { ME, RUN_ID } from "../testing/house.tsx";
 import { deviceDb } from "./db.ts";
-import { dropEntry, forgetMemory, loadOutbox, markSent, pendingNow, putEntries, refuseEntry, tryAgain } from "./outbox.ts";
+import { dropEntry, forgetMemory, loadOutbox, onSentElsewhere, markSent, pendingNow, putEntries, refuseEntry, tryAgain } from "./outbox.ts";
 import { remember } from "./seen.ts";
 
 const WHO = { personId: ME.person.id, workshopId: ME.workshop.id };
@@ -149,6 +149,29 @@ describe("the outbox of a device", () => {
     // oxlint-disable-next-line unicorn/require-post-message-target-origin
     other.postMessage("changed");
     await vi.waitFor(() => expect(texts()).toEqual(["note: theirs"]));
+    other.close();
+  });
+
+  it("hears of what another tab put aside and sent between two looks at the store, and of what it saw go only once", async () => {
+    await loadOutbox();
+    const heard: string[][] = [];
+    const leave = onSentElsewhere((entries) => heard.push(entries.map((e) => `${e.kind} ${e.runId ?? ""} ${e.id}`)));
+    const other = new BroadcastChannel("upper-shed-outbox");
+    // oxlint-disable-next-line unicorn/require-post-message-target-origin
+    const say = (data: unknown): void => other.postMessage(data);
+    const never = noteEntry("never seen");
+    say({ sent: [{ id: never.id, kind: "run-event", runId: RUN_ID }] });
+    await vi.waitFor(() => expect(heard).toEqual([[`run-event ${RUN_ID} ${never.id}`]]));
+    const seen = noteEntry("seen");
+    await putEntries([seen]);
+    await (await deviceDb()).delete("outbox", seen.id);
+    say({ sent: [{ id: seen.id, kind: "note" }] });
+    await vi.waitFor(() => expect(heard).toHaveLength(2));
+    say("changed");
+    await vi.waitFor(() => expect(texts()).toEqual([]));
+    expect(heard[1]).toEqual([`note  ${seen.id}`]);
+    expect(heard).toHaveLength(2);
+    leave();
     other.close();
   });
 });

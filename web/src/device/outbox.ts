@@ -24,7 +24,7 @@ let held: readonly Held[] = [];
 let pending: readonly Held[] = [];
 let loading: Promise<void> | undefined;
 const listeners = new Set<() => void>();
-const vanishedListeners = new Set<(entries: readonly Held[]) => void>();
+const vanishedListeners = new Set<(entries: readonly Sent[]) => void>();
 
 const tell = (next: readonly Held[]): void => {
   held = next.toSorted((a, b) => a.order - b.order);
@@ -33,25 +33,37 @@ const tell = (next: readonly Held[]): void => {
 };
 
 const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("upper-shed-outbox");
-// Between tabs of one origin there is none to name.
-// oxlint-disable-next-line unicorn/require-post-message-target-origin
-const tellOthers = (): void => channel?.postMessage("changed");
-channel?.addEventListener("message", () => void reload());
+/** What other tabs have to know of an entry that has been sent: they may never have seen it in the store. */
+type Sent = Pick<Held, "id" | "kind" | "runId">;
+
+const tellOthers = (sent: readonly Sent[] = []): void => {
+  // Between tabs of one origin there is none to name.
+  // oxlint-disable-next-line unicorn/require-post-message-target-origin
+  channel?.postMessage(sent.length === 0 ? "changed" : { sent: sent.map(({ id, kind, runId }) => ({ id, kind, runId })) });
+};
+channel?.addEventListener("message", ({ data }: MessageEvent<"changed" | { readonly sent: readonly Sent[] }>) => {
+  void reload(data === "changed" ? [] : data.sent);
+});
 // In the tests of the screens a channel must not keep the process.
 (channel as unknown as { unref?: () => void } | undefined)?.unref?.();
 
-/** Reads the store again. What has gone from it was sent by another tab, and is shown until its answer has come. */
-const reload = async (): Promise<void> => {
+/**
+ * Reads the store again. What has gone from it was sent by another tab, and is shown until its answer has come.
+ * @param sent what another tab says that it has sent: put aside and sent between two looks, it was never seen here
+ */
+const reload = async (sent: readonly Sent[] = []): Promise<void> => {
   if (!storePossible()) return;
   const rows = await (await deviceDb()).getAll("outbox");
   const there = new Map(rows.map((r) => [r.id, r]));
   const gone = held.filter((e) => !there.has(e.id) && e.sentAt === undefined && !e.unsaved && !e.saving);
   tell([...held.filter((e) => !there.has(e.id)).map((e) => (gone.includes(e) ? { ...e, sentAt: Date.now() } : e)), ...rows]);
-  if (gone.length > 0) for (const listener of vanishedListeners) listener(gone);
+  const noticed = new Set(held.map((e) => e.id));
+  const all = [...gone, ...sent.filter((e) => !noticed.has(e.id))];
+  if (all.length > 0) for (const listener of vanishedListeners) listener(all);
 };
 
 /** Tells when another tab has sent something. */
-export const onSentElsewhere = (listener: (entries: readonly Held[]) => void): (() => void) => {
+export const onSentElsewhere = (listener: (entries: readonly Sent[]) => void): (() => void) => {
   vanishedListeners.add(listener);
   return () => vanishedListeners.delete(listener);
 };
@@ -200,11 +212,12 @@ const rewrite = async (id: string, change: (e: Held) => Held): Promise<void> => 
 /** The server has them: off the store, but shown until its own answer shows them. */
 export const markSent = async (ids: readonly string[]): Promise<void> => {
   const all = new Set(ids);
+  const sent = held.filter((e) => all.has(e.id));
   tell(held.map((e) => (all.has(e.id) ? { ...e, sentAt: Date.now() } : e)));
   if (!storePossible()) return;
   const tx = (await deviceDb()).transaction("outbox", "readwrite");
   await Promise.all([...ids.map((id) => tx.store.delete(id)), tx.done]);
-  tellOthers();
+  tellOthers(sent);
 };
 
 export const refuseEntry = (id: string, refused: Refusal): Promise<void> => rewrite(id, (e) => ({ ...e, refused }));
