@@ -6,6 +6,8 @@ export {
   type HydraulicNode,
   type HydraulicOutlet,
   type Liquid,
+  prepareHydraulics,
+  type PreparedHydraulics,
   solveHydraulics,
   BOILS_AT_PA,
 } from "./solve.ts";

@@ -186,6 +186,10 @@ class Solve {
   /** Edges that are not closed off. */
   private readonly live: number[] = [];
   private readonly draws: [row: number, m3PerS: number][] = [];
+  private readonly inverse: Float64Array;
+  private readonly step: Float64Array;
+  private readonly shut: Uint8Array;
+  private readonly loss: Loss = { lossPa: 0, slope: 0 };
   private readonly held = new Map<number, number>();
   readonly closedOff: boolean[];
   iterations = 0;
@@ -240,15 +244,16 @@ class Solve {
     this.rowFrom = new Int32Array(edgeCount);
     this.rowTo = new Int32Array(edgeCount);
     this.flow = new Float64Array(edgeCount);
+    this.inverse = new Float64Array(edgeCount);
+    this.step = new Float64Array(edgeCount);
+    this.shut = new Uint8Array(edgeCount);
     for (let k = 0; k < edgeCount; k++) {
       const e = this.edges[k] as Edge;
       this.rowFrom[k] = this.unknown[e.from] as number;
       this.rowTo[k] = this.unknown[e.to] as number;
-      if (!this.closedOff[e.from]) {
-        this.flow[k] = e.first;
-        this.live.push(k);
-      }
+      if (!this.closedOff[e.from]) this.live.push(k);
     }
+    this.begin();
     this.solver = new SparseSolver(count, this.rowFrom, this.rowTo);
     this.places = new Int32Array(edgeCount).fill(-1);
     for (const k of this.live) {
@@ -288,6 +293,12 @@ class Solve {
     this.edges.push({ from: e.from, to: e.to, offset, law, oneWay, first });
   }
 
+  /** Begins as if nothing were known. */
+  begin(): void {
+    for (const k of this.live) this.flow[k] = (this.edges[k] as Edge).first;
+    for (const i of this.held.keys()) this.held.set(i, 0);
+  }
+
   /** Begins where another solve of the same network ended. */
   beginFrom(before: Solve): void {
     for (let i = 0; i < this.edgeOf.length; i++) {
@@ -316,12 +327,9 @@ class Solve {
   }
 
   run(): boolean {
-    const { solver, edges, flow, unknown, total, places, rowFrom, rowTo, live } = this;
+    const { solver, edges, flow, unknown, total, places, rowFrom, rowTo, live, inverse, step, shut, loss } = this;
     const { diagonal, right, beside } = solver;
-    const loss: Loss = { lossPa: 0, slope: 0 };
-    const inverse = new Float64Array(edges.length);
-    const step = new Float64Array(edges.length);
-    const shut = new Uint8Array(edges.length);
+    shut.fill(0);
     for (this.iterations = 1; this.iterations <= MOST_ITERATIONS; this.iterations++) {
       solver.clear();
       for (const [row, draw] of this.draws) right[row] = (right[row] as number) - draw;
@@ -416,38 +424,76 @@ const next = (solve: Solve, network: HydraulicNetwork, index: number, now: Stand
   return before - rise > behind + tolerance ? "open" : "shut";
 };
 
-/** Flows and pressures of a network. Always ends; where there is no answer it says why. */
-export const solveHydraulics = (asked: HydraulicNetwork): HydraulicAnswer => {
-  const wrong = problemOf(asked);
-  if (wrong !== undefined) return { ok: false, problem: wrong };
-  let network = asked;
-  const dryDraws: string[] = [];
-  const standing = new Map<number, Standing>(network.elements.flatMap((e, i) => (e.kind === "regulator" ? [[i, "holding"] as const] : [])));
-  let iterations = 0;
-  let before: Solve | undefined;
-  for (let turn = 0; turn < MOST_TURNS_OF_REGULATORS; turn++) {
-    const solve = new Solve(network, standing);
-    const dry = network.nodes.filter((n, i) => solve.closedOff[i] && (n.drawM3PerS ?? 0) !== 0);
-    if (dry.length > 0) {
+/** A network made ready: what hangs on its shape only is worked out once, and asked again it begins where it ended. */
+class Prepared {
+  private network: HydraulicNetwork;
+  private readonly standing: Map<number, Standing>;
+  private readonly dryDraws: string[] = [];
+  /** By how the regulators stand. */
+  private readonly solves = new Map<string, Solve>();
+  private last: Solve | undefined;
+
+  constructor(network: HydraulicNetwork) {
+    this.network = network;
+    this.standing = new Map(network.elements.flatMap((e, i) => (e.kind === "regulator" ? [[i, "holding"] as const] : [])));
+  }
+
+  /** Forgets what came of it last. */
+  forget(): void {
+    this.last = undefined;
+    for (const i of this.standing.keys()) this.standing.set(i, "holding");
+  }
+
+  private current(): Solve {
+    for (;;) {
+      const key = [...this.standing.values()].join();
+      const known = this.solves.get(key);
+      if (known) return known;
+      const { network } = this;
+      const solve = new Solve(network, this.standing);
+      const dry = new Set(network.nodes.filter((n, i) => solve.closedOff[i] && (n.drawM3PerS ?? 0) !== 0));
+      if (dry.size === 0) {
+        this.solves.set(key, solve);
+        return solve;
+      }
       // A piece without a source answers for nothing else.
-      dryDraws.push(...dry.map((n) => n.id));
-      network = { ...network, nodes: network.nodes.map((n) => (dry.includes(n) ? { ...n, drawM3PerS: 0 } : n)) };
-      continue;
+      this.dryDraws.push(...[...dry].map((n) => n.id));
+      this.network = { ...network, nodes: network.nodes.map((n) => (dry.has(n) ? { ...n, drawM3PerS: 0 } : n)) };
+      this.solves.clear();
     }
-    if (before) solve.beginFrom(before);
-    before = solve;
-    if (!solve.run()) return { ok: false, problem: "The flows do not settle: two devices work against each other." };
-    iterations += solve.iterations;
-    let turned = false;
-    for (const [i, now] of standing) {
-      const to = next(solve, network, i, now);
+  }
+
+  solve(): HydraulicAnswer {
+    let iterations = 0;
+    for (let turn = 0; turn < MOST_TURNS_OF_REGULATORS; turn++) {
+      const solve = this.current();
+      if (!this.last) solve.begin();
+      else if (this.last !== solve) solve.beginFrom(this.last);
+      this.last = solve;
+      if (!solve.run()) {
+        this.forget();
+        return { ok: false, problem: "The flows do not settle: two devices work against each other." };
+      }
+      iterations += solve.iterations;
+      if (!this.turned(solve)) return this.told(solve, iterations);
+    }
+    this.forget();
+    return { ok: false, problem: "The regulators do not settle: each turns the other." };
+  }
+
+  /** Whether a regulator had to be turned: one at a time, so that two in a row do not chase each other. */
+  private turned(solve: Solve): boolean {
+    for (const [i, now] of this.standing) {
+      const to = next(solve, this.network, i, now);
       if (to === now) continue;
-      standing.set(i, to);
-      turned = true;
-      // One at a time, so that two in a row do not chase each other.
-      break;
+      this.standing.set(i, to);
+      return true;
     }
-    if (turned) continue;
+    return false;
+  }
+
+  private told(solve: Solve, iterations: number): HydraulicAnswer {
+    const { network, dryDraws } = this;
     const quiet = (q: number): number => (Math.abs(q) < QUIET_M3PERS ? 0 : q);
     const boiling = network.nodes.flatMap((n, i) =>
       (n.drawM3PerS ?? 0) > 0 && !solve.closedOff[i] && solve.pressureOf(i) < BOILS_AT_PA ? [n.id] : [],
@@ -464,5 +510,22 @@ export const solveHydraulics = (asked: HydraulicNetwork): HydraulicAnswer => {
       iterations,
     };
   }
-  return { ok: false, problem: "The regulators do not settle: each turns the other." };
+}
+
+export interface PreparedHydraulics {
+  /** Flows and pressures; from the second time on it begins where it ended. */
+  readonly solve: () => HydraulicAnswer;
+  /** Forgets what came of it last: it begins as the first time, with what hangs on the shape still known. */
+  readonly forget: () => void;
+}
+
+/** Makes a network ready to be solved more than once; where there is something wrong with it, every answer says what. */
+export const prepareHydraulics = (network: HydraulicNetwork): PreparedHydraulics => {
+  const problem = problemOf(network);
+  if (problem !== undefined) return { solve: () => ({ ok: false, problem }), forget: () => undefined };
+  const prepared = new Prepared(network);
+  return { solve: () => prepared.solve(), forget: () => prepared.forget() };
 };
+
+/** Flows and pressures of a network. Always ends; where there is no answer it says why. */
+export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer => prepareHydraulics(network).solve();
