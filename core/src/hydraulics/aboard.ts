@@ -1,4 +1,4 @@
-import type { Liquid } from "./solve.ts";
+import type { Liquid } from "./network.ts";
 
 /** Figures of the pipes, parts and openings met aboard. */
 

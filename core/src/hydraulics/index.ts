@@ -1,14 +1,12 @@
 export { frictionFactor, type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
 export {
+  BOILS_AT_PA,
   type HydraulicAnswer,
   type HydraulicElement,
   type HydraulicNetwork,
   type HydraulicNode,
   type HydraulicOutlet,
   type Liquid,
-  prepareHydraulics,
-  type PreparedHydraulics,
-  solveHydraulics,
-  BOILS_AT_PA,
-} from "./solve.ts";
+} from "./network.ts";
+export { prepareHydraulics, type PreparedHydraulics, solveHydraulics } from "./solve.ts";
 export { AIR, END_LOSS_K, HOLE_COEFFICIENT, INSIDE, ROUGHNESS_M, TAP_COEFFICIENT } from "./aboard.ts";

@@ -8,7 +8,6 @@ import {
   stateOf,
   type UnitEntry,
   type UnitStanding,
-  type UnitStateKept,
 } from "@uppershed/core";
 import { and, desc, eq, inArray, isNull, lte, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
@@ -66,7 +65,6 @@ export const standingOf = async (scope: Scope, unitId: string, asOf?: Date): Pro
   const standing = record ? asLeft(record, today.network, after) : inUse(today.network, base?.kind === "in-use" ? base.at : null, after);
   return { standing, ...today };
 };
-
 
 /** Writes beside a unit how it stands, after something of its history was added. A double's unit is told through the one that stays. */
 export const refreshState = async (scope: Scope, changedId: string): Promise<void> => {

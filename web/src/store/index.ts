@@ -1,4 +1,5 @@
 import { configureStore } from "@reduxjs/toolkit";
+import { QueryStatus } from "@reduxjs/toolkit/query";
 import { api } from "./api.ts";
 
 export const makeStore = () =>
@@ -6,4 +7,4 @@ export const makeStore = () =>
 
 /** Whether any answer of the server is still on its way. */
 export const isFetching = (store: ReturnType<typeof makeStore>): boolean =>
-  Object.values(store.getState()[api.reducerPath].queries).some((q) => q?.status === "pending");
+  Object.values(store.getState()[api.reducerPath].queries).some((q) => q?.status === QueryStatus.pending);
