@@ -7,10 +7,13 @@ import { Provider } from "react-redux";
 import { RouterProvider } from "react-router";
 import { keepApplication, whenQuiet } from "./device/keep-application.ts";
 import { router } from "./routes.tsx";
+import { api } from "./store/api.ts";
 import { isFetching, makeStore } from "./store/index.ts";
 
 const root = document.getElementById("root");
 const store = makeStore();
+// Who is at it is asked while the first screen is still on its way.
+if (!/^\/(?:owner|sign-in)/u.test(window.location.pathname)) void store.dispatch(api.endpoints.me.initiate());
 if (root)
   createRoot(root).render(
     <StrictMode>

@@ -14,6 +14,9 @@ let shared: Remote<ChartWorker> | undefined;
 const worker = (): Remote<ChartWorker> =>
   (shared ??= wrap<ChartWorker>(new Worker(new URL("chart.worker.ts", import.meta.url), { type: "module" })));
 
+// Whoever shows a map needs it: it comes while the map itself is asked for.
+if (typeof Worker !== "undefined") worker();
+
 /** The drawing and the survey of a map, made in a worker; the last one stays until the next is there. */
 export const useChart = (map: WaterMap | undefined): Chart | undefined => {
   const [chart, setChart] = useState<Chart>();

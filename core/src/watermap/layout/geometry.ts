@@ -1,7 +1,7 @@
 import { paramsOf, type Part } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
 
-/** Drawing plane in grid units, y down. All coordinates of parts and pipes are whole numbers. */
+/** Drawing plane in grid units, y down. Parts stand at whole numbers, pipes too but where they were taken apart. */
 export interface Point {
   readonly x: number;
   readonly y: number;

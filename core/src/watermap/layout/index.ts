@@ -1,4 +1,5 @@
 import type { WaterMap } from "../document.ts";
+import { layApart } from "./apart.ts";
 import { boxAt, type Box, placePorts, type Point, type PortPlace, shapeOf, symbolOf } from "./geometry.ts";
 import { type Label, placeLabels } from "./labels.ts";
 import { placeParts } from "./place.ts";
@@ -77,6 +78,9 @@ const bridgesOf = (points: readonly Point[], others: readonly (readonly Point[])
     );
   });
 
+// What stands beside another pipe keeps so far from every part.
+const CLEAR = 0.2;
+
 const labelText = (name: string, tag: string | undefined): string => tag ?? name;
 
 /** Symbols whose name stands inside them. */
@@ -125,7 +129,12 @@ export const layOut = (map: WaterMap): MapLayout => {
       },
     ];
   });
-  const ways = layPipes(errands, boxes);
+  const ways = layApart(layPipes(errands, boxes), (along, { at, from, to }) =>
+    boxes.every((b) => {
+      const [low, high, left, right] = along === "x" ? [b.top, b.bottom, b.left, b.right] : [b.left, b.right, b.top, b.bottom];
+      return at <= low - CLEAR || at >= high + CLEAR || to <= left || from >= right;
+    }),
+  );
   const forward = flowDirections(map);
   const runs = [...map.runs]
     .sort((a, b) => (a.id < b.id ? -1 : 1))
