@@ -13,7 +13,7 @@ export const wordsOf = (typed: string): string[] => {
 };
 
 /** Text that a LIKE takes as it stands. */
-const literal = (word: string): string => word.replaceAll(/[\\%_]/gu, (c) => `\\${c}`);
+export const literal = (word: string): string => word.replaceAll(/[\\%_]/gu, (c) => `\\${c}`);
 
 export const allIn = (column: AnyPgColumn, typed: string | undefined): SQL | undefined =>
   and(...wordsOf(typed ?? "").map((word) => sql`${column} like ${`%${literal(word)}%`}`));

@@ -1,32 +1,40 @@
 import type { ChangeLife, PartSearch, RegisteredPart } from "@uppershed/contract";
 import { dueOn } from "@uppershed/core";
-import { and, asc, eq, ilike, inArray, isNotNull, lte, or, type SQL, sql } from "drizzle-orm";
+import { and, asc, eq, inArray, isNotNull, lte, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "../register/search.ts";
+import { literal } from "../search.ts";
 import { noteSwaps } from "./swaps.ts";
 import { lifeOf, partAt, type PartRow, swapOf } from "./register.ts";
 
 const MOST = 500;
 
-/** Text that a LIKE takes as it stands. */
-const literal = (word: string): string => `%${word.replaceAll(/[\\%_]/gu, (c) => `\\${c}`)}%`;
+// More units than these share no word that anybody would search parts by.
+const MOST_UNITS = 2000;
+
+/** That a word occurs in what is kept of a part, or in its unit's name. */
+const has = async (scope: Scope, word: string): Promise<SQL | undefined> => {
+  const like = `%${literal(word.toLowerCase())}%`;
+  // Looked for first by themselves, so that the parts' own words can be found by their index.
+  const named = await scope.pick(units, { id: units.id }, sql`lower(${units.name}) like ${like}`, { limit: MOST_UNITS });
+  return or(
+    sql`${parts.search} like ${like}`,
+    named.length > 0
+      ? inArray(
+          parts.unitId,
+          named.map((u) => u.id),
+        )
+      : undefined,
+  );
+};
 
 /** Finds parts across the workshop's units. */
 export const findParts = async (scope: Scope, search: PartSearch): Promise<{ parts: RegisteredPart[]; more: boolean }> => {
   const words = (search.text ?? "").split(/\s+/u).filter(Boolean);
-  const conditions: (SQL | undefined)[] = words.map((word) => {
-    return or(
-      ilike(parts.words, literal(word)),
-      ilike(parts.name, literal(word)),
-      ilike(parts.place, literal(word)),
-      ilike(parts.description, literal(word)),
-      ilike(parts.serial, literal(word)),
-      ilike(parts.tag, literal(word)),
-      sql`exists (select 1 from ${units} where ${units.workshopId} = ${parts.workshopId} and ${units.id} = ${parts.unitId} and lower(${units.name}) like ${literal(word.toLowerCase())})`,
-    );
-  });
+  const conditions: (SQL | undefined)[] = [];
+  for (const word of words) conditions.push(await has(scope, word));
   if (search.unit) conditions.push(eq(parts.unitId, search.unit));
   if (search.kind) conditions.push(eq(parts.kind, search.kind));
   if (search.condition) conditions.push(eq(parts.condition, search.condition));

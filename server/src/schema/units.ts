@@ -135,6 +135,10 @@ export const parts = pgTable(
     condition: text().$type<(typeof CONDITIONS)[number]>().notNull().default("not-looked-at"),
     lookedAt: date({ mode: "string" }),
     note: text().notNull().default(""),
+    /** Everything by which it is found, in small letters; kept by the database itself. */
+    search: text()
+      .notNull()
+      .generatedAlwaysAs(sql`lower(words || ' ' || name || ' ' || place || ' ' || description || ' ' || serial || ' ' || tag)`),
   },
   (t) => [
     primaryKey({ columns: [t.unitId, t.partId, t.item] }),
@@ -142,6 +146,9 @@ export const parts = pgTable(
     check("parts_condition", sql`${t.condition} in ${oneOf(CONDITIONS)}`),
     check("parts_life", sql`${t.expectedLifeMonths} is null or ${t.expectedLifeMonths} > 0`),
     index("parts_by_kind").on(t.workshopId, t.kind, t.fittedOn),
+    index("parts_by_words").using("gin", t.search.op("gin_trgm_ops")),
+    // The order of the register: what most parts have is found by going along it.
+    index("parts_in_order").on(t.workshopId, t.fittedOn, t.name, t.partId, t.item),
   ],
 );
 

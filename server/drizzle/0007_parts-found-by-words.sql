@@ -1,0 +1,3 @@
+ALTER TABLE "parts" ADD COLUMN "search" text GENERATED ALWAYS AS (lower(words || ' ' || name || ' ' || place || ' ' || description || ' ' || serial || ' ' || tag)) STORED NOT NULL;--> statement-breakpoint
+CREATE INDEX "parts_by_words" ON "parts" USING gin ("search" gin_trgm_ops);--> statement-breakpoint
+CREATE INDEX "parts_in_order" ON "parts" USING btree ("workshop_id","fitted_on","name","part_id","item");
