@@ -1,5 +1,5 @@
 import { CloudOff, CloudUpload, Lamp, LogOut, Sun } from "lucide-react";
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { Link, Navigate, Outlet, useLocation, useNavigate } from "react-router";
 import { pendingNow, usePending } from "../device/outbox.ts";
 import { NEARLY_FULL, useRoom } from "../device/room.ts";
@@ -87,6 +87,14 @@ export const Shell = () => {
     return () => window.removeEventListener("keydown", pressed);
   }, [navigate, turnTheme]);
 
+  // Screens that fill the window leave the bar as much of it as it takes.
+  const bar = useCallback((header: HTMLElement | null) => {
+    if (!header || typeof ResizeObserver === "undefined") return undefined;
+    const watch = new ResizeObserver(() => document.documentElement.style.setProperty("--bar-height", `${header.offsetHeight}px`));
+    watch.observe(header);
+    return () => watch.disconnect();
+  }, []);
+
   const onlyHere = pending.filter((e) => e.unsaved || e.saving).length;
   useEffect(() => {
     const warn = (event: BeforeUnloadEvent): void => {
@@ -128,7 +136,10 @@ export const Shell = () => {
       <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3">
         Skip to the work
       </a>
-      <header className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:pt-0">
+      <header
+        ref={bar}
+        className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:flex-nowrap sm:pt-0"
+      >
         <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar lg:block">
           Upper Shed
         </Link>
@@ -141,7 +152,7 @@ export const Shell = () => {
         </nav>
         <div
           ref={setPlace}
-          className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:gap-3 sm:pb-0"
+          className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:flex-nowrap sm:gap-3 sm:overflow-hidden sm:pb-0"
         />
         <div className="ml-auto flex items-center">
           {version.waiting && (

@@ -35,7 +35,7 @@ export const Bench = () => {
   const todays = visits.filter((v) => Date.parse(v.startsAt) >= today && Date.parse(v.startsAt) < tomorrow);
   const later = visits.filter((v) => Date.parse(v.startsAt) >= tomorrow);
   return (
-    <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_290px]">
+    <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_290px]">
       <div className="flex flex-wrap items-baseline gap-x-4 px-5 pb-1 pt-4 lg:col-span-2">
         <h1 className="text-2xl font-bold">{shortDay(new Date(now).toISOString())}</h1>
         <p className="text-muted">

@@ -54,7 +54,7 @@ export const Compare = () => {
     </label>
   );
   return (
-    <div className="grid h-[calc(100dvh-52px)] min-h-[520px] grid-cols-1 grid-rows-[minmax(0,1fr)_minmax(0,45%)] lg:grid-cols-[minmax(0,1fr)_380px] lg:grid-rows-1">
+    <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[520px] grid-cols-1 grid-rows-[minmax(0,1fr)_minmax(0,45%)] lg:grid-cols-[minmax(0,1fr)_380px] lg:grid-rows-1">
       <InBar>
         <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
           <b>{unit.name}</b> · {unit.craft}

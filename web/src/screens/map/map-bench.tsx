@@ -215,7 +215,7 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   const quiet = drawing && chart.survey.problems.length === 0;
   return (
     <div
-      className={`grid h-[calc(100dvh-52px)] min-h-[520px] grid-cols-1 ${quiet ? "grid-rows-[auto_minmax(0,1fr)_auto]" : "grid-rows-[auto_minmax(0,1fr)_minmax(0,38%)] lg:grid-cols-[minmax(0,1fr)_330px] lg:grid-rows-[auto_minmax(0,1fr)]"}`}
+      className={`grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[520px] grid-cols-1 ${quiet ? "grid-rows-[auto_minmax(0,1fr)_auto]" : "grid-rows-[auto_minmax(0,1fr)_minmax(0,38%)] lg:grid-cols-[minmax(0,1fr)_330px] lg:grid-rows-[auto_minmax(0,1fr)]"}`}
     >
       <InBar>
         <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">

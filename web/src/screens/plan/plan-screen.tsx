@@ -62,7 +62,7 @@ export const PlanScreen = () => {
     if (reply.data) await navigate(`/runs/${reply.data.id}`);
   };
   return (
-    <div className="grid min-h-[calc(100dvh-52px)] grid-cols-1 lg:h-[calc(100dvh-52px)] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
+    <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
       <InBar>
         <Link
           to={`/units/${unit.id}`}

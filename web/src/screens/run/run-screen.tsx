@@ -36,20 +36,36 @@ const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
   return rings;
 };
 
+/** What runs by itself, the one that ends next before the others; where there is room for one only, the others are counted. */
 const Clocks = ({ state }: { state: RunState }) => {
   const now = useNow(1000);
-  const shown = state.clocks.filter((c) => Date.parse(c.endsAt) > now - 3_600_000);
-  return shown.map((c) => {
-    const over = Date.parse(c.endsAt) < now;
-    return (
-      <span
-        key={c.label}
-        className={`flex items-baseline gap-2 rounded px-2.5 py-1 text-[14px] ${over ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
-      >
-        {c.label.replace(/^Drain the /u, "")} <b className="text-[17px]">{countdown(c.endsAt, now)}</b>
-      </span>
-    );
-  });
+  const shown = state.clocks
+    .filter((c) => Date.parse(c.endsAt) > now - 3_600_000)
+    .toSorted((a, b) => Date.parse(a.endsAt) - Date.parse(b.endsAt))
+    .map((c) => ({ ...c, name: c.label.replace(/^Drain the /u, ""), left: countdown(c.endsAt, now), over: Date.parse(c.endsAt) < now }));
+  const others = shown.slice(1);
+  return (
+    <>
+      {shown.map((c, i) => (
+        <span
+          key={c.label}
+          className={`items-baseline gap-2 whitespace-nowrap rounded px-2.5 py-1 text-[14px] ${i === 0 ? "flex" : "hidden 2xl:flex"} ${c.over ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
+        >
+          {c.name} <b className="text-[17px]">{c.left}</b>
+        </span>
+      ))}
+      {others.length > 0 && (
+        <span
+          role="img"
+          aria-label={`And ${others.map((c) => `${c.name} ${c.left}`).join(", ")}`}
+          title={others.map((c) => `${c.name} ${c.left}`).join(", ")}
+          className={`rounded px-2 py-1 text-[14px] 2xl:hidden ${others.some((c) => c.over) ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
+        >
+          +{others.length}
+        </span>
+      )}
+    </>
+  );
 };
 
 /** Where what was entered stands, and whether that asks for somebody. Nothing is called saved before this device's store has it. */
@@ -94,13 +110,13 @@ const Working = ({ live }: { live: LiveRun }) => {
   const rings = useMemo(() => ringsOf(state), [state]);
   const near = close && state.phase === "steps" ? todo?.parts : undefined;
   return (
-    <div className="grid h-[calc(100dvh-52px)] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
+    <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
         <span className="hidden text-[15px] opacity-90 2xl:inline">Winterize: drain, then antifreeze</span>
-        <span className="ml-auto flex flex-wrap items-center gap-2 text-on-bar">
+        <span className="ml-auto flex items-center gap-2 text-on-bar">
           <Clocks state={state} />
           <Kept live={live} />
         </span>

@@ -263,7 +263,7 @@ export const UnitScreen = () => {
   };
   const open: UnitRun | undefined = runs.find((r) => r.closedAt === null);
   return (
-    <div className="grid min-h-[560px] grid-cols-1 grid-rows-[auto_62dvh_auto_auto] lg:h-[calc(100dvh-52px)] lg:grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_310px]">
+    <div className="grid min-h-[560px] grid-cols-1 grid-rows-[auto_62dvh_auto_auto] lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_310px]">
       <InBar>
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
           <b>{unit.name}</b> · {unit.craft}
