@@ -1,4 +1,4 @@
-import { PA_PER_M } from "../quantity/index.ts";
+import { FOOT_M, INCH_M, PA_PER_M } from "../quantity/index.ts";
 import {
   type End,
   freshId,
@@ -74,7 +74,7 @@ const number = (line: Line, index: number, field: string, problems: FileProblem[
 const scales = (options: readonly Line[]): { lengthM: number; boreM: number } => {
   const units = options.find((l) => l.words[0]?.toUpperCase() === "UNITS")?.words[1]?.toUpperCase() ?? "GPM";
   const us = ["CFS", "GPM", "MGD", "IMGD", "AFD"].includes(units);
-  return us ? { lengthM: 0.3048, boreM: 0.0254 } : { lengthM: 1, boreM: 0.001 };
+  return us ? { lengthM: FOOT_M, boreM: INCH_M } : { lengthM: 1, boreM: 0.001 };
 };
 
 /** The pressure pipe whose bore is nearest. */

@@ -1,4 +1,4 @@
-import { GRAVITY } from "../quantity/index.ts";
+import { FOOT_M, GRAVITY } from "../quantity/index.ts";
 import { startingContents } from "../contents/index.ts";
 import type { HydraulicElement, HydraulicNetwork, Liquid } from "../hydraulics/index.ts";
 import {
@@ -31,7 +31,7 @@ export interface InpFile {
 export const INP_SETTINGS: FlowSettings = { ...COMMON_FLOW_SETTINGS, supplyMostM3PerS: Infinity };
 
 // m2/s: what the format's relative viscosity is relative to, 1.1e-5 ft2/s (users manual, water at 20 °C).
-const VISCOSITY_M2PERS = 1.1e-5 * 0.3048 ** 2;
+const VISCOSITY_M2PERS = 1.1e-5 * FOOT_M ** 2;
 /** The longest name that the format takes. */
 export const MOST_ID = 31;
 

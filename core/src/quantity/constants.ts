@@ -7,6 +7,9 @@ export const ATMOSPHERE_PA = 101_325;
 /** Weight of a metre of water of 1000 kg/m3, Pa. */
 export const PA_PER_M = 1000 * GRAVITY;
 export const INCH_M = 0.0254;
+export const FOOT_M = 12 * INCH_M;
+/** 231 cubic inches. */
+export const US_GALLON_M3 = 231 * INCH_M ** 3;
 export const POUND_KG = 0.45359237;
 /** A pound of force on a square inch, Pa. */
 export const PSI_PA = (POUND_KG * GRAVITY) / INCH_M ** 2;

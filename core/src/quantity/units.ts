@@ -1,4 +1,4 @@
-import { GRAVITY, INCH_M, POUND_KG, PSI_PA } from "./constants.ts";
+import { FOOT_M, GRAVITY, INCH_M, POUND_KG, PSI_PA, US_GALLON_M3 } from "./constants.ts";
 /**
  * Units by dimension, each with its exact factor to SI.
  * SI inside: m3, Pa, K difference as °C, m, s, kg, m3/s, W, J, N, and plain fractions.
@@ -36,8 +36,6 @@ const unit = (dimension: Dimension, symbol: string, factor: number, spellings: s
   spellings,
 });
 
-// Source: NIST SP 811 Appendix B. US gallon = 231 in3 exactly; an inch is 0.0254 m exactly.
-const US_GALLON_M3 = 231 * INCH_M ** 3;
 // Source: NIST SP 811 Appendix B (UK Weights and Measures Act 1985): 4.546 09 L exactly.
 const IMPERIAL_GALLON_M3 = 4.54609e-3;
 // Source: NIST SP 811 Appendix B, international table British thermal unit.
@@ -70,7 +68,7 @@ export const UNITS = {
   metre: unit("length", "m", 1, ["m", "metre", "metres", "meter", "meters"]),
   centimetre: unit("length", "cm", 0.01, ["cm"]),
   millimetre: unit("length", "mm", 1e-3, ["mm"]),
-  foot: unit("length", "ft", 0.3048, ["ft", "foot", "feet", "'"]),
+  foot: unit("length", "ft", FOOT_M, ["ft", "foot", "feet", "'"]),
   inch: unit("length", "in", INCH_M, ["in", "inch", "inches", '"']),
   second: unit("time", "s", 1, ["s", "sec", "second", "seconds"]),
   minute: unit("time", "min", 60, ["min", "minute", "minutes"]),
@@ -80,7 +78,7 @@ export const UNITS = {
   litrePerMinute: unit("flow", "L/min", 1e-3 / 60, ["l/min", "lpm"]),
   usGallonPerMinute: unit("flow", "US gal/min", US_GALLON_M3 / 60, ["us gal/min", "gpm", "us gpm"]),
   imperialGallonPerMinute: unit("flow", "imp gal/min", IMPERIAL_GALLON_M3 / 60, ["imp gal/min", "imp gpm"]),
-  cubicFootPerMinute: unit("flow", "ft³/min", 0.3048 ** 3 / 60, ["cfm", "scfm", "ft3/min"]),
+  cubicFootPerMinute: unit("flow", "ft³/min", FOOT_M ** 3 / 60, ["cfm", "scfm", "ft3/min"]),
   watt: unit("power", "W", 1, ["w", "watt", "watts"]),
   kilowatt: unit("power", "kW", 1e3, ["kw"]),
   btuPerHour: unit("power", "Btu/h", BTU_J / 3600, ["btu/h", "btuh"]),

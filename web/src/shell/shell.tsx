@@ -152,7 +152,7 @@ export const Shell = () => {
         </nav>
         <div
           ref={setPlace}
-          className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:flex-nowrap sm:gap-3 sm:overflow-hidden sm:pb-0"
+          className="order-last flex w-full min-w-0 flex-wrap items-center gap-2 pb-1 sm:order-none sm:w-auto sm:flex-1 sm:flex-nowrap sm:gap-3 sm:overflow-x-clip sm:pb-0"
         />
         <div className="ml-auto flex items-center">
           {version.waiting && (

@@ -1,3 +1,4 @@
+import { FOOT_M, US_GALLON_M3 } from "../../quantity/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Step } from "../step.ts";
 
@@ -73,13 +74,12 @@ const dice = (runs: number): readonly Job[] => {
 };
 
 // Common practice, no source: gal/ft of half-inch tube 0.0092, pump and hose 0.15, each outlet 0.05, each trap 0.125 US gal, and a tenth over.
-const GAL = 3.785411784e-3;
 const ruleOfThumb = (network: Network, steps: readonly Step[], heaterM3: number): AntifreezeFigure["ruleOfThumb"] => {
   const lengthM = network.cells.reduce((s, { run }) => s + (run?.service === "cold" || run?.service === "hot" ? run.lengthM : 0), 0);
   const outlets = steps.filter((s) => s.asks.some((a) => a.kind === "strength")).length;
   const traps = steps.filter((s) => s.stage === "traps").length;
-  const gallons = (lengthM / 0.3048) * 0.0092 + 0.15 + outlets * 0.05 + traps * 0.125;
-  const volumeM3 = (gallons * GAL + heaterM3) * 1.1;
+  const gallons = (lengthM / FOOT_M) * 0.0092 + 0.15 + outlets * 0.05 + traps * 0.125;
+  const volumeM3 = (gallons * US_GALLON_M3 + heaterM3) * 1.1;
   return {
     volumeM3,
     text: `The trade says about two US gallons for a small unit with its heater bypassed. Its longer rule, length × 0.0092 gal/ft + pump 0.15 + ${outlets} outlets × 0.05 + ${traps} traps × 0.125${heaterM3 > 0 ? " + the heater" : ""}, and a tenth over, takes no account of running each outlet on to strength (common practice, no source).`,
