@@ -48,7 +48,8 @@ describe("signing in", () => {
     const opened = await signIn(home.signIn("lead"), PASSWORD);
     const cookies = { [SESSION_COOKIE]: opened.cookies[0]?.value ?? "" };
     expect((await server.app.inject({ url: "/api/me", cookies })).statusCode).toBe(200);
-    await server.app.inject({ method: "POST", url: "/api/sign-out", cookies });
+    const out = await server.app.inject({ method: "POST", url: "/api/sign-out", cookies });
+    expect(out.headers["clear-site-data"]).toBe('"cache"');
     expect((await server.app.inject({ url: "/api/me", cookies })).statusCode).toBe(401);
   });
 });

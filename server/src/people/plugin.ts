@@ -41,7 +41,8 @@ export const peoplePlugin: FastifyPluginAsyncZod = async (app) => {
       // A page of somebody who was here before ends nobody else's session.
       if (token && as !== undefined && (await whoIs(app.db, token))?.person.id !== as) return reply.send({ signedOut: true });
       if (token) await closeSession(app.db, token);
-      return reply.clearCookie(SESSION_COOKIE, cookie).send({ signedOut: true });
+      // What the browser has kept of answers goes with whoever asked for them.
+      return reply.clearCookie(SESSION_COOKIE, cookie).header("clear-site-data", '"cache"').send({ signedOut: true });
     },
   );
 
