@@ -65,6 +65,7 @@ test("the keyboard alone makes a unit, adds, tags, types a length, mends, undoes
   await page.keyboard.press("u");
   await d.tabTo(page.getByRole("link", { name: "New unit" }));
   await page.keyboard.press("Enter");
+  await expect(tech.title).toHaveText("New unit");
   await d.tabTo(page.getByRole("radio").first());
   await page.keyboard.press("Space");
   for (let i = 0; i < 3; i++) await page.keyboard.press("ArrowDown");
