@@ -4,6 +4,7 @@ import { heaterEnergy } from "./heater.ts";
 import { accumulatorDraw, hatchForce, pipeLossCalculation, receiverTime, tapFlow } from "./pressure.ts";
 import { pipeVolume, tankDrain, tankFill, waterWeight } from "./water.ts";
 
+export { courseOf, type CoursePoint } from "./course.ts";
 export type { Calculation, Figure, FigureKind, Reckoned, ReckonInput, ReckonResult, Working } from "./calculation.ts";
 
 /** Every calculation that stands alone. */

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { valueOfExample, WORKED_EXAMPLES } from "../testing/worked-examples.ts";
-import { CALCULATIONS, type Calculation, reckon, type ReckonResult } from "./index.ts";
+import { CALCULATIONS, type Calculation, courseOf, reckon, type ReckonResult } from "./index.ts";
 
 const named = (name: string): Calculation => {
   const found = CALCULATIONS.find((c) => c.name === name);
@@ -94,5 +94,38 @@ describe("a tank that drains", () => {
 
   it("does not drain with its vent blocked, and that is said", () => {
     expect(calculation && reckon(calculation, { vent: 0 })).toMatchObject({ ok: false, problem: expect.stringMatching(/vent blocked/u) });
+  });
+});
+
+describe("the course of an answer", () => {
+  const byName = (name: string): Calculation => {
+    const found = CALCULATIONS.find((c) => c.name === name);
+    if (!found) throw new Error(name);
+    return found;
+  };
+
+  it("is a straight line for the time that a tank takes to fill, with what was asked on it", () => {
+    const points = courseOf(byName("tank-fill"), { volume: 0.2, flow: 2e-4 }, "volume", reckon);
+    expect(points[0]?.at).toBeCloseTo(0.05, 9);
+    expect(points.at(-1)?.at).toBeCloseTo(0.8, 9);
+    expect(points.map((p) => p.at)).toContain(0.2);
+    for (const { at, answer } of points) expect((answer ?? 0) / at).toBeCloseTo(1 / 2e-4, 6);
+  });
+
+  it.each(CALCULATIONS.flatMap((c) => c.inputs.map((i) => [c.name, i.name, c, i] as const)))(
+    "%s along %s stays within what may be asked, in order, and comes to what is asked",
+    (_, __, calculation, input) => {
+      const points = courseOf(calculation, {}, input.name, reckon);
+      for (const { at } of points) expect(at >= input.low && at <= input.high).toBe(true);
+      points.slice(1).forEach((p, i) => expect(p.at).toBeGreaterThan(points[i]?.at ?? Number.POSITIVE_INFINITY));
+      const own = reckon(calculation, {});
+      expect(points.find((p) => p.at === input.standard)?.answer).toBe(own.ok ? own.answer.value : undefined);
+    },
+  );
+
+  it("has gaps where there is no answer, and nothing of an input that is not asked for", () => {
+    expect(courseOf(byName("tank-fill"), {}, "colour", reckon)).toEqual([]);
+    const refused = courseOf(byName("tank-fill"), {}, "volume", () => ({ ok: false, problem: "none" }));
+    expect(refused.every((p) => p.answer === undefined)).toBe(true);
   });
 });

@@ -61,4 +61,16 @@ describe("the reckoner", () => {
     expect(answer().textContent).toContain("more than its own strength");
     expect(screen.getAllByRole("link").length).toBeGreaterThan(10);
   });
+
+  it("draws how the answer runs against any input, and says the same in words", async () => {
+    await open("/reckoner/tank-fill?volume=60+US+gal&flow=3+gpm");
+    const picture = within(screen.getByRole("region", { name: "Picture" }));
+    const drawn = await picture.findByRole("img", { name: /20 min at 60 US gal as asked/u });
+    expect(drawn.getAttribute("aria-label")).toMatch(/5 min at 15 US gal, .*80 min at 240 US gal$/u);
+    const along = picture.getByLabelText<HTMLSelectElement>("If another were asked:");
+    fireEvent.change(along, { target: { value: "flow" } });
+    expect(await picture.findByRole("img", { name: /20 min at 3 US gal\/min as asked/u })).toBeTruthy();
+    type("Flow", "6");
+    expect(await picture.findByRole("img", { name: /10 min at 6 US gal\/min as asked/u })).toBeTruthy();
+  });
 });

@@ -8,11 +8,45 @@ import {
   showFigure,
   standardText,
 } from "@uppershed/core";
-import { useId, useState } from "react";
+import { lazy, Suspense, useId, useState } from "react";
 import { NavLink, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 import { NotFound } from "../../shell/not-found.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { useUnits } from "../../ui/units.ts";
+
+// The chart comes when somebody wants to look.
+const Course = lazy(async () => ({ default: (await import("./course.tsx")).Course }));
+
+/** The answer as a picture, against any of the inputs. */
+const Picture = ({
+  calculation,
+  values,
+  answer,
+}: {
+  calculation: Calculation;
+  values: Readonly<Record<string, number>>;
+  answer: Figure;
+}) => {
+  const [along, setAlong] = useState(calculation.inputs[0]?.name ?? "");
+  const id = useId();
+  return (
+    <section aria-label="Picture" className="mt-4">
+      <label htmlFor={id} className="text-[15px] font-bold">
+        If another were asked:{" "}
+      </label>
+      <select id={id} className="field ml-1 max-w-full" value={along} onChange={(e) => setAlong(e.target.value)}>
+        {calculation.inputs.map((i) => (
+          <option key={i.name} value={i.name}>
+            {i.label}
+          </option>
+        ))}
+      </select>
+      <Suspense fallback={<div className="h-64" />}>
+        <Course calculation={calculation} values={values} along={along} answer={answer} />
+      </Suspense>
+    </section>
+  );
+};
 
 const AskedFor = ({
   asked,
@@ -125,6 +159,7 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
               <b>Caution:</b> {calculation.caution}
             </p>
           )}
+          {result?.ok && <Picture calculation={calculation} values={values} answer={result.answer} />}
           {result?.ok && (
             <section aria-label="Working" className="mt-4">
               <h2 className="text-[15px] font-bold">Working</h2>
