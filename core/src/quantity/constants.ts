@@ -7,7 +7,8 @@ export const ATMOSPHERE_PA = 101_325;
 /** Weight of a metre of water of 1000 kg/m3, Pa. */
 export const PA_PER_M = 1000 * GRAVITY;
 export const INCH_M = 0.0254;
-export const FOOT_M = 12 * INCH_M;
+/** Twelve inches, written out: the product is off in its last figure. */
+export const FOOT_M = 0.3048;
 /** 231 cubic inches. */
 export const US_GALLON_M3 = 231 * INCH_M ** 3;
 export const POUND_KG = 0.45359237;

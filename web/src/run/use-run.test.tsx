@@ -16,7 +16,14 @@ const network = buildNetwork(map);
 
 /** A server that folds as the real one does, whose line can be cut. */
 const makeServer = () => {
-  const server = { cut: false, signedOut: false, kept: [] as RunEvent[], posts: 0 };
+  const server = {
+    cut: false,
+    signedOut: false,
+    kept: [] as RunEvent[],
+    posts: 0,
+    /** Answers to what the run is are held up, as it was when it was asked for. */
+    slow: undefined as { asked: number; go: Promise<void> } | undefined,
+  };
   const post = (sent: NewRunEvent[]): Response => {
     const outcomes = sent.map((one) => {
       if (server.kept.some((e) => e.id === one.id)) return { id: one.id, outcome: "already kept" };
@@ -36,7 +43,12 @@ const makeServer = () => {
       if (server.signedOut) return Promise.resolve(problem(401, "Sign in first.", "not-signed-in"));
       return Promise.resolve(post((JSON.parse(init.body as string) as { events: NewRunEvent[] }).events));
     }
-    if (url.endsWith(`/api/runs/${RUN_ID}`)) return Promise.resolve(json(200, runOf(map, server.kept)));
+    if (url.endsWith(`/api/runs/${RUN_ID}`)) {
+      const asAsked = runOf(map, [...server.kept]);
+      if (!server.slow) return Promise.resolve(json(200, asAsked));
+      server.slow.asked += 1;
+      return server.slow.go.then(() => json(200, { ...asAsked, unitNameNow: "Asked before" }));
+    }
     if (url.endsWith("/api/me")) return Promise.resolve(server.signedOut ? problem(401, "Sign in first.", "not-signed-in") : json(200, ME));
     return Promise.resolve(problem(404, "nothing", "not-found"));
   });
@@ -106,6 +118,28 @@ describe("a run on a device", () => {
     await waitFor(() => expect(live()).toMatchObject({ waiting: 0 }));
     expect(types()).toEqual(["as-found", "planned", "note"]);
     expect(live()?.astray).toEqual([]);
+  });
+
+  it("keeps what it did since, when an answer comes that was asked for before", async () => {
+    const { add, live } = await open();
+    add({ type: "as-found", lineup: {} });
+    await waitFor(() => expect(live()?.waiting).toBe(0));
+    let go = (): void => undefined;
+    const slow = { asked: 0, go: new Promise<void>((resolve) => (go = resolve)) };
+    server.slow = slow;
+    const other = new BroadcastChannel("upper-shed-outbox");
+    // oxlint-disable-next-line unicorn/require-post-message-target-origin
+    other.postMessage({ sent: [{ id: "of another tab", kind: "run-event", runId: RUN_ID }] });
+    await waitFor(() => expect(slow.asked).toBe(1));
+    add({ type: "note", text: "rain" });
+    await waitFor(() => expect(types()).toEqual(["as-found", "planned", "note"]));
+    await waitFor(() => expect(live()?.waiting).toBe(0));
+    server.slow = undefined;
+    act(() => go());
+    await waitFor(() => expect(live()?.run.unitNameNow).toBe("Asked before"));
+    expect(live()?.run.events.map((e) => e.body.type)).toEqual(["as-found", "planned", "note"]);
+    expect(live()?.state.notes).toHaveLength(1);
+    other.close();
   });
 
   it("opened again without a signal shows the run that it has seen, with its own entries", async () => {

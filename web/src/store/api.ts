@@ -342,6 +342,12 @@ export const api = createApi({
     }),
     run: build.query<ProcedureRun, RunId>({
       query: (id) => `/runs/${id}`,
+      // Entries are only ever added: an answer that was on its way while others came takes none of them back.
+      merge: (known, come) => {
+        const ids = new Set(come.events.map((e) => e.id));
+        const since = known.events.filter((e) => !ids.has(e.id));
+        return { ...come, events: [...come.events, ...since] } as ProcedureRun;
+      },
       providesTags: (_, __, id) => [{ type: "Run", id }],
       keepUnusedDataFor: 0,
     }),
