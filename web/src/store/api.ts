@@ -346,7 +346,7 @@ export const api = createApi({
       merge: (known, come) => {
         const ids = new Set(come.events.map((e) => e.id));
         const since = known.events.filter((e) => !ids.has(e.id));
-        return { ...come, events: [...come.events, ...since] } as ProcedureRun;
+        return { ...come, events: [...come.events, ...since] };
       },
       providesTags: (_, __, id) => [{ type: "Run", id }],
       keepUnusedDataFor: 0,
