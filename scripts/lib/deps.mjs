@@ -16,7 +16,9 @@ const isInstalled = () => {
   if (!existsSync(note)) return false;
   const [wanted, there] = [packagesOf(join(ROOT, "package-lock.json")), packagesOf(note)];
   return Object.entries(wanted).every(([path, { version, integrity, optional, link }]) => {
-    if (!path.startsWith("node_modules/") || link) return true;
+    if (!path.startsWith("node_modules/")) return true;
+    // A workspace that came since is not linked yet.
+    if (link) return existsSync(join(ROOT, path));
     const found = there[path];
     return found ? found.version === version && found.integrity === integrity : optional === true;
   });

@@ -11,23 +11,23 @@ import { lifeOf, partAt, type PartRow, swapOf } from "./register.ts";
 
 const MOST = 500;
 
-// More units than these share no word that anybody would search parts by.
+// So many units are named one by one; where a word fits more of them, they are looked for with each part: slower, and none is left out.
 const MOST_UNITS = 2000;
 
 /** That a word occurs in what is kept of a part, or in its unit's name. */
 const has = async (scope: Scope, word: string): Promise<SQL | undefined> => {
   const like = `%${literal(word.toLowerCase())}%`;
+  const isNamed = sql`lower(${units.name}) like ${like}`;
   // Looked for first by themselves, so that the parts' own words can be found by their index.
-  const named = await scope.pick(units, { id: units.id }, sql`lower(${units.name}) like ${like}`, { limit: MOST_UNITS });
-  return or(
-    sql`${parts.search} like ${like}`,
-    named.length > 0
-      ? inArray(
-          parts.unitId,
-          named.map((u) => u.id),
-        )
-      : undefined,
-  );
+  const named = await scope.pick(units, { id: units.id }, isNamed, { limit: MOST_UNITS + 1 });
+  const ids = named.map((u) => u.id);
+  const ofUnit =
+    ids.length > MOST_UNITS
+      ? sql`exists (select 1 from ${units} where ${units.workshopId} = ${parts.workshopId} and ${units.id} = ${parts.unitId} and ${isNamed})`
+      : ids.length > 0
+        ? inArray(parts.unitId, ids)
+        : undefined;
+  return or(sql`${parts.search} like ${like}`, ofUnit);
 };
 
 /** Finds parts across the workshop's units. */

@@ -94,17 +94,11 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
  * Whether the water that the push drives ahead of it would also go, by a way beside, through what holds already: how much goes there,
  * and whether enough comes after it, cannot be told.
  */
-const thinsBeside = ({ network }: Context, flow: Flow, wet: ReadonlySet<number>): boolean =>
-  flow.order.some((c) => {
-    const { form, kind, capacityM3 = 0 } = network.cells[c] ?? {};
-    const isTank = form === "vessel" && kind?.role.vessel !== undefined;
-    return (
-      !wet.has(c) &&
-      !isTank &&
-      capacityM3 > 0 &&
-      Math.max(...(network.linksOf[c] ?? []).map((l) => Math.abs(flow.link[l] ?? 0))) < ALL_OF_IT
-    );
-  });
+const thinsBeside = (context: Context, flow: Flow, wet: ReadonlySet<number>): boolean => {
+  const { cells, linksOf } = context.network;
+  const shareOf = (cell: number): number => Math.max(...(linksOf[cell] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
+  return flow.order.some((c) => !wet.has(c) && !isTankCell(context, c) && (cells[c]?.capacityM3 ?? 0) > 0 && shareOf(c) < ALL_OF_IT);
+};
 
 const nameOf = (turns: Push["turns"], outlet: Control | undefined): string =>
   `${turns[0]?.control.key ?? ""} ${turns[0]?.to ?? ""} ${outlet?.key ?? ""}`;
