@@ -32,6 +32,24 @@ describe("the outbox of a device", () => {
     expect(texts()).toEqual(["note: one"]);
   });
 
+  it("has at the next start what was on its way into the store when its page was closed, once and in its order", async () => {
+    const write = vi.spyOn(IDBDatabase.prototype, "transaction").mockImplementation(() => {
+      throw new DOMException("the page is going", "InvalidStateError");
+    });
+    const done = Promise.all([putEntries([noteEntry("one")]), putEntries([noteEntry("two")])]);
+    window.dispatchEvent(new Event("pagehide"));
+    window.dispatchEvent(new Event("pagehide"));
+    await done;
+    write.mockRestore();
+    expect(await stored()).toEqual([]);
+    await startAgain();
+    expect(texts()).toEqual(["note: one", "note: two"]);
+    expect(await stored()).toEqual(["note: one", "note: two"]);
+    await markSent(pendingNow().map((e) => e.id));
+    await startAgain();
+    expect(texts()).toEqual([]);
+  });
+
   it("keeps the order in which things were made when the clock is set back, and through a new start", async () => {
     await putEntries([runNote("first", ME.person, "2026-11-02T12:00:00.000Z")]);
     await putEntries([runNote("second", ME.person, "2026-11-02T08:00:00.000Z")]);

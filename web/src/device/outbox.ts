@@ -2,6 +2,7 @@ import { useSyncExternalStore } from "react";
 import { oldEntries } from "./adopt.ts";
 import { deviceDb, storePossible } from "./db.ts";
 import { BODY_SCHEMAS, type NewEntry, type OutboxEntry, type Refusal } from "./entry.ts";
+import { forgetLate, lateEntries, noteLate } from "./late.ts";
 import { dropSeen } from "./seen.ts";
 
 /**
@@ -89,7 +90,19 @@ const write = async (entries: readonly NewEntry[]): Promise<OutboxEntry[]> => {
   return rows;
 };
 
+const adoptLate = async (): Promise<void> => {
+  try {
+    const late = lateEntries();
+    if (late.length === 0) return;
+    await write(late);
+    forgetLate(late);
+  } catch {
+    // They stay noted, and are looked for at the next start.
+  }
+};
+
 const adopt = async (): Promise<void> => {
+  await adoptLate();
   try {
     const { entries, takeOut } = await oldEntries();
     if (entries.length === 0) return;
@@ -119,6 +132,10 @@ const nextInMemory = (): number => ++inMemory;
 /** An entry that stands in this page alone, as it was when it was made. */
 const withoutPlace = ({ order: _order, unsaved: _unsaved, saving: _saving, sentAt: _sent, waitsFor: _waits, ...entry }: Held): NewEntry =>
   entry;
+
+globalThis.addEventListener?.("pagehide", () => {
+  noteLate(held.filter((e) => (e.saving || e.unsaved) && e.sentAt === undefined).map(withoutPlace));
+});
 
 /** In development and in the tests nothing is put aside that the server would refuse for its form. */
 const asAgreed = (entries: readonly NewEntry[]): void => {

@@ -54,6 +54,7 @@ export const runNote = (text: string, by: Maker = ME.person, at = "2026-11-02T09
 export const emptyDevice = async (): Promise<void> => {
   const db = await deviceDb();
   for (const store of ["outbox", "seen", "meta"] as const) await db.clear(store);
+  localStorage.clear();
   forgetMemory();
 };
 
