@@ -41,7 +41,13 @@ module.exports = {
       name: "core-tests-look-at-core",
       severity: "error",
       from: { path: "^core/src" },
-      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse|ical\\.js|vitest|fast-check|epanet-js)/", "^crypto$"] },
+      to: {
+        pathNot: [
+          "^core/src",
+          "(^|/)node_modules/(zod|papaparse|ical\\.js|vitest|fast-check|epanet-js)/",
+          "^crypto$",
+        ],
+      },
     },
     {
       name: "testing-is-for-tests",
@@ -49,10 +55,30 @@ module.exports = {
       from: { pathNot: ["\\.test\\.tsx?$", "^core/src/testing/", "^core/bench/", "^e2e/"] },
       to: { path: "^core/src/testing/" },
     },
-    { name: "contract-knows-core-only", severity: "error", from: { path: "^contract/src" }, to: { path: "^(server|web|e2e)/" } },
-    { name: "cli-knows-core-only", severity: "error", from: { path: "^cli/src" }, to: { path: "^(contract|server|web|e2e)/" } },
-    { name: "server-not-web", severity: "error", from: { path: "^server/src" }, to: { path: "^(cli|web|e2e)/" } },
-    { name: "web-not-server", severity: "error", from: { path: "^web/src" }, to: { path: "^(cli|server|e2e)/" } },
+    {
+      name: "contract-knows-core-only",
+      severity: "error",
+      from: { path: "^contract/src" },
+      to: { path: "^(server|web|e2e)/" },
+    },
+    {
+      name: "cli-knows-core-only",
+      severity: "error",
+      from: { path: "^cli/src" },
+      to: { path: "^(contract|server|web|e2e)/" },
+    },
+    {
+      name: "server-not-web",
+      severity: "error",
+      from: { path: "^server/src" },
+      to: { path: "^(cli|web|e2e)/" },
+    },
+    {
+      name: "web-not-server",
+      severity: "error",
+      from: { path: "^web/src" },
+      to: { path: "^(cli|server|e2e)/" },
+    },
     {
       name: "no-screen-imports-another",
       severity: "error",
@@ -79,17 +105,31 @@ module.exports = {
       // A planner that made plans of an earlier release is only asked for plans of that release.
       name: "frozen-planners-are-for-upgrades",
       severity: "error",
-      from: { path: "^(server|core|contract|web)/", pathNot: "^server/(src/(upgrade/|run-log/frozen\\.ts)|drizzle/frozen/)" },
+      from: {
+        path: "^(server|core|contract|web)/",
+        pathNot: "^server/(src/(upgrade/|run-log/frozen\\.ts)|drizzle/frozen/)",
+      },
       to: { path: "^server/drizzle/frozen/" },
     },
     ...roomRules,
   ],
-  betweenFolders: [{ name: "no-circles-of-folders", severity: "error", scope: "folder", from: {}, to: { circular: true } }],
+  betweenFolders: [
+    {
+      name: "no-circles-of-folders",
+      severity: "error",
+      scope: "folder",
+      from: {},
+      to: { circular: true },
+    },
+  ],
   options: {
     doNotFollow: { path: "node_modules" },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: "tsconfig.base.json" },
-    enhancedResolveOptions: { exportsFields: ["exports"], conditionNames: ["import", "require", "node", "default", "types"] },
+    enhancedResolveOptions: {
+      exportsFields: ["exports"],
+      conditionNames: ["import", "require", "node", "default", "types"],
+    },
     exclude: { path: "(dist|drizzle)/" },
   },
 };

@@ -10,7 +10,11 @@ await orElseSay(async () => {
   await npmPackages();
   const home = join(ROOT, ".shed");
   mkdirSync(home, { recursive: true });
-  const cluster = await openCluster(await postgresPrograms(), join(home, `bench-postgres-${process.pid}`), { throwAway: true });
+  const cluster = await openCluster(
+    await postgresPrograms(),
+    join(home, `bench-postgres-${process.pid}`),
+    { throwAway: true },
+  );
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"])
     process.on(signal, () => {
       cluster.stop();

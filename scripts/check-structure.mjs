@@ -8,8 +8,11 @@ const LEAST_MODULES = 100;
 
 process.chdir(ROOT);
 const ALL = ["core/src", "contract/src", "cli/src", "server/src", "web/src", "e2e/src"];
-const look = async (options) => (await cruise(ALL, { ...rules.options, ...options, validate: true })).output.summary;
-const { totalCruised, violations: ofModules } = await look({ ruleSet: { forbidden: rules.forbidden } });
+const look = async (options) =>
+  (await cruise(ALL, { ...rules.options, ...options, validate: true })).output.summary;
+const { totalCruised, violations: ofModules } = await look({
+  ruleSet: { forbidden: rules.forbidden },
+});
 // Tests look where they like: folders are held against each other without them.
 const { violations: ofFolders } = await look({
   ruleSet: { forbidden: rules.betweenFolders },
@@ -19,7 +22,9 @@ const { violations: ofFolders } = await look({
 const violations = [...ofModules, ...ofFolders];
 for (const v of violations) console.error(`${v.rule.name}: ${v.from} → ${v.to}`);
 if (totalCruised < LEAST_MODULES) {
-  console.error(`Only ${totalCruised} modules were looked at; at least ${LEAST_MODULES} were expected.`);
+  console.error(
+    `Only ${totalCruised} modules were looked at; at least ${LEAST_MODULES} were expected.`,
+  );
   process.exit(1);
 }
 console.log(`structure: ${totalCruised} modules, ${violations.length} breaches`);

@@ -1,6 +1,14 @@
 import { spawn } from "node:child_process";
 import { createHash } from "node:crypto";
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from "node:fs";
+import {
+  cpSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from "node:fs";
 import { tmpdir } from "node:os";
 import { dirname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -13,7 +21,9 @@ import { parseAst } from "vite";
  */
 
 const ROOT = join(dirname(fileURLToPath(import.meta.url)), "..");
-const FOLDERS = ["contents", "procedure", "simulation", "flows", "hydraulics", "survey"].map((f) => `core/src/${f}`);
+const FOLDERS = ["contents", "procedure", "simulation", "flows", "hydraulics", "survey"].map(
+  (f) => `core/src/${f}`,
+);
 // Notices any change of the demo plans, meant or not: it proves nothing of what is right.
 const NOT_COUNTED = ["**/*.mocked.test.ts", "**/version.test.ts"];
 const PROCESSES = 2;
@@ -31,7 +41,9 @@ const filesIn = (folder) =>
   readdirSync(join(ROOT, folder), { withFileTypes: true }).flatMap((entry) => {
     const path = `${folder}/${entry.name}`;
     if (entry.isDirectory()) return filesIn(path);
-    const isTried = entry.name.endsWith(".ts") && ![".test.ts", "index.ts", "version.ts"].some((end) => entry.name.endsWith(end));
+    const isTried =
+      entry.name.endsWith(".ts") &&
+      ![".test.ts", "index.ts", "version.ts"].some((end) => entry.name.endsWith(end));
     return isTried ? [path] : [];
   });
 
@@ -55,14 +67,19 @@ const SWAPS = new Map(
 const FACTOR = 1.5;
 const LARGEST_COUNT = 10;
 const otherFigure = (value) =>
-  Number.isInteger(value) && Math.abs(value) <= LARGEST_COUNT ? value + 1 : Number((value * FACTOR).toPrecision(8));
+  Number.isInteger(value) && Math.abs(value) <= LARGEST_COUNT
+    ? value + 1
+    : Number((value * FACTOR).toPrecision(8));
 
-const isText = (node) => node.type === "TemplateLiteral" || (node.type === "Literal" && typeof node.value === "string");
+const isText = (node) =>
+  node.type === "TemplateLiteral" || (node.type === "Literal" && typeof node.value === "string");
 
 // Smaller figures only keep the rounding of a computer out.
 const ROUNDING = 1e-5;
 const isCap = ({ callee, arguments: given }) =>
-  ["min", "max"].includes(callee.property?.name) && callee.object.name !== "Math" && given.every((a) => a.type === "Literal" || isText(a));
+  ["min", "max"].includes(callee.property?.name) &&
+  callee.object.name !== "Math" &&
+  given.every((a) => a.type === "Literal" || isText(a));
 const isOrder = ({ consequent, alternate }) =>
   consequent.type === "UnaryExpression" && alternate.type === "Literal" && alternate.value === 1;
 
@@ -73,7 +90,15 @@ const mutantsOf = (path) => {
   const lines = text.split("\n");
   const add = (start, end, to) => {
     const line = text.slice(0, start).split("\n").length;
-    found.push({ path, start, end, from: text.slice(start, end), to, line, text: lines[line - 1].trim() });
+    found.push({
+      path,
+      start,
+      end,
+      from: text.slice(start, end),
+      to,
+      line,
+      text: lines[line - 1].trim(),
+    });
   };
   const visit = (node) => {
     if (!node || typeof node !== "object") return;
@@ -82,24 +107,42 @@ const mutantsOf = (path) => {
       return;
     }
     // Types and the words of a sheet are not what is tried.
-    if (typeof node.type !== "string" || node.type.startsWith("TS") || ["ImportDeclaration", "TemplateLiteral"].includes(node.type)) {
-      if (node.type === "TSAsExpression" || node.type === "TSNonNullExpression" || node.type === "TSSatisfiesExpression")
+    if (
+      typeof node.type !== "string" ||
+      node.type.startsWith("TS") ||
+      ["ImportDeclaration", "TemplateLiteral"].includes(node.type)
+    ) {
+      if (
+        node.type === "TSAsExpression" ||
+        node.type === "TSNonNullExpression" ||
+        node.type === "TSSatisfiesExpression"
+      )
         visit(node.expression);
       return;
     }
     if (node.type === "BinaryExpression" || node.type === "LogicalExpression") {
       const to = SWAPS.get(node.operator);
       const at = text.indexOf(node.operator, node.left.end);
-      if (to && at >= 0 && at < node.right.start && !isText(node.left) && !isText(node.right)) add(at, at + node.operator.length, to);
+      if (to && at >= 0 && at < node.right.start && !isText(node.left) && !isText(node.right))
+        add(at, at + node.operator.length, to);
     }
     // How long a text or a list in a file may be.
     if (node.type === "CallExpression" && isCap(node)) return visit(node.callee);
     // The two ways of an order are no figures.
     if (node.type === "ConditionalExpression" && isOrder(node)) return visit(node.test);
-    if (node.type === "Literal" && typeof node.value === "number" && Math.abs(node.value) > ROUNDING)
+    if (
+      node.type === "Literal" &&
+      typeof node.value === "number" &&
+      Math.abs(node.value) > ROUNDING
+    )
       add(node.start, node.end, String(otherFigure(node.value)));
-    if (node.type === "IfStatement") add(node.test.start, node.test.end, `!(${text.slice(node.test.start, node.test.end)})`);
-    if (node.type === "MemberExpression" && node.object.name === "Math" && ["min", "max"].includes(node.property.name))
+    if (node.type === "IfStatement")
+      add(node.test.start, node.test.end, `!(${text.slice(node.test.start, node.test.end)})`);
+    if (
+      node.type === "MemberExpression" &&
+      node.object.name === "Math" &&
+      ["min", "max"].includes(node.property.name)
+    )
       add(node.property.start, node.property.end, node.property.name === "min" ? "max" : "min");
     for (const [key, child] of Object.entries(node))
       if (key !== "typeAnnotation" && key !== "typeArguments" && key !== "returnType") visit(child);
@@ -151,9 +194,19 @@ export default { test: { ...TEST, sequence: { sequencer: NearestFirst } } };
 const copyOfTree = () => {
   const folder = mkdtempSync(join(tmpdir(), "uppershed-mutation-"));
   for (const name of ["core", "package.json", "tsconfig.base.json"])
-    cpSync(join(ROOT, name), join(folder, name), { recursive: true, filter: (from) => !relative(ROOT, from).includes("node_modules") });
+    cpSync(join(ROOT, name), join(folder, name), {
+      recursive: true,
+      filter: (from) => !relative(ROOT, from).includes("node_modules"),
+    });
   symlinkSync(join(ROOT, "node_modules"), join(folder, "node_modules"));
-  const test = { root: "core", include: ["src/**/*.test.ts"], exclude: NOT_COUNTED, isolate: false, maxWorkers: 1, testTimeout: 60_000 };
+  const test = {
+    root: "core",
+    include: ["src/**/*.test.ts"],
+    exclude: NOT_COUNTED,
+    isolate: false,
+    maxWorkers: 1,
+    testTimeout: 60_000,
+  };
   writeFileSync(join(folder, "vitest.config.mjs"), CONFIG.replace("TEST", JSON.stringify(test)));
   return folder;
 };
@@ -185,7 +238,9 @@ const work = async (queue) => {
       judged.push({ ...next, survived: await passes(folder, next.path) });
       writeFileSync(file, text);
       const { survived, line, from, to } = judged.at(-1);
-      process.stderr.write(`${survived ? "survived" : "killed"} ${next.path}:${line} ${from.slice(0, 40)} → ${to.slice(0, 40)}\n`);
+      process.stderr.write(
+        `${survived ? "survived" : "killed"} ${next.path}:${line} ${from.slice(0, 40)} → ${to.slice(0, 40)}\n`,
+      );
     }
   } finally {
     rmSync(folder, { recursive: true, force: true });
@@ -198,16 +253,22 @@ const all = FOLDERS.filter((f) => ONLY === undefined || ONLY.startsWith(f) || f.
 const queue = sample(ONLY ? all.filter((m) => m.path.startsWith(ONLY)) : all);
 await Promise.all(Array.from({ length: PROCESSES }, () => work(queue)));
 process.stderr.write("\n");
-const survivors = judged.filter((m) => m.survived).toSorted((a, b) => (a.path < b.path ? -1 : 1) || a.line - b.line);
+const survivors = judged
+  .filter((m) => m.survived)
+  .toSorted((a, b) => (a.path < b.path ? -1 : 1) || a.line - b.line);
 console.log(
   JSON.stringify(
     {
       mutantsPossible: all.length,
       mutants: judged.length,
       killed: judged.length - survivors.length,
-      mutationScore: Number(((100 * (judged.length - survivors.length)) / Math.max(1, judged.length)).toFixed(1)),
+      mutationScore: Number(
+        ((100 * (judged.length - survivors.length)) / Math.max(1, judged.length)).toFixed(1),
+      ),
       seed: SEED,
-      survivors: survivors.map((m) => `${m.path}:${m.line} ${m.from.slice(0, 40)} → ${m.to.slice(0, 40)}`).join("; "),
+      survivors: survivors
+        .map((m) => `${m.path}:${m.line} ${m.from.slice(0, 40)} → ${m.to.slice(0, 40)}`)
+        .join("; "),
     },
     null,
     2,

@@ -26,7 +26,10 @@ const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
 /** The demo's password: made once, kept beside the database, never in the repository. */
 const demoPassword = () => {
   const file = join(HOME, "demo-password");
-  if (!existsSync(file)) writeFileSync(file, `${randomBytes(3).toString("hex")}-${randomBytes(3).toString("hex")}`, { mode: 0o600 });
+  if (!existsSync(file))
+    writeFileSync(file, `${randomBytes(3).toString("hex")}-${randomBytes(3).toString("hex")}`, {
+      mode: 0o600,
+    });
   return readFileSync(file, "utf8");
 };
 
@@ -48,11 +51,22 @@ const keepUp = async (cluster) => {
 
 /** The pages from their sources, reloaded when one is changed; what they ask goes to the server. */
 const servePages = (port, serverPort) =>
-  spawn("node", [join(ROOT, "node_modules/vite/bin/vite.js"), "--port", String(port), "--strictPort", "--logLevel", "warn"], {
-    cwd: join(ROOT, "web"),
-    env: { ...process.env, API_URL: `http://127.0.0.1:${serverPort}` },
-    stdio: ["ignore", "inherit", "inherit"],
-  });
+  spawn(
+    "node",
+    [
+      join(ROOT, "node_modules/vite/bin/vite.js"),
+      "--port",
+      String(port),
+      "--strictPort",
+      "--logLevel",
+      "warn",
+    ],
+    {
+      cwd: join(ROOT, "web"),
+      env: { ...process.env, API_URL: `http://127.0.0.1:${serverPort}` },
+      stdio: ["ignore", "inherit", "inherit"],
+    },
+  );
 
 const main = async () => {
   const args = process.argv.slice(2);
@@ -64,20 +78,27 @@ const main = async () => {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Stuck(`PORT must be a number from 1 to 65535, not "${process.env.PORT}".`);
   if (await portTaken(port))
-    throw new Stuck(`Port ${port} is taken. Choose a free one, for example: PORT=${port === 4800 ? 4900 : 4800} npm start`);
+    throw new Stuck(
+      `Port ${port} is taken. Choose a free one, for example: PORT=${port === 4800 ? 4900 : 4800} npm start`,
+    );
   mkdirSync(HOME, { recursive: true });
   await npmPackages();
   let cluster;
   let url = process.env.DATABASE_URL;
   if (url && args.includes("--fresh"))
-    throw new Stuck("--fresh drops the private database only; the one in DATABASE_URL is left alone. Empty it by hand.");
+    throw new Stuck(
+      "--fresh drops the private database only; the one in DATABASE_URL is left alone. Empty it by hand.",
+    );
   if (!url) {
     const programs = await postgresPrograms();
     const folder = join(HOME, "postgres");
     if (args.includes("--fresh")) {
-      if (existsSync(join(folder, "upper-shed.json")) || existsSync(`${folder}.folder`)) (await openCluster(programs, folder)).stop();
-      if (existsSync(`${folder}.folder`)) rmSync(readFileSync(`${folder}.folder`, "utf8").trim(), { recursive: true, force: true });
-      for (const path of [folder, `${folder}.folder`, join(HOME, "demo-password")]) rmSync(path, { recursive: true, force: true });
+      if (existsSync(join(folder, "upper-shed.json")) || existsSync(`${folder}.folder`))
+        (await openCluster(programs, folder)).stop();
+      if (existsSync(`${folder}.folder`))
+        rmSync(readFileSync(`${folder}.folder`, "utf8").trim(), { recursive: true, force: true });
+      for (const path of [folder, `${folder}.folder`, join(HOME, "demo-password")])
+        rmSync(path, { recursive: true, force: true });
     }
     cluster = await openCluster(programs, folder);
     url = cluster.url;
@@ -93,7 +114,9 @@ const main = async () => {
     if (!isDev) await buildWeb();
     const demo = process.env.DEMO === "0" ? "" : demoPassword();
     const serverPort = isDev ? port + 1 : port;
-    const watching = isDev ? [join(ROOT, "node_modules/tsx/dist/cli.mjs"), "watch", "--clear-screen=false"] : ["--import", "tsx"];
+    const watching = isDev
+      ? [join(ROOT, "node_modules/tsx/dist/cli.mjs"), "watch", "--clear-screen=false"]
+      : ["--import", "tsx"];
     const server = spawn("node", [...watching, "server/src/main.ts"], {
       cwd: ROOT,
       env: {
@@ -113,12 +136,16 @@ const main = async () => {
       if (told) return;
       told = true;
       say(`\nUpper Shed: http://${process.env.HOST ?? "127.0.0.1"}:${port}`);
-      if (demo) say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
+      if (demo)
+        say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
       say("Ctrl-C stops everything that was started here.");
     });
     watch = cluster && setInterval(() => void keepUp(cluster), WATCH_MS);
-    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => (pages?.kill("SIGTERM"), server.kill("SIGTERM")));
-    const code = await new Promise((resolve) => server.on("exit", (exit, signal) => resolve(exit ?? (signal ? 1 : 0))));
+    for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"])
+      process.on(signal, () => (pages?.kill("SIGTERM"), server.kill("SIGTERM")));
+    const code = await new Promise((resolve) =>
+      server.on("exit", (exit, signal) => resolve(exit ?? (signal ? 1 : 0))),
+    );
     pages?.kill("SIGTERM");
     stopCluster();
     process.exit(code);

@@ -19,14 +19,17 @@ const read = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, "utf8")
 await orElseSay(async () => {
   const asked = process.argv.slice(2);
   const unknown = asked.find((a) => !SUITES.includes(a));
-  if (unknown) throw new Stuck(`"${unknown}" is not known here. One or several of: ${SUITES.join(", ")}.`);
+  if (unknown)
+    throw new Stuck(`"${unknown}" is not known here. One or several of: ${SUITES.join(", ")}.`);
   const wants = (suite) => asked.length === 0 || asked.includes(suite);
   const home = join(ROOT, ".shed");
   mkdirSync(home, { recursive: true });
   await npmPackages();
   const needsDatabase = wants("server") || wants("browser");
   const folder = join(home, `test-postgres-${process.pid}`);
-  const cluster = needsDatabase ? await openCluster(await postgresPrograms(), folder, { throwAway: true }) : undefined;
+  const cluster = needsDatabase
+    ? await openCluster(await postgresPrograms(), folder, { throwAway: true })
+    : undefined;
   const env = { ...process.env, ...(cluster ? { TEST_DATABASE_URL: cluster.url } : {}) };
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"])
     process.on(signal, () => {
@@ -47,7 +50,10 @@ await orElseSay(async () => {
         `--outputFile=${report}`,
         ...projects.flatMap((p) => ["--project", p, "--project", `${p}-*`]),
       ];
-      failed = (await runToEnd("node", [join(ROOT, "node_modules/vitest/vitest.mjs"), ...args], { env })) !== 0 || failed;
+      failed =
+        (await runToEnd("node", [join(ROOT, "node_modules/vitest/vitest.mjs"), ...args], {
+          env,
+        })) !== 0 || failed;
       const result = read(report);
       count.passed += result?.numPassedTests ?? 0;
       count.failed += result?.numFailedTests ?? 0;
@@ -59,8 +65,10 @@ await orElseSay(async () => {
       const report = join(ROOT, "e2e", ".results", "results.json");
       rmSync(report, { force: true });
       failed =
-        (await runToEnd("node", [join(ROOT, "node_modules/@playwright/test/cli.js"), "test"], { env, cwd: join(ROOT, "e2e") })) !== 0 ||
-        failed;
+        (await runToEnd("node", [join(ROOT, "node_modules/@playwright/test/cli.js"), "test"], {
+          env,
+          cwd: join(ROOT, "e2e"),
+        })) !== 0 || failed;
       const stats = read(report)?.stats;
       count.passed += stats?.expected ?? 0;
       count.failed += (stats?.unexpected ?? 0) + (stats?.flaky ?? 0);
@@ -69,6 +77,8 @@ await orElseSay(async () => {
   } finally {
     cluster?.stop();
   }
-  say(`\n${count.passed} passed, ${count.failed} failed${count.skipped > 0 ? `, ${count.skipped} skipped` : ""}`);
+  say(
+    `\n${count.passed} passed, ${count.failed} failed${count.skipped > 0 ? `, ${count.skipped} skipped` : ""}`,
+  );
   process.exit(failed || count.passed === 0 ? 1 : 0);
 });

@@ -6,5 +6,9 @@ import { orElseSay } from "./lib/say.mjs";
 await orElseSay(async () => {
   await npmPackages({ quiet: true });
   const [command, ...args] = process.argv.slice(2);
-  process.exit(await runToEnd(command, args, { env: { ...process.env, CALLED_FROM: process.env.INIT_CWD ?? process.cwd() } }));
+  process.exit(
+    await runToEnd(command, args, {
+      env: { ...process.env, CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },
+    }),
+  );
 });

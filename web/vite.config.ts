@@ -16,7 +16,8 @@ export default defineConfig({
       manifest: {
         name: "Upper Shed",
         short_name: "Upper Shed",
-        description: "A technician's bench for the water systems of recreational vehicles and boats",
+        description:
+          "A technician's bench for the water systems of recreational vehicles and boats",
         start_url: "/",
         display: "standalone",
         theme_color: "#1c4a3e",
@@ -31,9 +32,16 @@ export default defineConfig({
       },
     }),
     // Beside each file stands the same compressed, for the server to hand out.
-    compression({ algorithms: ["brotliCompress", "gzip"], exclude: [/\.woff2$/u], threshold: 1024 }),
+    compression({
+      algorithms: ["brotliCompress", "gzip"],
+      exclude: [/\.woff2$/u],
+      threshold: 1024,
+    }),
   ],
   worker: { format: "es" },
   build: { target: "es2022", manifest: true, sourcemap: false, chunkSizeWarningLimit: 2500 },
-  server: { host: "127.0.0.1", proxy: { "/api": process.env["API_URL"] ?? "http://127.0.0.1:4700" } },
+  server: {
+    host: "127.0.0.1",
+    proxy: { "/api": process.env["API_URL"] ?? "http://127.0.0.1:4700" },
+  },
 });

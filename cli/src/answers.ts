@@ -46,7 +46,10 @@ export const verdictAnswer = (map: WaterMap, basis: FrostBasis, nightC?: number)
   const network = buildNetwork(map);
   const contents = startingContents(network);
   const verdict = frostVerdict(network, contents, basis, undefined, { powered: true });
-  const night = nightC === undefined ? undefined : nightWatch(network, contents, { ...COMMON_NIGHT, airC: nightC });
+  const night =
+    nightC === undefined
+      ? undefined
+      : nightWatch(network, contents, { ...COMMON_NIGHT, airC: nightC });
   return {
     map: map.id,
     holdsToC: verdict.holdsToC,
@@ -84,23 +87,35 @@ export const winterLow = (
   const low = parseQuantity(values["winter-low"] ?? "-18 C", "temperature", units);
   if (!low.ok) return { ok: false, problem: `--winter-low: ${low.problem}` };
   if (low.quantity.si > 0 || low.quantity.si < -50)
-    return { ok: false, problem: `--winter-low: ${values["winter-low"]} is not between −50 and 0 °C` };
+    return {
+      ok: false,
+      problem: `--winter-low: ${values["winter-low"]} is not between −50 and 0 °C`,
+    };
   const margin = Number(values.margin ?? "5");
-  if (!(margin >= 0 && margin <= 20)) return { ok: false, problem: `--margin: "${values.margin}" is not between 0 and 20 K` };
+  if (!(margin >= 0 && margin <= 20))
+    return { ok: false, problem: `--margin: "${values.margin}" is not between 0 and 20 K` };
   const strength = parseQuantity(values.product ?? "50 %", "fraction", units);
   if (!strength.ok) return { ok: false, problem: `--product: ${strength.problem}` };
   if (strength.quantity.si < 0.05 || strength.quantity.si > 0.6)
-    return { ok: false, problem: `--product: ${values.product} is not between 5 and 60 %, where the tables end` };
+    return {
+      ok: false,
+      problem: `--product: ${values.product} is not between 5 and 60 %, where the tables end`,
+    };
   const jug = parseQuantity(values.jug ?? "5 L", "volume", units);
   if (!jug.ok) return { ok: false, problem: `--jug: ${jug.problem}` };
-  if (jug.quantity.si < 0.0005) return { ok: false, problem: `--jug: ${values.jug} is too small for a jug` };
+  if (jug.quantity.si < 0.0005)
+    return { ok: false, problem: `--jug: ${values.jug} is too small for a jug` };
   const percent = Math.round(strength.quantity.si * 100);
   return {
     ok: true,
     settings: {
       winterLowC: low.quantity.si,
       marginC: margin,
-      product: { name: `propylene glycol antifreeze, ${percent} %`, strength: strength.quantity.si, jugM3: jug.quantity.si },
+      product: {
+        name: `propylene glycol antifreeze, ${percent} %`,
+        strength: strength.quantity.si,
+        jugM3: jug.quantity.si,
+      },
     },
   };
 };

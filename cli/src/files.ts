@@ -28,14 +28,23 @@ export const readMapFile = (_path: string, bytes: Uint8Array): MapFile => {
 };
 
 /** What is wrong with a map, what is missing and what is not known. A document that is not sound has only its own problems. */
-export const checkAnswer = (path: string, bytes: Uint8Array): { answer: object; sound: boolean } => {
+export const checkAnswer = (
+  path: string,
+  bytes: Uint8Array,
+): { answer: object; sound: boolean } => {
   const read = readMapFile(path, bytes);
   if (!read.ok)
     return {
       sound: false,
       answer: {
         map: null,
-        problems: read.problems.map((p) => ({ code: "not-sound", severity: "wrong", message: problemLine(p), parts: [], mends: [] })),
+        problems: read.problems.map((p) => ({
+          code: "not-sound",
+          severity: "wrong",
+          message: problemLine(p),
+          parts: [],
+          mends: [],
+        })),
       },
     };
   const network = buildNetwork(read.map);
@@ -46,17 +55,31 @@ export const checkAnswer = (path: string, bytes: Uint8Array): { answer: object; 
       map: read.map.id,
       parts: read.map.parts.length,
       runs: read.map.runs.length,
-      problems: survey.problems.map(({ mends, ...p }) => ({ ...p, mends: mends.map((m) => m.label) })),
-      sections: survey.sections.map(({ owners, bounds, volumeM3 }) => ({ owners, bounds, volumeM3 })),
+      problems: survey.problems.map(({ mends, ...p }) => ({
+        ...p,
+        mends: mends.map((m) => m.label),
+      })),
+      sections: survey.sections.map(({ owners, bounds, volumeM3 }) => ({
+        owners,
+        bounds,
+        volumeM3,
+      })),
       deadLegs: survey.deadLegs,
       notReached: survey.notReached,
-      nothingClears: [...survey.clearing].flatMap(([id, how]) => (how === "nothing clears it" ? [id] : [])),
+      nothingClears: [...survey.clearing].flatMap(([id, how]) =>
+        how === "nothing clears it" ? [id] : [],
+      ),
     },
   };
 };
 
 export type Converted =
-  | { readonly ok: true; readonly text: string; readonly parts: number; readonly report: readonly string[] }
+  | {
+      readonly ok: true;
+      readonly text: string;
+      readonly parts: number;
+      readonly report: readonly string[];
+    }
   | { readonly ok: false; readonly problem: string };
 
 type In =
@@ -80,10 +103,18 @@ const readIn = (path: string, bytes: Uint8Array, onto: WaterMap | undefined): In
       return read.ok ? read : fail(read.problems);
     }
     case "csv": {
-      if (!onto) return { ok: false, problem: `${path}: a parts list says nothing of pipes; name the map with --onto MAP.json` };
+      if (!onto)
+        return {
+          ok: false,
+          problem: `${path}: a parts list says nothing of pipes; name the map with --onto MAP.json`,
+        };
       const read = readPartsCsv(text.text, onto);
       return read.ok
-        ? { ok: true, map: read.map, report: ["What the register keeps of parts is not in a map file."] }
+        ? {
+            ok: true,
+            map: read.map,
+            report: ["What the register keeps of parts is not in a map file."],
+          }
         : fail(read.problems);
     }
     default:
@@ -92,7 +123,12 @@ const readIn = (path: string, bytes: Uint8Array, onto: WaterMap | undefined): In
 };
 
 /** One format from another, by the endings of the files' names. Nothing is written if anything is wrong. */
-export const convert = (from: string, bytes: Uint8Array, to: string, onto: WaterMap | undefined): Converted => {
+export const convert = (
+  from: string,
+  bytes: Uint8Array,
+  to: string,
+  onto: WaterMap | undefined,
+): Converted => {
   const read = readIn(from, bytes, onto);
   if (!read.ok) return read;
   const { map, report } = read;

@@ -13,7 +13,9 @@ import {
 
 /** Flows and pressures for the command line: a lineup said in tags or ids, and what comes of it. */
 
-export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: string };
+export type Answer<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly problem: string };
 
 const bad = (problem: string): { ok: false; problem: string } => ({ ok: false, problem });
 
@@ -44,8 +46,10 @@ const asked = (
     const control = controlNamed(network, key);
     if (!control.ok) return control;
     const value = share === "" ? 1 : Number(share);
-    if (!(value >= 0 && value <= 1)) return bad(`--open ${text}: how far it is open is a number from 0 to 1`);
-    if (!control.value.spec.positions.some((p) => p.name === "open")) return bad(`${key} cannot be opened`);
+    if (!(value >= 0 && value <= 1))
+      return bad(`--open ${text}: how far it is open is a number from 0 to 1`);
+    if (!control.value.spec.positions.some((p) => p.name === "open"))
+      return bad(`${key} cannot be opened`);
     lineup[control.value.key] = value === 0 ? "shut" : "open";
     openings[control.value.key] = value;
   }
@@ -71,7 +75,9 @@ export const solveAnswer = (
       flowsM3PerS: Object.fromEntries(flows.flowsM3PerS),
       pressuresPa: Object.fromEntries(flows.pressuresPa),
       ...(flows.boils.length > 0
-        ? { warning: `The water would boil before so much came: nothing, or a rattling pump, at ${flows.boils.join(", ")}.` }
+        ? {
+            warning: `The water would boil before so much came: nothing, or a rattling pump, at ${flows.boils.join(", ")}.`,
+          }
         : {}),
       outM3PerS: Object.fromEntries(flows.outM3PerS),
     },

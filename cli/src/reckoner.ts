@@ -1,4 +1,12 @@
-import { CALCULATIONS, DISPLAY_UNIT, type Figure, parseQuantity, reckon, type ReckonInput, type UnitSystem } from "@uppershed/core";
+import {
+  CALCULATIONS,
+  DISPLAY_UNIT,
+  type Figure,
+  parseQuantity,
+  reckon,
+  type ReckonInput,
+  type UnitSystem,
+} from "@uppershed/core";
 import type { Answer } from "./flows.ts";
 
 /** The calculations that stand alone, for the command line: figures in SI beside the reader's own units. */
@@ -22,7 +30,13 @@ const SI: Readonly<Record<string, string>> = {
 const told = ({ label, value, is, unit }: Figure, units: UnitSystem): object => {
   if (is === "number") return { label, value, unit: unit ?? "" };
   const shown = DISPLAY_UNIT[units][is];
-  return { label, value, unit: SI[is], shown: (value - shown.offset) / shown.factor, shownUnit: shown.symbol };
+  return {
+    label,
+    value,
+    unit: SI[is],
+    shown: (value - shown.offset) / shown.factor,
+    shownUnit: shown.symbol,
+  };
 };
 
 const asked = ({ name, label, is, unit, standard, low, high }: ReckonInput): object => ({
@@ -37,28 +51,46 @@ const asked = ({ name, label, is, unit, standard, low, high }: ReckonInput): obj
 
 /** All calculations with what they ask for. */
 export const reckonList = (): object => ({
-  calculations: CALCULATIONS.map(({ name, title, inputs }) => ({ name, title, inputs: inputs.map(asked) })),
+  calculations: CALCULATIONS.map(({ name, title, inputs }) => ({
+    name,
+    title,
+    inputs: inputs.map(asked),
+  })),
 });
 
 const read = (input: ReckonInput, text: string, units: UnitSystem): Answer<number> => {
   const plain = Number(text);
   // A number of its own kind, and a share, may stand without a unit.
-  if ((input.is === "number" || input.is === "fraction") && text.trim() !== "" && Number.isFinite(plain)) return { ok: true, value: plain };
-  if (input.is === "number") return bad(`${input.name}: a number is asked for${input.unit ? `, in ${input.unit}` : ""}`);
+  if (
+    (input.is === "number" || input.is === "fraction") &&
+    text.trim() !== "" &&
+    Number.isFinite(plain)
+  )
+    return { ok: true, value: plain };
+  if (input.is === "number")
+    return bad(`${input.name}: a number is asked for${input.unit ? `, in ${input.unit}` : ""}`);
   const found = parseQuantity(text, input.is, units);
   return found.ok ? { ok: true, value: found.quantity.si } : bad(`${input.name}: ${found.problem}`);
 };
 
 /** One calculation: "reckon pipe-loss flow=2gpm length=10ft". */
-export const reckonAnswer = (name: string | undefined, pairs: readonly string[], units: UnitSystem): Answer<object> => {
+export const reckonAnswer = (
+  name: string | undefined,
+  pairs: readonly string[],
+  units: UnitSystem,
+): Answer<object> => {
   const calculation = CALCULATIONS.find((c) => c.name === name);
-  if (!calculation) return bad(`there is no calculation "${name ?? ""}"; "shed reckon --list" names them`);
+  if (!calculation)
+    return bad(`there is no calculation "${name ?? ""}"; "shed reckon --list" names them`);
   const given: Record<string, number> = {};
   for (const pair of pairs) {
     const at = pair.indexOf("=");
     const key = pair.slice(0, Math.max(0, at));
     const input = calculation.inputs.find((i) => i.name === key);
-    if (!input) return bad(`"${pair}": ${calculation.name} asks for ${calculation.inputs.map((i) => i.name).join(", ")}`);
+    if (!input)
+      return bad(
+        `"${pair}": ${calculation.name} asks for ${calculation.inputs.map((i) => i.name).join(", ")}`,
+      );
     const value = read(input, pair.slice(at + 1), units);
     if (!value.ok) return value;
     given[key] = value.value;
@@ -76,7 +108,15 @@ export const reckonAnswer = (name: string | undefined, pairs: readonly string[],
         .filter((i) => given[i.name] === undefined)
         .map((i) => ({
           input: i.name,
-          ...told({ label: i.label, value: i.standard, is: i.is, ...(i.unit === undefined ? {} : { unit: i.unit }) }, units),
+          ...told(
+            {
+              label: i.label,
+              value: i.standard,
+              is: i.is,
+              ...(i.unit === undefined ? {} : { unit: i.unit }),
+            },
+            units,
+          ),
         })),
       also: result.also.map((f) => told(f, units)),
       working: result.working.map((w) => ({ ...told(w, units), formula: w.formula, with: w.with })),

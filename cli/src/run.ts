@@ -35,7 +35,8 @@ shed families DIR       writes the starting maps of all families`;
 
 class BadInput extends Error {}
 
-const file = (path: string): string => (isAbsolute(path) ? path : join(process.env["CALLED_FROM"] ?? process.cwd(), path));
+const file = (path: string): string =>
+  isAbsolute(path) ? path : join(process.env["CALLED_FROM"] ?? process.cwd(), path);
 
 const MOST_READ_BYTES = 50 * 1024 * 1024;
 
@@ -43,7 +44,8 @@ const bytesOf = (path: string | undefined): Uint8Array => {
   if (path === undefined) throw new BadInput("a map file is needed");
   try {
     // A file far too large is not even read.
-    if (statSync(file(path)).size > MOST_READ_BYTES) throw new BadInput(`${path}: is far larger than any map`);
+    if (statSync(file(path)).size > MOST_READ_BYTES)
+      throw new BadInput(`${path}: is far larger than any map`);
     return readFileSync(file(path));
   } catch (error) {
     if (error instanceof BadInput) throw error;
@@ -59,7 +61,12 @@ const readMap = (path: string | undefined): WaterMap => {
   throw new BadInput(`${path}: ${first ? problemLine(first) : "not a water map"}${more}`);
 };
 
-const oneOf = <T extends string>(value: string | undefined, allowed: readonly T[], name: string, standard: T): T => {
+const oneOf = <T extends string>(
+  value: string | undefined,
+  allowed: readonly T[],
+  name: string,
+  standard: T,
+): T => {
   if (value === undefined) return standard;
   const found = allowed.find((a) => a === value);
   if (!found) throw new BadInput(`--${name} must be one of ${allowed.join(", ")}, not "${value}"`);
@@ -79,7 +86,10 @@ const figure = (
   const read = parseQuantity(text, dimension, units);
   if (!read.ok) throw new BadInput(`${name}: ${read.problem}`);
   const { si } = read.quantity;
-  if (si < low || si > high) throw new BadInput(`${name}: ${text} lies outside what can be reckoned with (${low} to ${high} in SI units)`);
+  if (si < low || si > high)
+    throw new BadInput(
+      `${name}: ${text} lies outside what can be reckoned with (${low} to ${high} in SI units)`,
+    );
   return si;
 };
 
@@ -87,7 +97,8 @@ const figure = (
 const inUnits = (value: unknown, units: UnitSystem): unknown => {
   if (typeof value === "string") return fillIn(value, units);
   if (Array.isArray(value)) return value.map((v) => inUnits(v, units));
-  if (value !== null && typeof value === "object") return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, inUnits(v, units)]));
+  if (value !== null && typeof value === "object")
+    return Object.fromEntries(Object.entries(value).map(([k, v]) => [k, inUnits(v, units)]));
   return value;
 };
 
@@ -113,7 +124,8 @@ const OPTIONS = {
 const joined = (args: readonly string[]): string[] =>
   args.reduce<string[]>((all, arg) => {
     const last = all.at(-1);
-    if (last?.startsWith("--") && !last.includes("=") && /^[-−]\d/u.test(arg)) return [...all.slice(0, -1), `${last}=${arg}`];
+    if (last?.startsWith("--") && !last.includes("=") && /^[-−]\d/u.test(arg))
+      return [...all.slice(0, -1), `${last}=${arg}`];
     return [...all, arg];
   }, []);
 
@@ -148,16 +160,25 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       const found = solveAnswer(
         readMap(rest[0]),
         { set: values.set ?? [], open: values.open ?? [] },
-        { ...(supply === undefined ? {} : { supplyPa: supply }), ...(temperature === undefined ? {} : { temperatureC: temperature }) },
+        {
+          ...(supply === undefined ? {} : { supplyPa: supply }),
+          ...(temperature === undefined ? {} : { temperatureC: temperature }),
+        },
       );
       if (!found.ok) throw new BadInput(found.problem);
       return found.value;
     }
     case "simulate": {
-      const [map, actions] = [readMap(rest[0]), readActions(new TextDecoder().decode(bytesOf(rest[1])))];
+      const [map, actions] = [
+        readMap(rest[0]),
+        readActions(new TextDecoder().decode(bytesOf(rest[1]))),
+      ];
       if (!actions.ok) throw new BadInput(`${rest[1]}: ${actions.problem}`);
       const supplyPa = figure(values.supply, "pressure", "--supply", 0, 1_500_000, units);
-      const found = simulateAnswer(map, actions.value, { trace: values.trace === true, ...(supplyPa === undefined ? {} : { supplyPa }) });
+      const found = simulateAnswer(map, actions.value, {
+        trace: values.trace === true,
+        ...(supplyPa === undefined ? {} : { supplyPa }),
+      });
       if (!found.ok) throw new BadInput(`${rest[1]}: ${fillIn(found.problem, units)}`);
       return inUnits(found.value, units);
     }
@@ -168,7 +189,14 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       return found.value;
     }
     case "verdict":
-      return inUnits(verdictAnswer(readMap(rest[0]), basis, figure(values.night, "temperature", "--night", -60, -0.1, units)), units);
+      return inUnits(
+        verdictAnswer(
+          readMap(rest[0]),
+          basis,
+          figure(values.night, "temperature", "--night", -60, -0.1, units),
+        ),
+        units,
+      );
     case "walk":
       return inUnits({ stops: walkRound(readMap(rest[0])) }, units);
     case "check": {
@@ -180,8 +208,14 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       return mapJsonSchema();
     case "convert": {
       const [from, to] = rest;
-      if (from === undefined || to === undefined) throw new BadInput('two files are needed: "shed convert A.inp B.json"');
-      const done = convert(from, bytesOf(from), to, values.onto === undefined ? undefined : readMap(values.onto));
+      if (from === undefined || to === undefined)
+        throw new BadInput('two files are needed: "shed convert A.inp B.json"');
+      const done = convert(
+        from,
+        bytesOf(from),
+        to,
+        values.onto === undefined ? undefined : readMap(values.onto),
+      );
       if (!done.ok) throw new BadInput(done.problem);
       writeFileSync(file(to), done.text);
       return { from, to, parts: done.parts, report: done.report };
@@ -227,7 +261,10 @@ export const runShed = (args: readonly string[]): Ran => {
       stderr: "",
     };
   } catch (error) {
-    const why = error instanceof BadInput ? error.message : `cannot do that (${(error as Error).message.split("\n")[0]})`;
+    const why =
+      error instanceof BadInput
+        ? error.message
+        : `cannot do that (${(error as Error).message.split("\n")[0]})`;
     return { status: 2, stdout: "", stderr: `shed: ${why}\n` };
   }
 };

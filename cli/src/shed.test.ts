@@ -22,7 +22,11 @@ const shed = (...args: string[]) => {
   return runShed(args);
 };
 const asProcess = (...args: string[]) =>
-  spawnSync("node", [SHED, ...args], { encoding: "utf8", cwd: ROOT, env: { ...process.env, CALLED_FROM: folder } });
+  spawnSync("node", [SHED, ...args], {
+    encoding: "utf8",
+    cwd: ROOT,
+    env: { ...process.env, CALLED_FROM: folder },
+  });
 const write = (name: string, data: unknown): string => {
   writeFileSync(join(folder, name), typeof data === "string" ? data : JSON.stringify(data));
   return name;
@@ -36,9 +40,17 @@ describe("shed", () => {
 
   it("as a process of its own says the same, with its exit codes", () => {
     const good = asProcess("verdict", "teasel.json");
-    expect([good.status, good.stdout, good.stderr]).toEqual([0, shed("verdict", "teasel.json").stdout, ""]);
+    expect([good.status, good.stdout, good.stderr]).toEqual([
+      0,
+      shed("verdict", "teasel.json").stdout,
+      "",
+    ]);
     const bad = asProcess("verdict", "nowhere.json");
-    expect([bad.status, bad.stdout, bad.stderr]).toEqual([2, "", "shed: nowhere.json: cannot be read\n"]);
+    expect([bad.status, bad.stdout, bad.stderr]).toEqual([
+      2,
+      "",
+      "shed: nowhere.json: cannot be read\n",
+    ]);
     expect(asProcess("check", write("hollow.json", { format: "x" })).status).toBe(1);
   }, 60_000);
 
@@ -76,7 +88,9 @@ describe("shed", () => {
     const { stops } = JSON.parse(shed("walk", "teasel.json").stdout);
     const points = stops.flatMap((s: { points: unknown[] }) => s.points);
     expect(points.length).toBeGreaterThan(40);
-    expect(points).toContainEqual(expect.objectContaining({ partId: "heater", point: "Relief valve lifts and seats" }));
+    expect(points).toContainEqual(
+      expect.objectContaining({ partId: "heater", point: "Relief valve lifts and seats" }),
+    );
   });
 
   it("simulates a list of actions: what everything holds after each, what came and went, what is worth a word", () => {
@@ -86,7 +100,9 @@ describe("shed", () => {
       { do: "turn", control: "galley:hot", to: "open" },
       { do: "wait", seconds: 60 },
     ];
-    const done = JSON.parse(shed("simulate", "teasel.json", write("draw.json", actions), "--trace").stdout);
+    const done = JSON.parse(
+      shed("simulate", "teasel.json", write("draw.json", actions), "--trace").stdout,
+    );
     expect(done.after).toHaveLength(4);
     const [, , , last] = done.after;
     expect(last).toMatchObject({
@@ -96,14 +112,20 @@ describe("shed", () => {
     });
     expect(last.contents.pump.strength).toBeGreaterThan(0.45);
     expect(done.inM3).toBeCloseTo(last.in.volumeM3, 12);
-    expect(last.warnings).toContainEqual(expect.objectContaining({ code: "antifreeze-in-heater", parts: ["heater"] }));
-    expect(last.trace).toContainEqual(expect.objectContaining({ at: "galley:hot", what: "came out here" }));
+    expect(last.warnings).toContainEqual(
+      expect.objectContaining({ code: "antifreeze-in-heater", parts: ["heater"] }),
+    );
+    expect(last.trace).toContainEqual(
+      expect.objectContaining({ at: "galley:hot", what: "came out here" }),
+    );
     const blown = {
       start: "water everywhere",
       lineup: { pump: "off", "galley:cold": "open" },
       actions: [{ do: "blow", at: "shore-inlet:mouth" }],
     };
-    const { air, contents } = JSON.parse(shed("simulate", "teasel.json", write("blow.json", blown)).stdout).after[0];
+    const { air, contents } = JSON.parse(
+      shed("simulate", "teasel.json", write("blow.json", blown)).stdout,
+    ).after[0];
     expect(air.swept).toContain("galley:cold");
     expect(air.pressedOnly).toContain("galley:hot");
     expect(air.notReached).toContain("r-strainer-out-pump-in");
@@ -119,24 +141,47 @@ describe("shed", () => {
       holdsToC: null,
       evidence: expect.stringContaining("3 % full"),
     });
-    expect(verdict.parts.find((p: { id: string }) => p.id === "pump")).toMatchObject({ state: "water", holdsToC: 0 });
+    expect(verdict.parts.find((p: { id: string }) => p.id === "pump")).toMatchObject({
+      state: "water",
+      holdsToC: 0,
+    });
   });
 
   it("solves for flows by run and pressures by part, valves and taps named by tag or id", () => {
     const solve = (...more: string[]) => JSON.parse(shed("solve", "teasel.json", ...more).stdout);
     const open = solve("--open", "galley:cold");
     expect(open.outM3PerS["galley:cold"]).toBeGreaterThan(5e-5);
-    const drawn = EXAMPLE_MAPS[0]?.runs.find((r) => r.from.part === "fresh-tank" && r.from.port === "outlet");
+    const drawn = EXAMPLE_MAPS[0]?.runs.find(
+      (r) => r.from.part === "fresh-tank" && r.from.port === "outlet",
+    );
     expect(open.flowsM3PerS[drawn?.id ?? ""]).toBeCloseTo(open.outM3PerS["galley:cold"], 7);
     expect(open.pressuresPa.pump).toBeGreaterThan(open.pressuresPa.galley);
     expect(solve("--open=galley:hot=0.5", "--set", "V6=shut").outM3PerS["galley:hot"]).toBe(0);
-    const shore = solve("--set", "pump=off", "--set", "shore-inlet=open", "--supply", "30psi", "--temperature", "5C");
+    const shore = solve(
+      "--set",
+      "pump=off",
+      "--set",
+      "shore-inlet=open",
+      "--supply",
+      "30psi",
+      "--temperature",
+      "5C",
+    );
     expect(shore.pressuresPa["shore-inlet"]).toBeCloseTo(30 * 6894.757, -2);
   });
 
   it("reckons with units said, and names what it can reckon", () => {
     const loss = JSON.parse(
-      shed("reckon", "pipe-loss", "flow=2gpm", "bore=0.475in", "length=10ft", "temperature=60F", "--units", "us").stdout,
+      shed(
+        "reckon",
+        "pipe-loss",
+        "flow=2gpm",
+        "bore=0.475in",
+        "length=10ft",
+        "temperature=60F",
+        "--units",
+        "us",
+      ).stdout,
     );
     expect(loss.answer).toMatchObject({ unit: "Pa", shownUnit: "psi" });
     // 0.664 psi, worked by hand from the Swamee-Jain formula.
@@ -150,11 +195,18 @@ describe("shed", () => {
   it("checks a map: problems with code, message and parts, in the units asked for", () => {
     const found = JSON.parse(shed("check", "foxglove.json", "--units", "us").stdout);
     expect(found.problems.map((p: { code: string }) => p.code)).toContain("not-known");
-    expect(found.problems[0]).toMatchObject({ code: expect.any(String), message: expect.any(String), parts: [expect.any(String)] });
+    expect(found.problems[0]).toMatchObject({
+      code: expect.any(String),
+      message: expect.any(String),
+      parts: [expect.any(String)],
+    });
     expect(JSON.parse(shed("check", "teasel.json").stdout).problems).toEqual([]);
     const unsound = shed(
       "check",
-      write("unsound.json", { ...EXAMPLE_MAPS[0], parts: [{ id: "x", kind: "teapot", name: "X", heightM: 0 }] }),
+      write("unsound.json", {
+        ...EXAMPLE_MAPS[0],
+        parts: [{ id: "x", kind: "teapot", name: "X", heightM: 0 }],
+      }),
     );
     expect(unsound.status).toBe(1);
     expect(JSON.parse(unsound.stdout).problems[0]).toMatchObject({
@@ -167,7 +219,9 @@ describe("shed", () => {
     const inp = JSON.parse(shed("convert", "teasel.json", "teasel.inp").stdout);
     expect(inp.report.join()).toContain("waste side is not carried");
     expect(shed("convert", "teasel.inp", "again.json", "--onto", "teasel.json").status).toBe(0);
-    expect(JSON.parse(readFileSync(join(folder, "again.json"), "utf8")).runs).toHaveLength(EXAMPLE_MAPS[0]?.runs.length ?? 0);
+    expect(JSON.parse(readFileSync(join(folder, "again.json"), "utf8")).runs).toHaveLength(
+      EXAMPLE_MAPS[0]?.runs.length ?? 0,
+    );
     expect(shed("convert", "teasel.json", "teasel.svg").status).toBe(0);
     expect(readFileSync(join(folder, "teasel.svg"), "utf8")).toContain("</svg>");
     expect(shed("convert", "teasel.json", "teasel.csv").status).toBe(0);
@@ -176,32 +230,100 @@ describe("shed", () => {
   });
 
   it("ships the schema and the families as files that are current", () => {
-    const docs = (path: string): unknown => JSON.parse(readFileSync(join(ROOT, "docs", path), "utf8"));
+    const docs = (path: string): unknown =>
+      JSON.parse(readFileSync(join(ROOT, "docs", path), "utf8"));
     expect(JSON.parse(shed("schema").stdout)).toEqual(docs("water-map.schema.json"));
     for (const pattern of PATTERNS)
-      expect(docs(`families/${pattern.id.toLowerCase()}.json`)).toEqual(JSON.parse(JSON.stringify(starterMap(pattern))));
+      expect(docs(`families/${pattern.id.toLowerCase()}.json`)).toEqual(
+        JSON.parse(JSON.stringify(starterMap(pattern))),
+      );
   });
 
   it.each([
-    ["a parts list without its map", () => shed("convert", write("p.csv", "id,kind,name\nx,tee,X\n"), "out.json"), "--onto"],
-    ["a format that is none", () => shed("convert", "teasel.json", "teasel.dwg"), "only .json, .csv, .inp and .svg"],
-    ["a wrong file: nothing is written", () => shed("convert", write("bad.inp", "hello"), "never.json"), "no EPANET input file"],
-    ["no such file", () => shed("plan", "winterize", "nowhere.json"), "nowhere.json: cannot be read"],
+    [
+      "a parts list without its map",
+      () => shed("convert", write("p.csv", "id,kind,name\nx,tee,X\n"), "out.json"),
+      "--onto",
+    ],
+    [
+      "a format that is none",
+      () => shed("convert", "teasel.json", "teasel.dwg"),
+      "only .json, .csv, .inp and .svg",
+    ],
+    [
+      "a wrong file: nothing is written",
+      () => shed("convert", write("bad.inp", "hello"), "never.json"),
+      "no EPANET input file",
+    ],
+    [
+      "no such file",
+      () => shed("plan", "winterize", "nowhere.json"),
+      "nowhere.json: cannot be read",
+    ],
     ["a file that is not JSON", () => shed("verdict", write("bad.json", "{")), "not JSON"],
-    ["an unsound map", () => shed("verdict", write("unsound.json", { ...EXAMPLE_MAPS[0], colour: 1 })), "colour"],
-    ["a winter low without a unit", () => shed("plan", "winterize", "teasel.json", "--winter-low", "-18"), "needs a unit"],
-    ["a winter low in summer", () => shed("plan", "winterize", "teasel.json", "--winter-low", "18C"), "not between"],
-    ["a product of 140 %", () => shed("plan", "winterize", "teasel.json", "--product", "140%"), "between 5 and 60 %"],
-    ["units that are not known", () => shed("verdict", "teasel.json", "--units", "cubits"), "must be one of"],
-    ["a valve that is not there", () => shed("solve", "teasel.json", "--set", "V99=shut"), 'no control "V99"'],
-    ["a position that it has not", () => shed("solve", "teasel.json", "--set", "V5=ajar"), "open, shut"],
-    ["a tap with two sides", () => shed("solve", "teasel.json", "--open", "galley"), "galley:cold, galley:hot"],
-    ["a tap open twice over", () => shed("solve", "teasel.json", "--open", "galley:cold=2"), "from 0 to 1"],
-    ["actions that are no list", () => shed("simulate", "teasel.json", write("no.json", "7")), "no.json"],
-    ["an action that is not known", () => shed("simulate", "teasel.json", write("odd.json", [{ do: "sing" }])), "odd.json: 0.do"],
+    [
+      "an unsound map",
+      () => shed("verdict", write("unsound.json", { ...EXAMPLE_MAPS[0], colour: 1 })),
+      "colour",
+    ],
+    [
+      "a winter low without a unit",
+      () => shed("plan", "winterize", "teasel.json", "--winter-low", "-18"),
+      "needs a unit",
+    ],
+    [
+      "a winter low in summer",
+      () => shed("plan", "winterize", "teasel.json", "--winter-low", "18C"),
+      "not between",
+    ],
+    [
+      "a product of 140 %",
+      () => shed("plan", "winterize", "teasel.json", "--product", "140%"),
+      "between 5 and 60 %",
+    ],
+    [
+      "units that are not known",
+      () => shed("verdict", "teasel.json", "--units", "cubits"),
+      "must be one of",
+    ],
+    [
+      "a valve that is not there",
+      () => shed("solve", "teasel.json", "--set", "V99=shut"),
+      'no control "V99"',
+    ],
+    [
+      "a position that it has not",
+      () => shed("solve", "teasel.json", "--set", "V5=ajar"),
+      "open, shut",
+    ],
+    [
+      "a tap with two sides",
+      () => shed("solve", "teasel.json", "--open", "galley"),
+      "galley:cold, galley:hot",
+    ],
+    [
+      "a tap open twice over",
+      () => shed("solve", "teasel.json", "--open", "galley:cold=2"),
+      "from 0 to 1",
+    ],
+    [
+      "actions that are no list",
+      () => shed("simulate", "teasel.json", write("no.json", "7")),
+      "no.json",
+    ],
+    [
+      "an action that is not known",
+      () => shed("simulate", "teasel.json", write("odd.json", [{ do: "sing" }])),
+      "odd.json: 0.do",
+    ],
     [
       "a field that is not known",
-      () => shed("simulate", "teasel.json", write("field.json", [{ do: "wait", seconds: 1, hours: 2 }])),
+      () =>
+        shed(
+          "simulate",
+          "teasel.json",
+          write("field.json", [{ do: "wait", seconds: 1, hours: 2 }]),
+        ),
       "hours",
     ],
     [
@@ -217,7 +339,11 @@ describe("shed", () => {
         ),
       'action 2: there is no control "V99"',
     ],
-    ["a night that does not freeze", () => shed("verdict", "teasel.json", "--night", "4C"), "outside"],
+    [
+      "a night that does not freeze",
+      () => shed("verdict", "teasel.json", "--night", "4C"),
+      "outside",
+    ],
     ["a supply of 4,000 psi", () => shed("solve", "teasel.json", "--supply", "4000psi"), "outside"],
     ["a calculation that is none", () => shed("reckon", "tea-time"), "shed reckon --list"],
     ["what it does not ask for", () => shed("reckon", "brix", "salt=1"), "asks for brix"],

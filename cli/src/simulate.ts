@@ -43,10 +43,16 @@ const problemIn = (error: z.ZodError): string => {
   // Of the two forms, the one that got further is meant.
   const deepest = (issues: readonly z.core.$ZodIssue[]): z.core.$ZodIssue | undefined =>
     issues
-      .flatMap((i) => (i.code === "invalid_union" && i.errors.length > 0 ? i.errors.map((e) => deepest(e) ?? i) : [i]))
+      .flatMap((i) =>
+        i.code === "invalid_union" && i.errors.length > 0
+          ? i.errors.map((e) => deepest(e) ?? i)
+          : [i],
+      )
       .toSorted((a, b) => b.path.length - a.path.length)[0];
   const issue = deepest(error.issues);
-  return issue ? `${issue.path.length > 0 ? `${issue.path.join(".")}: ` : ""}${issue.message}` : "is not a list of actions";
+  return issue
+    ? `${issue.path.length > 0 ? `${issue.path.join(".")}: ` : ""}${issue.message}`
+    : "is not a list of actions";
 };
 
 export const readActions = (text: string): Answer<z.output<typeof FILE>> => {
@@ -67,7 +73,11 @@ const told = (m: Mixture, aroundC: number): object => ({
   chlorineMgL: chlorineOf(m),
 });
 
-const inAndOut = (m: Mixture): object => ({ volumeM3: volumeOf(m), waterM3: m.waterM3, glycolM3: m.glycolM3 });
+const inAndOut = (m: Mixture): object => ({
+  volumeM3: volumeOf(m),
+  waterM3: m.waterM3,
+  glycolM3: m.glycolM3,
+});
 
 const doneAnswer = (network: Network, done: SimDone, aroundC: number, trace: boolean): object => {
   const ids = (cells: readonly number[]): string[] => cells.map((c) => cellTold(network, c));
@@ -97,7 +107,10 @@ const doneAnswer = (network: Network, done: SimDone, aroundC: number, trace: boo
     contents: Object.fromEntries(
       network.cells.map((_, i) => [
         cellTold(network, i),
-        { ...told(liquidIn(done.state.contents[i]), aroundC), capacityM3: network.cells[i]?.capacityM3 ?? 0 },
+        {
+          ...told(liquidIn(done.state.contents[i]), aroundC),
+          capacityM3: network.cells[i]?.capacityM3 ?? 0,
+        },
       ]),
     ),
     ...(trace ? { trace: done.trace } : {}),
@@ -105,7 +118,11 @@ const doneAnswer = (network: Network, done: SimDone, aroundC: number, trace: boo
 };
 
 /** Does the actions of a file to a map. */
-export const simulateAnswer = (map: WaterMap, file: z.output<typeof FILE>, how: { trace: boolean; supplyPa?: number }): Answer<object> => {
+export const simulateAnswer = (
+  map: WaterMap,
+  file: z.output<typeof FILE>,
+  how: { trace: boolean; supplyPa?: number },
+): Answer<object> => {
   const network = buildNetwork(map);
   const lineup: Record<string, string> = {};
   for (const [name, wanted] of Object.entries(file.lineup)) {
@@ -118,7 +135,10 @@ export const simulateAnswer = (map: WaterMap, file: z.output<typeof FILE>, how: 
   const settings: SimSettings = {
     ...COMMON_SIM_SETTINGS,
     frames: 0,
-    flow: { ...COMMON_SIM_SETTINGS.flow, ...(how.supplyPa === undefined ? {} : { supplyPa: how.supplyPa }) },
+    flow: {
+      ...COMMON_SIM_SETTINGS.flow,
+      ...(how.supplyPa === undefined ? {} : { supplyPa: how.supplyPa }),
+    },
   };
   const start = simStart(network, { lineup, contents: contentsToStart(network, file.start) });
   const result = simulate(network, start, file.actions, settings);

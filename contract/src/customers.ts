@@ -13,11 +13,21 @@ export const customerSchema = z.object({
   units: z.array(z.object({ id: unitId, name: z.string(), craft: z.string() })),
   /** Who turned out to be the same: kept with everything that was known of them. */
   doubles: z.array(
-    z.object({ id: customerId, name: z.string(), phone: z.string(), email: z.string(), address: z.string(), note: z.string() }),
+    z.object({
+      id: customerId,
+      name: z.string(),
+      phone: z.string(),
+      email: z.string(),
+      address: z.string(),
+      note: z.string(),
+    }),
   ),
 });
 
-export const customerListSchema = z.object({ customers: z.array(customerSchema), more: z.boolean() });
+export const customerListSchema = z.object({
+  customers: z.array(customerSchema),
+  more: z.boolean(),
+});
 
 export const customerSearchSchema = z.strictObject({
   find: z.string().trim().max(100).optional(),
@@ -53,7 +63,9 @@ export const registerOutcomeSchema = z.object({
   filled: z.number().int(),
   same: z.number().int(),
   /** What is said differently here: left as it is, and named. */
-  differs: z.array(z.object({ line: z.number().int(), where: z.string(), here: z.string(), file: z.string() })),
+  differs: z.array(
+    z.object({ line: z.number().int(), where: z.string(), here: z.string(), file: z.string() }),
+  ),
   /** Fields of the file that the register does not keep. */
   notTaken: z.array(z.string()),
 });

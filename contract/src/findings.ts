@@ -1,8 +1,20 @@
-import { ANSWERS, FINDING_STATES, findingBodySchema, moment, revisionNumber, SEVERITIES } from "@uppershed/core";
+import {
+  ANSWERS,
+  FINDING_STATES,
+  findingBodySchema,
+  moment,
+  revisionNumber,
+  SEVERITIES,
+} from "@uppershed/core";
 import { z } from "zod";
 import { findingId, unitId, visitId } from "./ids.ts";
 
-export const findingEntrySchema = z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), body: findingBodySchema });
+export const findingEntrySchema = z.object({
+  id: z.uuid(),
+  at: z.iso.datetime(),
+  by: z.string(),
+  body: findingBodySchema,
+});
 
 export const findingSchema = z.object({
   id: findingId,
@@ -22,13 +34,23 @@ export const findingSchema = z.object({
   foundAt: z.iso.datetime(),
   foundBy: z.string(),
   answer: z.object({ answer: z.enum(ANSWERS), who: z.string(), at: z.iso.datetime() }).optional(),
-  mended: z.object({ how: z.string(), proof: z.string(), at: z.iso.datetime(), by: z.string() }).optional(),
+  mended: z
+    .object({ how: z.string(), proof: z.string(), at: z.iso.datetime(), by: z.string() })
+    .optional(),
   accepted: z.object({ why: z.string(), at: z.iso.datetime() }).optional(),
   /** Everything that was ever said of it, oldest first. */
   entries: z.array(findingEntrySchema),
   /** Entries that are kept and have no effect, each with its reason. */
   withoutEffect: z
-    .array(z.object({ id: z.uuid(), at: z.iso.datetime(), by: z.string(), type: z.string(), problem: z.string() }))
+    .array(
+      z.object({
+        id: z.uuid(),
+        at: z.iso.datetime(),
+        by: z.string(),
+        type: z.string(),
+        problem: z.string(),
+      }),
+    )
     .optional(),
 });
 

@@ -21,7 +21,9 @@ export const newLookSchema = z.strictObject({
   visitId: visitId.nullable().default(null),
 });
 
-export const newLooksSchema = z.strictObject({ looks: z.array(newLookSchema).min(1, "nothing was looked at").max(200) });
+export const newLooksSchema = z.strictObject({
+  looks: z.array(newLookSchema).min(1, "nothing was looked at").max(200),
+});
 
 export const lookSchema = z.object({
   id: z.uuid(),

@@ -54,7 +54,9 @@ export const newDocumentSchema = z.strictObject({
     .trim()
     .min(1, "say what it is")
     .max(120)
-    .refine((t) => !/[\\/\p{Cc}]/u.test(t) && !t.includes(".."), { message: "is a path, not a title" }),
+    .refine((t) => !/[\\/\p{Cc}]/u.test(t) && !t.includes(".."), {
+      message: "is a path, not a title",
+    }),
 });
 
 export type Picture = z.infer<typeof pictureSchema>;

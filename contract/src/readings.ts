@@ -39,9 +39,14 @@ export const newReadingSchema = z
     at: moment,
     visitId: visitId.nullable().default(null),
   })
-  .refine((r) => r.kind !== undefined || r.key !== undefined, { message: "say what kind of figure it is", path: ["kind"] });
+  .refine((r) => r.kind !== undefined || r.key !== undefined, {
+    message: "say what kind of figure it is",
+    path: ["kind"],
+  });
 
-export const newReadingsSchema = z.strictObject({ readings: z.array(newReadingSchema).min(1, "nothing was read").max(100) });
+export const newReadingsSchema = z.strictObject({
+  readings: z.array(newReadingSchema).min(1, "nothing was read").max(100),
+});
 
 export type Reading = z.infer<typeof readingSchema>;
 export type NewReading = z.input<typeof newReadingSchema>;

@@ -5,11 +5,29 @@ import { lookListSchema } from "./looks.ts";
 import { noteListSchema, noteSchema } from "./notes.ts";
 import { partListSchema, registeredPartSchema } from "./parts.ts";
 import { meSchema } from "./people.ts";
-import { documentListSchema, documentSchema, pictureListSchema, pictureSchema } from "./pictures.ts";
+import {
+  documentListSchema,
+  documentSchema,
+  pictureListSchema,
+  pictureSchema,
+} from "./pictures.ts";
 import { readingListSchema } from "./readings.ts";
-import { editionLineSchema, editionListSchema, ownerLinkListSchema, reportDataSchema, springListSchema } from "./reports.ts";
+import {
+  editionLineSchema,
+  editionListSchema,
+  ownerLinkListSchema,
+  reportDataSchema,
+  springListSchema,
+} from "./reports.ts";
 import { runSchema, sentEventsSchema } from "./runs.ts";
-import { mapRevisionSchema, revisionListSchema, standingSchema, unitListSchema, unitRunsSchema, unitSchema } from "./units.ts";
+import {
+  mapRevisionSchema,
+  revisionListSchema,
+  standingSchema,
+  unitListSchema,
+  unitRunsSchema,
+  unitSchema,
+} from "./units.ts";
 import { snapshotListSchema, visitListSchema, visitSchema } from "./visits.ts";
 
 /** What each route of the API answers when all is well, as the screens rely on it. Checked in development and in the tests. */
@@ -72,7 +90,9 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /runs/:id/events": sentEventsSchema,
 };
 
-const WORDS: ReadonlySet<string> = new Set(Object.keys(REPLIES).flatMap((route) => route.split(/[ /]/u).filter((w) => !w.startsWith(":"))));
+const WORDS: ReadonlySet<string> = new Set(
+  Object.keys(REPLIES).flatMap((route) => route.split(/[ /]/u).filter((w) => !w.startsWith(":"))),
+);
 
 /** The schema of the reply to a request, or nothing where the screens read none. */
 export const replySchema = (method: string, address: string): z.ZodType | undefined => {

@@ -40,7 +40,11 @@ export const ownerLinkSchema = z.object({
   path: z.string().nullable(),
 });
 export const ownerLinkListSchema = z.object({ links: z.array(ownerLinkSchema) });
-export const newOwnerLinkSchema = z.strictObject({ id: z.uuid(), editionId, days: z.number().int().min(1).max(400).default(60) });
+export const newOwnerLinkSchema = z.strictObject({
+  id: z.uuid(),
+  editionId,
+  days: z.number().int().min(1).max(400).default(60),
+});
 
 const ids = z.array(findingId).readonly();
 const reportKeptSchema = z.object({
@@ -48,7 +52,11 @@ const reportKeptSchema = z.object({
     .array(
       z.object({
         place: z.string(),
-        lines: z.array(z.object({ name: z.string(), point: z.string(), mark: z.string(), note: z.string() })).readonly(),
+        lines: z
+          .array(
+            z.object({ name: z.string(), point: z.string(), mark: z.string(), note: z.string() }),
+          )
+          .readonly(),
       }),
     )
     .readonly(),
@@ -59,14 +67,22 @@ const reportKeptSchema = z.object({
   declined: ids,
   mended: ids,
   accepted: ids,
-  notReached: z.array(z.object({ name: z.string(), point: z.string(), why: z.string() })).readonly(),
-  notLooked: z.array(z.object({ name: z.string(), points: z.array(z.string()).readonly() })).readonly(),
+  notReached: z
+    .array(z.object({ name: z.string(), point: z.string(), why: z.string() }))
+    .readonly(),
+  notLooked: z
+    .array(z.object({ name: z.string(), points: z.array(z.string()).readonly() }))
+    .readonly(),
   lit: z.array(z.string()).readonly(),
 });
 
 /** Everything a report says: the same for the screen, for paper and for the owner. */
 export const reportDataSchema = z.object({
-  workshop: z.object({ name: z.string(), place: z.string(), units: z.enum(["us", "metric", "imperial"]) }),
+  workshop: z.object({
+    name: z.string(),
+    place: z.string(),
+    units: z.enum(["us", "metric", "imperial"]),
+  }),
   unit: z.object({
     name: z.string(),
     craft: z.string(),

@@ -1,4 +1,10 @@
-import { moment, newRunEventSchema, revisionNumber, runBeginsSchema, runSetupSchema } from "@uppershed/core";
+import {
+  moment,
+  newRunEventSchema,
+  revisionNumber,
+  runBeginsSchema,
+  runSetupSchema,
+} from "@uppershed/core";
 import { z } from "zod";
 import { personId, runId, unitId, visitId } from "./ids.ts";
 

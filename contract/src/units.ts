@@ -1,4 +1,12 @@
-import { moment, partLifeSchema, revisionNumber, runBeginsSchema, saidSchema, unitFields, UNIT_STATES } from "@uppershed/core";
+import {
+  moment,
+  partLifeSchema,
+  revisionNumber,
+  runBeginsSchema,
+  saidSchema,
+  unitFields,
+  UNIT_STATES,
+} from "@uppershed/core";
 import { z } from "zod";
 import { customerId, runId, unitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
@@ -102,7 +110,9 @@ export const newUnitSchema = z.strictObject({
 });
 
 /** A revision without its document. */
-export const revisionLineSchema = mapRevisionSchema.omit({ document: true }).extend({ parts: z.number().int() });
+export const revisionLineSchema = mapRevisionSchema
+  .omit({ document: true })
+  .extend({ parts: z.number().int() });
 export const revisionListSchema = z.object({ revisions: z.array(revisionLineSchema) });
 
 export const unitRunSchema = z.object({
@@ -143,7 +153,14 @@ export const standingSchema = z.object({
   weakest: z.string().nullable(),
   owners: saidSchema.shape.owners,
   doubts: saidSchema.shape.doubts,
-  since: z.array(z.object({ at: z.iso.datetime(), what: z.string(), names: z.array(z.string()), why: z.string() })),
+  since: z.array(
+    z.object({
+      at: z.iso.datetime(),
+      what: z.string(),
+      names: z.array(z.string()),
+      why: z.string(),
+    }),
+  ),
   /** Parts and pipes of which nothing is known. */
   notKnown: z.array(z.string()),
   /** What a run begun now would begin from. */

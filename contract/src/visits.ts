@@ -1,4 +1,12 @@
-import { moment, oneOfList, revisionNumber, SNAPSHOT_KINDS, turnSaidSchema, VISIT_STATES, WAITS } from "@uppershed/core";
+import {
+  moment,
+  oneOfList,
+  revisionNumber,
+  SNAPSHOT_KINDS,
+  turnSaidSchema,
+  VISIT_STATES,
+  WAITS,
+} from "@uppershed/core";
 import { z } from "zod";
 import { runId, unitId, visitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
@@ -84,7 +92,9 @@ export const visitChangeSchema = z
     waitingUntil: moment.nullable(),
   })
   .partial()
-  .refine((c) => c.waitingFor === undefined || c.state === "waiting", { message: "only a visit that waits waits for something" });
+  .refine((c) => c.waitingFor === undefined || c.state === "waiting", {
+    message: "only a visit that waits waits for something",
+  });
 
 export type Visit = z.infer<typeof visitSchema>;
 export type NewVisit = z.input<typeof newVisitSchema>;

@@ -28,7 +28,8 @@ const ROUNDS = 21;
 const PLAN_ROUNDS = 25;
 const PRODUCT = 0.5;
 
-const share = (ours: number, theirs: number, least: number): number => Math.abs(ours - theirs) / Math.max(Math.abs(theirs), least);
+const share = (ours: number, theirs: number, least: number): number =>
+  Math.abs(ours - theirs) / Math.max(Math.abs(theirs), least);
 
 const middle = (times: number[]): number => times.toSorted((a, b) => a - b)[times.length >> 1] ?? 0;
 
@@ -40,9 +41,16 @@ const timeOf = (work: () => unknown): number => {
 
 const demo: HydraulicNetwork[] = EXAMPLE_MAPS.map((map) => {
   const network = buildNetwork(map);
-  const taps = network.openings.flatMap((o) => (o.use === "outlet" && o.gate ? [o.gate] : [])).slice(0, 2);
-  const lineup = { ...inUseLineup(network), ...Object.fromEntries(taps.map((g) => [g.key, g.in[0] ?? ""])) };
-  return forReference(mapHydraulics({ network, lineup, apart: [] }, startingContents(network)).network);
+  const taps = network.openings
+    .flatMap((o) => (o.use === "outlet" && o.gate ? [o.gate] : []))
+    .slice(0, 2);
+  const lineup = {
+    ...inUseLineup(network),
+    ...Object.fromEntries(taps.map((g) => [g.key, g.in[0] ?? ""])),
+  };
+  return forReference(
+    mapHydraulics({ network, lineup, apart: [] }, startingContents(network)).network,
+  );
 });
 
 const figures = { networksCompared: 0, worstFlowError: 0, worstPressureError: 0 };
@@ -53,13 +61,21 @@ for (const network of compared) {
   if (!answer.ok) throw new Error(answer.problem);
   figures.networksCompared++;
   answer.flowsM3PerS.forEach((q, i) => {
-    figures.worstFlowError = Math.max(figures.worstFlowError, share(q, reference.flowsM3PerS[i] as number, LEAST_M3PERS));
+    figures.worstFlowError = Math.max(
+      figures.worstFlowError,
+      share(q, reference.flowsM3PerS[i] as number, LEAST_M3PERS),
+    );
   });
   answer.pressuresPa.forEach((p, i) => {
     // Where no water moves at all, between a regulator at rest and a shut check, EPANET gives any pressure.
-    const moves = network.elements.some((e, k) => (e.from === i || e.to === i) && answer.flowsM3PerS[k] !== 0);
+    const moves = network.elements.some(
+      (e, k) => (e.from === i || e.to === i) && answer.flowsM3PerS[k] !== 0,
+    );
     if (p !== undefined && moves)
-      figures.worstPressureError = Math.max(figures.worstPressureError, share(p, reference.pressuresPa[i] as number, LEAST_PA));
+      figures.worstPressureError = Math.max(
+        figures.worstPressureError,
+        share(p, reference.pressuresPa[i] as number, LEAST_PA),
+      );
   });
 }
 // The same work by both, the middle of some rounds each, summed over all networks: cold, with what hangs on the shape still to be worked
@@ -67,7 +83,8 @@ for (const network of compared) {
 const ours = { cold: 0, solve: 0, resolve: 0 };
 const theirs = { cold: 0, solve: 0, resolve: 0 };
 for (const network of compared) {
-  const rounds = (work: () => unknown): number => middle(Array.from({ length: ROUNDS }, () => timeOf(work)));
+  const rounds = (work: () => unknown): number =>
+    middle(Array.from({ length: ROUNDS }, () => timeOf(work)));
   const prepared = prepareHydraulics(network);
   ours.cold += rounds(() => solveHydraulics(network));
   ours.solve += middle(
@@ -92,19 +109,30 @@ for (let seed = 1; seed <= TRACED; seed++) {
   const piped = longPipes(seed);
   const from = piped.nodes.findIndex((n) => n.fixedPa !== undefined);
   const a = arrivals(traced(piped, from, TRACED_S, TRACED_STEP_S), TRACED_STEP_S);
-  const b = arrivals(await tracedInEpanet(piped, { from, seconds: TRACED_S, stepS: TRACED_STEP_S }), TRACED_STEP_S);
+  const b = arrivals(
+    await tracedInEpanet(piped, { from, seconds: TRACED_S, stepS: TRACED_STEP_S }),
+    TRACED_STEP_S,
+  );
   a.forEach((ours1, i) => {
     const theirs1 = b[i];
     if (!ours1 || !theirs1) return;
-    tracer.worstTracerTimeError = Math.max(tracer.worstTracerTimeError, share(ours1.meanS, theirs1.meanS, 0));
-    tracer.worstTracerConcentrationError = Math.max(tracer.worstTracerConcentrationError, Math.abs(ours1.share - theirs1.share));
+    tracer.worstTracerTimeError = Math.max(
+      tracer.worstTracerTimeError,
+      share(ours1.meanS, theirs1.meanS, 0),
+    );
+    tracer.worstTracerConcentrationError = Math.max(
+      tracer.worstTracerConcentrationError,
+      Math.abs(ours1.share - theirs1.share),
+    );
   });
 }
 
 const examples = {
   examplesChecked: WORKED_EXAMPLES.length,
   // 1 stands for an example at the very edge of its tolerance.
-  worstExampleErrorOfTolerance: Math.max(...WORKED_EXAMPLES.map((e) => Math.abs(valueOfExample(e) - e.expected) / e.tolerance)),
+  worstExampleErrorOfTolerance: Math.max(
+    ...WORKED_EXAMPLES.map((e) => Math.abs(valueOfExample(e) - e.expected) / e.tolerance),
+  ),
 };
 
 const sixty = EXAMPLE_MAPS.find((m) => m.id === "foxglove");
@@ -125,7 +153,9 @@ const replay = (from: Physical, steps: readonly (readonly Action[])[]): Physical
   steps.flat().reduce((p, a) => act(network, p, a, PRODUCT).physical, from);
 const before = replay(startPhysical(network), actions.slice(0, changed));
 const again = actions.slice(changed + 1);
-const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () => timeOf(() => replay(before, again)));
+const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () =>
+  timeOf(() => replay(before, again)),
+);
 
 console.log(
   JSON.stringify({

@@ -31,7 +31,8 @@ const timed = (name: string, work: () => unknown): void => {
     work();
     return performance.now() - start;
   }).toSorted((a, b) => a - b);
-  const at = (share: number): string => (times[Math.floor((times.length - 1) * share)] ?? 0).toFixed(0).padStart(5);
+  const at = (share: number): string =>
+    (times[Math.floor((times.length - 1) * share)] ?? 0).toFixed(0).padStart(5);
   console.log(`${name.padEnd(44)} median ${at(0.5)} ms   nine of ten within ${at(0.9)} ms`);
 };
 
@@ -57,16 +58,24 @@ for (const id of ["plover", "teasel", "foxglove", "yarrow"])
   });
 
 const large = randomPipes(300, 270);
-timed(`flows and pressures solved, ${large.elements.length} runs with loops`, () => solveHydraulics(large));
+timed(`flows and pressures solved, ${large.elements.length} runs with loops`, () =>
+  solveHydraulics(large),
+);
 const afloat = buildNetwork(yarrow);
 const lineup = modeLineup(afloat, "use on tank");
-const drawing = simStart(afloat, { lineup: { ...modeLineup(afloat, "draw antifreeze"), "kitchen:cold": "open" } });
+const drawing = simStart(afloat, {
+  lineup: { ...modeLineup(afloat, "draw antifreeze"), "kitchen:cold": "open" },
+});
 const minute = simActions.parse([
   { do: "jug", at: "jug", strength: 0.5 },
   { do: "wait", seconds: 60 },
 ]);
-timed("a minute of antifreeze simulated, 80 parts", () => simulate(afloat, drawing, minute, { ...COMMON_SIM_SETTINGS, frames: 0 }));
+timed("a minute of antifreeze simulated, 80 parts", () =>
+  simulate(afloat, drawing, minute, { ...COMMON_SIM_SETTINGS, frames: 0 }),
+);
 const blown = simActions.parse([{ do: "blow", at: "inlet" }]);
-const blowing = simStart(afloat, { lineup: { ...modeLineup(afloat, "blow"), "kitchen:cold": "open", "kitchen:hot": "open" } });
+const blowing = simStart(afloat, {
+  lineup: { ...modeLineup(afloat, "blow"), "kitchen:cold": "open", "kitchen:hot": "open" },
+});
 timed("blown at the inlet, 80 parts", () => simulate(afloat, blowing, blown));
 timed("flows of a map, 80 parts", () => mapFlows(afloat, lineup));

@@ -29,7 +29,13 @@ interface Part {
   overCautious: number;
 }
 
-const nothing = (): Part => ({ falseSeeds: [], hazardSeeds: [], failureSeeds: [], shown: 0, overCautious: 0 });
+const nothing = (): Part => ({
+  falseSeeds: [],
+  hazardSeeds: [],
+  failureSeeds: [],
+  shown: 0,
+  overCautious: 0,
+});
 
 const judge = (from: number, count: number, every: number): Part => {
   const part = nothing();
@@ -66,7 +72,11 @@ const inProcess = (from: number, count: number, every: number): Promise<Part> =>
     let text = "";
     child.stdout.on("data", (chunk: Buffer) => (text += chunk.toString()));
     child.on("error", reject);
-    child.on("close", (code) => (code === 0 ? resolve(JSON.parse(text) as Part) : reject(new Error(`A part ended with ${code}.`))));
+    child.on("close", (code) =>
+      code === 0
+        ? resolve(JSON.parse(text) as Part)
+        : reject(new Error(`A part ended with ${code}.`)),
+    );
   });
 
 const systems = option("systems", 10_000);
@@ -75,12 +85,19 @@ const part = option("part", 0);
 
 if (part > 0) console.log(JSON.stringify(judge(seed, systems, part)));
 else {
-  const begun = Array.from({ length: PROCESSES }, (_, i) => inProcess(seed + i, systems - i, PROCESSES));
+  const begun = Array.from({ length: PROCESSES }, (_, i) =>
+    inProcess(seed + i, systems - i, PROCESSES),
+  );
   const apart = [...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].flatMap((map) =>
-    disagreements(map).map((d) => ({ map: map.id, step: d.step, worst: Math.max(d.volumeShare, d.strengthPoints) })),
+    disagreements(map).map((d) => ({
+      map: map.id,
+      step: d.step,
+      worst: Math.max(d.volumeShare, d.strengthPoints),
+    })),
   );
   const parts = await Promise.all(begun);
-  const all = (pick: (p: Part) => number[]): number[] => parts.flatMap(pick).toSorted((a, b) => a - b);
+  const all = (pick: (p: Part) => number[]): number[] =>
+    parts.flatMap(pick).toSorted((a, b) => a - b);
   const sum = (pick: (p: Part) => number): number => parts.reduce((total, p) => total + pick(p), 0);
   const worst = apart.reduce((a, b) => (b.worst > a.worst ? b : a));
   console.log(

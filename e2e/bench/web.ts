@@ -12,7 +12,12 @@ import { type Browser, type BrowserContext, chromium, type Page } from "@playwri
 const ROUNDS = 3;
 const SLOWER = 4;
 // 400 kbit/s each way with 400 ms of delay: a phone with one bar.
-const SLOW_LINE = { offline: false, latency: 400, downloadThroughput: 400_000 / 8, uploadThroughput: 400_000 / 8 };
+const SLOW_LINE = {
+  offline: false,
+  latency: 400,
+  downloadThroughput: 400_000 / 8,
+  uploadThroughput: 400_000 / 8,
+};
 const PATIENCE_MS = 120_000;
 
 const DIST = fileURLToPath(new URL("../../web/dist/", import.meta.url));
@@ -39,15 +44,22 @@ const screenKB = (manifest: Readonly<Record<string, Chunk>>, source: string): nu
 };
 
 const SCREENS = {
-  Bench: { source: "src/screens/bench/bench.tsx", shows: "[aria-label='Frost ladder of the lot'] a" },
+  Bench: {
+    source: "src/screens/bench/bench.tsx",
+    shows: "[aria-label='Frost ladder of the lot'] a",
+  },
   Unit: { source: "src/screens/unit/unit-screen.tsx", shows: ".react-flow__node" },
   MapBench: { source: "src/screens/map/map-bench.tsx", shows: ".react-flow__node" },
-  RunSheet: { source: "src/screens/run/run-screen.tsx", shows: "main [role=checkbox], main input[type=checkbox]" },
+  RunSheet: {
+    source: "src/screens/run/run-screen.tsx",
+    shows: "main [role=checkbox], main input[type=checkbox]",
+  },
 } as const;
 
 type Screen = keyof typeof SCREENS;
 
-const median = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
+const median = (values: readonly number[]): number =>
+  values.toSorted((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
 
 const signedIn = async (browser: Browser): Promise<BrowserContext> => {
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
@@ -85,14 +97,21 @@ const timeTo = async (page: Page, address: string, shows: string): Promise<numbe
   return performance.now() - begun;
 };
 
-const throttled = async (page: Page, how: { slower?: number; line?: typeof SLOW_LINE }): Promise<void> => {
+const throttled = async (
+  page: Page,
+  how: { slower?: number; line?: typeof SLOW_LINE },
+): Promise<void> => {
   const session = await page.context().newCDPSession(page);
   await session.send("Network.enable");
   if (how.slower) await session.send("Emulation.setCPUThrottlingRate", { rate: how.slower });
   if (how.line) await session.send("Network.emulateNetworkConditions", how.line);
 };
 
-const measure = async (browser: Browser, address: string, shows: string): Promise<{ slower: number; first: number; again: number }> => {
+const measure = async (
+  browser: Browser,
+  address: string,
+  shows: string,
+): Promise<{ slower: number; first: number; again: number }> => {
   const [slower, first, again]: [number[], number[], number[]] = [[], [], []];
   for (let i = 0; i < ROUNDS; i++) {
     const plain = await signedIn(browser);
@@ -115,13 +134,17 @@ const measure = async (browser: Browser, address: string, shows: string): Promis
   return { slower: median(slower), first: median(first), again: median(again) };
 };
 
-const manifest = JSON.parse(readFileSync(`${DIST}.vite/manifest.json`, "utf8")) as Record<string, Chunk>;
+const manifest = JSON.parse(readFileSync(`${DIST}.vite/manifest.json`, "utf8")) as Record<
+  string,
+  Chunk
+>;
 const browser = await chromium.launch({
   executablePath: process.env["CHROMIUM"] ?? "/usr/bin/chromium",
   args: ["--headless", "--no-sandbox", "--disable-gpu"],
 });
 const figures: Record<string, number> = { firstKB: screenKB(manifest, "index.html") };
-for (const [name, { source }] of Object.entries(SCREENS)) figures[`kB${name}`] = screenKB(manifest, source);
+for (const [name, { source }] of Object.entries(SCREENS))
+  figures[`kB${name}`] = screenKB(manifest, source);
 for (const file of readdirSync(`${DIST}assets`)) {
   const worker = /^([a-z]+)\.worker-[^.]+\.js$/u.exec(file)?.[1];
   if (worker) figures[`kBWorker_${worker}`] = sizeKB(`assets/${file}`);
@@ -134,4 +157,10 @@ for (const [name, { shows }] of Object.entries(SCREENS)) {
   figures[`ms${name}SlowLineAgain`] = again;
 }
 await browser.close();
-console.log(JSON.stringify(Object.fromEntries(Object.entries(figures).map(([k, v]) => [k, Math.round(v)])), null, 2));
+console.log(
+  JSON.stringify(
+    Object.fromEntries(Object.entries(figures).map(([k, v]) => [k, Math.round(v)])),
+    null,
+    2,
+  ),
+);

@@ -1,6 +1,14 @@
 import "fake-indexeddb/auto";
 import type { Me, ProcedureRun } from "@uppershed/contract";
-import { type AskedBody, buildNetwork, enter, readWaterMap, type RunEvent, rowsOf, startRun } from "@uppershed/core";
+import {
+  type AskedBody,
+  buildNetwork,
+  enter,
+  readWaterMap,
+  type RunEvent,
+  rowsOf,
+  startRun,
+} from "@uppershed/core";
 import { randomUUID } from "node:crypto";
 import { setTimeout as sleep } from "node:timers/promises";
 import type { NewEntry } from "../../web/src/device/entry.ts";
@@ -37,16 +45,27 @@ const { next, below } = chance(orders.seed);
 
 // The application asks its own server; here that has an address.
 const plain = globalThis.fetch;
-globalThis.fetch = (address, init) => plain(`${url}${address as string}`, { ...init, headers: { ...(init?.headers as object), cookie } });
+globalThis.fetch = (address, init) =>
+  plain(`${url}${address as string}`, {
+    ...init,
+    headers: { ...(init?.headers as object), cookie },
+  });
 
 // One tab: there are no locks to be had, and none are needed.
 if (typeof navigator === "undefined") Object.assign(globalThis, { navigator: {} });
 
 const made: Made[] = [];
-const put = async (entry: Omit<NewEntry, "workshopId" | "personId" | "personName" | "unitId" | "at" | "what">): Promise<void> => {
+const put = async (
+  entry: Omit<NewEntry, "workshopId" | "personId" | "personName" | "unitId" | "at" | "what">,
+): Promise<void> => {
   const at = new Date().toISOString();
   made.push({ kind: entry.kind, id: entry.id, runId: entry.runId ?? null });
-  const whose = { workshopId: me.workshop.id, personId: me.person.id, personName: me.person.name, role: me.person.role };
+  const whose = {
+    workshopId: me.workshop.id,
+    personId: me.person.id,
+    personName: me.person.name,
+    role: me.person.role,
+  };
   await putEntries([{ ...entry, ...whose, unitId, at, what: entry.kind } as NewEntry]);
 };
 
@@ -65,18 +84,55 @@ const thing = async (): Promise<void> => {
   const [id, at] = [randomUUID(), new Date().toISOString()];
   switch (below(5)) {
     case 0:
-      return put({ id, kind: "note", url: `/units/${unitId}/notes`, body: { id, text: `note ${made.length}` } } as never);
+      return put({
+        id,
+        kind: "note",
+        url: `/units/${unitId}/notes`,
+        body: { id, text: `note ${made.length}` },
+      } as never);
     case 1: {
-      const look = { id, key: `${partId}/mounts-firm`, partId, pointId: "mounts-firm", point: "Mounts firm", mark: "good", at };
-      return put({ id, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] } } as never);
+      const look = {
+        id,
+        key: `${partId}/mounts-firm`,
+        partId,
+        pointId: "mounts-firm",
+        point: "Mounts firm",
+        mark: "good",
+        at,
+      };
+      return put({
+        id,
+        kind: "looks",
+        url: `/units/${unitId}/looks`,
+        body: { looks: [look] },
+      } as never);
     }
     case 2: {
-      const reading = { id, spot: "supply", kind: "still", label: "Still", dimension: "pressure", value: 3e5, typed: "3 bar", at };
-      return put({ id, kind: "reading", url: `/units/${unitId}/readings`, body: { readings: [reading] } } as never);
+      const reading = {
+        id,
+        spot: "supply",
+        kind: "still",
+        label: "Still",
+        dimension: "pressure",
+        value: 3e5,
+        typed: "3 bar",
+        at,
+      };
+      return put({
+        id,
+        kind: "reading",
+        url: `/units/${unitId}/readings`,
+        body: { readings: [reading] },
+      } as never);
     }
     case 3: {
       const body = { type: "found", what: `found ${made.length}`, severity: "wears", partId };
-      return put({ id, kind: "finding", url: `/units/${unitId}/findings/${id}`, body: { id, at, mapRevision: 1, body } } as never);
+      return put({
+        id,
+        kind: "finding",
+        url: `/units/${unitId}/findings/${id}`,
+        body: { id, at, mapRevision: 1, body },
+      } as never);
     }
     default:
       return event(id, sharedRunId, { type: "note", text: `shared ${made.length}` });
@@ -106,7 +162,8 @@ const work = async (): Promise<() => Promise<boolean>> => {
     }));
     if (!entered.ok) throw new Error(entered.problem);
     state = entered.state;
-    for (const { by: _by, id, body: of, ...rest } of entered.events as RunEvent[]) await event(id, runId, of, rest);
+    for (const { by: _by, id, body: of, ...rest } of entered.events as RunEvent[])
+      await event(id, runId, of, rest);
   };
   return async () => {
     if (!state.asFound) {
@@ -115,9 +172,18 @@ const work = async (): Promise<() => Promise<boolean>> => {
     }
     const step = state.todo[0];
     if (!step) return false;
-    const ask = step.asks.find((a) => a.required && !state.readings.some((r) => r.stepId === step.id && r.ask === a.key));
+    const ask = step.asks.find(
+      (a) => a.required && !state.readings.some((r) => r.stepId === step.id && r.ask === a.key),
+    );
     const row = rowsOf(step).find((r) => !state.ticked.includes(r.key));
-    if (ask) await enterNow({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
+    if (ask)
+      await enterNow({
+        type: "reading",
+        stepId: step.id,
+        ask: ask.key,
+        si: ask.expected ?? 20,
+        typed: "as expected",
+      });
     else if (row) await enterNow({ type: "row-ticked", stepId: step.id, row: row.key, done: true });
     else await enterNow({ type: "step-signed", stepId: step.id });
     return true;
@@ -151,6 +217,8 @@ for (let i = 0; i < LAST_S && pendingNow().some((e) => e.refused === undefined);
   await sendOutbox(who);
   await sleep(1000);
 }
-const refused = pendingNow().flatMap((e) => (e.refused ? [{ what: e.url, why: e.refused.why }] : []));
+const refused = pendingNow().flatMap((e) =>
+  e.refused ? [{ what: e.url, why: e.refused.why }] : [],
+);
 const waiting = pendingNow().filter((e) => e.refused === undefined).length;
 process.send?.({ made, refused, waiting }, () => process.exit(0));

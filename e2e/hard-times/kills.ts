@@ -39,11 +39,18 @@ interface Helpers {
 }
 const helpers = async (): Promise<Helpers> => {
   const at = (file: string): string => join(ROOT, "scripts", "lib", file);
-  return { ...((await import(at("postgres.mjs"))) as object), ...((await import(at("deps.mjs"))) as object) } as Helpers;
+  return {
+    ...((await import(at("postgres.mjs"))) as object),
+    ...((await import(at("deps.mjs"))) as object),
+  } as Helpers;
 };
 
 /** Looks again and again until a thing is so. */
-const until = async (so: () => Promise<boolean> | boolean, what: string, seconds = 90): Promise<void> => {
+const until = async (
+  so: () => Promise<boolean> | boolean,
+  what: string,
+  seconds = 90,
+): Promise<void> => {
   const end = Date.now() + seconds * 1000;
   while (!(await so())) {
     if (Date.now() > end) throw new Error(`${what} did not happen within ${seconds} s`);
@@ -73,8 +80,18 @@ class Server {
   begin(): void {
     this.#told = false;
     const limits = { SIGN_INS_PER_MINUTE: "1000", REQUESTS_PER_MINUTE: "1000000" };
-    const env = { ...process.env, ...limits, DATABASE_URL: this.#database, PORT: String(this.#port), DEMO_PASSWORD: PASSWORD };
-    const child = spawn("node", ["--import", "tsx", "server/src/main.ts"], { cwd: ROOT, env, stdio: ["ignore", "ignore", "pipe"] });
+    const env = {
+      ...process.env,
+      ...limits,
+      DATABASE_URL: this.#database,
+      PORT: String(this.#port),
+      DEMO_PASSWORD: PASSWORD,
+    };
+    const child = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
+      cwd: ROOT,
+      env,
+      stdio: ["ignore", "ignore", "pipe"],
+    });
     this.child = child;
     let last = "";
     child.stderr?.on("data", (chunk) => (last = String(chunk).slice(-400)));
@@ -164,7 +181,10 @@ const main = async (): Promise<boolean> => {
   const cookie = reply.headers.get("set-cookie")?.split(";")[0] ?? "";
   const ask = async <T>(path: string, body?: object): Promise<T> => {
     const init = body && { method: "POST", body: JSON.stringify(body) };
-    const answer = await fetch(`${server.url}/api${path}`, { ...init, headers: { cookie, "content-type": "application/json" } });
+    const answer = await fetch(`${server.url}/api${path}`, {
+      ...init,
+      headers: { cookie, "content-type": "application/json" },
+    });
     if (!answer.ok) throw new Error(`${path}: ${await answer.text()}`);
     return (await answer.json()) as T;
   };
@@ -173,15 +193,32 @@ const main = async (): Promise<boolean> => {
     const unit = units.find((u) => u.name === name);
     if (!unit) throw new Error(`no ${name}`);
     const runId = randomUUID();
-    await ask("/runs", { id: runId, unitId: unit.id, visitId: null, mapRevision: unit.mapRevision, setup: standardSetup() });
+    await ask("/runs", {
+      id: runId,
+      unitId: unit.id,
+      visitId: null,
+      mapRevision: unit.mapRevision,
+      setup: standardSetup(),
+    });
     return { unitId: unit.id, runId };
   };
   const shared = await startRun("Turnstone");
   const devices: { child: ChildProcess; said: Promise<Said> }[] = [];
   for (let i = 0; i < DEVICES; i++) {
     const { unitId, runId } = await startRun(UNITS[i] ?? "Plover");
-    const orders = { url: server.url, cookie, me, unitId, runId, sharedRunId: shared.runId, seed: SEED * 1000 + i };
-    const child = fork(program, { env: { ...process.env, ORDERS: JSON.stringify(orders) }, execArgv: [] });
+    const orders = {
+      url: server.url,
+      cookie,
+      me,
+      unitId,
+      runId,
+      sharedRunId: shared.runId,
+      seed: SEED * 1000 + i,
+    };
+    const child = fork(program, {
+      env: { ...process.env, ORDERS: JSON.stringify(orders) },
+      execArgv: [],
+    });
     const said = new Promise<Said>((resolve, reject) => {
       child.on("message", (message) => resolve(message as Said));
       child.on("exit", (code) => reject(new Error(`a device ended: ${code}`)));
@@ -195,7 +232,8 @@ const main = async (): Promise<boolean> => {
     kills[kind] = (kills[kind] ?? 0) + 1;
     await KINDS[kind]();
     // Sometimes the next blow falls before it stands again.
-    if (next() < 0.7) await until(() => server.answers(), `after kill ${i} (${kind}) the server's answer`);
+    if (next() < 0.7)
+      await until(() => server.answers(), `after kill ${i} (${kind}) the server's answer`);
     if (i % 25 === 0) console.log(`${i} kills, ${Math.round((Date.now() - began) / 1000)} s`);
   }
   await until(() => server.answers(), "the server's last answer");
@@ -210,7 +248,13 @@ interface Said {
   readonly waiting: number;
 }
 
-const TABLES = { "run-event": "run_events", note: "notes", looks: "looks", reading: "readings", finding: "finding_entries" } as const;
+const TABLES = {
+  "run-event": "run_events",
+  note: "notes",
+  looks: "looks",
+  reading: "readings",
+  finding: "finding_entries",
+} as const;
 
 /** Holds what the devices made against what the database has. */
 const judge = async (all: readonly Said[]): Promise<boolean> => {
@@ -237,7 +281,9 @@ const judge = async (all: readonly Said[]): Promise<boolean> => {
       }
       if (kind !== "run-event") continue;
       for (const runId of new Set(mine.map((m) => m.runId))) {
-        const order = mine.flatMap((m) => (m.runId === runId ? [places.get(m.id) ?? -1] : [])).filter((p) => p >= 0);
+        const order = mine
+          .flatMap((m) => (m.runId === runId ? [places.get(m.id) ?? -1] : []))
+          .filter((p) => p >= 0);
         disordered += order.filter((p, i) => i > 0 && p < (order[i - 1] ?? 0)).length;
       }
     }
@@ -255,8 +301,12 @@ const judge = async (all: readonly Said[]): Promise<boolean> => {
       .join(", ")}`,
   );
   console.log(`${inAll} entries made on ${DEVICES} devices`);
-  console.log(`${lost} lost, ${doubled} doubled, ${disordered} out of order, ${refused.length} refused, ${waiting} still waiting`);
-  console.log(`${server.endedByItself} times the server ended by itself; ${astray[0]?.n ?? 0} entries of no run`);
+  console.log(
+    `${lost} lost, ${doubled} doubled, ${disordered} out of order, ${refused.length} refused, ${waiting} still waiting`,
+  );
+  console.log(
+    `${server.endedByItself} times the server ended by itself; ${astray[0]?.n ?? 0} entries of no run`,
+  );
   for (const r of refused.slice(0, 5)) console.log(`  refused: ${r.what}: ${r.why}`);
   return lost + doubled + disordered + refused.length + waiting + server.endedByItself === 0;
 };

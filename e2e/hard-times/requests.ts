@@ -36,8 +36,15 @@ interface Schema {
   readonly $ref?: string;
 }
 interface Operation {
-  readonly parameters?: readonly { readonly name: string; readonly in: string; readonly required?: boolean; readonly schema?: Schema }[];
-  readonly requestBody?: { readonly content?: Readonly<Record<string, { readonly schema?: Schema }>> };
+  readonly parameters?: readonly {
+    readonly name: string;
+    readonly in: string;
+    readonly required?: boolean;
+    readonly schema?: Schema;
+  }[];
+  readonly requestBody?: {
+    readonly content?: Readonly<Record<string, { readonly schema?: Schema }>>;
+  };
 }
 interface Route {
   readonly method: string;
@@ -73,15 +80,27 @@ const sample = (given: Schema, { next, below, pick }: Chance, name: string, deep
   const type = Array.isArray(schema.type) ? pick(schema.type as string[]) : schema.type;
   if (type === "object" || schema.properties) {
     if (deep > DEEP) return {};
-    const fields = Object.entries(schema.properties ?? {}).filter(([field]) => schema.required?.includes(field) || next() < 0.5);
-    const made: Record<string, unknown> = Object.fromEntries(fields.map(([field, s]) => [field, inner(s, field)]));
-    if (typeof schema.additionalProperties === "object" && next() < 0.5) made["heater"] = inner(schema.additionalProperties, "heater");
+    const fields = Object.entries(schema.properties ?? {}).filter(
+      ([field]) => schema.required?.includes(field) || next() < 0.5,
+    );
+    const made: Record<string, unknown> = Object.fromEntries(
+      fields.map(([field, s]) => [field, inner(s, field)]),
+    );
+    if (typeof schema.additionalProperties === "object" && next() < 0.5)
+      made["heater"] = inner(schema.additionalProperties, "heater");
     return made;
   }
   if (type === "array")
-    return deep > DEEP ? [] : Array.from({ length: Math.max(schema.minItems ?? 0, below(3)) }, () => inner(schema.items ?? {}));
+    return deep > DEEP
+      ? []
+      : Array.from({ length: Math.max(schema.minItems ?? 0, below(3)) }, () =>
+          inner(schema.items ?? {}),
+        );
   if (type === "integer" || type === "number") {
-    const [low, high] = [Math.max(schema.minimum ?? 0, -1e6), Math.min(schema.maximum ?? 1000, 1e6)];
+    const [low, high] = [
+      Math.max(schema.minimum ?? 0, -1e6),
+      Math.min(schema.maximum ?? 1000, 1e6),
+    ];
     const at = low + next() * Math.max(0, high - low);
     return type === "integer" ? Math.round(at) : at;
   }
@@ -95,20 +114,35 @@ const sample = (given: Schema, { next, below, pick }: Chance, name: string, deep
 const word = (schema: Schema, { below, pick, next }: Chance, name: string): string => {
   const known = real[name];
   if (known && known.length > 0 && next() < 0.9) return pick(known);
-  if (schema.format === "uuid") return next() < 0.5 ? pick(real["unitId"] ?? [randomUUID()]) : randomUUID();
+  if (schema.format === "uuid")
+    return next() < 0.5 ? pick(real["unitId"] ?? [randomUUID()]) : randomUUID();
   if (schema.format === "date-time") return new Date(1.7e12 + below(1e9) * 100).toISOString();
   if (schema.format === "date") return "2026-10-14";
-  const short = pick(["pump", "heater", "v1", "main", "Winterize", "wet locker", "0555 0101", "50 %"]);
+  const short = pick([
+    "pump",
+    "heater",
+    "v1",
+    "main",
+    "Winterize",
+    "wet locker",
+    "0555 0101",
+    "50 %",
+  ]);
   return short.padEnd(schema.minLength ?? 0, "x").slice(0, schema.maxLength ?? 200);
 };
 
 type Json = unknown;
-const isObject = (value: Json): value is Record<string, Json> => typeof value === "object" && value !== null && !Array.isArray(value);
+const isObject = (value: Json): value is Record<string, Json> =>
+  typeof value === "object" && value !== null && !Array.isArray(value);
 
 /** Every place in a value, as the way to it. */
-const places = (value: Json, at: readonly (string | number)[] = []): (readonly (string | number)[])[] => {
+const places = (
+  value: Json,
+  at: readonly (string | number)[] = [],
+): (readonly (string | number)[])[] => {
   if (at.length > DEEP) return [at];
-  if (Array.isArray(value)) return [at, ...value.slice(0, 5).flatMap((v, i) => places(v, [...at, i]))];
+  if (Array.isArray(value))
+    return [at, ...value.slice(0, 5).flatMap((v, i) => places(v, [...at, i]))];
   if (isObject(value))
     return [
       at,
@@ -118,10 +152,15 @@ const places = (value: Json, at: readonly (string | number)[] = []): (readonly (
     ];
   return [at];
 };
-const changed = (value: Json, at: readonly (string | number)[], change: (old: Json) => Json): Json => {
+const changed = (
+  value: Json,
+  at: readonly (string | number)[],
+  change: (old: Json) => Json,
+): Json => {
   const [first, ...rest] = at;
   if (first === undefined) return change(value);
-  if (Array.isArray(value)) return value.map((v, i) => (i === first ? changed(v, rest, change) : v));
+  if (Array.isArray(value))
+    return value.map((v, i) => (i === first ? changed(v, rest, change) : v));
   if (!isObject(value)) return value;
   return { ...value, [first]: changed(value[first], rest, change) };
 };
@@ -149,7 +188,18 @@ const ODD_TEXTS = [
   "ﷺ".repeat(40),
   "e\u0301".repeat(200),
 ];
-const ODD_NUMBERS = [2 ** 31, -(2 ** 31) - 1, 2 ** 53 + 2, -1, 0.1, 1e308, -1e308, 5e-324, -0, 1e21];
+const ODD_NUMBERS = [
+  2 ** 31,
+  -(2 ** 31) - 1,
+  2 ** 53 + 2,
+  -1,
+  0.1,
+  1e308,
+  -1e308,
+  5e-324,
+  -0,
+  1e21,
+];
 const ODD_DATES = [
   "0000-01-01T00:00:00.000Z",
   "9999-12-31T23:59:59.999Z",
@@ -160,27 +210,48 @@ const ODD_DATES = [
 ];
 // As it stands in an address: no letter, half a letter, a way out.
 const RAW_PATHS = ["%00", "%ED%A0%BD", "%zz", "%", "..%2f..%2fetc", "%2e%2e", "a%0d%0ab"];
-const ODD_KEYS = ["__proto__", "constructor", "toString", "", "\u0000", "a".repeat(5000), "half \udc00"];
+const ODD_KEYS = [
+  "__proto__",
+  "constructor",
+  "toString",
+  "",
+  "\u0000",
+  "a".repeat(5000),
+  "half \udc00",
+];
 
 /** The ways in which a request is broken, one at a time. */
 const BREAKS: Readonly<Record<string, (value: Json, c: Chance) => Json>> = {
   "a field taken out": (value, c) => without(value, c.pick(places(value))),
   "another type": (value, c) =>
     changed(value, c.pick(places(value)), (old) =>
-      c.pick<Json>([null, 0, "words", true, [], {}, [[]], { a: 1 }].filter((x) => typeof x !== typeof old || old === null)),
+      c.pick<Json>(
+        [null, 0, "words", true, [], {}, [[]], { a: 1 }].filter(
+          (x) => typeof x !== typeof old || old === null,
+        ),
+      ),
     ),
   "odd text": (value, c) => changed(value, c.pick(places(value)), () => c.pick(ODD_TEXTS)),
   "odd number": (value, c) => changed(value, c.pick(places(value)), () => c.pick(ODD_NUMBERS)),
   "odd date": (value, c) => changed(value, c.pick(places(value)), () => c.pick(ODD_DATES)),
   "a strange id": (value, c) =>
-    changed(value, c.pick(places(value)), () => c.pick([randomUUID(), "not-an-id", "00000000-0000-0000-0000-000000000000"])),
+    changed(value, c.pick(places(value)), () =>
+      c.pick([randomUUID(), "not-an-id", "00000000-0000-0000-0000-000000000000"]),
+    ),
   "a field too many": (value, c) =>
     changed(value, c.pick(places(value)), (old) =>
       isObject(old) ? { ...old, [c.pick(ODD_KEYS)]: c.pick<Json>([1, "x", null, {}]) } : old,
     ),
   "very many": (value, c) =>
-    changed(value, c.pick(places(value)), (old) => Array.from({ length: 3000 }, () => (Array.isArray(old) ? (old[0] ?? 1) : old))),
-  "very deep": (value, c) => changed(value, c.pick(places(value)), () => JSON.parse("[".repeat(2000) + "]".repeat(2000)) as Json),
+    changed(value, c.pick(places(value)), (old) =>
+      Array.from({ length: 3000 }, () => (Array.isArray(old) ? (old[0] ?? 1) : old)),
+    ),
+  "very deep": (value, c) =>
+    changed(
+      value,
+      c.pick(places(value)),
+      () => JSON.parse("[".repeat(2000) + "]".repeat(2000)) as Json,
+    ),
   nothing: () => undefined,
 };
 
@@ -212,14 +283,24 @@ const addressOf = (route: Route, broken: "path" | "query" | undefined): string =
   for (const { name, in: where, required, schema } of route.operation.parameters ?? []) {
     if (where === "path") {
       const good = String(sample(schema ?? {}, c, name));
-      const bad = c.pick([...ODD_TEXTS.filter((t) => t.length < 9000), ...ODD_NUMBERS.map(String), randomUUID()]);
+      const bad = c.pick([
+        ...ODD_TEXTS.filter((t) => t.length < 9000),
+        ...ODD_NUMBERS.map(String),
+        randomUUID(),
+      ]);
       path = path.replace(
         `{${name}}`,
-        broken === "path" && c.next() < 0.3 ? c.pick(RAW_PATHS) : encodeURIComponent(whole(broken === "path" ? bad : good)),
+        broken === "path" && c.next() < 0.3
+          ? c.pick(RAW_PATHS)
+          : encodeURIComponent(whole(broken === "path" ? bad : good)),
       );
     } else if (where === "query" && (required || c.next() < 0.4)) {
       const good = sample(schema ?? {}, c, name);
-      const bad = c.pick<unknown>([...ODD_TEXTS.filter((t) => t.length < 9000), ...ODD_NUMBERS, ...ODD_DATES]);
+      const bad = c.pick<unknown>([
+        ...ODD_TEXTS.filter((t) => t.length < 9000),
+        ...ODD_NUMBERS,
+        ...ODD_DATES,
+      ]);
       query.append(name, String(broken === "query" ? bad : good));
     }
   }
@@ -231,7 +312,11 @@ const addressOf = (route: Route, broken: "path" | "query" | undefined): string =
 const one = async (route: Route): Promise<void> => {
   const content = route.operation.requestBody?.content ?? {};
   const schema = Object.values(content)[0]?.schema;
-  const ways: ("path" | "query" | "body" | "raw" | "type" | "signed out")[] = ["path", "query", "signed out"];
+  const ways: ("path" | "query" | "body" | "raw" | "type" | "signed out")[] = [
+    "path",
+    "query",
+    "signed out",
+  ];
   if (schema) ways.push("body", "body", "body", "body", "body", "raw", "type");
   const way = c.pick(ways);
   const path = addressOf(route, way === "path" || way === "query" ? way : undefined);
@@ -279,26 +364,46 @@ const one = async (route: Route): Promise<void> => {
   } catch (error) {
     const { name, message, cause } = error as Error;
     const why = `${name} ${cause instanceof Error ? cause.message : message}`;
-    failures.push(`no answer: ${route.method} ${path.slice(0, 160)} (${how}): ${why.slice(0, 200)}`);
+    failures.push(
+      `no answer: ${route.method} ${path.slice(0, 160)} (${how}): ${why.slice(0, 200)}`,
+    );
   }
 };
 
 /** What is there already, so that requests speak of it. */
 const learn = async (): Promise<void> => {
-  const reply = await send("POST", "/api/sign-in", { body: JSON.stringify({ name: "odile", password }) });
+  const reply = await send("POST", "/api/sign-in", {
+    body: JSON.stringify({ name: "odile", password }),
+  });
   cookie = reply.headers.get("set-cookie")?.split(";")[0] ?? "";
-  const get = async (path: string): Promise<Record<string, { id: string }[]>> => (await (await send("GET", path, {})).json()) as never;
-  const ids = (of: { id: string }[] | undefined): string[] => (of ?? []).map((x) => x.id).slice(0, 40);
+  const get = async (path: string): Promise<Record<string, { id: string }[]>> =>
+    (await (await send("GET", path, {})).json()) as never;
+  const ids = (of: { id: string }[] | undefined): string[] =>
+    (of ?? []).map((x) => x.id).slice(0, 40);
   real["unitId"] = ids((await get("/api/units"))["units"]);
-  real["visitId"] = ids((await get("/api/visits?from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z"))["visits"]);
+  real["visitId"] = ids(
+    (await get("/api/visits?from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z"))["visits"],
+  );
   real["customerId"] = ids((await get("/api/customers"))["customers"]);
   for (const unit of real["unitId"] ?? []) {
-    real["runId"] = [...(real["runId"] ?? []), ...ids((await get(`/api/units/${unit}/runs`))["runs"])];
-    real["pictureId"] = [...(real["pictureId"] ?? []), ...ids((await get(`/api/units/${unit}/pictures`))["pictures"])];
-    real["findingId"] = [...(real["findingId"] ?? []), ...ids((await get(`/api/units/${unit}/findings`))["findings"])];
+    real["runId"] = [
+      ...(real["runId"] ?? []),
+      ...ids((await get(`/api/units/${unit}/runs`))["runs"]),
+    ];
+    real["pictureId"] = [
+      ...(real["pictureId"] ?? []),
+      ...ids((await get(`/api/units/${unit}/pictures`))["pictures"]),
+    ];
+    real["findingId"] = [
+      ...(real["findingId"] ?? []),
+      ...ids((await get(`/api/units/${unit}/findings`))["findings"]),
+    ];
   }
   for (const visit of real["visitId"] ?? [])
-    real["editionId"] = [...(real["editionId"] ?? []), ...ids((await get(`/api/visits/${visit}/editions`))["editions"])];
+    real["editionId"] = [
+      ...(real["editionId"] ?? []),
+      ...ids((await get(`/api/visits/${visit}/editions`))["editions"]),
+    ];
   real["partId"] = ["pump", "heater", "v1", "fresh-tank"];
 };
 
@@ -314,7 +419,8 @@ const began = Date.now();
 const worker = async (): Promise<void> => {
   while (left > 0) {
     left -= 1;
-    if (left % 5000 === 0) console.log(`${REQUESTS - left} sent, ${Math.round((Date.now() - began) / 1000)} s`);
+    if (left % 5000 === 0)
+      console.log(`${REQUESTS - left} sent, ${Math.round((Date.now() - began) / 1000)} s`);
     await one(c.pick(routes));
   }
 };

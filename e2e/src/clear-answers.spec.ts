@@ -1,12 +1,18 @@
 import { expect, test } from "./support/test.ts";
 
-test("signing in: a wrong password gets a clear answer; without a session every screen asks for one", async ({ tech, page, server }) => {
+test("signing in: a wrong password gets a clear answer; without a session every screen asks for one", async ({
+  tech,
+  page,
+  server,
+}) => {
   await page.goto(`${server.url}/units`);
   await expect(page).toHaveURL(/\/sign-in\?to=%2Funits/u);
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.getByText("give your password")).toBeVisible();
   await tech.tryToSignIn("amadi", "wrong");
-  await expect(page.getByRole("alert")).toHaveText("Name and password do not go together. Nobody was signed in.");
+  await expect(page.getByRole("alert")).toHaveText(
+    "Name and password do not go together. Nobody was signed in.",
+  );
   await page.goto(`${server.url}/sign-in?to=%2Funits`);
   await page.getByLabel("Sign-in name").fill("Amadi");
   await page.getByLabel("Password").fill("demo password of the tests");
@@ -17,7 +23,11 @@ test("signing in: a wrong password gets a clear answer; without a session every 
   expect((await page.request.get(`${server.url}/api/me`)).status()).toBe(401);
 });
 
-test("a reading that cannot be is refused where it is typed, and nothing is written down", async ({ tech, page, server }) => {
+test("a reading that cannot be is refused where it is typed, and nothing is written down", async ({
+  tech,
+  page,
+  server,
+}) => {
   await tech.signIn();
   await tech.begin("Teasel");
   await tech.doUntil(/^Make sure the heater has cooled/u);
@@ -46,21 +56,32 @@ test("a reading that cannot be is refused where it is typed, and nothing is writ
   const run = (await (await page.request.get(`${server.url}/api/runs/${runId}`)).json()) as {
     events: { body: { type: string; typed?: string } }[];
   };
-  expect(run.events.flatMap((e) => (e.body.type === "reading" ? [e.body.typed] : []))).toEqual(["62 °C", "22 C", "35.5 L"]);
+  expect(run.events.flatMap((e) => (e.body.type === "reading" ? [e.body.typed] : []))).toEqual([
+    "62 °C",
+    "22 C",
+    "35.5 L",
+  ]);
 });
 
-test("a plan's settings say what is wrong with them, and the plan follows those that are right", async ({ tech, page }) => {
+test("a plan's settings say what is wrong with them, and the plan follows those that are right", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   await page.keyboard.press("/");
   await page.getByLabel("Name, owner, number, place or part").fill("indermaur");
   await page.keyboard.press("Enter");
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
-  await expect(page.getByRole("region", { name: "Antifreeze" })).toContainText(/No way round the heater on this unit: it takes 15\.0 L/u);
+  await expect(page.getByRole("region", { name: "Antifreeze" })).toContainText(
+    /No way round the heater on this unit: it takes 15\.0 L/u,
+  );
   await page.getByLabel("Winter low here").fill("-18");
   await expect(page.getByText('"-18" needs a unit.')).toBeVisible();
   await expect(page.getByRole("button", { name: "Begin at the unit" })).toBeDisabled();
   await page.getByLabel("Winter low here").fill("-35 C");
-  await expect(page.getByRole("alert").filter({ hasText: "Stays unprotected at −35 °C" })).toBeVisible();
+  await expect(
+    page.getByRole("alert").filter({ hasText: "Stays unprotected at −35 °C" }),
+  ).toBeVisible();
   await page.getByLabel("Winter low here").fill("0 F");
   await expect(page.getByText(/Stays unprotected/u)).toHaveCount(0);
   await page.getByLabel("Strength in the jug").fill("80 %");
@@ -79,7 +100,9 @@ test("the bench follows the day: a visit that is here, and one handed over by th
   await tech.begin("Teasel");
   await tech.doUntil(/^Run the pump/u);
   await page.getByRole("link", { name: "Bench" }).click();
-  await expect(today.getByRole("link", { name: /Teasel/u })).toContainText(/Drain the fresh tank \d+:\d\d/u);
+  await expect(today.getByRole("link", { name: /Teasel/u })).toContainText(
+    /Drain the fresh tank \d+:\d\d/u,
+  );
   await today.getByRole("link", { name: /Teasel/u }).click();
   await page.getByRole("link", { name: "Go on with the winterizing" }).click();
   await expect(tech.title).toHaveText(/^Run the pump/u);
@@ -98,7 +121,10 @@ test("the bench follows the day: a visit that is here, and one handed over by th
   await expect(today.getByRole("link", { name: /Teasel/u })).toContainText("gone");
 });
 
-test("last year's record of the river boat can be read, and its map as it was left", async ({ tech, page }) => {
+test("last year's record of the river boat can be read, and its map as it was left", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn("tam");
   await tech.toUnits();
   await page.getByRole("link", { name: /Plover/u }).click();
@@ -106,11 +132,15 @@ test("last year's record of the river boat can be read, and its map as it was le
   await page.getByRole("button", { name: /^as left/u }).click();
   await expect(tech.onMap(/^Pump, off, .*antifreeze/u)).toBeVisible();
   await expect(
-    page.getByRole("region", { name: "Frost ladder" }).getByRole("button", { name: /^Sink tap.*safe at the winter low: −2\d °C$/u }),
+    page
+      .getByRole("region", { name: "Frost ladder" })
+      .getByRole("button", { name: /^Sink tap.*safe at the winter low: −2\d °C$/u }),
   ).toBeVisible();
   await page.getByRole("link", { name: "record" }).click();
   await expect(tech.title).toContainText(/Plover holds to −2\d °C/u);
-  await expect(page.getByRole("region", { name: "Not done" })).toContainText("Strength not read at");
+  await expect(page.getByRole("region", { name: "Not done" })).toContainText(
+    "Strength not read at",
+  );
   await expect(page.getByText("Head hose chafed at the bulkhead")).toBeVisible();
   await page.getByRole("button", { name: "Correct strength at the outlet, 44 %" }).click();
   const sheet = page.getByRole("dialog", { name: "Correct a reading" });

@@ -26,7 +26,11 @@ const faults = async (page: Page, drawing = false): Promise<string[]> => {
   return [...byDay, ...byLamp.map((fault) => `by the lamp, ${fault}`)];
 };
 
-test("every screen passes the accessibility checks, by day and by the lamp", async ({ tech, page, server }) => {
+test("every screen passes the accessibility checks, by day and by the lamp", async ({
+  tech,
+  page,
+  server,
+}) => {
   await page.goto(`${server.url}/sign-in`);
   expect(await faults(page), "sign-in").toEqual([]);
   await tech.signIn();
@@ -121,7 +125,9 @@ test("the keyboard alone opens a unit, a part's plate, and does a step", async (
   await expect(page.getByText(/Wren Hollis/u)).toBeVisible();
   await tech.onMap(/^V5, /u).focus();
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("complementary", { name: "Plate of Heater cold in" })).toContainText("Four screws");
+  await expect(page.getByRole("complementary", { name: "Plate of Heater cold in" })).toContainText(
+    "Four screws",
+  );
   await page.getByRole("link", { name: "Plan a winterizing" }).focus();
   await page.keyboard.press("Enter");
   await expect(page.getByRole("button", { name: "Begin at the unit" })).toBeEnabled();
@@ -137,7 +143,10 @@ test("the keyboard alone opens a unit, a part's plate, and does a step", async (
 
 test.describe("on a phone", () => {
   test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });
-  test("a step is done with big targets, the map at a tap, nothing wider than the screen", async ({ tech, page }) => {
+  test("a step is done with big targets, the map at a tap, nothing wider than the screen", async ({
+    tech,
+    page,
+  }) => {
     await tech.signIn();
     await tech.begin("Teasel");
     for (const name of ["Done, next step", "Can't do this"]) {
@@ -150,6 +159,8 @@ test.describe("on a phone", () => {
     await tech.doStep();
     await page.getByRole("button", { name: "Show the map" }).click();
     await expect(tech.onMap(/^Pump, /u)).toBeVisible();
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      390,
+    );
   });
 });

@@ -26,7 +26,9 @@ test("an unknown unit, from the phone call to the printed report", async ({ tech
   await expect(tech.title).toHaveText("Book a visit");
   await page.getByLabel("Walk-round").check();
   await expect(page.getByLabel("Asked for")).toHaveValue("Walk-round");
-  await page.getByLabel("What the owner says, in their words").fill("Bought it last week, pump hums.");
+  await page
+    .getByLabel("What the owner says, in their words")
+    .fill("Bought it last week, pump hums.");
   await page.getByLabel("Time").fill("23:00");
   await page.getByLabel("Bay or place").fill("yard");
   expect(await faults(page), "booking").toEqual([]);
@@ -56,8 +58,14 @@ test("an unknown unit, from the phone call to the printed report", async ({ tech
   await expect(page.getByText(/Filler cap missing, rag in it/u)).toBeVisible();
   expect(await faults(page), "job card").toEqual([]);
 
-  await page.getByRole("listitem").filter({ hasText: "Walk-round" }).getByRole("link", { name: "Begin" }).click();
-  const pump = page.getByRole("group", { name: /^(?!.*Note).*pump.*Stops when every tap is shut/iu });
+  await page
+    .getByRole("listitem")
+    .filter({ hasText: "Walk-round" })
+    .getByRole("link", { name: "Begin" })
+    .click();
+  const pump = page.getByRole("group", {
+    name: /^(?!.*Note).*pump.*Stops when every tap is shut/iu,
+  });
   await pump.getByRole("textbox", { name: /^Note/u }).fill("starts each minute");
   await pump.getByRole("button", { name: "Bad" }).click();
   await pump.getByRole("button", { name: "Make it a finding" }).click();
@@ -79,22 +87,39 @@ test("an unknown unit, from the phone call to the printed report", async ({ tech
   await expect(page.getByText(/points looked at now/u)).toContainText("2 of");
 
   await page.goto(card);
-  await expect(page.getByRole("region", { name: "Findings" })).toContainText("Pump starts each minute");
-  await page.getByRole("listitem").filter({ hasText: "As left" }).getByRole("link", { name: "Write it down" }).click();
+  await expect(page.getByRole("region", { name: "Findings" })).toContainText(
+    "Pump starts each minute",
+  );
+  await page
+    .getByRole("listitem")
+    .filter({ hasText: "As left" })
+    .getByRole("link", { name: "Write it down" })
+    .click();
   await page.getByRole("button", { name: "Left so" }).click();
   await page.getByRole("button", { name: "Ready to hand over" }).click();
   await page.getByRole("link", { name: "Open" }).click();
   await expect(tech.title).toHaveText("Report on Gorse");
-  await expect(page.getByRole("region", { name: /^What is advised/u })).toContainText("Renew its valve plate");
-  await expect(page.getByRole("region", { name: /^What is advised/u }).getByRole("img", { name: /^Picture/u })).toBeVisible();
-  await expect(page.getByRole("img", { name: /Map of Gorse with the parts marked/u })).toBeVisible();
-  await expect(page.getByRole("region", { name: "What was not reached" })).toContainText("could not be reached");
+  await expect(page.getByRole("region", { name: /^What is advised/u })).toContainText(
+    "Renew its valve plate",
+  );
+  await expect(
+    page.getByRole("region", { name: /^What is advised/u }).getByRole("img", { name: /^Picture/u }),
+  ).toBeVisible();
+  await expect(
+    page.getByRole("img", { name: /Map of Gorse with the parts marked/u }),
+  ).toBeVisible();
+  await expect(page.getByRole("region", { name: "What was not reached" })).toContainText(
+    "could not be reached",
+  );
   expect(await faults(page), "report").toEqual([]);
   await page.emulateMedia({ media: "print" });
   await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
   await expect(tech.title).toBeVisible();
   await page.emulateMedia({ media: "screen" });
-  const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name: "PDF" }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "PDF" }).click(),
+  ]);
   const stream = await file.createReadStream();
   const chunks: Buffer[] = [];
   for await (const chunk of stream) chunks.push(chunk as Buffer);
@@ -114,7 +139,9 @@ test("the owner's link opens without sign-in, shows only that unit, and dies whe
   await expect(page.getByText(/^Unsafe and declined/u)).toBeVisible();
   await page.getByRole("button", { name: "Make a link" }).click();
   const address = await page.getByLabel("Address for the owner").inputValue();
-  const phone = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage();
+  const phone = await (
+    await browser.newContext({ viewport: { width: 390, height: 844 } })
+  ).newPage();
   await phone.goto(address);
   await expect(phone.getByRole("heading", { level: 1 })).toHaveText("Report on Burdock");
   await expect(phone.getByRole("img", { name: /^Relief valve|^Picture/u }).first()).toBeVisible();
@@ -131,20 +158,31 @@ test("the owner's link opens without sign-in, shows only that unit, and dies whe
   await expect(phone.getByText("Burdock")).toHaveCount(0);
 });
 
-test("a picture of 12 megapixels goes in small, without where it was taken, and is marked on", async ({ tech, page, server }) => {
+test("a picture of 12 megapixels goes in small, without where it was taken, and is marked on", async ({
+  tech,
+  page,
+  server,
+}) => {
   await tech.signIn();
   await tech.toUnits();
   await page.getByRole("link", { name: /^Sundew/u }).click();
   await page.getByRole("link", { name: "Walk-round" }).click();
   const noise = { type: "gaussian" as const, mean: 128, sigma: 60 };
-  const buffer = await sharp({ create: { width: 4000, height: 3000, channels: 3, background: "#777777", noise } })
-    .withExifMerge({ IFD0: { Make: "Test camera" }, IFD3: { GPSLatitudeRef: "N", GPSLatitude: "46/1 30/1 0/1" } })
+  const buffer = await sharp({
+    create: { width: 4000, height: 3000, channels: 3, background: "#777777", noise },
+  })
+    .withExifMerge({
+      IFD0: { Make: "Test camera" },
+      IFD3: { GPSLatitudeRef: "N", GPSLatitude: "46/1 30/1 0/1" },
+    })
     .jpeg({ quality: 97 })
     .toBuffer();
   expect(buffer.length).toBeGreaterThan(10_000_000);
   expect((await sharp(buffer).metadata()).exif?.includes("Test camera")).toBe(true);
   const point = page.locator("[data-point]").first();
-  await point.getByLabel(/^Picture of/u).setInputFiles({ name: "big.jpg", mimeType: "image/jpeg", buffer });
+  await point
+    .getByLabel(/^Picture of/u)
+    .setInputFiles({ name: "big.jpg", mimeType: "image/jpeg", buffer });
   const shown = point.getByRole("list", { name: "Pictures" }).getByRole("img");
   await expect(shown).toHaveAttribute("src", /^\/api\/pictures\//u);
   const kept = await page.request.get(`${server.url}${await shown.getAttribute("src")}`);
@@ -159,22 +197,34 @@ test("a picture of 12 megapixels goes in small, without where it was taken, and 
   await sheet.getByLabel("What it shows").fill("Crazed bowl");
   expect(await faults(page, "[role=dialog]"), "picture").toEqual([]);
   await sheet.getByRole("button", { name: "Keep" }).click();
-  await expect(point.getByRole("img", { name: /^Crazed bowl.*marked with one ring/u })).toBeVisible();
+  await expect(
+    point.getByRole("img", { name: /^Crazed bowl.*marked with one ring/u }),
+  ).toBeVisible();
   // A thing that is no picture says so where it was chosen, and nothing is lost.
-  await point.getByLabel(/^Picture of/u).setInputFiles({ name: "x.jpg", mimeType: "image/jpeg", buffer: Buffer.from("<svg/>") });
+  await point
+    .getByLabel(/^Picture of/u)
+    .setInputFiles({ name: "x.jpg", mimeType: "image/jpeg", buffer: Buffer.from("<svg/>") });
   await expect(point.getByRole("alert")).toContainText("no picture that can be read");
 });
 
-test("a wrong map is corrected on the walk-round: not fitted, found another, each as a revision", async ({ tech, page }) => {
+test("a wrong map is corrected on the walk-round: not fitted, found another, each as a revision", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   await tech.toUnits();
   await page.getByRole("link", { name: /^Burdock/u }).click();
   await page.getByRole("link", { name: "Walk-round" }).click();
   const flap = page.getByRole("group", { name: /^Outside shower: Flap seals/u });
   await flap.getByRole("button", { name: "Not fitted" }).click();
-  await page.getByRole("dialog", { name: "Take it off the map?" }).getByRole("button", { name: "Take it off" }).click();
+  await page
+    .getByRole("dialog", { name: "Take it off the map?" })
+    .getByRole("button", { name: "Take it off" })
+    .click();
   await expect(flap).toHaveCount(0);
-  const stop = page.getByRole("region").filter({ has: page.getByRole("group", { name: /^Pump: / }) });
+  const stop = page
+    .getByRole("region")
+    .filter({ has: page.getByRole("group", { name: /^Pump: / }) });
   await stop.getByRole("button", { name: /^Found another/u }).click();
   const sheet = page.getByRole("dialog", { name: "Found another" });
   await sheet.getByLabel("What is it?").selectOption({ label: "Ball valve" });
@@ -182,7 +232,9 @@ test("a wrong map is corrected on the walk-round: not fitted, found another, eac
   await sheet.getByLabel("Its name, if it has one").fill("Stop behind the pump");
   expect(await faults(page, "[role=dialog]"), "found another").toEqual([]);
   await sheet.getByRole("button", { name: "Put it on the map" }).click();
-  await expect(page.getByRole("group", { name: /^Stop behind the pump: Moves and holds/u })).toBeVisible();
+  await expect(
+    page.getByRole("group", { name: /^Stop behind the pump: Moves and holds/u }),
+  ).toBeVisible();
   await page.getByRole("link", { name: /^Burdock/u }).click();
   await expect(page.getByText(/map revision 3/u)).toBeVisible();
 });

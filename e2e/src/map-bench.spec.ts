@@ -7,7 +7,10 @@ import { expect, test } from "./support/test.ts";
 
 const problems = (page: Page) => page.getByRole("region", { name: "Problems" });
 
-test("the small trailer with an outside shower, an ice maker and four tagged valves takes at most 30 actions", async ({ tech, page }) => {
+test("the small trailer with an outside shower, an ice maker and four tagged valves takes at most 30 actions", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   const d = new Drafter(page);
   await d.click(page.getByRole("link", { name: "Units" }));
@@ -54,11 +57,19 @@ test("the small trailer with an outside shower, an ice maker and four tagged val
 
   await page.reload();
   await d.ready();
-  for (const said of [/^V1, Heater stop, cold/u, /^D1, Tank drain/u, /^Outside shower, /u, /^Ice maker, /u])
+  for (const said of [
+    /^V1, Heater stop, cold/u,
+    /^D1, Tank drain/u,
+    /^Outside shower, /u,
+    /^Ice maker, /u,
+  ])
     await expect(d.part(said)).toBeVisible();
 });
 
-test("the keyboard alone makes a unit, adds, tags, types a length, mends, undoes and saves", async ({ tech, page }) => {
+test("the keyboard alone makes a unit, adds, tags, types a length, mends, undoes and saves", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   const d = new Drafter(page);
   await page.keyboard.press("g");
@@ -103,7 +114,9 @@ test("the keyboard alone makes a unit, adds, tags, types a length, mends, undoes
   await expect(length).toBeFocused();
   await page.keyboard.type("1.25 m");
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("complementary", { name: /^Plate of pipe/iu })).not.toContainText("assumed: type what is there At");
+  await expect(page.getByRole("complementary", { name: /^Plate of pipe/iu })).not.toContainText(
+    "assumed: type what is there At",
+  );
   await page.keyboard.press("Escape");
   await page.keyboard.press("Escape");
 
@@ -131,7 +144,9 @@ test.describe("a unit's map", () => {
     await tech.toUnits();
   });
 
-  test("pipes are drawn by dragging from port to port and onto a pipe; a dragged part stays where it was put", async ({ page }) => {
+  test("pipes are drawn by dragging from port to port and onto a pipe; a dragged part stays where it was put", async ({
+    page,
+  }) => {
     const d = new Drafter(page);
     await page.getByRole("link", { name: /^Burdock/u }).click();
     await page.getByRole("link", { name: "Draw the map" }).click();
@@ -195,7 +210,9 @@ test.describe("a unit's map", () => {
     await expect(page.getByText("Nothing differs.")).toBeVisible();
   });
 
-  test("tried out, water lights its way; lineups are a list of turns, and a correction is kept", async ({ page }) => {
+  test("tried out, water lights its way; lineups are a list of turns, and a correction is kept", async ({
+    page,
+  }) => {
     const d = new Drafter(page);
     await page.getByRole("link", { name: /^Teasel/u }).click();
     await page.getByRole("link", { name: "Draw the map" }).click();
@@ -222,7 +239,9 @@ test.describe("a unit's map", () => {
     await expect(lineups).toContainText(/V5, Heater cold in: open → shut \(handle across\)/u);
   });
 
-  test("files: what they would change is shown first, what is wrong changes nothing, what is taken can be undone", async ({ page }) => {
+  test("files: what they would change is shown first, what is wrong changes nothing, what is taken can be undone", async ({
+    page,
+  }) => {
     const d = new Drafter(page);
     await page.getByRole("link", { name: /^Plover/u }).click();
     await page.getByRole("link", { name: "Draw the map" }).click();
@@ -233,9 +252,13 @@ test.describe("a unit's map", () => {
     const text = readFileSync(await (await download).path(), "utf8");
     const dialog = page.getByRole("dialog", { name: "Files" });
     const give = (name: string, content: string) =>
-      dialog.locator("input[type=file]").setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(content) });
+      dialog
+        .locator("input[type=file]")
+        .setInputFiles({ name, mimeType: "text/plain", buffer: Buffer.from(content) });
     await give("bad.json", text.replace('"kind": "strainer"', '"kind": "teapot"'));
-    await expect(dialog.getByRole("alert")).toContainText(/line \d+, parts\[\d+\]\.kind: no part kind is called "teapot"/u);
+    await expect(dialog.getByRole("alert")).toContainText(
+      /line \d+, parts\[\d+\]\.kind: no part kind is called "teapot"/u,
+    );
     await give("worse.csv", "id,kind,name\npump,diaphragm-pump,=1+1\n");
     await expect(dialog.getByRole("alert")).toContainText("looks like a formula");
     await give("good.json", text.replace('"name": "Strainer"', '"name": "Bowl"'));
@@ -247,7 +270,9 @@ test.describe("a unit's map", () => {
     await expect(d.part(/^Strainer, /u)).toBeVisible();
   });
 
-  test("a sister unit gets the map, keeps what differs and takes over later changes", async ({ page }) => {
+  test("a sister unit gets the map, keeps what differs and takes over later changes", async ({
+    page,
+  }) => {
     const d = new Drafter(page);
     const save = async (why: string): Promise<void> => {
       await page.getByRole("button", { name: "Save" }).click();
@@ -290,7 +315,9 @@ test.describe("a unit's map", () => {
     await expect(d.part(/^Boiler, /u)).toBeVisible();
   });
 
-  test("the parts register finds every steel heater with an anode over two years, and a part's life can be changed", async ({ page }) => {
+  test("the parts register finds every steel heater with an anode over two years, and a part's life can be changed", async ({
+    page,
+  }) => {
     await page.getByRole("link", { name: "Parts", exact: true }).click();
     await page.getByLabel("Find").fill("steel heater anode");
     const rows = page.getByRole("row").filter({ hasText: ", anode" });
@@ -304,7 +331,9 @@ test.describe("a unit's map", () => {
     await page.getByLabel("Serial number").fill("AN-9");
     await page.getByRole("button", { name: "Keep" }).click();
     await page.getByLabel("Age").selectOption("24");
-    await expect(page.getByRole("row").filter({ hasText: "AN-9" })).toContainText("since 1 May 2020");
+    await expect(page.getByRole("row").filter({ hasText: "AN-9" })).toContainText(
+      "since 1 May 2020",
+    );
   });
 });
 
@@ -340,7 +369,9 @@ test("a map changed by somebody else in the meantime is not overwritten, and lea
     await drafter.page.getByRole("button", { name: "Save as the next revision" }).click();
   }
   await expect(other.getByText("map revision 2", { exact: true })).toBeVisible();
-  await expect(page.getByRole("alert")).toContainText("changed since: it is at revision 2, yours was made from 1");
+  await expect(page.getByRole("alert")).toContainText(
+    "changed since: it is at revision 2, yours was made from 1",
+  );
   await page.getByRole("button", { name: "Back" }).click();
   await page.getByRole("link", { name: "Bench" }).click();
   await expect(page.getByRole("dialog", { name: "The map is not saved" })).toBeVisible();
@@ -351,7 +382,10 @@ test("a map changed by somebody else in the meantime is not overwritten, and lea
 
 test.describe("on a tablet", () => {
   test.use({ viewport: { width: 800, height: 1280 }, hasTouch: true });
-  test("a part is added with taps alone, and nothing is wider than the screen", async ({ tech, page }) => {
+  test("a part is added with taps alone, and nothing is wider than the screen", async ({
+    tech,
+    page,
+  }) => {
     await tech.signIn();
     await page.getByRole("link", { name: "Units" }).tap();
     await expect(tech.title).toHaveText("Units");
@@ -368,6 +402,8 @@ test.describe("on a tablet", () => {
     await page.getByLabel("Tag", { exact: true }).fill("V1");
     await page.getByLabel("Tag", { exact: true }).press("Enter");
     await expect(d.part(/^V1, Ball valve/u)).toBeVisible();
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(800);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(
+      800,
+    );
   });
 });

@@ -4,12 +4,21 @@ import { winterize } from "./support/winterized.ts";
 
 /** What was signed or handed over says for ever what it said. */
 
-test("a report that was handed over stays as it was when something more is found", async ({ tech, page }) => {
+test("a report that was handed over stays as it was when something more is found", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
-  await page.evaluate(() => (window.print = () => document.body.setAttribute("data-printed", "yes")));
+  await page.evaluate(
+    () => (window.print = () => document.body.setAttribute("data-printed", "yes")),
+  );
   await tech.toCard("Teasel");
   const card = page.url();
-  await page.getByRole("listitem").filter({ hasText: "Report to the owner" }).getByRole("link", { name: "Open" }).click();
+  await page
+    .getByRole("listitem")
+    .filter({ hasText: "Report to the owner" })
+    .getByRole("link", { name: "Open" })
+    .click();
   await expect(page.getByText("draft, not handed over")).toBeVisible();
   await page.getByRole("button", { name: "Print" }).click();
   await expect(page.locator("body[data-printed=yes]")).toBeAttached();
@@ -49,7 +58,9 @@ test("a map that is corrected after the winterizing: the unit says so, its pictu
   await tech.signIn();
   const { unitId, runId } = await winterize(page, server, "Teasel");
   await page.goto(`${server.url}/units/${unitId}`);
-  await expect(page.getByText(/^Winterized .* holds to −2\d °C/u)).toContainText("nothing recorded since");
+  await expect(page.getByText(/^Winterized .* holds to −2\d °C/u)).toContainText(
+    "nothing recorded since",
+  );
   await page.getByRole("link", { name: "Draw the map" }).click();
   const d = new Drafter(page);
   await d.ready();

@@ -7,11 +7,19 @@ import { Technician } from "./support/technician.ts";
 /** What is kept on a device until the server has it. */
 
 const keptHere = (page: Page) => page.getByRole("button", { name: /kept here/u });
-const runIn = async (page: Page, url: string): Promise<{ id: string; read: () => Promise<ProcedureRun> }> => {
+const runIn = async (
+  page: Page,
+  url: string,
+): Promise<{ id: string; read: () => Promise<ProcedureRun> }> => {
   const id = new URL(page.url()).pathname.split("/").at(-1) ?? "";
-  return { id, read: async () => (await (await page.request.get(`${url}/api/runs/${id}`)).json()) as ProcedureRun };
+  return {
+    id,
+    read: async () =>
+      (await (await page.request.get(`${url}/api/runs/${id}`)).json()) as ProcedureRun,
+  };
 };
-const signedIn = (run: ProcedureRun): string[] => run.events.flatMap((e) => (e.body.type === "step-signed" ? [e.body.stepId] : []));
+const signedIn = (run: ProcedureRun): string[] =>
+  run.events.flatMap((e) => (e.body.type === "step-signed" ? [e.body.stepId] : []));
 
 test("three steps signed without a signal, the sheet left: back on line on another screen they are sent", async ({
   tech,
@@ -44,7 +52,12 @@ test("three steps signed without a signal, the sheet left: back on line on anoth
   await expect(page.getByText("Step 4 of", { exact: false })).toBeVisible();
 });
 
-test("two tabs on one sheet: each shows what the other does, and a step is signed once", async ({ tech, page, context, server }) => {
+test("two tabs on one sheet: each shows what the other does, and a step is signed once", async ({
+  tech,
+  page,
+  context,
+  server,
+}) => {
   await tech.signIn();
   await tech.begin("Teasel");
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
@@ -63,20 +76,30 @@ test("two tabs on one sheet: each shows what the other does, and a step is signe
   // Both at once: one signature counts, the other is kept with its reason, and nobody is told that it was saved.
   await other.tickAll();
   await expect(page.getByRole("checkbox", { checked: false })).toHaveCount(0);
-  await Promise.all([tech, other].map((t) => t.page.getByRole("button", { name: "Done, next step" }).click()));
+  await Promise.all(
+    [tech, other].map((t) => t.page.getByRole("button", { name: "Done, next step" }).click()),
+  );
   await expect(page.getByText(/^Step 3 of/u)).toBeVisible();
   await expect(other.page.getByText(/^Step 3 of/u)).toBeVisible();
   await expect.poll(async () => new Set(signedIn(await run.read())).size).toBe(2);
   expect(signedIn(await run.read())).toHaveLength(2);
 });
 
-test("an entry that the server refuses stays with its reason, holds nothing up, is corrected and sent", async ({ tech, page, context }) => {
+test("an entry that the server refuses stays with its reason, holds nothing up, is corrected and sent", async ({
+  tech,
+  page,
+  context,
+}) => {
   await tech.signIn();
   // A device whose application thinks that a note may be longer than the server takes.
   const tooLong = /^A long story\. /u;
   await context.route("**/api/units/*/notes", async (route) => {
-    const body = route.request().method() === "POST" ? (route.request().postDataJSON() as { id: string; text: string }) : undefined;
-    if (body && tooLong.test(body.text)) await route.continue({ postData: { ...body, text: body.text.padEnd(2001, "o") } });
+    const body =
+      route.request().method() === "POST"
+        ? (route.request().postDataJSON() as { id: string; text: string })
+        : undefined;
+    if (body && tooLong.test(body.text))
+      await route.continue({ postData: { ...body, text: body.text.padEnd(2001, "o") } });
     else await route.continue();
   });
   await tech.toUnits();
@@ -90,7 +113,9 @@ test("an entry that the server refuses stays with its reason, holds nothing up, 
   await write("A long story. One.");
   await write("Short and good.");
   // The one that cannot be taken holds nothing up.
-  await expect(notes.getByRole("list", { name: "Notes on this unit" })).toContainText("Short and good.");
+  await expect(notes.getByRole("list", { name: "Notes on this unit" })).toContainText(
+    "Short and good.",
+  );
   await page.keyboard.press("Escape");
   await expect(keptHere(page)).toHaveAccessibleName("1 kept here, 1 not taken");
   await keptHere(page).click();
@@ -105,6 +130,8 @@ test("an entry that the server refuses stays with its reason, holds nothing up, 
   await expect(keptHere(page)).toHaveCount(0);
   await page.reload();
   await page.getByRole("button", { name: /^Notes/u }).click();
-  await expect(notes.getByRole("list", { name: "Notes on this unit" })).toContainText("Told shorter.");
+  await expect(notes.getByRole("list", { name: "Notes on this unit" })).toContainText(
+    "Told shorter.",
+  );
   await expect(notes.getByText("A long story.")).toHaveCount(0);
 });

@@ -82,9 +82,15 @@ test("the start command serves the demo, keeps what was done, stops all it start
     expect(reply.status).toBe(200);
     return { password, cookie: reply.headers.get("set-cookie")?.split(";")[0] ?? "" };
   };
-  const visits = async (cookie: string): Promise<{ id: string; unitName: string; state: string }[]> => {
-    const reply = await fetch(`${url}/api/visits?from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z`, { headers: { cookie } });
-    return ((await reply.json()) as { visits: { id: string; unitName: string; state: string }[] }).visits;
+  const visits = async (
+    cookie: string,
+  ): Promise<{ id: string; unitName: string; state: string }[]> => {
+    const reply = await fetch(
+      `${url}/api/visits?from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z`,
+      { headers: { cookie } },
+    );
+    return ((await reply.json()) as { visits: { id: string; unitName: string; state: string }[] })
+      .visits;
   };
 
   const begun: Started[] = [];
@@ -109,7 +115,11 @@ test("the start command serves the demo, keeps what was done, stops all it start
     expect(await second.ended).toBe(1);
     expect(await second.printed(/taken/u)).toContain(`Port ${port} is taken. Choose a free one`);
 
-    const database = (JSON.parse(readFileSync(join(home, "postgres", "upper-shed.json"), "utf8")) as { port: number }).port;
+    const database = (
+      JSON.parse(readFileSync(join(home, "postgres", "upper-shed.json"), "utf8")) as {
+        port: number;
+      }
+    ).port;
     expect(await isFree(database)).toBe(false);
     first.child.kill("SIGINT");
     expect(await first.ended).toBe(0);

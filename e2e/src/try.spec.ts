@@ -22,19 +22,27 @@ test("valves turned and time passed on the map: words before water moves, figure
   await d.part(/^V2, /u).click();
   await d.part(/^Galley tap, /u).click();
   await page.getByRole("group", { name: "Hot" }).getByRole("button", { name: "open" }).click();
-  await expect(ahead).toContainText("Nothing comes at Galley tap, hot: it needs V2 tank (now pickup).");
+  await expect(ahead).toContainText(
+    "Nothing comes at Galley tap, hot: it needs V2 tank (now pickup).",
+  );
   await page.getByRole("button", { name: "Jug" }).click();
   await page.getByRole("button", { name: "Do it" }).click();
-  await expect(ahead).toContainText(/Antifreeze goes into Heater: .* of glycol so far, it holds 38\.0 L/u);
+  await expect(ahead).toContainText(
+    /Antifreeze goes into Heater: .* of glycol so far, it holds 38\.0 L/u,
+  );
 
   await page.getByRole("button", { name: "Wait and see" }).click();
   await expect(steps).toHaveCount(4);
-  await expect(steps.nth(3)).toContainText(/Wait 60 s.*L out at Galley tap, hot; .* L in.*Antifreeze goes into Heater/u);
+  await expect(steps.nth(3)).toContainText(
+    /Wait 60 s.*L out at Galley tap, hot; .* L in.*Antifreeze goes into Heater/u,
+  );
   const moment = page.getByRole("region", { name: "Moment" });
   await moment.getByRole("slider").press("End");
   await expect(moment).toContainText("00:01:00 in step 4");
   await page.getByRole("tab", { name: "Flows" }).click();
-  await expect(page.getByRole("row", { name: /^Galley tap, hot \d.* L\/min \d+ % 15/u })).toBeVisible();
+  await expect(
+    page.getByRole("row", { name: /^Galley tap, hot \d.* L\/min \d+ % 15/u }),
+  ).toBeVisible();
   await moment.getByRole("slider").press("Home");
   await expect(moment).toContainText("00:00:00 in step 4");
   await page.getByRole("tab", { name: "Frost" }).click();
@@ -84,6 +92,10 @@ test("air blown in is told part by part, and what it leaves wet", async ({ tech,
     /Blow at Shore inlet, 2\.8 bar.*L out at Basin tap, cold; \d+ parts and pipes swept, \d+ pressed only, \d+ not reached/u,
   );
   await done.getByText("what moved, what stayed and why").click();
-  await expect(done).toContainText(/Strainer: not reached: behind a shut valve or against a check/u);
-  await expect(done).toContainText(/Galley tap, hot cartridge: pressed only: a dead end keeps its water/u);
+  await expect(done).toContainText(
+    /Strainer: not reached: behind a shut valve or against a check/u,
+  );
+  await expect(done).toContainText(
+    /Galley tap, hot cartridge: pressed only: a dead end keeps its water/u,
+  );
 });

@@ -2,12 +2,17 @@ import type { PointLook } from "@uppershed/contract";
 import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
 
-test("the walk-round is done by keyboard alone, from the bench to the last point", async ({ tech, page }) => {
+test("the walk-round is done by keyboard alone, from the bench to the last point", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   await expect(page.getByText("To load today")).toBeVisible();
   await page.keyboard.press("/");
   await page.keyboard.type("sundew");
-  await expect(page.getByRole("dialog", { name: "Find a unit" }).getByRole("button", { name: /^Sundew/u })).toBeVisible();
+  await expect(
+    page.getByRole("dialog", { name: "Find a unit" }).getByRole("button", { name: /^Sundew/u }),
+  ).toBeVisible();
   await page.keyboard.press("Enter");
   await page.getByRole("link", { name: "Walk-round" }).focus();
   await page.keyboard.press("Enter");
@@ -15,7 +20,8 @@ test("the walk-round is done by keyboard alone, from the bench to the last point
   const count = page.getByText(/points looked at now/u);
   await expect(count).toContainText(/^0 of \d+/u);
   const inAll = Number(/of (\d+)/u.exec(await count.innerText())?.[1]);
-  const inPoint = () => page.evaluate(() => document.activeElement?.closest("[data-point]") !== null);
+  const inPoint = () =>
+    page.evaluate(() => document.activeElement?.closest("[data-point]") !== null);
   for (let i = 0; i < 60 && !(await inPoint()); i++) await page.keyboard.press("Tab");
   expect(await inPoint()).toBe(true);
   await page.keyboard.press("n");
@@ -59,13 +65,18 @@ test.describe("without a signal", () => {
     const began = Date.now();
     const points = page.locator("[data-point]");
     expect(await points.count()).toBeGreaterThanOrEqual(40);
-    const dot = Buffer.from("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==", "base64");
+    const dot = Buffer.from(
+      "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==",
+      "base64",
+    );
     for (let i = 0; i < 40; i++) {
       const point = points.nth(i);
       await point.getByRole("button", { name: i % 5 === 0 ? "Watch" : "Good" }).click();
       await expect(point.getByRole("button", { pressed: true })).toHaveCount(1);
       if (i % 4 === 0) {
-        await point.getByLabel(/^Picture of/u).setInputFiles({ name: "p.png", mimeType: "image/png", buffer: dot });
+        await point
+          .getByLabel(/^Picture of/u)
+          .setInputFiles({ name: "p.png", mimeType: "image/png", buffer: dot });
         await expect(point.getByRole("list", { name: "Pictures" }).getByRole("img")).toBeVisible();
       }
     }
@@ -75,12 +86,18 @@ test.describe("without a signal", () => {
     await expect(page.getByText(/points looked at now/u)).toContainText("40 of");
     await context.setOffline(false);
     await page.evaluate(() => window.dispatchEvent(new Event("online")));
-    await expect(page.getByRole("button", { name: /kept here/u })).toHaveCount(0, { timeout: 60_000 });
-    const { looks } = (await (await page.request.get(`${server.url}/api/units/${unitId}/looks`)).json()) as { looks: PointLook[] };
+    await expect(page.getByRole("button", { name: /kept here/u })).toHaveCount(0, {
+      timeout: 60_000,
+    });
+    const { looks } = (await (
+      await page.request.get(`${server.url}/api/units/${unitId}/looks`)
+    ).json()) as { looks: PointLook[] };
     const fresh = looks.filter((l) => Date.parse(l.at) >= began);
     expect(fresh).toHaveLength(40);
     expect(new Set(fresh.map((l) => l.at)).size).toBe(40);
-    const { pictures } = (await (await page.request.get(`${server.url}/api/units/${unitId}/pictures`)).json()) as {
+    const { pictures } = (await (
+      await page.request.get(`${server.url}/api/units/${unitId}/pictures`)
+    ).json()) as {
       pictures: { at: string; about: string; aboutId: string }[];
     };
     const taken = pictures.filter((p) => Date.parse(p.at) >= began);

@@ -2,27 +2,38 @@ import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
 import { Technician } from "./support/technician.ts";
 
-test("the canal cruiser is winterized from the bench to a record that is there tomorrow", async ({ tech, page, browser, server }) => {
+test("the canal cruiser is winterized from the bench to a record that is there tomorrow", async ({
+  tech,
+  page,
+  browser,
+  server,
+}) => {
   await tech.signIn();
   await tech.toCard("Teasel");
   await page.getByRole("link", { name: "The unit" }).click();
   await expect(page.getByText(/In use, full of water \(assumed\): holds to/u)).toBeVisible();
   await expect(tech.onMap(/^V7, Bypass, shut, .*water/u)).toBeVisible();
   await tech.onMap(/^Heater, /u).click();
-  await expect(page.getByRole("complementary", { name: "Plate of Heater" })).toContainText("38.0 L water");
+  await expect(page.getByRole("complementary", { name: "Plate of Heater" })).toContainText(
+    "38.0 L water",
+  );
   // A straight pipe has no height for a click to aim at: the pointer goes to its middle.
   const pipe = await page
     .locator('g[data-run="r-t-cold-c-t-gc-a"] path')
     .last()
     .evaluate((path) => path.getBoundingClientRect().toJSON() as DOMRect);
   await page.mouse.click(pipe.x + pipe.width / 2, pipe.y + pipe.height / 2);
-  await expect(page.getByRole("complementary", { name: "Plate of pipe" })).toContainText("15 mm tube, cold, 1.6 m");
+  await expect(page.getByRole("complementary", { name: "Plate of pipe" })).toContainText(
+    "15 mm tube, cold, 1.6 m",
+  );
 
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
   await expect(tech.title).toContainText(/When done, Teasel holds to −2\d °C/u);
   const figure = page.getByRole("region", { name: "Antifreeze" });
   await expect(figure).toContainText(/3 jugs of 5.0 L/u);
-  await expect(figure).toContainText(/Without the bypass, the heater filled: 5\d\.\d L, that is 3\d\.\d L more/u);
+  await expect(figure).toContainText(
+    /Without the bypass, the heater filled: 5\d\.\d L, that is 3\d\.\d L more/u,
+  );
   await expect(figure).toContainText("Rule of thumb");
   await expect(page.getByRole("region", { name: "What to carry" })).toContainText("Refractometer");
   await page.getByRole("button", { name: "Begin at the unit" }).click();
@@ -61,8 +72,12 @@ test("the canal cruiser is winterized from the bench to a record that is there t
     await expect(who.page.getByText(/signed off .* by R. Amadi/u)).toBeVisible();
     await expect(who.page.getByText("8.8 L measured")).toBeVisible();
     await expect(who.page.getByText(/Galley tap, hot: 46 %/u)).toBeVisible();
-    await expect(who.page.getByRole("region", { name: "As left: to turn back in spring" })).toContainText("V7 Bypass: open (in use: shut)");
-    await expect(who.page.getByRole("region", { name: "As left: to turn back in spring" })).toContainText("red tag at the breaker");
+    await expect(
+      who.page.getByRole("region", { name: "As left: to turn back in spring" }),
+    ).toContainText("V7 Bypass: open (in use: shut)");
+    await expect(
+      who.page.getByRole("region", { name: "As left: to turn back in spring" }),
+    ).toContainText("red tag at the breaker");
   };
   await reads(tech);
   const address = page.url();
@@ -74,12 +89,19 @@ test("the canal cruiser is winterized from the bench to a record that is there t
   await reads(other);
   await other.page.goto(`${server.url}/`);
   await expect(
-    other.page.getByRole("region", { name: "Frost ladder of the lot" }).getByRole("link", { name: /Teasel −2\d °C/u }),
+    other.page
+      .getByRole("region", { name: "Frost ladder of the lot" })
+      .getByRole("link", { name: /Teasel −2\d °C/u }),
   ).toBeVisible();
-  await expect(other.page.getByRole("region", { name: "Today" })).toContainText(/ready to hand over: holds to −2\d °C/u);
+  await expect(other.page.getByRole("region", { name: "Today" })).toContainText(
+    /ready to hand over: holds to −2\d °C/u,
+  );
 });
 
-test("a deck shower that can't be done keeps the boat at 0 °C, by name, to the end and on the record", async ({ tech, page }) => {
+test("a deck shower that can't be done keeps the boat at 0 °C, by name, to the end and on the record", async ({
+  tech,
+  page,
+}) => {
   await tech.signIn();
   await tech.begin("Teasel");
   await tech.doUntil(/^Open every tap, drain and inlet/u);
@@ -103,11 +125,17 @@ test("a deck shower that can't be done keeps the boat at 0 °C, by name, to the 
   await expect(page.getByRole("cell", { name: /^Deck shower/u })).toHaveCount(0);
   await expect(page.getByText(/Weakest part: Deck shower/u)).toBeVisible();
   const left = page.getByRole("region", { name: "Not done" });
-  await expect(left).toContainText("Open every tap, drain and inlet: Deck shower; flap rusted shut (R. Amadi)");
+  await expect(left).toContainText(
+    "Open every tap, drain and inlet: Deck shower; flap rusted shut (R. Amadi)",
+  );
   await expect(left).toContainText(/Unprotected: Deck shower/u);
 });
 
-test("a server killed in mid-run loses no signed step, and what was done meanwhile arrives once", async ({ tech, page, server }) => {
+test("a server killed in mid-run loses no signed step, and what was done meanwhile arrives once", async ({
+  tech,
+  page,
+  server,
+}) => {
   await tech.signIn();
   await tech.begin("Teasel");
   const before = await tech.doUntil(/^Drain the fresh tank/u);

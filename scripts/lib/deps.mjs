@@ -87,7 +87,10 @@ export const npmPackages = async ({ quiet = false } = {}) => {
         ["ci", "--ignore-scripts", "--no-audit", "--no-fund", "--loglevel=error"],
         quiet ? { stdio: ["ignore", "ignore", "inherit"] } : {},
       );
-      if (code !== 0) throw new Stuck("npm packages could not be installed: see above. The npm registry must be reachable.");
+      if (code !== 0)
+        throw new Stuck(
+          "npm packages could not be installed: see above. The npm registry must be reachable.",
+        );
       mkdirSync(join(ROOT, "node_modules"), { recursive: true });
     }
     writeFileSync(STAMP, lock);
@@ -96,7 +99,8 @@ export const npmPackages = async ({ quiet = false } = {}) => {
 
 /** Installs Debian packages that are missing. */
 const debianPackages = async (names, what) => {
-  if (!has("apt-get")) throw new Stuck(`${what} is missing, and this is no Debian machine: install it by hand.`);
+  if (!has("apt-get"))
+    throw new Stuck(`${what} is missing, and this is no Debian machine: install it by hand.`);
   if (!isRoot())
     throw new Stuck(
       `${what} is missing. Install it as root:\n  apt-get update && apt-get install -y --no-install-recommends ${names.join(" ")}`,
@@ -104,16 +108,23 @@ const debianPackages = async (names, what) => {
   say(`Installing ${what} from Debian's packages …`);
   const env = { ...process.env, DEBIAN_FRONTEND: "noninteractive" };
   await runToEnd("apt-get", ["update", "-qq"], { env });
-  const code = await runToEnd("apt-get", ["install", "-y", "-qq", "--no-install-recommends", ...names], {
-    env,
-    stdio: ["ignore", "ignore", "inherit"],
-  });
+  const code = await runToEnd(
+    "apt-get",
+    ["install", "-y", "-qq", "--no-install-recommends", ...names],
+    {
+      env,
+      stdio: ["ignore", "ignore", "inherit"],
+    },
+  );
   if (code !== 0) throw new Stuck(`${what} could not be installed: see above.`);
 };
 
 /** The folder of PostgreSQL's programs, newest version first. */
 const postgresFolder = () => {
-  const listed = ask("sh", ["-c", "ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1"]).out.trim();
+  const listed = ask("sh", [
+    "-c",
+    "ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -1",
+  ]).out.trim();
   if (listed && existsSync(join(listed, "initdb"))) return listed;
   const configured = ask("pg_config", ["--bindir"]).out.trim();
   return configured && existsSync(join(configured, "initdb")) ? configured : undefined;
@@ -129,14 +140,18 @@ export const postgresPrograms = async () => {
   // The package's own cluster is not wanted.
   await debianPackages(["postgresql"], "PostgreSQL");
   const found = postgresFolder();
-  if (!found) throw new Stuck("PostgreSQL was installed but its programs were not found under /usr/lib/postgresql.");
+  if (!found)
+    throw new Stuck(
+      "PostgreSQL was installed but its programs were not found under /usr/lib/postgresql.",
+    );
   return found;
 };
 
 export const chromium = async () => {
   const set = process.env.CHROMIUM;
   if (set && existsSync(set)) return set;
-  const find = () => ["/usr/bin/chromium", "/usr/bin/chromium-browser"].find((path) => existsSync(path));
+  const find = () =>
+    ["/usr/bin/chromium", "/usr/bin/chromium-browser"].find((path) => existsSync(path));
   if (!find()) await debianPackages(["chromium"], "Chromium (for the browser tests)");
   const found = find();
   if (!found) throw new Stuck("Chromium was not found. Set CHROMIUM to its path.");

@@ -31,7 +31,11 @@ export const againstOwnServer = (program, prepare = async () => ({})) =>
       DEMO_PASSWORD: "password of the hard times",
       SERVER_URL: `http://127.0.0.1:${port}`,
     };
-    const server = spawn("node", ["--import", "tsx", "server/src/main.ts"], { cwd: ROOT, env, stdio: ["ignore", "pipe", "inherit"] });
+    const server = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
+      cwd: ROOT,
+      env,
+      stdio: ["ignore", "pipe", "inherit"],
+    });
     const stop = () => {
       server.kill("SIGKILL");
       cluster.stop();
@@ -48,7 +52,10 @@ export const againstOwnServer = (program, prepare = async () => ({})) =>
         server.stdout.on("data", (chunk) => String(chunk).includes("listening on") && resolve());
         server.on("exit", () => reject(new Error("the server did not start")));
       });
-      code = await runToEnd("node", ["--import", "tsx", program, ...process.argv.slice(2)], { cwd: ROOT, env });
+      code = await runToEnd("node", ["--import", "tsx", program, ...process.argv.slice(2)], {
+        cwd: ROOT,
+        env,
+      });
     } finally {
       stop();
     }

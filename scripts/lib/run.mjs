@@ -15,7 +15,11 @@ export const runToEnd = (command, args, options = {}) =>
 /** Runs a command and keeps what it prints. */
 export const ask = (command, args, options = {}) => {
   const done = spawnSync(command, args, { encoding: "utf8", cwd: "/", ...options });
-  return { ok: done.status === 0, out: done.stdout ?? "", err: done.stderr ?? String(done.error ?? "") };
+  return {
+    ok: done.status === 0,
+    out: done.stdout ?? "",
+    err: done.stderr ?? String(done.error ?? ""),
+  };
 };
 
 export const has = (command) => ask("sh", ["-c", `command -v ${command}`]).ok;

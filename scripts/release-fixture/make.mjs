@@ -42,7 +42,8 @@ class Hand {
     return this.state.todo[0];
   }
   tick() {
-    for (const row of this.core.rowsOf(this.step)) this.do({ type: "row-ticked", stepId: this.step.id, row: row.key, done: true });
+    for (const row of this.core.rowsOf(this.step))
+      this.do({ type: "row-ticked", stepId: this.step.id, row: row.key, done: true });
   }
   read(ask, si, typed) {
     return this.do({ type: "reading", stepId: this.step.id, ask: ask.key, si, typed });
@@ -55,8 +56,10 @@ class Hand {
       if (said) this.read(ask, ...said);
       else if (ask.kind === "temperature") this.read(ask, 24, "24 °C");
       else if (ask.kind === "antifreeze-in") this.read(ask, 0.025, "25 L");
-      else if (ask.kind === "recovered") this.read(ask, Math.round((ask.expected ?? 0) * 0.98 * 1e4) / 1e4, "as caught");
-      else if (ask.kind === "strength" && this.state.done.length % 2 === 0) this.read(ask, 0.46, "46 %");
+      else if (ask.kind === "recovered")
+        this.read(ask, Math.round((ask.expected ?? 0) * 0.98 * 1e4) / 1e4, "as caught");
+      else if (ask.kind === "strength" && this.state.done.length % 2 === 0)
+        this.read(ask, 0.46, "46 %");
       else if (ask.kind === "antifreeze-left") this.read(ask, 0.0042, "4.2 L");
     }
     this.tick();
@@ -67,7 +70,9 @@ class Hand {
   }
   leave() {
     const { state, core } = this;
-    const ends = core.looseEnds(state.network, state.physical, state.physical.lineup).filter((e) => e.mustTag);
+    const ends = core
+      .looseEnds(state.network, state.physical, state.physical.lineup)
+      .filter((e) => e.mustTag);
     this.do({
       type: "as-left",
       lineup: {},
@@ -76,7 +81,11 @@ class Hand {
     });
   }
   async send(as) {
-    const reply = await as({ method: "POST", url: `/api/runs/${this.run}/events`, payload: { events: this.waiting } });
+    const reply = await as({
+      method: "POST",
+      url: `/api/runs/${this.run}/events`,
+      payload: { events: this.waiting },
+    });
     if (reply.statusCode !== 200) throw new Error(`${this.run}: ${reply.body.slice(0, 400)}`);
     this.waiting = [];
   }
@@ -90,7 +99,13 @@ const RUNS = [
     work: async (h, as) => {
       h.do({ type: "as-found", lineup: {}, note: "As the owner left it on Sunday." });
       h.doUntil((s) => s.id === "drain:lines");
-      h.do({ type: "noticed", stepId: "drain:lines", part: "pump", severity: "wears", text: "Head hose chafed at the bulkhead" });
+      h.do({
+        type: "noticed",
+        stepId: "drain:lines",
+        part: "pump",
+        severity: "wears",
+        text: "Head hose chafed at the bulkhead",
+      });
       h.doUntil(() => false);
       h.leave();
       h.do({ type: "closed", name: "T. Ech" });
@@ -104,7 +119,12 @@ const RUNS = [
     work: async (h, as) => {
       h.do({ type: "as-found", lineup: { v5: "shut" } });
       h.doUntil((s) => s.id === "drain:lines");
-      h.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
+      h.do({
+        type: "step-cannot",
+        stepId: "drain:lines",
+        parts: ["deck-shower"],
+        reason: "flap rusted shut",
+      });
       h.doUntil((s) => s.id === "fill:galley:hot");
       h.doStep({ strength: [0.2, "20 %"] });
       h.do({ type: "note", text: "Ran the galley twice." });
@@ -138,11 +158,19 @@ const RUNS = [
       h.doUntil((s) => s.id === "drain:heater");
       h.doStep({ recovered: [0.002, "2 L"] });
       const slip = h.waiting.findLast((e) => e.body.type === "reading").id;
-      h.do({ type: "corrected", event: slip, reason: "read the wrong line of the bucket", si: 0.014, typed: "14 L" });
+      h.do({
+        type: "corrected",
+        event: slip,
+        reason: "read the wrong line of the bucket",
+        si: 0.014,
+        typed: "14 L",
+      });
       h.doUntil(() => false);
       h.leave();
       h.do({ type: "closed", name: "T. Ech" });
-      const strong = h.waiting.findLast((e) => e.body.type === "reading" && e.body.ask.startsWith("strength")).id;
+      const strong = h.waiting.findLast(
+        (e) => e.body.type === "reading" && e.body.ask.startsWith("strength"),
+      ).id;
       h.do({ type: "corrected", event: strong, reason: "lens was fogged", si: 0.4, typed: "40 %" });
       h.do({ type: "note", text: "Gauge cleaned afterwards." });
       await h.send(as("technician"));
@@ -187,7 +215,8 @@ const RUNS = [
   { unit: "teasel", name: "not begun", visit: false, work: async () => undefined },
 ];
 
-const digest = (value) => createHash("sha256").update(JSON.stringify(value)).digest("hex").slice(0, 16);
+const digest = (value) =>
+  createHash("sha256").update(JSON.stringify(value)).digest("hex").slice(0, 16);
 
 /** What the release's own screens would show of a run. */
 const saidOf = (core, run) => {
@@ -203,10 +232,21 @@ const saidOf = (core, run) => {
   const turns = (lineup) => {
     const use = core.inUseLineup(network);
     return network.controls
-      .filter((c) => lineup && c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""))
-      .map((c) => ({ key: c.key, now: position(c.key, lineup[c.key] ?? ""), inUse: position(c.key, use[c.key] ?? "") }));
+      .filter(
+        (c) => lineup && c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""),
+      )
+      .map((c) => ({
+        key: c.key,
+        now: position(c.key, lineup[c.key] ?? ""),
+        inUse: position(c.key, use[c.key] ?? ""),
+      }));
   };
-  const step = (s) => ({ id: s.id, title: s.title, rows: core.rowsOf(s).map((r) => r.key), whole: digest(s) });
+  const step = (s) => ({
+    id: s.id,
+    title: s.title,
+    rows: core.rowsOf(s).map((r) => r.key),
+    whole: digest(s),
+  });
   return {
     id: run.id,
     unit: run.unitName,
@@ -233,9 +273,17 @@ const saidOf = (core, run) => {
     readings: state.readings,
     notes: state.notes,
     use: core.antifreezeUse(state),
-    planned: { medianM3: state.firstPlan.antifreeze.medianM3, p90M3: state.firstPlan.antifreeze.p90M3, holdsToC: state.firstPlan.holdsToC },
+    planned: {
+      medianM3: state.firstPlan.antifreeze.medianM3,
+      p90M3: state.firstPlan.antifreeze.p90M3,
+      holdsToC: state.firstPlan.holdsToC,
+    },
     plan: { holdsToC: state.plan.holdsToC, unprotected: state.plan.unprotected },
-    asFound: state.asFound && { by: state.asFound.by, note: state.asFound.note ?? null, turns: turns(state.asFound.lineup) },
+    asFound: state.asFound && {
+      by: state.asFound.by,
+      note: state.asFound.note ?? null,
+      turns: turns(state.asFound.lineup),
+    },
     asLeft: state.asLeft && {
       by: state.asLeft.by,
       note: state.asLeft.note ?? null,
@@ -272,7 +320,15 @@ const otherPapers = async (as, units, visits) => {
     url: `/api/units/${unit}/looks`,
     payload: {
       looks: [
-        { id: idFrom("look 1"), key: "pump/Mounts firm", partId: "pump", point: "Mounts firm", mark: "good", at, visitId },
+        {
+          id: idFrom("look 1"),
+          key: "pump/Mounts firm",
+          partId: "pump",
+          point: "Mounts firm",
+          mark: "good",
+          at,
+          visitId,
+        },
         {
           id: idFrom("look 2"),
           key: "heater/Anode thickness at three places",
@@ -303,11 +359,24 @@ const otherPapers = async (as, units, visits) => {
       await must({
         method: "POST",
         url: `/api/units/${unit}/findings/${id}`,
-        payload: { id: i === 0 ? id : idFrom(`finding ${key} ${i}`), at: minute(40 + i), mapRevision: 1, visitId, body },
+        payload: {
+          id: i === 0 ? id : idFrom(`finding ${key} ${i}`),
+          at: minute(40 + i),
+          mapRevision: 1,
+          visitId,
+          body,
+        },
       });
   };
   await finding("mended", [
-    { type: "found", what: "Hose cracked at the pump", severity: "will fail", partId: "pump", place: "stern locker", advice: "Renew it" },
+    {
+      type: "found",
+      what: "Hose cracked at the pump",
+      severity: "will fail",
+      partId: "pump",
+      place: "stern locker",
+      advice: "Renew it",
+    },
     { type: "answered", answer: "do it", who: "Owner, by phone" },
     { type: "mended", how: "New hose, two clips", proof: "ten minutes under pressure, dry" },
   ]);
@@ -317,7 +386,14 @@ const otherPapers = async (as, units, visits) => {
     { type: "accepted", why: "Owner will have it seen to elsewhere" },
   ]);
   await finding("open", [
-    { type: "found", what: "Tap drips", severity: "wears", cause: "Seat worn", partsNeeded: "Cartridge", minutes: 20 },
+    {
+      type: "found",
+      what: "Tap drips",
+      severity: "wears",
+      cause: "Seat worn",
+      partsNeeded: "Cartridge",
+      minutes: 20,
+    },
   ]);
   await must({
     method: "POST",
@@ -343,18 +419,36 @@ const otherPapers = async (as, units, visits) => {
     url: `/api/units/${unit}/notes`,
     payload: {
       text: "Owner keeps the pump fuse in the galley drawer.",
-      tried: { mapRevision: 1, start: "in use", lineup: {}, actions: [{ do: "wait", seconds: 60 }] },
+      tried: {
+        mapRevision: 1,
+        start: "in use",
+        lineup: {},
+        actions: [{ do: "wait", seconds: 60 }],
+      },
     },
   });
   await must({
     method: "POST",
     url: `/api/visits/${visitId}/snapshots`,
-    payload: { id: idFrom("snapshot 1"), kind: "as found", mapRevision: 1, lineup: { pump: "off" }, note: "Cold on board.", at },
+    payload: {
+      id: idFrom("snapshot 1"),
+      kind: "as found",
+      mapRevision: 1,
+      lineup: { pump: "off" },
+      note: "Cold on board.",
+      at,
+    },
   });
   await must({
     method: "POST",
     url: `/api/visits/${visitId}/snapshots`,
-    payload: { id: idFrom("snapshot 2"), kind: "as left", mapRevision: 1, lineup: { pump: "off" }, at: minute(200) },
+    payload: {
+      id: idFrom("snapshot 2"),
+      kind: "as left",
+      mapRevision: 1,
+      lineup: { pump: "off" },
+      at: minute(200),
+    },
   });
   await must({
     method: "POST",
@@ -366,7 +460,11 @@ const otherPapers = async (as, units, visits) => {
     url: `/api/visits/${visitId}`,
     payload: { state: "waiting", waitingFor: "the owner", waitingUntil: minute(300) },
   });
-  const links = await must({ method: "POST", url: `/api/visits/${visitId}/links`, payload: { days: 400 } });
+  const links = await must({
+    method: "POST",
+    url: `/api/visits/${visitId}/links`,
+    payload: { days: 400 },
+  });
   return {
     looks: await must({ url: `/api/units/${unit}/looks` }),
     findings: await must({ url: `/api/units/${unit}/findings` }),
@@ -390,15 +488,28 @@ await orElseSay(async () => {
   const schema = await from("server/src/schema.ts");
   const { scopeFor } = await from("server/src/scope.ts");
   const programs = await postgresPrograms();
-  const cluster = await openCluster(programs, join(ROOT, ".shed", `fixture-${process.pid}`), { throwAway: true });
+  const cluster = await openCluster(programs, join(ROOT, ".shed", `fixture-${process.pid}`), {
+    throwAway: true,
+  });
   try {
     const database = openDatabase(cluster.url);
     await migrateDatabase(database.db);
-    const app = await buildApp(database.db, { secureCookies: false, signInsPerMinute: 1000, requestsPerMinute: 1e5, log: false });
+    const app = await buildApp(database.db, {
+      secureCookies: false,
+      signInsPerMinute: 1000,
+      requestsPerMinute: 1e5,
+      log: false,
+    });
     const workshopId = idFrom("workshop");
     await database.db
       .insert(schema.workshops)
-      .values({ id: workshopId, name: "Fixture shed", place: "Nowhere", units: "metric", winterLowC: -18 });
+      .values({
+        id: workshopId,
+        name: "Fixture shed",
+        place: "Nowhere",
+        units: "metric",
+        winterLowC: -18,
+      });
     const scope = scopeFor(database.db, workshopId);
     const people = Object.fromEntries(
       [
@@ -417,14 +528,22 @@ await orElseSay(async () => {
     const maps = Object.fromEntries(core.EXAMPLE_MAPS.map((m) => [m.id, m]));
     if (core.PATTERNS) {
       const pattern = core.PATTERNS.find((p) => p.id === "P02") ?? core.PATTERNS[1];
-      maps.yonder = core.mapFromPattern(pattern, {}, { id: "yonder", name: "Yonder", craft: "trailer" });
+      maps.yonder = core.mapFromPattern(
+        pattern,
+        {},
+        { id: "yonder", name: "Yonder", craft: "trailer" },
+      );
       if (maps.yonder.map) maps.yonder = maps.yonder.map;
     }
     const units = {};
     const visits = {};
     const sessions = {};
     for (const role of Object.keys(people)) {
-      const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name: role, password: PASSWORD } });
+      const reply = await app.inject({
+        method: "POST",
+        url: "/api/sign-in",
+        payload: { name: role, password: PASSWORD },
+      });
       const cookies = Object.fromEntries(reply.cookies.map((c) => [c.name, c.value]));
       sessions[role] = (options) => app.inject({ ...options, cookies });
     }
@@ -432,7 +551,13 @@ await orElseSay(async () => {
     for (const unit of new Set(RUNS.map((r) => r.unit))) {
       if (!maps[unit]) continue;
       units[unit] = idFrom(`unit ${unit}`);
-      await scope.add(schema.units, { id: units[unit], customerId, name: maps[unit].name, craft: maps[unit].craft, mapRevision: 1 });
+      await scope.add(schema.units, {
+        id: units[unit],
+        customerId,
+        name: maps[unit].name,
+        craft: maps[unit].craft,
+        mapRevision: 1,
+      });
       await scope.add(schema.mapRevisions, {
         unitId: units[unit],
         revision: 1,
@@ -460,7 +585,13 @@ await orElseSay(async () => {
       const begun = await as(person.role)({
         method: "POST",
         url: "/api/runs",
-        payload: { id, unitId: units[planned.unit], visitId: planned.visit ? visits[planned.unit] : null, mapRevision: 1, setup },
+        payload: {
+          id,
+          unitId: units[planned.unit],
+          visitId: planned.visit ? visits[planned.unit] : null,
+          mapRevision: 1,
+          setup,
+        },
       });
       if (begun.statusCode !== 201) throw new Error(begun.body);
       await planned.work(new Hand(core, as, id, person, maps[planned.unit], setup), as, people);
@@ -469,7 +600,10 @@ await orElseSay(async () => {
     const get = async (url) => (await as("lead")({ url })).json();
     const runs = [];
     for (const planned of RUNS.filter((r) => units[r.unit]))
-      runs.push({ name: planned.name, ...saidOf(core, await get(`/api/runs/${idFrom(`run ${planned.name}`)}`)) });
+      runs.push({
+        name: planned.name,
+        ...saidOf(core, await get(`/api/runs/${idFrom(`run ${planned.name}`)}`)),
+      });
     const said = {
       workshopId,
       password: PASSWORD,
@@ -478,10 +612,20 @@ await orElseSay(async () => {
       papers,
       runs,
       states: Object.fromEntries(
-        await Promise.all(Object.entries(units).map(async ([key, id]) => [key, (await get(`/api/units/${id}`)).state])),
+        await Promise.all(
+          Object.entries(units).map(async ([key, id]) => [
+            key,
+            (await get(`/api/units/${id}`)).state,
+          ]),
+        ),
       ),
       maps: Object.fromEntries(
-        await Promise.all(Object.entries(units).map(async ([key, id]) => [key, digest((await get(`/api/units/${id}/map`)).document)])),
+        await Promise.all(
+          Object.entries(units).map(async ([key, id]) => [
+            key,
+            digest((await get(`/api/units/${id}/map`)).document),
+          ]),
+        ),
       ),
     };
     await app.close();
@@ -516,7 +660,9 @@ await orElseSay(async () => {
         .join("\n") + "\n",
     );
     writeFileSync(join(out, `${name}.json`), `${JSON.stringify(said)}\n`);
-    say(`${runs.length} runs: ${runs.map((r) => `${r.name} (${r.phase}, ${r.holdsToC} °C)`).join("; ")}`);
+    say(
+      `${runs.length} runs: ${runs.map((r) => `${r.name} (${r.phase}, ${r.holdsToC} °C)`).join("; ")}`,
+    );
   } finally {
     cluster.stop();
   }

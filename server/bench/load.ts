@@ -21,11 +21,30 @@ const LIMIT_MS = 100;
 
 const url = process.env["DATABASE_URL"];
 if (!url) {
-  console.error('DATABASE_URL is not set. Run "npm run bench:server", which starts a database of its own.');
+  console.error(
+    'DATABASE_URL is not set. Run "npm run bench:server", which starts a database of its own.',
+  );
   process.exit(2);
 }
 
-const FIRST = ["Ada", "Ben", "Cleo", "Dov", "Edda", "Finn", "Gwen", "Hal", "Ines", "Jude", "Kit", "Lena", "Milo", "Nell", "Otis", "Pia"];
+const FIRST = [
+  "Ada",
+  "Ben",
+  "Cleo",
+  "Dov",
+  "Edda",
+  "Finn",
+  "Gwen",
+  "Hal",
+  "Ines",
+  "Jude",
+  "Kit",
+  "Lena",
+  "Milo",
+  "Nell",
+  "Otis",
+  "Pia",
+];
 const LAST = [
   "Arkwright",
   "Bale",
@@ -58,7 +77,14 @@ const CALLED = [
   "Wren",
   "Swift",
 ];
-const CRAFTS = ["canal cruiser", "slide-in truck camper", "river cabin boat", "micro camper", "horse transporter", "ranger launch"];
+const CRAFTS = [
+  "canal cruiser",
+  "slide-in truck camper",
+  "river cabin boat",
+  "micro camper",
+  "horse transporter",
+  "ranger launch",
+];
 const PARTS = [
   "pump",
   "storage heater steel anode",
@@ -83,10 +109,19 @@ const workshopId = randomUUID();
 const personId = randomUUID();
 const PASSWORD = "bench password";
 const signIn = `bench-${workshopId.slice(0, 8)}`;
-await db.insert(workshops).values({ id: workshopId, name: "Bench", place: "", units: "metric", winterLowC: -18 });
+await db
+  .insert(workshops)
+  .values({ id: workshopId, name: "Bench", place: "", units: "metric", winterLowC: -18 });
 await db
   .insert(people)
-  .values({ id: personId, workshopId, signInName: signIn, name: "B. Ench", role: "lead", passwordHash: await hashPassword(PASSWORD) });
+  .values({
+    id: personId,
+    workshopId,
+    signInName: signIn,
+    name: "B. Ench",
+    role: "lead",
+    passwordHash: await hashPassword(PASSWORD),
+  });
 
 const took = async (what: string, work: () => Promise<unknown>): Promise<void> => {
   const from = performance.now();
@@ -98,7 +133,9 @@ const map = EXAMPLE_MAPS.find((m) => m.id === "burdock");
 /** An id made from words, in the form of RFC 9562's version 4. */
 const uuidOf = (kind: string, n: string) => {
   const hash = `md5('${workshopId} ${kind} ' || ${n})`;
-  return sql.raw(`(substr(${hash}, 1, 12) || '4' || substr(${hash}, 14, 3) || '8' || substr(${hash}, 18))::uuid`);
+  return sql.raw(
+    `(substr(${hash}, 1, 12) || '4' || substr(${hash}, 14, 3) || '8' || substr(${hash}, 18))::uuid`,
+  );
 };
 /** Without looking up every reference of rows that were made to fit: the database is this command's own. */
 const insert = (statement: SQL): Promise<unknown> =>
@@ -106,7 +143,9 @@ const insert = (statement: SQL): Promise<unknown> =>
     await tx.execute(sql`set local session_replication_role = replica`);
     await tx.execute(statement);
   });
-console.log(`Seeding ${UNITS} units, ${UNITS * VISITS_EACH} visits, ${UNITS * READINGS_EACH} readings …`);
+console.log(
+  `Seeding ${UNITS} units, ${UNITS * VISITS_EACH} visits, ${UNITS * READINGS_EACH} readings …`,
+);
 await took("customers", () =>
   insert(sql`insert into customers (id, workshop_id, name, phone, search)
     select ${uuidOf("customer", "n")}, ${workshopId}, name, phone, lower(name || ' ' || phone) || ' ' || regexp_replace(phone, '\\D', '', 'g')
@@ -158,7 +197,12 @@ await took("looks and findings", async () => {
 });
 await took("vacuum and analyze", () => db.execute(sql`vacuum analyze`));
 
-const app = await buildApp(db, { secureCookies: false, signInsPerMinute: 1000, requestsPerMinute: 10_000_000, log: false });
+const app = await buildApp(db, {
+  secureCookies: false,
+  signInsPerMinute: 1000,
+  requestsPerMinute: 10_000_000,
+  log: false,
+});
 const address = await app.listen({ port: 0, host: "127.0.0.1" });
 const reply = await fetch(`${address}/api/sign-in`, {
   method: "POST",
@@ -184,10 +228,12 @@ const word = (of: readonly string[], i: number): string => of[i % of.length] ?? 
 
 const ASKED: Record<string, (i: number) => string> = {
   "register: first page": () => "/units?limit=50",
-  "register: by name": (i) => `/units?find=${word(CALLED, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
+  "register: by name": (i) =>
+    `/units?find=${word(CALLED, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
   "register: by a common name": (i) => `/units?find=${word(CALLED, i).toLowerCase()}`,
   "register: by owner": (i) => `/units?find=${word(FIRST, i)}+${word(LAST, i * 3)}`,
-  "register: by phone": (i) => `/units?find=0555+${String(1 + ((i * 613) % UNITS)).padStart(6, "0")}`,
+  "register: by phone": (i) =>
+    `/units?find=0555+${String(1 + ((i * 613) % UNITS)).padStart(6, "0")}`,
   "register: by hull number": (i) => `/units?find=hn${(((1 + i * 31) % UNITS) * 7919) % 1_000_003}`,
   "register: by a part that all have": () => "/units?find=storage+heater+anode",
   "register: by a part's serial": (i) => `/units?find=sn-${1 + ((i * 331) % UNITS)}`,
@@ -195,7 +241,8 @@ const ASKED: Record<string, (i: number) => string> = {
   "register: least cold first": () => "/units?sort=cold&limit=50",
   "register: unsafe only": () => "/units?only=unsafe",
   "register: here now": () => "/units?only=here",
-  "customers: by words": (i) => `/customers?find=${word(LAST, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
+  "customers: by words": (i) =>
+    `/customers?find=${word(LAST, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
   unit: (i) => `/units/${id(i)}`,
   "unit: map": (i) => `/units/${id(i)}/map`,
   "unit: runs": (i) => `/units/${id(i)}/runs`,
@@ -210,7 +257,8 @@ const ASKED: Record<string, (i: number) => string> = {
   "findings of all, open": () => "/findings?state=open",
   "parts: by a common word": () => "/parts?text=heater",
   "parts: by two words": () => "/parts?text=heater+anode",
-  "parts: by a unit's name": (i) => `/parts?text=${word(CALLED, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
+  "parts: by a unit's name": (i) =>
+    `/parts?text=${word(CALLED, i).toLowerCase()}+${1 + ((i * 97) % UNITS)}`,
   "parts: nothing fits": (i) => `/parts?text=zz${i}qq`,
   "parts: older than five years": () => "/parts?text=anode&fittedMonthsAgo=60",
   "parts: past their life": () => "/parts?dueBy=2026-01-01",
@@ -238,9 +286,12 @@ const measure = async (name: string, one: (i: number) => Promise<unknown>): Prom
 
 console.log(`\n${ROUNDS} requests each, over HTTP on loopback, one after the other:`);
 let all = true;
-for (const [name, path] of Object.entries(ASKED)) all = (await measure(name, (i) => get(path(i)))) && all;
+for (const [name, path] of Object.entries(ASKED))
+  all = (await measure(name, (i) => get(path(i)))) && all;
 all =
-  (await measure("a unit's whole page, its requests at once", (i) => Promise.all(UNIT_PAGE.map((k) => get(ASKED[k]?.(i) ?? ""))))) && all;
+  (await measure("a unit's whole page, its requests at once", (i) =>
+    Promise.all(UNIT_PAGE.map((k) => get(ASKED[k]?.(i) ?? ""))),
+  )) && all;
 const post = async (path: string, body: unknown): Promise<void> => {
   const sent = await fetch(`${address}/api${path}`, {
     method: "POST",
@@ -250,10 +301,18 @@ const post = async (path: string, body: unknown): Promise<void> => {
   await sent.arrayBuffer();
   if (!sent.ok) throw new Error(`${path}: ${sent.status}`);
 };
-all = (await measure("a note is kept", (i) => post(`/units/${id(i)}/notes`, { id: randomUUID(), text: `Looked at, ${i}` }))) && all;
+all =
+  (await measure("a note is kept", (i) =>
+    post(`/units/${id(i)}/notes`, { id: randomUUID(), text: `Looked at, ${i}` }),
+  )) && all;
 // Each of fifty people asks for what stands on the Bench and a unit, one after the other; each answer is timed.
 const CLIENTS = 50;
-const AT_ONCE = ["bench: visits of the week", "bench: frost ladder of the lot", "unit", "unit: map"];
+const AT_ONCE = [
+  "bench: visits of the week",
+  "bench: frost ladder of the lot",
+  "unit",
+  "unit: map",
+];
 const times: number[] = [];
 await Promise.all(
   Array.from({ length: CLIENTS }, async (_, client) => {

@@ -19,7 +19,10 @@ const DATABASE: Readonly<Record<string, readonly [ErrorCode, string]>> = {
   "57P01": ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
   "57P02": ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
   "57P03": ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
-  ECONNREFUSED: ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
+  ECONNREFUSED: [
+    "unavailable",
+    "The database is away for a moment. Nothing was changed; try again.",
+  ],
   ECONNRESET: ["unavailable", "The database is away for a moment. Nothing was changed; try again."],
 };
 // Class 22, data_exception: a value that the database cannot hold. Class 08, connection_exception.
@@ -37,7 +40,8 @@ const LOST = /terminat|connection|timeout exceeded/iu;
 
 const causeOf = (error: Failure): { code: string; message: string } => {
   let now: { code?: string; message?: string; cause?: unknown } | undefined = error;
-  while (now && !(now.code && (CODE.test(now.code) || now.code.startsWith("ECONN")))) now = now.cause as typeof now;
+  while (now && !(now.code && (CODE.test(now.code) || now.code.startsWith("ECONN"))))
+    now = now.cause as typeof now;
   const inner = (error.cause as { message?: string } | undefined)?.message ?? error.message;
   return { code: now?.code ?? "", message: inner };
 };
@@ -48,14 +52,21 @@ const databaseAnswer = (error: Failure): readonly [ErrorCode, string] | undefine
   const known = DATABASE[code] ?? (CODE.test(code) ? BY_CLASS[code.slice(0, 2)] : undefined);
   if (known) return known;
   // A connection that is lost in the middle of something has no code, only words.
-  return code === "" && error.name === "DrizzleQueryError" && LOST.test(message) ? BY_CLASS["08"] : undefined;
+  return code === "" && error.name === "DrizzleQueryError" && LOST.test(message)
+    ? BY_CLASS["08"]
+    : undefined;
 };
 
 /** Method, route and cause of a failure, never what was sent. */
 const note = (request: FastifyRequest, error: Failure): void => {
   const { code } = causeOf(error);
   request.log.error(
-    { method: request.method, route: request.routeOptions.url ?? "none", cause: code || error.code || error.name, id: request.id },
+    {
+      method: request.method,
+      route: request.routeOptions.url ?? "none",
+      cause: code || error.code || error.name,
+      id: request.id,
+    },
     "request failed",
   );
 };
@@ -70,22 +81,45 @@ const answer = (error: Failure, request: FastifyRequest, reply: FastifyReply): F
     const more = fields.length > NAMED ? `; and ${fields.length - NAMED} more` : "";
     return reply
       .code(400)
-      .send(problemOf("bad-request", `Something in the request is wrong: ${named.join("; ")}${more}`, fields.slice(0, MOST_FIELDS)));
+      .send(
+        problemOf(
+          "bad-request",
+          `Something in the request is wrong: ${named.join("; ")}${more}`,
+          fields.slice(0, MOST_FIELDS),
+        ),
+      );
   }
-  if (error instanceof Refused) return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
+  if (error instanceof Refused)
+    return reply.code(ERRORS[error.code]).send(problemOf(error.code, error.message, error.fields));
   const known = databaseAnswer(error);
   if (known) {
     if (known[0] === "unavailable") note(request, error);
     return reply.code(ERRORS[known[0]]).send(problemOf(known[0], known[1]));
   }
   const status = error.statusCode ?? 500;
-  if (status === 413) return reply.code(413).send(problemOf("too-large", "That is more than this server takes in one request."));
-  if (status === 415) return reply.code(415).send(problemOf("not-json", "That kind of content is not taken at this address."));
-  if (status === 429) return reply.code(429).send(problemOf("too-many", "Too many tries. Wait a minute."));
+  if (status === 413)
+    return reply
+      .code(413)
+      .send(problemOf("too-large", "That is more than this server takes in one request."));
+  if (status === 415)
+    return reply
+      .code(415)
+      .send(problemOf("not-json", "That kind of content is not taken at this address."));
+  if (status === 429)
+    return reply.code(429).send(problemOf("too-many", "Too many tries. Wait a minute."));
   if (status >= 400 && status < 500)
-    return reply.code(status).send(problemOf("bad-request", status === 400 ? "The request is not well-formed." : error.message));
+    return reply
+      .code(status)
+      .send(
+        problemOf(
+          "bad-request",
+          status === 400 ? "The request is not well-formed." : error.message,
+        ),
+      );
   note(request, error);
-  return reply.code(500).send(problemOf("failed", "Something went wrong here. Nothing was changed; try again."));
+  return reply
+    .code(500)
+    .send(problemOf("failed", "Something went wrong here. Nothing was changed; try again."));
 };
 
 /** Whatever goes wrong becomes a code and a sentence; nothing of the database's own words leaves the server. */

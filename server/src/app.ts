@@ -8,7 +8,11 @@ import fastifySwagger from "@fastify/swagger";
 import { AS_HEADER, type Me } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import Fastify, { type FastifyInstance, type FastifyReply } from "fastify";
-import { jsonSchemaTransform, serializerCompiler, validatorCompiler } from "fastify-type-provider-zod";
+import {
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+} from "fastify-type-provider-zod";
 import { existsSync } from "node:fs";
 import { constants } from "node:zlib";
 import { z } from "zod";
@@ -71,15 +75,24 @@ const healthSchema = z.object({ ok: z.boolean(), database: z.enum(["up", "down"]
 /** Answers carry a mark of what they say, and are asked for again by it; whoever has them already is told only that. A refusal is not kept. */
 const askedAgainByMark = (app: FastifyInstance): void => {
   app.addHook("onSend", async (request, reply, payload) => {
-    if (request.method === "GET" && request.url.startsWith("/api/") && !reply.hasHeader("cache-control"))
-      reply.header("cache-control", reply.statusCode < 400 ? "private, no-cache" : "no-store").header("vary", "cookie");
+    if (
+      request.method === "GET" &&
+      request.url.startsWith("/api/") &&
+      !reply.hasHeader("cache-control")
+    )
+      reply
+        .header("cache-control", reply.statusCode < 400 ? "private, no-cache" : "no-store")
+        .header("vary", "cookie");
     return payload;
   });
 };
 
 /** A file's name changes with what is in it, but for the page itself and what stands beside it. */
 const howLongFilesKeep = (reply: FastifyReply, path: string): void =>
-  void reply.header("cache-control", /[\\/]assets[\\/]/u.test(path) ? "public, max-age=31536000, immutable" : "no-cache");
+  void reply.header(
+    "cache-control",
+    /[\\/]assets[\\/]/u.test(path) ? "public, max-age=31536000, immutable" : "no-cache",
+  );
 
 /** A request that is finished while the server stops gives its connection back, so that nothing is waited for any longer. */
 const letGoWhenStopping = (app: FastifyInstance): void => {
@@ -96,7 +109,9 @@ const letGoWhenStopping = (app: FastifyInstance): void => {
 export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
   const app = Fastify({
     bodyLimit: BODY_LIMIT_BYTES,
-    logger: settings.log ? { level: "warn", ...(settings.logTo ? { stream: settings.logTo } : {}) } : false,
+    logger: settings.log
+      ? { level: "warn", ...(settings.logTo ? { stream: settings.logTo } : {}) }
+      : false,
     // Requests under way are finished when it stops; idle connections are closed.
     forceCloseConnections: "idle",
     return503OnClosing: true,
@@ -141,7 +156,13 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
     allowList: (request) => !request.url.startsWith("/api/"),
   });
   await app.register(fastifySwagger, {
-    openapi: { info: { title: "Upper Shed", version: "1", description: "Units, water maps, visits and runs of a workshop." } },
+    openapi: {
+      info: {
+        title: "Upper Shed",
+        version: "1",
+        description: "Units, water maps, visits and runs of a workshop.",
+      },
+    },
     transform: jsonSchemaTransform,
   });
 
@@ -155,7 +176,10 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
         // A page that was opened by one person, on a device where another has signed in since: nothing of it is done in the other's name.
         const as = request.headers[AS_HEADER];
         if (as !== undefined && as !== me.person.id)
-          throw new Refused("somebody-else", "Somebody else has signed in on this device since. Nothing was done in their name.");
+          throw new Refused(
+            "somebody-else",
+            "Somebody else has signed in on this device since. Nothing was done in their name.",
+          );
         request.me = me;
         request.scope = scopeFor(db, me.workshop.id);
       });
@@ -163,7 +187,11 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
         "/health",
         {
           config: { open: true },
-          schema: { tags: ["server"], summary: "Is the server up, and its database", response: { 200: healthSchema, 503: healthSchema } },
+          schema: {
+            tags: ["server"],
+            summary: "Is the server up, and its database",
+            response: { 200: healthSchema, 503: healthSchema },
+          },
         },
         async (_, reply) => {
           try {
@@ -174,7 +202,9 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
           }
         },
       );
-      api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () => app.swagger());
+      api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () =>
+        app.swagger(),
+      );
       await api.register(peoplePlugin);
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
@@ -188,7 +218,9 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(reportsPlugin);
       await api.register(visitsPlugin);
       await api.register(runsPlugin);
-      api.setNotFoundHandler((_, reply) => reply.code(404).send(problemOf("not-found", "There is nothing at this address.")));
+      api.setNotFoundHandler((_, reply) =>
+        reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
+      );
     },
     { prefix: "/api" },
   );

@@ -22,10 +22,15 @@ const brokenAt = (value: unknown, at: string, deep = 0): string | undefined => {
 /** Refuses broken text at the door, in body, address and query alike, so that no route has to think of it. */
 export const refuseBrokenText = (app: FastifyInstance): void => {
   app.addHook("preValidation", async (request) => {
-    const at = brokenAt(request.body, "body") ?? brokenAt(request.query, "query") ?? brokenAt(request.params, "address");
+    const at =
+      brokenAt(request.body, "body") ??
+      brokenAt(request.query, "query") ??
+      brokenAt(request.params, "address");
     if (at !== undefined)
-      throw new Refused("bad-request", `There is a broken character in ${at}: take it out and send it again.`, [
-        { where: at, problem: "has a broken character" },
-      ]);
+      throw new Refused(
+        "bad-request",
+        `There is a broken character in ${at}: take it out and send it again.`,
+        [{ where: at, problem: "has a broken character" }],
+      );
   });
 };

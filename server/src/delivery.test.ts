@@ -29,13 +29,18 @@ afterAll(async () => {
 
 describe("the application's files", () => {
   it("keep for ever where their name changes with what is in them, and are asked for again where it does not", async () => {
-    const cacheOf = async (url: string): Promise<unknown> => (await server.app.inject({ url })).headers["cache-control"];
+    const cacheOf = async (url: string): Promise<unknown> =>
+      (await server.app.inject({ url })).headers["cache-control"];
     expect(await cacheOf("/assets/bench-1a2b.js")).toBe("public, max-age=31536000, immutable");
-    for (const url of ["/", "/index.html", "/sw.js", "/units/123/map"]) expect(await cacheOf(url), url).toBe("no-cache");
+    for (const url of ["/", "/index.html", "/sw.js", "/units/123/map"])
+      expect(await cacheOf(url), url).toBe("no-cache");
   });
 
   it("come compressed as they were built, to whoever takes that", async () => {
-    const br = await server.app.inject({ url: "/assets/bench-1a2b.js", headers: { "accept-encoding": "gzip, br" } });
+    const br = await server.app.inject({
+      url: "/assets/bench-1a2b.js",
+      headers: { "accept-encoding": "gzip, br" },
+    });
     expect(br.headers["content-encoding"]).toBe("br");
     expect(brotliDecompressSync(br.rawPayload).toString()).toBe(SCRIPT);
     const plain = await server.app.inject({ url: "/assets/bench-1a2b.js" });
@@ -44,10 +49,12 @@ describe("the application's files", () => {
   });
 
   it("are not counted as requests, what is asked of the server is; a piece that is gone is not the page", async () => {
-    for (let i = 0; i < 12; i++) expect((await server.app.inject({ url: "/assets/bench-1a2b.js" })).statusCode).toBe(200);
+    for (let i = 0; i < 12; i++)
+      expect((await server.app.inject({ url: "/assets/bench-1a2b.js" })).statusCode).toBe(200);
     expect((await server.app.inject({ url: "/assets/bench-0000.js" })).statusCode).toBe(404);
     const codes: number[] = [];
-    for (let i = 0; i < 12; i++) codes.push((await server.app.inject({ url: "/api/health" })).statusCode);
+    for (let i = 0; i < 12; i++)
+      codes.push((await server.app.inject({ url: "/api/health" })).statusCode);
     expect(codes).toContain(429);
   });
 });
@@ -57,17 +64,31 @@ describe("answers", () => {
     const busy = await openTestServer();
     const workshop = await busy.workshop("marks");
     const ask = await workshop.as("lead");
-    const first = await ask({ url: `/api/units/${workshop.unitId}/map`, headers: { "accept-encoding": "br" } });
+    const first = await ask({
+      url: `/api/units/${workshop.unitId}/map`,
+      headers: { "accept-encoding": "br" },
+    });
     expect(first.statusCode).toBe(200);
-    expect(first.headers).toMatchObject({ "content-encoding": "br", "cache-control": "private, no-cache" });
-    expect(JSON.parse(brotliDecompressSync(first.rawPayload).toString())).toHaveProperty("document");
+    expect(first.headers).toMatchObject({
+      "content-encoding": "br",
+      "cache-control": "private, no-cache",
+    });
+    expect(JSON.parse(brotliDecompressSync(first.rawPayload).toString())).toHaveProperty(
+      "document",
+    );
     const mark = first.headers.etag ?? "";
     expect(mark).not.toBe("");
-    const again = await ask({ url: `/api/units/${workshop.unitId}/map`, headers: { "if-none-match": mark } });
+    const again = await ask({
+      url: `/api/units/${workshop.unitId}/map`,
+      headers: { "if-none-match": mark },
+    });
     expect(again.statusCode).toBe(304);
     expect(again.payload).toBe("");
     // Without a session the mark opens nothing.
-    const stranger = await busy.app.inject({ url: `/api/units/${workshop.unitId}/map`, headers: { "if-none-match": mark } });
+    const stranger = await busy.app.inject({
+      url: `/api/units/${workshop.unitId}/map`,
+      headers: { "if-none-match": mark },
+    });
     expect(stranger.statusCode).toBe(401);
     expect(stranger.headers["cache-control"]).toBe("no-store");
     await busy.close();

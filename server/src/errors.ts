@@ -33,11 +33,17 @@ export class Refused extends Error {
   }
 }
 
-export const problemOf = (code: string, message: string, fields?: ApiProblem["error"]["fields"]): ApiProblem => ({
+export const problemOf = (
+  code: string,
+  message: string,
+  fields?: ApiProblem["error"]["fields"],
+): ApiProblem => ({
   error: { code, message, ...(fields ? { fields } : {}) },
 });
 
 /** An id that was made elsewhere and is another's already. */
-export const idTaken = (): Refused => new Refused("conflict", "That id is taken. Nothing was changed.");
+export const idTaken = (): Refused =>
+  new Refused("conflict", "That id is taken. Nothing was changed.");
 
-export const notFound = (what: string): Refused => new Refused("not-found", `There is no such ${what} in this workshop.`);
+export const notFound = (what: string): Refused =>
+  new Refused("not-found", `There is no such ${what} in this workshop.`);

@@ -87,7 +87,9 @@ try {
 } catch (error) {
   const taken = (error as { code?: string }).code === "EADDRINUSE";
   console.error(
-    taken ? `Port ${port} is taken. Set PORT to a free one, for example: PORT=4800 npm start` : `Could not listen on ${host}:${port}.`,
+    taken
+      ? `Port ${port} is taken. Set PORT to a free one, for example: PORT=4800 npm start`
+      : `Could not listen on ${host}:${port}.`,
   );
   process.exit(1);
 }

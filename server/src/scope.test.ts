@@ -19,7 +19,13 @@ beforeAll(async () => {
   const visit = await them({
     method: "POST",
     url: "/api/visits",
-    payload: { id: randomUUID(), unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" },
+    payload: {
+      id: randomUUID(),
+      unitId: other.unitId,
+      startsAt: new Date().toISOString(),
+      minutes: 60,
+      asked: "Winterize",
+    },
   });
   const runId = randomUUID();
   const run = await them({
@@ -29,13 +35,36 @@ beforeAll(async () => {
   });
   expect([visit.statusCode, run.statusCode]).toEqual([201, 201]);
   const visitId = visit.json<{ id: string }>().id;
-  const [findingId, pictureId, documentId, editionId, linkId] = [randomUUID(), randomUUID(), randomUUID(), randomUUID(), randomUUID()];
+  const [findingId, pictureId, documentId, editionId, linkId] = [
+    randomUUID(),
+    randomUUID(),
+    randomUUID(),
+    randomUUID(),
+    randomUUID(),
+  ];
   const at = new Date().toISOString();
-  const found = { id: findingId, at, mapRevision: 1, body: { type: "found", what: "Weeps", severity: "wears" } };
+  const found = {
+    id: findingId,
+    at,
+    mapRevision: 1,
+    body: { type: "found", what: "Weeps", severity: "wears" },
+  };
   const made = await Promise.all([
-    them({ method: "POST", url: "/api/customers", payload: { id: randomUUID(), name: "Their Customer" } }),
-    them({ method: "POST", url: `/api/units/${other.unitId}/findings/${findingId}`, payload: found }),
-    them({ method: "POST", url: `/api/visits/${visitId}/editions`, payload: { id: editionId, how: "link" } }),
+    them({
+      method: "POST",
+      url: "/api/customers",
+      payload: { id: randomUUID(), name: "Their Customer" },
+    }),
+    them({
+      method: "POST",
+      url: `/api/units/${other.unitId}/findings/${findingId}`,
+      payload: found,
+    }),
+    them({
+      method: "POST",
+      url: `/api/visits/${visitId}/editions`,
+      payload: { id: editionId, how: "link" },
+    }),
     them({
       method: "POST",
       url: `/api/units/${other.unitId}/pictures?id=${pictureId}&about=unit&aboutId=unit&at=${at}`,
@@ -49,7 +78,13 @@ beforeAll(async () => {
       headers: { "content-type": "application/pdf" },
     }),
   ]);
-  made.push(await them({ method: "POST", url: `/api/visits/${visitId}/links`, payload: { id: linkId, editionId } }));
+  made.push(
+    await them({
+      method: "POST",
+      url: `/api/visits/${visitId}/links`,
+      payload: { id: linkId, editionId },
+    }),
+  );
   expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201]);
   Object.assign(theirs, {
     unitId: other.unitId,
@@ -68,14 +103,27 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const NOW = new Date().toISOString();
-const EVENT = { id: randomUUID(), seq: 1, at: new Date().toISOString(), body: { type: "note", text: "mine now" } };
+const EVENT = {
+  id: randomUUID(),
+  seq: 1,
+  at: new Date().toISOString(),
+  body: { type: "note", text: "mine now" },
+};
 /** Sound bodies for the routes that take one, so that only the workshop can be the reason for a refusal. */
 const BODIES: Record<string, () => unknown> = {
   "POST /api/units/{unitId}/map": () => ({ basedOn: 1, why: "theft", document: {} }),
   "PATCH /api/units/{unitId}/parts/{partId}": () => ({ note: "mine now" }),
   "POST /api/units/{unitId}/looks": () => ({
     looks: [
-      { id: randomUUID(), key: "pump/dry", partId: "pump", pointId: "dry", point: "Dry", mark: "good", at: new Date().toISOString() },
+      {
+        id: randomUUID(),
+        key: "pump/dry",
+        partId: "pump",
+        pointId: "dry",
+        point: "Dry",
+        mark: "good",
+        at: new Date().toISOString(),
+      },
     ],
   }),
   "POST /api/units/{unitId}/notes": () => ({ id: randomUUID(), text: "mine now" }),
@@ -83,8 +131,16 @@ const BODIES: Record<string, () => unknown> = {
   "PATCH /api/units/{unitId}": () => ({ name: "mine now" }),
   "POST /api/units/{unitId}/merge": () => ({ double: home.unitId }),
   "PATCH /api/customers/{customerId}": () => ({ name: "mine now" }),
-  "POST /api/customers/{customerId}/merge": () => ({ double: theirs["customerId"] === undefined ? "" : randomUUID() }),
-  "POST /api/visits/{visitId}/snapshots": () => ({ id: randomUUID(), kind: "as-left", mapRevision: 1, lineup: {}, at: NOW }),
+  "POST /api/customers/{customerId}/merge": () => ({
+    double: theirs["customerId"] === undefined ? "" : randomUUID(),
+  }),
+  "POST /api/visits/{visitId}/snapshots": () => ({
+    id: randomUUID(),
+    kind: "as-left",
+    mapRevision: 1,
+    lineup: {},
+    at: NOW,
+  }),
   "POST /api/visits/{visitId}/editions": () => ({ id: randomUUID(), how: "print" }),
   "POST /api/visits/{visitId}/links": () => ({ id: randomUUID(), editionId: theirs["editionId"] }),
   "POST /api/units/{unitId}/in-use": () => ({ id: randomUUID(), at: NOW }),
@@ -95,9 +151,24 @@ const BODIES: Record<string, () => unknown> = {
     body: { type: "answered", answer: "no", who: "me" },
   }),
   "POST /api/units/{unitId}/readings": () => ({
-    readings: [{ id: randomUUID(), spot: "supply", kind: "still", label: "Still", dimension: "pressure", value: 3e5, at: NOW }],
+    readings: [
+      {
+        id: randomUUID(),
+        spot: "supply",
+        kind: "still",
+        label: "Still",
+        dimension: "pressure",
+        value: 3e5,
+        at: NOW,
+      },
+    ],
   }),
-  "POST /api/units/{unitId}/spring": () => ({ id: randomUUID(), item: "battery", mark: "pass", at: NOW }),
+  "POST /api/units/{unitId}/spring": () => ({
+    id: randomUUID(),
+    item: "battery",
+    mark: "pass",
+    at: NOW,
+  }),
   "PATCH /api/pictures/{pictureId}": () => ({ caption: "mine now" }),
   "POST /api/units/{unitId}/pictures": () => Buffer.from("x"),
   "POST /api/units/{unitId}/documents": () => Buffer.from("x"),
@@ -106,12 +177,15 @@ const BODIES: Record<string, () => unknown> = {
 
 /** What some routes want in their address. */
 const QUERIES: Record<string, () => string> = {
-  "POST /api/units/{unitId}/pictures": () => `?id=${randomUUID()}&about=unit&aboutId=unit&at=${NOW}`,
+  "POST /api/units/{unitId}/pictures": () =>
+    `?id=${randomUUID()}&about=unit&aboutId=unit&at=${NOW}`,
   "POST /api/units/{unitId}/documents": () => `?id=${randomUUID()}&title=Sheet`,
 };
 
 const routes = (): { key: string; method: InjectOptions["method"]; url: string }[] => {
-  const { paths } = server.app.swagger() as unknown as { paths: Record<string, Record<string, unknown>> };
+  const { paths } = server.app.swagger() as unknown as {
+    paths: Record<string, Record<string, unknown>>;
+  };
   return Object.entries(paths).flatMap(([path, methods]) =>
     Object.keys(methods).map((method) => ({
       key: `${method.toUpperCase()} ${path}`,
@@ -126,39 +200,93 @@ const OPEN = /sign-in|sign-out|health|\/owner\//u;
 describe("another workshop's things", () => {
   it("are not found, whatever the route", async () => {
     const me = await home.as("lead");
-    const withIds = routes().filter((r) => r.key.includes("{") && !OPEN.test(r.key) && !r.key.includes("/register/"));
+    const withIds = routes().filter(
+      (r) => r.key.includes("{") && !OPEN.test(r.key) && !r.key.includes("/register/"),
+    );
     expect(withIds.length).toBeGreaterThanOrEqual(30);
     for (const { key, method, url } of withIds) {
       const body = BODIES[key]?.();
-      const raw = Buffer.isBuffer(body) ? { headers: { "content-type": "application/octet-stream" } } : {};
-      const reply = await me({ method: method ?? "GET", url: url + (QUERIES[key]?.() ?? ""), ...(body ? { payload: body, ...raw } : {}) });
+      const raw = Buffer.isBuffer(body)
+        ? { headers: { "content-type": "application/octet-stream" } }
+        : {};
+      const reply = await me({
+        method: method ?? "GET",
+        url: url + (QUERIES[key]?.() ?? ""),
+        ...(body ? { payload: body, ...raw } : {}),
+      });
       // A map is read before its unit is looked for: an unsound one is refused first, and changes nothing either.
       expect([404, 422], key).toContain(reply.statusCode);
     }
     const them = await other.as("lead");
-    expect((await them({ url: `/api/runs/${theirs["runId"]}` })).json<{ events: unknown[] }>().events).toEqual([]);
-    expect((await them({ url: `/api/units/${theirs["unitId"]}` })).json()).toMatchObject({ mapRevision: 1, name: "Boat of other" });
-    expect((await them({ url: `/api/visits/${theirs["visitId"]}` })).json()).toMatchObject({ state: "booked" });
-    expect((await them({ url: `/api/visits/${theirs["visitId"]}/links` })).json<{ links: { withdrawnAt: null }[] }>().links).toMatchObject([
-      { withdrawnAt: null },
-    ]);
-    const findings = (await them({ url: `/api/units/${theirs["unitId"]}/findings` })).json<{ findings: { entries: unknown[] }[] }>()
-      .findings;
+    expect(
+      (await them({ url: `/api/runs/${theirs["runId"]}` })).json<{ events: unknown[] }>().events,
+    ).toEqual([]);
+    expect((await them({ url: `/api/units/${theirs["unitId"]}` })).json()).toMatchObject({
+      mapRevision: 1,
+      name: "Boat of other",
+    });
+    expect((await them({ url: `/api/visits/${theirs["visitId"]}` })).json()).toMatchObject({
+      state: "booked",
+    });
+    expect(
+      (await them({ url: `/api/visits/${theirs["visitId"]}/links` })).json<{
+        links: { withdrawnAt: null }[];
+      }>().links,
+    ).toMatchObject([{ withdrawnAt: null }]);
+    const findings = (await them({ url: `/api/units/${theirs["unitId"]}/findings` })).json<{
+      findings: { entries: unknown[] }[];
+    }>().findings;
     expect(findings.map((f) => f.entries.length)).toEqual([1]);
   });
 
   it("cannot be named in a body either", async () => {
     const me = await home.as("lead");
-    const visit = { id: randomUUID(), unitId: other.unitId, startsAt: new Date().toISOString(), minutes: 60, asked: "Winterize" };
+    const visit = {
+      id: randomUUID(),
+      unitId: other.unitId,
+      startsAt: new Date().toISOString(),
+      minutes: 60,
+      asked: "Winterize",
+    };
     expect((await me({ method: "POST", url: "/api/visits", payload: visit })).statusCode).toBe(404);
-    const run = { id: randomUUID(), unitId: other.unitId, visitId: null, mapRevision: 1, setup: SETUP };
+    const run = {
+      id: randomUUID(),
+      unitId: other.unitId,
+      visitId: null,
+      mapRevision: 1,
+      setup: SETUP,
+    };
     expect((await me({ method: "POST", url: "/api/runs", payload: run })).statusCode).toBe(404);
     const me2 = await home.as("technician");
-    const look = { id: randomUUID(), key: "k", partId: null, point: "p", mark: "good", at: NOW, visitId: theirs["visitId"] };
-    expect((await me2({ method: "POST", url: `/api/units/${home.unitId}/looks`, payload: { looks: [look] } })).statusCode).toBe(404);
-    const moved = await me2({ method: "PATCH", url: `/api/units/${home.unitId}`, payload: { customerId: theirs["customerId"] } });
+    const look = {
+      id: randomUUID(),
+      key: "k",
+      partId: null,
+      point: "p",
+      mark: "good",
+      at: NOW,
+      visitId: theirs["visitId"],
+    };
+    expect(
+      (
+        await me2({
+          method: "POST",
+          url: `/api/units/${home.unitId}/looks`,
+          payload: { looks: [look] },
+        })
+      ).statusCode,
+    ).toBe(404);
+    const moved = await me2({
+      method: "PATCH",
+      url: `/api/units/${home.unitId}`,
+      payload: { customerId: theirs["customerId"] },
+    });
     expect(moved.statusCode).toBe(404);
-    const merged = await me2({ method: "POST", url: `/api/units/${home.unitId}/merge`, payload: { double: other.unitId } });
+    const merged = await me2({
+      method: "POST",
+      url: `/api/units/${home.unitId}/merge`,
+      payload: { double: other.unitId },
+    });
     expect(merged.statusCode).toBe(404);
     const mixed = { ...run, unitId: home.unitId, visitId: theirs["visitId"] };
     expect((await me({ method: "POST", url: "/api/runs", payload: mixed })).statusCode).toBe(404);
@@ -171,9 +299,11 @@ describe("another workshop's things", () => {
     const day = "from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z";
     expect((await me({ url: `/api/visits?${day}` })).json()).toEqual({ visits: [] });
     expect((await me({ url: "/api/findings" })).json()).toEqual({ findings: [], more: false });
-    const people = (await me({ url: "/api/customers" })).json<{ customers: { name: string }[] }>().customers;
+    const people = (await me({ url: "/api/customers" })).json<{ customers: { name: string }[] }>()
+      .customers;
     expect(people.map((c) => c.name)).toEqual(["Owner"]);
-    for (const kind of ["csv", "vcard"]) expect((await me({ url: `/api/register/${kind}` })).body).not.toContain("Their Customer");
+    for (const kind of ["csv", "vcard"])
+      expect((await me({ url: `/api/register/${kind}` })).body).not.toContain("Their Customer");
   });
 
   it("need a session at all: without one every route but the open ones says so", async () => {

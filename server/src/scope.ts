@@ -1,4 +1,13 @@
-import { and, asc, eq, type GetColumnData, type InferInsertModel, type InferSelectModel, type SQL, sql } from "drizzle-orm";
+import {
+  and,
+  asc,
+  eq,
+  type GetColumnData,
+  type InferInsertModel,
+  type InferSelectModel,
+  type SQL,
+  sql,
+} from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import type { UnitSystem } from "@uppershed/core";
 import type { Db } from "./db.ts";
@@ -27,7 +36,11 @@ export interface Scope {
   workshop: () => Promise<{ name: string; place: string; units: UnitSystem; winterLowC: number }>;
   /** When this database began to keep the plans of runs. */
   keptPlansSince: () => Promise<Date>;
-  find: <T extends Scoped>(table: T, where?: SQL, options?: FindOptions) => Promise<InferSelectModel<T>[]>;
+  find: <T extends Scoped>(
+    table: T,
+    where?: SQL,
+    options?: FindOptions,
+  ) => Promise<InferSelectModel<T>[]>;
   /** Some columns only, where others are large. */
   pick: <C extends Record<string, AnyPgColumn>>(
     table: Scoped,
@@ -48,17 +61,26 @@ export interface Scope {
   together: <R>(work: (scope: Scope) => Promise<R>) => Promise<R>;
 }
 
-export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transaction">, workshopId: string): Scope => {
+export const scopeFor = (
+  db: Pick<Db, "select" | "insert" | "update" | "transaction">,
+  workshopId: string,
+): Scope => {
   const scope: Scope = {
     workshopId,
     workshop: async () => {
       const { name, place, units, winterLowC } = workshops;
-      const [row] = await db.select({ name, place, units, winterLowC }).from(workshops).where(eq(workshops.id, workshopId));
+      const [row] = await db
+        .select({ name, place, units, winterLowC })
+        .from(workshops)
+        .where(eq(workshops.id, workshopId));
       if (!row) throw new Error("a scope without its workshop");
       return row;
     },
     keptPlansSince: async () => {
-      const [row] = await db.select({ at: dataMigrations.at }).from(dataMigrations).where(eq(dataMigrations.name, "freeze-runs"));
+      const [row] = await db
+        .select({ at: dataMigrations.at })
+        .from(dataMigrations)
+        .where(eq(dataMigrations.name, "freeze-runs"));
       return row?.at ?? new Date(0);
     },
     find: async (table, where, options = {}) => {
@@ -95,11 +117,18 @@ export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transact
     },
     first: async (table, where) => (await scope.find(table, where, { limit: 1 }))[0],
     add: async (table, values) => {
-      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({ ...row, workshopId }));
-      if (rows.length > 0) await db.insert(table as PgTable).values(rows as Record<string, unknown>[]);
+      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({
+        ...row,
+        workshopId,
+      }));
+      if (rows.length > 0)
+        await db.insert(table as PgTable).values(rows as Record<string, unknown>[]);
     },
     addOnce: async (table, values) => {
-      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({ ...row, workshopId }));
+      const rows = (Array.isArray(values) ? values : [values]).map((row) => ({
+        ...row,
+        workshopId,
+      }));
       if (rows.length > 0)
         await db
           .insert(table as PgTable)
@@ -114,7 +143,11 @@ export const scopeFor = (db: Pick<Db, "select" | "insert" | "update" | "transact
         .where(and(eq(table.workshopId, workshopId), where));
     },
     alone: async () => {
-      await db.select({ id: workshops.id }).from(workshops).where(eq(workshops.id, workshopId)).for("no key update");
+      await db
+        .select({ id: workshops.id })
+        .from(workshops)
+        .where(eq(workshops.id, workshopId))
+        .for("no key update");
     },
     together: (work) => db.transaction((tx) => work(scopeFor(tx, workshopId))),
   };

@@ -19,7 +19,11 @@ export const allIn = (column: AnyPgColumn, typed: string | undefined): SQL | und
   and(...wordsOf(typed ?? "").map((word) => sql`${column} like ${`%${literal(word)}%`}`));
 
 /** Sorts first what has all that was typed in one of its numbers, then what begins with the first word, then the rest. */
-export const nearest = (name: AnyPgColumn, typed: string | undefined, numbers: readonly AnyPgColumn[] = []): SQL => {
+export const nearest = (
+  name: AnyPgColumn,
+  typed: string | undefined,
+  numbers: readonly AnyPgColumn[] = [],
+): SQL => {
   const [first] = wordsOf(typed ?? "");
   if (first === undefined) return sql`0`;
   const whole = `%${literal((typed ?? "").trim().toLowerCase())}%`;

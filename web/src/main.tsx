@@ -13,7 +13,8 @@ import { isFetching, makeStore } from "./store/index.ts";
 const root = document.getElementById("root");
 const store = makeStore();
 // Who is at it is asked while the first screen is still on its way.
-if (!/^\/(?:owner|sign-in)/u.test(window.location.pathname)) void store.dispatch(api.endpoints.me.initiate());
+if (!/^\/(?:owner|sign-in)/u.test(window.location.pathname))
+  void store.dispatch(api.endpoints.me.initiate());
 if (root)
   createRoot(root).render(
     <StrictMode>
@@ -24,4 +25,9 @@ if (root)
   );
 
 if (import.meta.env.PROD)
-  whenQuiet(store, () => router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store), keepApplication);
+  whenQuiet(
+    store,
+    () =>
+      router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store),
+    keepApplication,
+  );

@@ -10,29 +10,81 @@ export const router = createBrowserRouter([
     errorElement: <NotShown />,
     hydrateFallbackElement: <Waiting />,
     children: [
-      { path: "/sign-in", lazy: async () => ({ Component: (await import("./screens/sign-in/sign-in.tsx")).SignInScreen }) },
-      { path: "/owner/:token", lazy: async () => ({ Component: (await import("./screens/report/owner.tsx")).OwnerPage }) },
+      {
+        path: "/sign-in",
+        lazy: async () => ({
+          Component: (await import("./screens/sign-in/sign-in.tsx")).SignInScreen,
+        }),
+      },
+      {
+        path: "/owner/:token",
+        lazy: async () => ({ Component: (await import("./screens/report/owner.tsx")).OwnerPage }),
+      },
       {
         element: <Shell />,
         children: [
-          { path: "/", lazy: async () => ({ Component: (await import("./screens/bench/bench.tsx")).Bench }) },
-          { path: "/units", lazy: async () => ({ Component: (await import("./screens/units/units.tsx")).Units }) },
-          { path: "/units/new", lazy: async () => ({ Component: (await import("./screens/new-unit/new-unit.tsx")).NewUnit }) },
-          { path: "/units/:unitId", lazy: async () => ({ Component: (await import("./screens/unit/unit-screen.tsx")).UnitScreen }) },
-          { path: "/units/:unitId/map", lazy: async () => ({ Component: (await import("./screens/map/map-bench.tsx")).MapBench }) },
+          {
+            path: "/",
+            lazy: async () => ({ Component: (await import("./screens/bench/bench.tsx")).Bench }),
+          },
+          {
+            path: "/units",
+            lazy: async () => ({ Component: (await import("./screens/units/units.tsx")).Units }),
+          },
+          {
+            path: "/units/new",
+            lazy: async () => ({
+              Component: (await import("./screens/new-unit/new-unit.tsx")).NewUnit,
+            }),
+          },
+          {
+            path: "/units/:unitId",
+            lazy: async () => ({
+              Component: (await import("./screens/unit/unit-screen.tsx")).UnitScreen,
+            }),
+          },
+          {
+            path: "/units/:unitId/map",
+            lazy: async () => ({
+              Component: (await import("./screens/map/map-bench.tsx")).MapBench,
+            }),
+          },
           {
             path: "/units/:unitId/map/revisions",
-            lazy: async () => ({ Component: (await import("./screens/compare/compare.tsx")).Compare }),
+            lazy: async () => ({
+              Component: (await import("./screens/compare/compare.tsx")).Compare,
+            }),
           },
-          { path: "/units/:unitId/walk", lazy: async () => ({ Component: (await import("./screens/walk/walk.tsx")).Walk }) },
-          { path: "/units/:unitId/edit", lazy: async () => ({ Component: (await import("./screens/about/edit-unit.tsx")).EditUnit }) },
-          { path: "/units/:unitId/gauge", lazy: async () => ({ Component: (await import("./screens/gauge/gauge.tsx")).Gauge }) },
+          {
+            path: "/units/:unitId/walk",
+            lazy: async () => ({ Component: (await import("./screens/walk/walk.tsx")).Walk }),
+          },
+          {
+            path: "/units/:unitId/edit",
+            lazy: async () => ({
+              Component: (await import("./screens/about/edit-unit.tsx")).EditUnit,
+            }),
+          },
+          {
+            path: "/units/:unitId/gauge",
+            lazy: async () => ({ Component: (await import("./screens/gauge/gauge.tsx")).Gauge }),
+          },
           {
             path: "/units/:unitId/spring",
-            lazy: async () => ({ Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen }),
+            lazy: async () => ({
+              Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen,
+            }),
           },
-          { path: "/visits/new", lazy: async () => ({ Component: (await import("./screens/visit/book.tsx")).BookVisit }) },
-          { path: "/visits/:visitId", lazy: async () => ({ Component: (await import("./screens/visit/visit-screen.tsx")).VisitScreen }) },
+          {
+            path: "/visits/new",
+            lazy: async () => ({ Component: (await import("./screens/visit/book.tsx")).BookVisit }),
+          },
+          {
+            path: "/visits/:visitId",
+            lazy: async () => ({
+              Component: (await import("./screens/visit/visit-screen.tsx")).VisitScreen,
+            }),
+          },
           {
             path: "/visits/:visitId/found",
             lazy: async () => {
@@ -49,20 +101,62 @@ export const router = createBrowserRouter([
           },
           {
             path: "/visits/:visitId/report",
-            lazy: async () => ({ Component: (await import("./screens/report/report.tsx")).ReportScreen }),
+            lazy: async () => ({
+              Component: (await import("./screens/report/report.tsx")).ReportScreen,
+            }),
           },
-          { path: "/customers", lazy: async () => ({ Component: (await import("./screens/customers/customers.tsx")).Customers }) },
+          {
+            path: "/customers",
+            lazy: async () => ({
+              Component: (await import("./screens/customers/customers.tsx")).Customers,
+            }),
+          },
           {
             path: "/customers/:customerId",
-            lazy: async () => ({ Component: (await import("./screens/customers/customer.tsx")).CustomerScreen }),
+            lazy: async () => ({
+              Component: (await import("./screens/customers/customer.tsx")).CustomerScreen,
+            }),
           },
-          { path: "/findings", lazy: async () => ({ Component: (await import("./screens/findings/findings.tsx")).Findings }) },
-          { path: "/parts", lazy: async () => ({ Component: (await import("./screens/parts/parts.tsx")).Parts }) },
-          { path: "/reckoner", lazy: async () => ({ Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner }) },
-          { path: "/reckoner/:name", lazy: async () => ({ Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner }) },
-          { path: "/units/:unitId/plan", lazy: async () => ({ Component: (await import("./screens/plan/plan-screen.tsx")).PlanScreen }) },
-          { path: "/runs/:runId", lazy: async () => ({ Component: (await import("./screens/run/run-screen.tsx")).RunScreen }) },
-          { path: "/records/:runId", lazy: async () => ({ Component: (await import("./screens/record/record-screen.tsx")).RecordScreen }) },
+          {
+            path: "/findings",
+            lazy: async () => ({
+              Component: (await import("./screens/findings/findings.tsx")).Findings,
+            }),
+          },
+          {
+            path: "/parts",
+            lazy: async () => ({ Component: (await import("./screens/parts/parts.tsx")).Parts }),
+          },
+          {
+            path: "/reckoner",
+            lazy: async () => ({
+              Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner,
+            }),
+          },
+          {
+            path: "/reckoner/:name",
+            lazy: async () => ({
+              Component: (await import("./screens/reckoner/reckoner.tsx")).Reckoner,
+            }),
+          },
+          {
+            path: "/units/:unitId/plan",
+            lazy: async () => ({
+              Component: (await import("./screens/plan/plan-screen.tsx")).PlanScreen,
+            }),
+          },
+          {
+            path: "/runs/:runId",
+            lazy: async () => ({
+              Component: (await import("./screens/run/run-screen.tsx")).RunScreen,
+            }),
+          },
+          {
+            path: "/records/:runId",
+            lazy: async () => ({
+              Component: (await import("./screens/record/record-screen.tsx")).RecordScreen,
+            }),
+          },
           { path: "*", element: <NotFound /> },
         ],
       },

@@ -10,7 +10,11 @@ interface Arc {
  * @param isOpen whether anything passes a link
  * @param ends a cell for each end, twice where it has two
  */
-export const betweenOpenEnds = (graph: Graph, isOpen: (link: number) => boolean, ends: readonly number[]): boolean[] => {
+export const betweenOpenEnds = (
+  graph: Graph,
+  isOpen: (link: number) => boolean,
+  ends: readonly number[],
+): boolean[] => {
   const outside = graph.cells.length;
   const arcs: Arc[][] = Array.from({ length: outside + 1 }, () => []);
   const join = (a: number, b: number, id: number): void => {

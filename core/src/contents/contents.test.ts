@@ -49,7 +49,14 @@ const dipped = (sag: boolean) =>
       [
         run("tank.outlet", "t.a", "pex-1/2", 2, "cold"),
         run("t.b", "tap.in", "pex-1/2", 1, "cold"),
-        run("t.c", "low.in", "pex-1/2", 1, "cold", sag ? { sag: { depthM: 0.2, lengthM: 0.5 } } : {}),
+        run(
+          "t.c",
+          "low.in",
+          "pex-1/2",
+          1,
+          "cold",
+          sag ? { sag: { depthM: 0.2, lengthM: 0.5 } } : {},
+        ),
       ],
     ),
   );
@@ -62,19 +69,22 @@ const frozen = (physical: Physical): Physical => {
 };
 
 describe("what is done to a unit", () => {
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("makes it anew and leaves what was before as it was: %s", (_, map) => {
-    const network = networkOf(map);
-    const { steps } = planWinterize(standardRequest(network, startPhysical(network)));
-    const said = (p: Physical): string => JSON.stringify(p.contents);
-    let now = frozen(startPhysical(network));
-    for (const action of steps.flatMap((s) => s.actions)) {
-      const before = said(now);
-      const next = act(network, now, action, PRODUCT).physical;
-      expect(said(now)).toBe(before);
-      now = frozen(next);
-    }
-    expect(volumeOf(totalAboard(now.contents))).toBeGreaterThan(0);
-  });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "makes it anew and leaves what was before as it was: %s",
+    (_, map) => {
+      const network = networkOf(map);
+      const { steps } = planWinterize(standardRequest(network, startPhysical(network)));
+      const said = (p: Physical): string => JSON.stringify(p.contents);
+      let now = frozen(startPhysical(network));
+      for (const action of steps.flatMap((s) => s.actions)) {
+        const before = said(now);
+        const next = act(network, now, action, PRODUCT).physical;
+        expect(said(now)).toBe(before);
+        now = frozen(next);
+      }
+      expect(volumeOf(totalAboard(now.contents))).toBeGreaterThan(0);
+    },
+  );
 });
 
 describe("what is pushed by the sheet, by eye", () => {
@@ -115,7 +125,13 @@ describe("what is pushed by the sheet, by eye", () => {
     network.map.runs.map((r) => strengthOf(liquidIn(contents[cellAt(network, r.id)])));
 
   it("cannot tell what a way beside it holds that takes next to nothing of it: that counts as water", () => {
-    expect(strengths(after()).map((s) => s.toFixed(2))).toEqual(["0.50", "0.50", "0.50", "0.50", "0.50"]);
+    expect(strengths(after()).map((s) => s.toFixed(2))).toEqual([
+      "0.50",
+      "0.50",
+      "0.50",
+      "0.50",
+      "0.50",
+    ]);
     const [toTee, plain, before, behind, toTap] = strengths(after(0.0005));
     expect([toTee, plain, toTap].every((s) => (s ?? 0) > 0.4)).toBe(true);
     expect([before, behind]).toEqual([0, 0]);
@@ -146,7 +162,11 @@ describe("gravity", () => {
     const start = withLineup(network, { low: "open" });
     const stays = (jug: boolean): number => {
       const now = { ...start, apart: [{ run: toTap, end: "from" as const, jug }] };
-      return held(network, { contents: drain(situationOf(network, now), start.contents).contents }, leg);
+      return held(
+        network,
+        { contents: drain(situationOf(network, now), start.contents).contents },
+        leg,
+      );
     };
     // Asked in turn: what is known of one is not told of the other.
     const [inJug, open] = [stays(true), stays(false)];
@@ -158,15 +178,26 @@ describe("gravity", () => {
   it("lets nothing out of a closed line: a shut tap holds it like a straw", () => {
     const network = networkOf(teasel);
     const open = { d1: "open", d2: "open" };
-    const shut = drain(situationOf(network, withLineup(network, open)), startPhysical(network).contents);
+    const shut = drain(
+      situationOf(network, withLineup(network, open)),
+      startPhysical(network).contents,
+    );
     const aired = drain(
-      situationOf(network, withLineup(network, { ...open, "galley:cold": "open", "galley:hot": "open" })),
+      situationOf(
+        network,
+        withLineup(network, { ...open, "galley:cold": "open", "galley:hot": "open" }),
+      ),
       startPhysical(network).contents,
     );
     const lines = ["r-t-gc-b-galley-cold", "r-t-gh-b-galley-hot"];
     for (const id of lines) {
-      expect(held(network, shut, id)).toBeCloseTo(network.cells[at(network, id)]?.capacityM3 ?? 0, 12);
-      expect(held(network, aired, id)).toBeLessThan(0.05 * (network.cells[at(network, id)]?.capacityM3 ?? 0));
+      expect(held(network, shut, id)).toBeCloseTo(
+        network.cells[at(network, id)]?.capacityM3 ?? 0,
+        12,
+      );
+      expect(held(network, aired, id)).toBeLessThan(
+        0.05 * (network.cells[at(network, id)]?.capacityM3 ?? 0),
+      );
     }
   });
 
@@ -186,17 +217,29 @@ describe("gravity", () => {
     const open = { low: "open", tap: "open" };
     for (const sag of [false, true]) {
       const network = dipped(sag);
-      const result = drain(situationOf(network, withLineup(network, open)), startPhysical(network).contents);
+      const result = drain(
+        situationOf(network, withLineup(network, open)),
+        startPhysical(network).contents,
+      );
       const cell = network.cells[at(network, "r-t-c-low-in")];
       const bare = 0.03 * (cell?.capacityM3 ?? 0);
-      expect(held(network, result, "r-t-c-low-in")).toBeCloseTo(bare + (sag ? (cell?.sagM3 ?? 0) : 0), 12);
+      expect(held(network, result, "r-t-c-low-in")).toBeCloseTo(
+        bare + (sag ? (cell?.sagM3 ?? 0) : 0),
+        12,
+      );
     }
   });
 
   it("drains only what stands above the way out: the tap alone leaves the pipe below it full", () => {
     const network = dipped(false);
-    const result = drain(situationOf(network, withLineup(network, { tap: "open" })), startPhysical(network).contents);
-    expect(held(network, result, "r-t-c-low-in")).toBeCloseTo(network.cells[at(network, "r-t-c-low-in")]?.capacityM3 ?? 0, 12);
+    const result = drain(
+      situationOf(network, withLineup(network, { tap: "open" })),
+      startPhysical(network).contents,
+    );
+    expect(held(network, result, "r-t-c-low-in")).toBeCloseTo(
+      network.cells[at(network, "r-t-c-low-in")]?.capacityM3 ?? 0,
+      12,
+    );
     // The tank stands above the tap, whose spout is 0.1 m over its body: it runs down to 1.02 m, its own outlet.
     expect(held(network, result, "tank")).toBeLessThan(0.06 * 0.05);
   });
@@ -214,7 +257,10 @@ describe("gravity", () => {
   it("empties the heater by its plug only when the relief valve or a hot tap lets air in", () => {
     const network = networkOf(teasel);
     const isolated = { v5: "shut", v6: "shut", "heater:plug": "open" };
-    const closed = drain(situationOf(network, withLineup(network, isolated)), startPhysical(network).contents);
+    const closed = drain(
+      situationOf(network, withLineup(network, isolated)),
+      startPhysical(network).contents,
+    );
     const vented = drain(
       situationOf(network, withLineup(network, { ...isolated, "heater:relief": "open" })),
       startPhysical(network).contents,
@@ -234,15 +280,27 @@ describe("pumping", () => {
   const fillLineup = { v2: "b", pickup: "in jug", v5: "shut", v6: "shut", v7: "open", pump: "on" };
   it("draws product only by a pickup that stands in a jug, and to the drop", () => {
     const network = networkOf(teasel);
-    const order = { drive: { kind: "pump", switchKey: "pump" }, productStrength: PRODUCT, watch: "galley:cold", maxM3: 0.002 } as const;
-    const onTank = push(situationOf(network, withLineup(network, { "galley:cold": "open" })), startPhysical(network).contents, order);
+    const order = {
+      drive: { kind: "pump", switchKey: "pump" },
+      productStrength: PRODUCT,
+      watch: "galley:cold",
+      maxM3: 0.002,
+    } as const;
+    const onTank = push(
+      situationOf(network, withLineup(network, { "galley:cold": "open" })),
+      startPhysical(network).contents,
+      order,
+    );
     const onJug = push(
       situationOf(network, withLineup(network, { ...fillLineup, "galley:cold": "open" })),
       startPhysical(network).contents,
       order,
     );
     const capped = push(
-      situationOf(network, withLineup(network, { ...fillLineup, pickup: "capped", "galley:cold": "open" })),
+      situationOf(
+        network,
+        withLineup(network, { ...fillLineup, pickup: "capped", "galley:cold": "open" }),
+      ),
       startPhysical(network).contents,
       order,
     );
@@ -261,14 +319,27 @@ describe("pumping", () => {
       maxM3: 0.05,
     } as const;
     const lineup = { ...fillLineup, "galley:cold": "open" };
-    const full = push(situationOf(network, withLineup(network, lineup)), startPhysical(network).contents, order);
+    const full = push(
+      situationOf(network, withLineup(network, lineup)),
+      startPhysical(network).contents,
+      order,
+    );
     const emptied = drain(
-      situationOf(network, withLineup(network, { d1: "open", d2: "open", "galley:cold": "open", "basin:cold": "open" })),
+      situationOf(
+        network,
+        withLineup(network, {
+          d1: "open",
+          d2: "open",
+          "galley:cold": "open",
+          "basin:cold": "open",
+        }),
+      ),
       startPhysical(network).contents,
     ).contents;
     const half = push(situationOf(network, withLineup(network, lineup)), emptied, order);
     expect(full.outcome).toBe("reached");
-    const water = (result: typeof full): number => liquidIn(result.contents[at(network, "grey-tank")]).waterM3;
+    const water = (result: typeof full): number =>
+      liquidIn(result.contents[at(network, "grey-tank")]).waterM3;
     expect(water(full)).toBeGreaterThan(water(half));
     // What was left stays behind, mixed in: the first run past the drained tee is weaker than what is in the jug.
     const firstMain = half.contents[at(network, "r-t-d1-c-t-cold-a")];
@@ -278,9 +349,17 @@ describe("pumping", () => {
 
   it("goes only where a way is open: the hot side gets none while the bypass is shut", () => {
     const network = networkOf(teasel);
-    const order = { drive: { kind: "pump", switchKey: "pump" }, productStrength: PRODUCT, watch: "galley:hot", maxM3: 0.01 } as const;
+    const order = {
+      drive: { kind: "pump", switchKey: "pump" },
+      productStrength: PRODUCT,
+      watch: "galley:hot",
+      maxM3: 0.01,
+    } as const;
     const result = push(
-      situationOf(network, withLineup(network, { ...fillLineup, v7: "shut", "galley:hot": "open" })),
+      situationOf(
+        network,
+        withLineup(network, { ...fillLineup, v7: "shut", "galley:hot": "open" }),
+      ),
       startPhysical(network).contents,
       order,
     );
@@ -290,16 +369,34 @@ describe("pumping", () => {
   it("fills the heater when there is no way round it", () => {
     const network = networkOf(noBypass());
     const lineup = { v2: "b", pickup: "in jug", pump: "on", "galley:hot": "open" };
-    const order = { drive: { kind: "pump", switchKey: "pump" }, productStrength: PRODUCT, watch: "galley:hot", maxM3: 0.02 } as const;
-    const result = push(situationOf(network, withLineup(network, lineup)), startPhysical(network).contents, order);
+    const order = {
+      drive: { kind: "pump", switchKey: "pump" },
+      productStrength: PRODUCT,
+      watch: "galley:hot",
+      maxM3: 0.02,
+    } as const;
+    const result = push(
+      situationOf(network, withLineup(network, lineup)),
+      startPhysical(network).contents,
+      order,
+    );
     expect(strengthOf(liquidIn(result.contents[at(network, "heater")]))).toBeGreaterThan(0.1);
   });
 
   it("keeps product out of a one-lever bypass's heater while its hot check works", () => {
     const network = networkOf(singleValveBypass());
     const lineup = { v2: "b", pickup: "in jug", pump: "on", vb: "b", "galley:hot": "open" };
-    const order = { drive: { kind: "pump", switchKey: "pump" }, productStrength: PRODUCT, watch: "galley:hot", maxM3: 0.02 } as const;
-    const result = push(situationOf(network, withLineup(network, lineup)), startPhysical(network).contents, order);
+    const order = {
+      drive: { kind: "pump", switchKey: "pump" },
+      productStrength: PRODUCT,
+      watch: "galley:hot",
+      maxM3: 0.02,
+    } as const;
+    const result = push(
+      situationOf(network, withLineup(network, lineup)),
+      startPhysical(network).contents,
+      order,
+    );
     expect(result.outcome).toBe("stopped at volume");
     expect(strengthOf(liquidIn(result.contents[at(network, "heater")]))).toBe(0);
   });
@@ -309,27 +406,48 @@ describe("traps", () => {
   it("mix with what stands in them and overflow to the tank", () => {
     const network = networkOf(teasel);
     const start = startPhysical(network);
-    const { physical } = act(network, start, { type: "pour", cell: "trap-galley:seal", volumeM3: 0.0005, label: "" }, PRODUCT);
+    const { physical } = act(
+      network,
+      start,
+      { type: "pour", cell: "trap-galley:seal", volumeM3: 0.0005, label: "" },
+      PRODUCT,
+    );
     expect(held(network, physical, "trap-galley")).toBeCloseTo(0.00025, 9);
-    expect(strengthOf(liquidIn(physical.contents[at(network, "trap-galley")]))).toBeGreaterThan(0.4);
-    expect(held(network, physical, "grey-tank") - held(network, start, "grey-tank")).toBeCloseTo(0.0005, 9);
+    expect(strengthOf(liquidIn(physical.contents[at(network, "trap-galley")]))).toBeGreaterThan(
+      0.4,
+    );
+    expect(held(network, physical, "grey-tank") - held(network, start, "grey-tank")).toBeCloseTo(
+      0.0005,
+      9,
+    );
   });
 });
 
 /** Random actions on a map: turns, drains, pumping, pouring, undoing ends. */
 const actionsFor = (network: Network): fc.Arbitrary<Action[]> => {
-  const controls = network.controls.flatMap((c) => c.spec.positions.map((p) => ({ key: c.key, position: p.name })));
+  const controls = network.controls.flatMap((c) =>
+    c.spec.positions.map((p) => ({ key: c.key, position: p.name })),
+  );
   const outlets = network.openings.map((o) => o.id);
   const pumps = network.controls.filter((c) => c.spec.role === "switch").map((c) => c.key);
   const traps = network.cells.filter((c) => c.form === "trap").map((c) => c.id);
-  const cells = network.cells.filter((c) => c.form !== "waste-pipe" && c.form !== "trap").map((c) => c.id);
+  const cells = network.cells
+    .filter((c) => c.form !== "waste-pipe" && c.form !== "trap")
+    .map((c) => c.id);
   const runs = network.map.runs.filter((r) => r.service !== "waste").map((r) => r.id);
   const base = { label: "", tag: "", handle: "", from: "" };
   const volume = fc.double({ min: 1e-5, max: 0.01, noNaN: true });
   const one: fc.Arbitrary<Action> = fc.oneof(
     {
       weight: 6,
-      arbitrary: fc.constantFrom(...controls).map(({ key, position }) => ({ type: "set-valve" as const, control: key, position, ...base })),
+      arbitrary: fc
+        .constantFrom(...controls)
+        .map(({ key, position }) => ({
+          type: "set-valve" as const,
+          control: key,
+          position,
+          ...base,
+        })),
     },
     { weight: 2, arbitrary: fc.constant({ type: "drain" as const }) },
     {
@@ -342,7 +460,14 @@ const actionsFor = (network: Network): fc.Arbitrary<Action[]> => {
       weight: 1,
       arbitrary: fc
         .tuple(fc.constantFrom(...cells), fc.constantFrom(...outlets), volume)
-        .map(([cell, watch, maxM3]) => ({ type: "push-by-hand" as const, cell, watch, untilStrength: 0.4, maxM3, label: "" })),
+        .map(([cell, watch, maxM3]) => ({
+          type: "push-by-hand" as const,
+          cell,
+          watch,
+          untilStrength: 0.4,
+          maxM3,
+          label: "",
+        })),
     },
     {
       weight: 1,
@@ -354,7 +479,13 @@ const actionsFor = (network: Network): fc.Arbitrary<Action[]> => {
       weight: 1,
       arbitrary: fc
         .tuple(fc.constantFrom(...runs), fc.boolean())
-        .map(([r, jug]) => ({ type: "disconnect" as const, run: r, end: "to" as const, jug, label: "" })),
+        .map(([r, jug]) => ({
+          type: "disconnect" as const,
+          run: r,
+          end: "to" as const,
+          jug,
+          label: "",
+        })),
     },
   );
   return fc.array(one, { minLength: 1, maxLength: 14 });
@@ -364,7 +495,10 @@ const maps = [...EXAMPLE_MAPS, noBypass(), singleValveBypass(), noPickup()].map(
   (m) => [`${m.name} with ${m.parts.length} parts`, m] as const,
 );
 const runAll = (network: Network, actions: readonly Action[]): Physical =>
-  actions.reduce((physical, action) => act(network, physical, action, PRODUCT).physical, startPhysical(network));
+  actions.reduce(
+    (physical, action) => act(network, physical, action, PRODUCT).physical,
+    startPhysical(network),
+  );
 
 describe.each(maps)("whatever is done to %s", (_, map) => {
   const network = networkOf(map);
@@ -377,10 +511,14 @@ describe.each(maps)("whatever is done to %s", (_, map) => {
         const before = plus(start, end.came);
         const after = plus(totalAboard(end.contents), end.gone);
         expect(Math.abs(volumeOf(after) - volumeOf(before))).toBeLessThan(1e-9 * volumeOf(before));
-        expect(Math.abs(after.glycolM3 - before.glycolM3)).toBeLessThan(1e-9 * Math.max(before.glycolM3, 1e-6));
+        expect(Math.abs(after.glycolM3 - before.glycolM3)).toBeLessThan(
+          1e-9 * Math.max(before.glycolM3, 1e-6),
+        );
         end.contents.forEach((cell, i) => {
           expect(cell.plugs.every((p) => p.waterM3 >= -1e-15 && p.glycolM3 >= -1e-15)).toBe(true);
-          expect(liquidVolume(cell)).toBeLessThanOrEqual((network.cells[i]?.capacityM3 ?? 0) * (1 + 1e-9));
+          expect(liquidVolume(cell)).toBeLessThanOrEqual(
+            (network.cells[i]?.capacityM3 ?? 0) * (1 + 1e-9),
+          );
         });
       }),
       { seed: 41, numRuns: 60 },
@@ -452,8 +590,17 @@ describe("what is on the way", () => {
         ],
       ),
     );
-    const open = drain(situationOf(network, withLineup(network, { sea: "open", low: "open" })), startPhysical(network).contents);
-    expect(held(network, open, "r-sea-out-t-a")).toBeCloseTo(network.cells[at(network, "r-sea-out-t-a")]?.capacityM3 ?? 0, 12);
-    expect(held(network, open, "r-t-b-low-in")).toBeCloseTo(network.cells[at(network, "r-t-b-low-in")]?.capacityM3 ?? 0, 12);
+    const open = drain(
+      situationOf(network, withLineup(network, { sea: "open", low: "open" })),
+      startPhysical(network).contents,
+    );
+    expect(held(network, open, "r-sea-out-t-a")).toBeCloseTo(
+      network.cells[at(network, "r-sea-out-t-a")]?.capacityM3 ?? 0,
+      12,
+    );
+    expect(held(network, open, "r-t-b-low-in")).toBeCloseTo(
+      network.cells[at(network, "r-t-b-low-in")]?.capacityM3 ?? 0,
+      12,
+    );
   });
 });

@@ -22,7 +22,10 @@ export const startingContents = (network: Network): Contents =>
     const stated = network.map.contents[cell.id];
     if (stated) {
       const scale = Math.min(1, cell.capacityM3 / Math.max(volumeOf(stated), 1e-15));
-      return { plugs: [{ waterM3: stated.waterM3 * scale, glycolM3: stated.glycolM3 * scale }], source: "measured" };
+      return {
+        plugs: [{ waterM3: stated.waterM3 * scale, glycolM3: stated.glycolM3 * scale }],
+        source: "measured",
+      };
     }
     const volume = cell.capacityM3 * cell.inUseFraction;
     return { plugs: volume > 0 ? [water(volume)] : [], source: "assumed" };

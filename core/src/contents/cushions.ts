@@ -23,7 +23,12 @@ const ASK_AGAIN_M3 = 1e-5;
 const ASK_AGAIN_SHARE = 0.2;
 
 /** The pump's whole flow into a cushion; nothing where no way leads there. */
-const taking = (situation: Situation, flow: Flow, pump: number, cushion: number): Passage | undefined => {
+const taking = (
+  situation: Situation,
+  flow: Flow,
+  pump: number,
+  cushion: number,
+): Passage | undefined => {
   const { network } = situation;
   const outlet = network.links[pump]?.b;
   if (outlet === undefined) return undefined;
@@ -32,7 +37,8 @@ const taking = (situation: Situation, flow: Flow, pump: number, cushion: number)
   const way = wayTo(network, outlet, may, (cell) => cell === cushion);
   if (!way) return undefined;
   const beyond = downstream(network, flow, outlet, pump);
-  const isBefore = (i: number): boolean => i === pump || !(beyond[network.links[i]?.a ?? -1] && beyond[network.links[i]?.b ?? -1]);
+  const isBefore = (i: number): boolean =>
+    i === pump || !(beyond[network.links[i]?.a ?? -1] && beyond[network.links[i]?.b ?? -1]);
   const shares = flow.link.map((q, i) => (isBefore(i) ? q : 0));
   way.links.forEach((i, k) => (shares[i] = network.links[i]?.a === way.cells[k] ? 1 : -1));
   return { link: shares, holes: flow.opening.filter((o) => o.share < 0), forced: new Map() };
@@ -41,7 +47,9 @@ const taking = (situation: Situation, flow: Flow, pump: number, cushion: number)
 /** What a cushion presses out by whatever stands open. */
 const giving = (situation: Situation, cushion: number): Passage | undefined => {
   const found = findFlow(situation, { kind: "push", cell: cushion });
-  return found.ok ? { link: found.flow.link, holes: found.flow.opening, forced: new Map() } : undefined;
+  return found.ok
+    ? { link: found.flow.link, holes: found.flow.opening, forced: new Map() }
+    : undefined;
 };
 
 interface Moving extends CushionRest {
@@ -62,7 +70,14 @@ export class Cushions {
   private readonly atRest: AtRest | undefined;
   private readonly pump: number;
 
-  constructor(situation: Situation, drive: Drive, flow: Flow, held: Body[][], carriers: Carriers, atRest: AtRest | undefined) {
+  constructor(
+    situation: Situation,
+    drive: Drive,
+    flow: Flow,
+    held: Body[][],
+    carriers: Carriers,
+    atRest: AtRest | undefined,
+  ) {
     this.situation = situation;
     this.flow = flow;
     this.held = held;
@@ -109,7 +124,10 @@ export class Cushions {
 
   private move(cushion: number, dueM3: number): number {
     if (Math.abs(dueM3) < STILL_M3) return 0;
-    const passage = dueM3 > 0 ? taking(this.situation, this.flow, this.pump, cushion) : giving(this.situation, cushion);
+    const passage =
+      dueM3 > 0
+        ? taking(this.situation, this.flow, this.pump, cushion)
+        : giving(this.situation, cushion);
     if (!passage) return 0;
     const stations = stationsOf(this.situation.network, passage);
     const pace = new Pace(stations);

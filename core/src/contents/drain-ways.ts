@@ -1,7 +1,22 @@
 import { PA_PER_M } from "../quantity/index.ts";
 import { betweenOpenEnds } from "./between.ts";
-import { type Cheapest, cheapest, type MayGo, reach, type Way, wayBy, wayTo } from "../watermap/graph.ts";
-import { airOnlyOpenings, type LiveOpening, liveOpenings, passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
+import {
+  type Cheapest,
+  cheapest,
+  type MayGo,
+  reach,
+  type Way,
+  wayBy,
+  wayTo,
+} from "../watermap/graph.ts";
+import {
+  airOnlyOpenings,
+  type LiveOpening,
+  liveOpenings,
+  passableLinks,
+  standingKey,
+  type Situation,
+} from "../watermap/situation.ts";
 
 /**
  * By which opening each cell runs out, and down to which level. Liquid leaves a cell only when
@@ -43,10 +58,16 @@ const remembered = new WeakMap<Situation["network"], Map<string, DrainWays>>();
 export type TankLevels = ReadonlyMap<number, number>;
 
 /** The way out into a tank that has room: named by the tank's cell. */
-const intoTank = (cell: number, heightM: number): LiveOpening => ({ id: `into:${cell}`, cell, heightM, use: "fill" });
+const intoTank = (cell: number, heightM: number): LiveOpening => ({
+  id: `into:${cell}`,
+  cell,
+  heightM,
+  use: "fill",
+});
 
 /** The tank's cell where a way out leads into one. */
-export const tankOf = (o: LiveOpening): number | undefined => (o.id === `into:${o.cell}` ? o.cell : undefined);
+export const tankOf = (o: LiveOpening): number | undefined =>
+  o.id === `into:${o.cell}` ? o.cell : undefined;
 
 /**
  * The ways out and in as things stand.
@@ -114,14 +135,26 @@ class Finder {
     return { exitOf, hasWayOut: (cell) => outs.some((o) => Number.isFinite(o.search.cost[cell])) };
   }
 
-  private exit(cell: number, outs: readonly { readonly opening: LiveOpening; readonly search: Cheapest }[]): Exit | undefined {
+  private exit(
+    cell: number,
+    outs: readonly { readonly opening: LiveOpening; readonly search: Cheapest }[],
+  ): Exit | undefined {
     // From tank to tank liquid only levels: none empties itself into another.
-    const ways = outs.filter((o) => Number.isFinite(o.search.cost[cell]) && (this.isNeck(cell) || tankOf(o.opening) === undefined));
-    ways.sort((x, y) => (x.search.cost[cell] as number) - (y.search.cost[cell] as number) || (x.opening.id < y.opening.id ? -1 : 1));
+    const ways = outs.filter(
+      (o) =>
+        Number.isFinite(o.search.cost[cell]) &&
+        (this.isNeck(cell) || tankOf(o.opening) === undefined),
+    );
+    ways.sort(
+      (x, y) =>
+        (x.search.cost[cell] as number) - (y.search.cost[cell] as number) ||
+        (x.opening.id < y.opening.id ? -1 : 1),
+    );
     for (const { opening, search } of ways) {
       if (!this.mayBreathe(cell, opening)) continue;
       const out = wayBy(this.network, search, cell);
-      if (this.airBeside(cell, opening, out)) return { opening, levelM: search.cost[cell] as number };
+      if (this.airBeside(cell, opening, out))
+        return { opening, levelM: search.cost[cell] as number };
       const other = this.outBesideAir(cell, opening);
       if (other !== undefined) return { opening, levelM: other };
     }
@@ -151,8 +184,12 @@ class Finder {
     if (exit.cell === cell && GLUGS.has(exit.use)) return true;
     const known = this.airReach.get(exit);
     if (known) return known[cell] === 1;
-    const inlets = [...this.openAt].flatMap(([at, here]) => (here.some((o) => o !== exit && this.isAbove(o, exit)) ? [at] : []));
-    const found = reach(this.network, inlets, (link, from, to) => this.airPasses(link, to, from, exit));
+    const inlets = [...this.openAt].flatMap(([at, here]) =>
+      here.some((o) => o !== exit && this.isAbove(o, exit)) ? [at] : [],
+    );
+    const found = reach(this.network, inlets, (link, from, to) =>
+      this.airPasses(link, to, from, exit),
+    );
     this.airReach.set(exit, found);
     return found[cell] === 1;
   }
@@ -164,7 +201,13 @@ class Finder {
   /** Whether air comes by a link to a cell from the next, while liquid leaves by an exit. */
   private airPasses(link: number, from: number, to: number, exit: LiveOpening): boolean {
     const l = this.network.links[link];
-    if (!l || !this.passable[link] || (l.oneWay && l.b !== from) || (this.crackM[link] as number) > 0) return false;
+    if (
+      !l ||
+      !this.passable[link] ||
+      (l.oneWay && l.b !== from) ||
+      (this.crackM[link] as number) > 0
+    )
+      return false;
     const far = this.network.cells[to];
     // Air does not come out of a tank by a mouth that is under its water.
     if ((this.levels.get(to) ?? Number.NEGATIVE_INFINITY) > l.heightM + EPS_M) return false;
@@ -179,10 +222,19 @@ class Finder {
     return this.airWay(cell, exit, necks, new Set(out.links)) !== undefined;
   }
 
-  private airWay(cell: number, exit: LiveOpening, necks: ReadonlySet<number>, taken: ReadonlySet<number>): Way | undefined {
-    const may: MayGo = (link, from, to) => !taken.has(link) && !necks.has(to) && this.airPasses(link, from, to, exit);
-    const letsAirIn = (o: LiveOpening, at: number): boolean => (o === exit ? GLUGS.has(o.use) && at === cell : this.isAbove(o, exit));
-    return wayTo(this.network, cell, may, (at) => (this.openAt.get(at) ?? []).some((o) => letsAirIn(o, at)));
+  private airWay(
+    cell: number,
+    exit: LiveOpening,
+    necks: ReadonlySet<number>,
+    taken: ReadonlySet<number>,
+  ): Way | undefined {
+    const may: MayGo = (link, from, to) =>
+      !taken.has(link) && !necks.has(to) && this.airPasses(link, from, to, exit);
+    const letsAirIn = (o: LiveOpening, at: number): boolean =>
+      o === exit ? GLUGS.has(o.use) && at === cell : this.isAbove(o, exit);
+    return wayTo(this.network, cell, may, (at) =>
+      (this.openAt.get(at) ?? []).some((o) => letsAirIn(o, at)),
+    );
   }
 
   /** The other way about: air by its shortest way, liquid by the best that is left. The level, or nothing. */

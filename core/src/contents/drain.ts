@@ -1,7 +1,12 @@
 import { GRAVITY } from "../quantity/index.ts";
 import type { Cell } from "../watermap/network.ts";
 import { reach, withChecks } from "../watermap/graph.ts";
-import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import {
+  type LiveOpening,
+  liveOpenings,
+  passableLinks,
+  type Situation,
+} from "../watermap/situation.ts";
 import { drainWays, type TankLevels, tankOf } from "./drain-ways.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
@@ -15,11 +20,15 @@ export interface DrainResult {
   /** Cells that air now reaches. */
   readonly drained: readonly number[];
   /** Cells on the wet side that keep liquid although something stands open, and why. */
-  readonly kept: readonly { readonly cell: number; readonly why: "no air can enter" | "no way out" | "below every way out" }[];
+  readonly kept: readonly {
+    readonly cell: number;
+    readonly why: "no air can enter" | "no way out" | "below every way out";
+  }[];
 }
 
 /** What no way out empties, m3. */
-const leastIn = (cell: Cell): number => Math.min(cell.capacityM3, cell.drainRemainder * cell.capacityM3 + cell.sagM3);
+const leastIn = (cell: Cell): number =>
+  Math.min(cell.capacityM3, cell.drainRemainder * cell.capacityM3 + cell.sagM3);
 
 /** Liquid that stays in a cell when everything above a level can leave, m3. */
 const keptBelow = (cell: Cell, levelM: number): number => {
@@ -37,14 +46,22 @@ const HAS_ROOM_SHARE = 0.9;
 
 /** How high liquid stands in every tank that breathes and has room, over the lip of its outlets; a waste tank breathes by its pipes. */
 const tankLevels = (situation: Situation, contents: Contents): TankLevels => {
-  const breathing = new Set(liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])));
+  const breathing = new Set(
+    liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])),
+  );
   return new Map(
     situation.network.cells.flatMap((cell, i) => {
       const { vessel } = cell.kind?.role ?? {};
-      if (cell.form !== "vessel" || !(vessel === "waste" || (vessel === "fresh" && breathing.has(i)))) return [];
+      if (
+        cell.form !== "vessel" ||
+        !(vessel === "waste" || (vessel === "fresh" && breathing.has(i)))
+      )
+        return [];
       const share = volumeOf(liquidIn(contents[i])) / cell.capacityM3;
       const overLip = Math.max(0, share - cell.drainRemainder);
-      return share < HAS_ROOM_SHARE ? [[i, cell.bottomM + overLip * (cell.topM - cell.bottomM)]] : [];
+      return share < HAS_ROOM_SHARE
+        ? [[i, cell.bottomM + overLip * (cell.topM - cell.bottomM)]]
+        : [];
     }),
   );
 };
@@ -60,7 +77,11 @@ export interface DrainSettings {
  * Lets gravity work: until nothing more moves, or for as long as a pace gives it. What may leave, and why, is `drainWays`' to say.
  * Order of parts plays no role; liquid and glycol are conserved.
  */
-export const drain = (situation: Situation, before: Contents, settings: DrainSettings = {}): DrainResult => {
+export const drain = (
+  situation: Situation,
+  before: Contents,
+  settings: DrainSettings = {},
+): DrainResult => {
   let all = drainOnce(situation, before, settings);
   const isSame = (a: Contents, b: Contents): boolean => a.every((c, i) => c === b[i]);
   if (settings.pace || isSame(all.contents, before)) return all;
@@ -74,16 +95,24 @@ export const drain = (situation: Situation, before: Contents, settings: DrainSet
 };
 
 /** A cushion's air presses its water out by whatever stands open beyond it; what lies in its own pipe stays. */
-const pressedOut = (situation: Situation, cell: number): { opening: LiveOpening; levelM: number } | undefined => {
+const pressedOut = (
+  situation: Situation,
+  cell: number,
+): { opening: LiveOpening; levelM: number } | undefined => {
   const { network } = situation;
   const met = reach(network, [cell], withChecks(network, passableLinks(situation)));
-  const opening = liveOpenings(situation).find((o) => met[o.cell] === 1 && o.use !== "vent" && o.use !== "raw" && o.use !== "pickup");
+  const opening = liveOpenings(situation).find(
+    (o) => met[o.cell] === 1 && o.use !== "vent" && o.use !== "raw" && o.use !== "pickup",
+  );
   return opening && { opening, levelM: Number.NEGATIVE_INFINITY };
 };
 
 const MOST_ROUNDS = 4;
 
-const joined = (a: ReadonlyMap<string, Mixture>, b: ReadonlyMap<string, Mixture>): ReadonlyMap<string, Mixture> => {
+const joined = (
+  a: ReadonlyMap<string, Mixture>,
+  b: ReadonlyMap<string, Mixture>,
+): ReadonlyMap<string, Mixture> => {
   const both = new Map(a);
   for (const [id, m] of b) {
     const there = both.get(id);
@@ -92,7 +121,11 @@ const joined = (a: ReadonlyMap<string, Mixture>, b: ReadonlyMap<string, Mixture>
   return both;
 };
 
-const drainOnce = (situation: Situation, before: Contents, settings: DrainSettings): DrainResult => {
+const drainOnce = (
+  situation: Situation,
+  before: Contents,
+  settings: DrainSettings,
+): DrainResult => {
   const { network } = situation;
   const ways = drainWays(situation, tankLevels(situation, before));
   const after: CellContents[] = [...before];
@@ -101,10 +134,17 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
   const kept: { cell: number; why: DrainResult["kept"][number]["why"] }[] = [];
   network.cells.forEach((cell, i) => {
     const held = volumeOf(liquidIn(before[i]));
-    if (cell.form === "trap" || cell.form === "waste-pipe" || held <= 0 || settings.only?.(i) === false) return;
+    if (
+      cell.form === "trap" ||
+      cell.form === "waste-pipe" ||
+      held <= 0 ||
+      settings.only?.(i) === false
+    )
+      return;
     // What lies below every way out stays in any case.
     if (held <= leastIn(cell) * (1 + 1e-9)) return;
-    const exit = ways.exitOf(i) ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
+    const exit =
+      ways.exitOf(i) ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
     if (!exit) {
       kept.push({ cell: i, why: ways.hasWayOut(i) ? "no air can enter" : "no way out" });
       return;
@@ -116,7 +156,9 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
     if (keep > 0.5 * cell.capacityM3) kept.push({ cell: i, why: "below every way out" });
     const into = tankOf(exit.opening);
     const leaves =
-      settings.pace && into === undefined ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep)) : held - keep;
+      settings.pace && into === undefined
+        ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep))
+        : held - keep;
     const { taken, left } = take(liquidIn(after[i]), leaves);
     after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
     if (into !== undefined) {
@@ -124,7 +166,10 @@ const drainOnce = (situation: Situation, before: Contents, settings: DrainSettin
       return;
     }
     const sofar = out.get(exit.opening.id);
-    out.set(exit.opening.id, { at: exit.opening, liquid: sofar ? plus(sofar.liquid, taken) : taken });
+    out.set(exit.opening.id, {
+      at: exit.opening,
+      liquid: sofar ? plus(sofar.liquid, taken) : taken,
+    });
   });
   const fallen = fall(situation, after, [...out.values()]);
   return {
@@ -144,8 +189,16 @@ const DISCHARGE_COEFFICIENT = 0.6;
  * t = 2A (√h) / (Cd a √(2g)); Torricelli, as in White, Fluid Mechanics.
  * @returns seconds
  */
-export const emptyingTimeS = (volumeM3: number, depthM: number, levelM: number, boreM: number): number => {
+export const emptyingTimeS = (
+  volumeM3: number,
+  depthM: number,
+  levelM: number,
+  boreM: number,
+): number => {
   const area = volumeM3 / Math.max(depthM, 1e-6);
   const hole = (Math.PI / 4) * boreM * boreM;
-  return (2 * area * Math.sqrt(Math.max(0, levelM))) / (DISCHARGE_COEFFICIENT * hole * Math.sqrt(2 * GRAVITY));
+  return (
+    (2 * area * Math.sqrt(Math.max(0, levelM))) /
+    (DISCHARGE_COEFFICIENT * hole * Math.sqrt(2 * GRAVITY))
+  );
 };

@@ -4,10 +4,20 @@ import { compose, part, run } from "../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { END_LOSS_K, frictionFactor, INSIDE, TAP_COEFFICIENT } from "../hydraulics/index.ts";
 import { networkOf, noPickup, singleValveBypass } from "../testing/variants.ts";
-import { cellAt, inUseLineup, type Lineup, type Network, type Situation } from "../watermap/index.ts";
+import {
+  cellAt,
+  inUseLineup,
+  type Lineup,
+  type Network,
+  type Situation,
+} from "../watermap/index.ts";
 import { type Drive, findFlow, type Flow } from "./index.ts";
 
-const situation = (network: Network, lineup: Lineup): Situation => ({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] });
+const situation = (network: Network, lineup: Lineup): Situation => ({
+  network,
+  lineup: { ...inUseLineup(network), ...lineup },
+  apart: [],
+});
 const flowIn = (at: Situation, drive: Drive): Flow => {
   const found = findFlow(at, drive);
   if (!found.ok) throw new Error(found.reason);
@@ -62,7 +72,9 @@ describe("forced flow", () => {
     const network = fork(2, 2);
     const at = situation(network, { "tap-a": "open", in: "shut" });
     const shareOf = (kind: "push" | "draw"): number =>
-      flowIn(at, { kind, cell: cellAt(network, "t") }).opening.find((o) => o.at.id === "tap-a:spout")?.share ?? Number.NaN;
+      flowIn(at, { kind, cell: cellAt(network, "t") }).opening.find(
+        (o) => o.at.id === "tap-a:spout",
+      )?.share ?? Number.NaN;
     expect([shareOf("push"), shareOf("draw"), shareOf("push")]).toEqual([1, -1, 1]);
   });
 
@@ -73,7 +85,9 @@ describe("forced flow", () => {
         kind: "push",
         cell: cellAt(network, "in"),
       });
-      return ["tap-a:spout", "tap-b:spout"].map((id) => flow.opening.find((o) => o.at.id === id)?.share ?? 0);
+      return ["tap-a:spout", "tap-b:spout"].map(
+        (id) => flow.opening.find((o) => o.at.id === id)?.share ?? 0,
+      );
     };
     const [a, b] = shares(2, 2);
     expect(a).toBeCloseTo(0.5, 9);
@@ -112,49 +126,71 @@ describe("forced flow", () => {
   it("says why there is none", () => {
     const network = networkOf(teasel);
     expect(findFlow(situation(network, {}), PUMP)).toEqual({ ok: false, reason: "no way out" });
-    expect(findFlow(situation(network, { "galley:cold": "open", v2: "b" }), PUMP)).toEqual({ ok: false, reason: "no way in" });
-    expect(findFlow(situation(network, {}), { kind: "pump", switchKey: "no-such" })).toEqual({ ok: false, reason: "no pump" });
+    expect(findFlow(situation(network, { "galley:cold": "open", v2: "b" }), PUMP)).toEqual({
+      ok: false,
+      reason: "no way in",
+    });
+    expect(findFlow(situation(network, {}), { kind: "pump", switchKey: "no-such" })).toEqual({
+      ok: false,
+      reason: "no pump",
+    });
   });
 
   it("names cells in an order in which each comes after what feeds it", () => {
     const network = networkOf(teasel);
     const { order } = flowIn(situation(network, { "deck-shower:hot": "open" }), PUMP);
     const at = (id: string): number => order.indexOf(cellAt(network, id));
-    const way = ["fresh-tank", "v2", "strainer", "pump", "t-join", "t-cold", "heater", "t-gh", "deck-shower:hot", "deck-shower:hose"];
+    const way = [
+      "fresh-tank",
+      "v2",
+      "strainer",
+      "pump",
+      "t-join",
+      "t-cold",
+      "heater",
+      "t-gh",
+      "deck-shower:hot",
+      "deck-shower:hose",
+    ];
     expect(way.map(at)).toEqual(way.map(at).sort((a, b) => a - b));
     expect(way.every((id) => at(id) >= 0)).toBe(true);
   });
 });
 
-describe.each([...EXAMPLE_MAPS, singleValveBypass(), noPickup()].map((m) => [`${m.name}, ${m.parts.length} parts`, m] as const))(
-  "in any lineup of %s",
-  (_, map) => {
-    const network = networkOf(map);
-    const lineups = fc.record(
-      Object.fromEntries(network.controls.map((c) => [c.key, fc.constantFrom(...c.spec.positions.map((p) => p.name))])),
-    ) as fc.Arbitrary<Lineup>;
-    const cells = network.cells.flatMap((c, i) => (c.form === "pipe" || c.form === "fitting" ? [i] : []));
-    const drives: fc.Arbitrary<Drive> = fc.oneof(
-      fc.constant(PUMP),
-      fc.constantFrom(...cells).map((cell) => ({ kind: "push" as const, cell })),
-    );
+describe.each(
+  [...EXAMPLE_MAPS, singleValveBypass(), noPickup()].map(
+    (m) => [`${m.name}, ${m.parts.length} parts`, m] as const,
+  ),
+)("in any lineup of %s", (_, map) => {
+  const network = networkOf(map);
+  const lineups = fc.record(
+    Object.fromEntries(
+      network.controls.map((c) => [c.key, fc.constantFrom(...c.spec.positions.map((p) => p.name))]),
+    ),
+  ) as fc.Arbitrary<Lineup>;
+  const cells = network.cells.flatMap((c, i) =>
+    c.form === "pipe" || c.form === "fitting" ? [i] : [],
+  );
+  const drives: fc.Arbitrary<Drive> = fc.oneof(
+    fc.constant(PUMP),
+    fc.constantFrom(...cells).map((cell) => ({ kind: "push" as const, cell })),
+  );
 
-    it("what flows into a cell flows out of it, checks pass one way, shut ways nothing, no NaN", () => {
-      fc.assert(
-        fc.property(lineups, drives, (lineup, drive) => {
-          const at = situation(network, lineup);
-          const found = findFlow(at, drive);
-          if (!found.ok) return;
-          for (const sum of balances(at, found.flow, drive)) expect(Math.abs(sum)).toBeLessThan(1e-6);
-          network.links.forEach((link, i) => {
-            const q = found.flow.link[i] ?? Number.NaN;
-            expect(Number.isFinite(q)).toBe(true);
-            if (link.oneWay) expect(q).toBeGreaterThanOrEqual(-1e-6);
-            if (link.gates.some((g) => !g.in.includes(at.lineup[g.key] ?? ""))) expect(q).toBe(0);
-          });
-        }),
-        { seed: 17, numRuns: 120 },
-      );
-    });
-  },
-);
+  it("what flows into a cell flows out of it, checks pass one way, shut ways nothing, no NaN", () => {
+    fc.assert(
+      fc.property(lineups, drives, (lineup, drive) => {
+        const at = situation(network, lineup);
+        const found = findFlow(at, drive);
+        if (!found.ok) return;
+        for (const sum of balances(at, found.flow, drive)) expect(Math.abs(sum)).toBeLessThan(1e-6);
+        network.links.forEach((link, i) => {
+          const q = found.flow.link[i] ?? Number.NaN;
+          expect(Number.isFinite(q)).toBe(true);
+          if (link.oneWay) expect(q).toBeGreaterThanOrEqual(-1e-6);
+          if (link.gates.some((g) => !g.in.includes(at.lineup[g.key] ?? ""))) expect(q).toBe(0);
+        });
+      }),
+      { seed: 17, numRuns: 120 },
+    );
+  });
+});

@@ -12,7 +12,13 @@ import {
 } from "../hydraulics/index.ts";
 import { PIPE_SYSTEMS } from "../watermap/pipes.ts";
 import { pruneDeadEnds, reach } from "../watermap/graph.ts";
-import { liveOpenings, type LiveOpening, passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
+import {
+  liveOpenings,
+  type LiveOpening,
+  passableLinks,
+  standingKey,
+  type Situation,
+} from "../watermap/situation.ts";
 import { flowOrder } from "./move.ts";
 
 /** Where liquid is forced: a pump that moves it across a link, or a source pushed in at a cell. */
@@ -36,8 +42,14 @@ export type FlowResult =
   | { readonly ok: false; readonly reason: "no way out" | "no way in" | "no pump" };
 
 /** The link of the pump that drives a flow; −1 where none does. */
-export const pumpOf = ({ links }: Situation["network"], drive: Drive, { link }: Pick<Flow, "link">): number =>
-  drive.kind === "pump" ? links.findIndex((l, i) => l.drivenBy === drive.switchKey && link[i] !== 0) : -1;
+export const pumpOf = (
+  { links }: Situation["network"],
+  drive: Drive,
+  { link }: Pick<Flow, "link">,
+): number =>
+  drive.kind === "pump"
+    ? links.findIndex((l, i) => l.drivenBy === drive.switchKey && link[i] !== 0)
+    : -1;
 
 /**
  * Cells that a flow passes from a cell on.
@@ -88,15 +100,25 @@ const wasteTanks = (network: Situation["network"]): number[] => {
   return known;
 };
 const findWasteTanks = (network: Situation["network"]): number[] =>
-  network.cells.flatMap((c, i) => (c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : []));
+  network.cells.flatMap((c, i) =>
+    c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : [],
+  );
 
-const holedVessels = ({ network }: Situation, openings: readonly LiveOpening[], drive: Drive): Uint8Array => {
+const holedVessels = (
+  { network }: Situation,
+  openings: readonly LiveOpening[],
+  drive: Drive,
+): Uint8Array => {
   const holed = new Uint8Array(network.cells.length);
   for (const o of openings) {
     const { form, kind } = network.cells[o.cell] ?? {};
     const isFresh = kind?.role.vessel === "fresh";
     // A tank that breathes takes what is pushed into it; a pump draws from it.
-    if (form === "vessel" && (isFresh ? drive.kind === "push" && o.use === "vent" : o.use !== "vent")) holed[o.cell] = 1;
+    if (
+      form === "vessel" &&
+      (isFresh ? drive.kind === "push" && o.use === "vent" : o.use !== "vent")
+    )
+      holed[o.cell] = 1;
   }
   // What runs into a waste tank stays there: it breathes by its pipes.
   for (const cell of wasteTanks(network)) holed[cell] = 1;
@@ -105,7 +127,11 @@ const holedVessels = ({ network }: Situation, openings: readonly LiveOpening[], 
 
 /** Cells joined to a start; towards an opening checks are passed only their own way, from one against it. */
 const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
-  reach(ways.network, [start], (link, from, to) => ways.dead[link] !== 1 && mayGo(ways, link, onward ? from : to));
+  reach(
+    ways.network,
+    [start],
+    (link, from, to) => ways.dead[link] !== 1 && mayGo(ways, link, onward ? from : to),
+  );
 
 /**
  * How a unit of forced flow spreads over the open ways out, and where its supply comes from. Gravity is left out: what falls by
@@ -128,12 +154,22 @@ export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
 const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
   // Where a hand pump's hose is on, nothing runs out beside it.
   const standing = liveOpenings(situation).filter(
-    (o) => drive.kind !== "push" || o.cell !== drive.cell || !(o.undone || o.use === "supply" || o.use === "flush"),
+    (o) =>
+      drive.kind !== "push" ||
+      o.cell !== drive.cell ||
+      !(o.undone || o.use === "supply" || o.use === "flush"),
   );
   const mouths = wasteTanks(situation.network).flatMap<LiveOpening>((cell) =>
     standing.some((o) => o.cell === cell)
       ? []
-      : [{ id: `mouths:${cell}`, cell, heightM: situation.network.cells[cell]?.topM ?? 0, use: "vent" }],
+      : [
+          {
+            id: `mouths:${cell}`,
+            cell,
+            heightM: situation.network.cells[cell]?.topM ?? 0,
+            use: "vent",
+          },
+        ],
   );
   return [...standing, ...mouths];
 };
@@ -141,10 +177,18 @@ const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
 const MOST_REMEMBERED = 400;
 const remembered = new WeakMap<Situation["network"], Map<string, FlowResult>>();
 
-const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[], openings: readonly LiveOpening[]): FlowResult => {
+const flowOf = (
+  situation: Situation,
+  drive: Drive,
+  passable: readonly boolean[],
+  openings: readonly LiveOpening[],
+): FlowResult => {
   const { network } = situation;
   const injected = new Map<number, number>();
-  const driven = drive.kind === "pump" ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && passable[i]) : -1;
+  const driven =
+    drive.kind === "pump"
+      ? network.links.findIndex((l, i) => l.drivenBy === drive.switchKey && passable[i])
+      : -1;
   if (drive.kind === "pump") {
     const link = network.links[driven];
     if (!link) return { ok: false, reason: "no pump" };
@@ -157,7 +201,8 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
   const ways: Ways = { network, dead, holed: holedVessels(situation, openings, drive) };
   for (const [cell, q] of injected) {
     const there = joined(ways, cell, q > 0);
-    if (!openings.some((o) => there[o.cell])) return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
+    if (!openings.some((o) => there[o.cell]))
+      return { ok: false, reason: q > 0 ? "no way out" : "no way in" };
   }
   const keep = new Uint8Array(network.cells.length);
   for (const cell of injected.keys()) keep[cell] = 1;
@@ -174,7 +219,14 @@ const flowOf = (situation: Situation, drive: Drive, passable: readonly boolean[]
   }
   const opening = openings.map((at, i) => ({ at, share: flow.opening[i] as number }));
   const forced = new Map(drive.kind === "push" ? [[drive.cell, 1]] : []);
-  return { ok: true, flow: { link: flow.link, opening, order: flowOrder(network, { link: flow.link, holes: opening, forced }) } };
+  return {
+    ok: true,
+    flow: {
+      link: flow.link,
+      opening,
+      order: flowOrder(network, { link: flow.link, holes: opening, forced }),
+    },
+  };
 };
 
 interface Shares {
@@ -205,7 +257,8 @@ const followed = (
         only = i;
         onward++;
       }
-    if (opens > 1 || (opens === 1 && onward > 0) || (at !== start && injected.has(at))) return false;
+    if (opens > 1 || (opens === 1 && onward > 0) || (at !== start && injected.has(at)))
+      return false;
     if (opens === 1) {
       flow.opening[open] = (flow.opening[open] as number) + q;
       return true;
@@ -242,13 +295,23 @@ const aliveOf = (ways: Ways): Alive[] => {
     const [onward, back] = [mayGo(ways, i, l.a), mayGo(ways, i, l.b)];
     if (!onward && !back) return;
     const [a, b] = onward ? [l.a, l.b] : [l.b, l.a];
-    alive.push({ link: i, a, b, sign: onward ? 1 : -1, oneWay: !(onward && back), crackPa: l.oneWay ? l.crackPa : 0 });
+    alive.push({
+      link: i,
+      a,
+      b,
+      sign: onward ? 1 : -1,
+      oneWay: !(onward && back),
+      crackPa: l.oneWay ? l.crackPa : 0,
+    });
   });
   return alive;
 };
 
 /** Cells numbered in the order in which they are met. */
-const numbered = (network: Situation["network"], met: readonly Iterable<number>[]): { cells: number[]; at: Int32Array } => {
+const numbered = (
+  network: Situation["network"],
+  met: readonly Iterable<number>[],
+): { cells: number[]; at: Int32Array } => {
   const cells: number[] = [];
   const at = new Int32Array(network.cells.length).fill(-1);
   for (const some of met)
@@ -267,7 +330,9 @@ const sizeOf = (
 ): Pick<Extract<HydraulicElement, { kind: "pipe" }>, "lengthM" | "boreM" | "lossK"> => {
   const run = network.cells[e.a]?.run ?? network.cells[e.b]?.run;
   const system = run && PIPE_SYSTEMS.get(run.pipe);
-  return run && system ? { lengthM: run.lengthM / 2, boreM: system.boreM, lossK: END_LOSS_K + INSIDE.lossK / 2 } : INSIDE;
+  return run && system
+    ? { lengthM: run.lengthM / 2, boreM: system.boreM, lossK: END_LOSS_K + INSIDE.lossK / 2 }
+    : INSIDE;
 };
 
 /** Shares a unit of flow over ways that part, by the hydraulics of the pipes between. */
@@ -291,7 +356,15 @@ const shared = (
       return -1;
     }
     const coefficient = o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT;
-    return outlets.push({ id: o.id, node: at[o.cell] as number, heightM: 0, coefficient, densityKgM3: WATER.densityKgM3 }) - 1;
+    return (
+      outlets.push({
+        id: o.id,
+        node: at[o.cell] as number,
+        heightM: 0,
+        coefficient,
+        densityKgM3: WATER.densityKgM3,
+      }) - 1
+    );
   });
   const nodes = cells.map<HydraulicNode>((cell) => {
     const q = injected.get(cell);
@@ -304,7 +377,17 @@ const shared = (
   const elements = alive.map<HydraulicElement>((e) => {
     const { lengthM, boreM, lossK } = sizeOf(network, e);
     const [from, to] = [at[e.a] as number, at[e.b] as number];
-    const pipe = { id: String(e.link), kind: "pipe", from, to, lengthM, boreM, lossK, roughnessM: ROUGHNESS_M, liquid: WATER } as const;
+    const pipe = {
+      id: String(e.link),
+      kind: "pipe",
+      from,
+      to,
+      lengthM,
+      boreM,
+      lossK,
+      roughnessM: ROUGHNESS_M,
+      liquid: WATER,
+    } as const;
     return e.oneWay ? { ...pipe, oneWay: true, crackPa: e.crackPa } : pipe;
   });
   const solved = solveHydraulics({ nodes, elements, outlets });
@@ -333,7 +416,9 @@ const shared = (
       return;
     }
     const here = openings.flatMap((other, k) =>
-      other.cell === o.cell && (outletOf[k] as number) >= 0 ? [solved.outM3PerS[outletOf[k] as number] ?? 0] : [],
+      other.cell === o.cell && (outletOf[k] as number) >= 0
+        ? [solved.outM3PerS[outletOf[k] as number] ?? 0]
+        : [],
     );
     const sum = here.reduce((s, q) => s + q, 0);
     share[i] = fixed.has(o.cell) || sum <= 0 ? 0 : (all * (solved.outM3PerS[n] ?? 0)) / sum;

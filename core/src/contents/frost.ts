@@ -44,10 +44,15 @@ export interface FrostVerdict {
 export type Verdict = Omit<FrostVerdict, "cells">;
 
 /** What does not hold a temperature: warmest limit first, and of equals what is looked for first. */
-export const unprotectedAt = (verdict: Pick<FrostVerdict, "owners">, winterLowC: number): OwnerVerdict[] =>
+export const unprotectedAt = (
+  verdict: Pick<FrostVerdict, "owners">,
+  winterLowC: number,
+): OwnerVerdict[] =>
   verdict.owners
     .filter((o) => o.holdsToC !== null && o.holdsToC > winterLowC + TOLERANCE_K)
-    .sort((a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0) || b.rank - a.rank || (a.id < b.id ? -1 : 1));
+    .sort(
+      (a, b) => (b.holdsToC ?? 0) - (a.holdsToC ?? 0) || b.rank - a.rank || (a.id < b.id ? -1 : 1),
+    );
 
 // Rounding in a table's interpolation is no frost.
 const TOLERANCE_K = 1e-9;
@@ -70,7 +75,8 @@ const weakestPlug = (cell: Cell, held: CellContents): number => {
   return notable.length ? Math.min(...notable.map(strengthOf)) : strengthOf(liquidIn(held));
 };
 
-const isBurst = (basis: "burst" | "no-ice", strength: number): boolean => basis === "burst" && strength >= BURST_TABLE_BOTTOM;
+const isBurst = (basis: "burst" | "no-ice", strength: number): boolean =>
+  basis === "burst" && strength >= BURST_TABLE_BOTTOM;
 
 /** What a mixture withstands on a basis. Above the tables' strongest mixture the answer is the tables' coldest, never colder. */
 const limitOf = (strength: number, basis: "burst" | "no-ice"): number => {
@@ -86,7 +92,10 @@ const limitOf = (strength: number, basis: "burst" | "no-ice"): number => {
  */
 export const fullness = (cell: Cell, volumeM3: number): number => {
   if (cell.capacityM3 <= 0) return 0;
-  return Math.max(volumeM3 / cell.capacityM3, cell.sagM3 > 0 ? Math.min(1, volumeM3 / cell.sagM3) : 0);
+  return Math.max(
+    volumeM3 / cell.capacityM3,
+    cell.sagM3 > 0 ? Math.min(1, volumeM3 / cell.sagM3) : 0,
+  );
 };
 
 const judgeCell = (
@@ -110,11 +119,16 @@ const judgeCell = (
     why,
   });
   if (cell.kind?.role.ashore) return free("empty", "stands ashore and belongs to the site");
-  if (cell.form === "waste-pipe" && cell.sagM3 <= 0) return free("empty", "falls to its tank, keeps a film");
+  if (cell.form === "waste-pipe" && cell.sagM3 <= 0)
+    return free("empty", "falls to its tank, keeps a film");
   if (volume <= 1e-9) return free("empty", "empty");
   const reading = measured.get(index);
   const allowed = cell.allowedRemainder ?? (cell.form === "trap" ? undefined : ROOM_FOR_ICE_SHARE);
-  if (allowed !== undefined && share <= allowed && (cell.allowedRemainder === undefined ? share <= ROOM_FOR_ICE_SHARE : true))
+  if (
+    allowed !== undefined &&
+    share <= allowed &&
+    (cell.allowedRemainder === undefined ? share <= ROOM_FOR_ICE_SHARE : true)
+  )
     return free("room for ice", `${percent(share)} full, ${percent(allowed)} does no harm`);
   const strength = reading ?? weakestPlug(cell, held);
   const basis = policy === "by-part" ? cell.frostBasis : policy;
@@ -122,7 +136,8 @@ const judgeCell = (
   const ratedToC = powered ? cell.run?.ratedToC : undefined;
   const isKept = ratedToC !== undefined && ratedToC < ownC;
   const holdsToC = isKept ? ratedToC : ownC;
-  const how = reading === undefined ? (held.source === "assumed" ? "assumed" : "worked out") : "read";
+  const how =
+    reading === undefined ? (held.source === "assumed" ? "assumed" : "worked out") : "read";
   const why = isKept
     ? `its own heat keeps it down to ${degrees(holdsToC)}, as rated, while it has power`
     : strength < TRACE_STRENGTH
@@ -144,7 +159,11 @@ const judgeCell = (
 const rank = (network: Network, v: CellVerdict): number => {
   const cell = network.cells[v.cell] as Cell;
   const joint = cell.part && roleOf(cell.part).joint;
-  return (v.holdsToC ?? -1000) + (cell.allowedRemainder === undefined ? 0 : 1e-3) + (cell.part && !joint ? 5e-4 : 0);
+  return (
+    (v.holdsToC ?? -1000) +
+    (cell.allowedRemainder === undefined ? 0 : 1e-3) +
+    (cell.part && !joint ? 5e-4 : 0)
+  );
 };
 
 const isTank = (cell: Cell | undefined): boolean => cell?.form === "vessel";
@@ -163,7 +182,9 @@ export const frostVerdict = (
   measured: Measured = new Map(),
   { powered = false }: { readonly powered?: boolean } = {},
 ): FrostVerdict => {
-  const cells = network.cells.map((_, i) => judgeCell(network, i, contents[i] as CellContents, policy, measured, powered));
+  const cells = network.cells.map((_, i) =>
+    judgeCell(network, i, contents[i] as CellContents, policy, measured, powered),
+  );
   const byOwner = new Map<string, CellVerdict[]>();
   cells.forEach((v, i) => {
     const owner = network.cells[i]?.ownerId ?? "";
@@ -181,7 +202,9 @@ export const frostVerdict = (
       strength: worst.strength,
       part: network.cells[worst.cell]?.part !== undefined,
       // Where several are as bad, a vessel full of water is named before a small body.
-      rank: rank(network, worst) + (isTank(network.cells[worst.cell]) && worst.holdsToC !== null ? 2e-3 : 0),
+      rank:
+        rank(network, worst) +
+        (isTank(network.cells[worst.cell]) && worst.holdsToC !== null ? 2e-3 : 0),
     };
   });
   const limited = owners.filter((o) => o.holdsToC !== null);

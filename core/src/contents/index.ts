@@ -1,5 +1,13 @@
 export { betweenOpenEnds } from "./between.ts";
-export { type CellContents, type Contents, liquidIn, liquidVolume, type Source, startingContents, totalAboard } from "./contents.ts";
+export {
+  type CellContents,
+  type Contents,
+  liquidIn,
+  liquidVolume,
+  type Source,
+  startingContents,
+  totalAboard,
+} from "./contents.ts";
 export { drain, type DrainResult, emptyingTimeS } from "./drain.ts";
 export { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
 export {

@@ -56,7 +56,8 @@ export const foreignShare = (m: Mixture): number => {
   return volume > 0 ? (m.foreignM3 ?? 0) / volume : 0;
 };
 
-const carries = (m: Mixture): boolean => m.chlorineMg !== undefined || m.warmthM3K !== undefined || m.foreignM3 !== undefined;
+const carries = (m: Mixture): boolean =>
+  m.chlorineMg !== undefined || m.warmthM3K !== undefined || m.foreignM3 !== undefined;
 
 export const plus = (a: Mixture, b: Mixture): Mixture => {
   const waterM3 = a.waterM3 + b.waterM3;
@@ -103,10 +104,12 @@ export const take = (m: Mixture, volumeM3: number): { taken: Mixture; left: Mixt
 };
 
 /** A body of one's own that holds just this. */
-export const bodyOf = (m: Mixture): Body => (carries(m) ? { ...m } : { waterM3: m.waterM3, glycolM3: m.glycolM3 });
+export const bodyOf = (m: Mixture): Body =>
+  carries(m) ? { ...m } : { waterM3: m.waterM3, glycolM3: m.glycolM3 };
 
 /** Rows of bodies that may be changed in place, by cell. */
-export const bodiesOf = (contents: readonly { readonly plugs: readonly Mixture[] }[]): Body[][] => contents.map((c) => c.plugs.map(bodyOf));
+export const bodiesOf = (contents: readonly { readonly plugs: readonly Mixture[] }[]): Body[][] =>
+  contents.map((c) => c.plugs.map(bodyOf));
 
 /** Pours a mixture into a body. */
 export const pourIn = (body: Body, m: Mixture): void => {

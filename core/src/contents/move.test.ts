@@ -2,7 +2,16 @@ import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../examples/compose.ts";
 import { networkOf } from "../testing/variants.ts";
 import { cellAt, liveOpenings } from "../watermap/index.ts";
-import { type Body, bodyOf, moveOn, type Packet, type Station, sum, volumeOf, water } from "./index.ts";
+import {
+  type Body,
+  bodyOf,
+  moveOn,
+  type Packet,
+  type Station,
+  sum,
+  volumeOf,
+  water,
+} from "./index.ts";
 
 const network = networkOf(
   compose(
@@ -14,13 +23,23 @@ const network = networkOf(
 const [at = -1] = network.map.runs.map((r) => cellAt(network, r.id));
 const cell = network.cells[at];
 if (!cell) throw new Error("no cell");
-const opening = liveOpenings({ network, lineup: { tap: "open" }, apart: [] }).find((o) => o.use === "outlet");
+const opening = liveOpenings({ network, lineup: { tap: "open" }, apart: [] }).find(
+  (o) => o.use === "outlet",
+);
 if (!opening) throw new Error("no opening");
 
 /** The pipe by itself: what comes by one opening goes by another. */
 const way = { share: 1, heightM: 0, atFrom: true, opening };
 const onward = { ...way, atFrom: false };
-const alone: Station = { index: at, cell, in: [way], out: [onward], ahead: [], forced: 0, only: { in: way, out: onward } };
+const alone: Station = {
+  index: at,
+  cell,
+  in: [way],
+  out: [onward],
+  ahead: [],
+  forced: 0,
+  only: { in: way, out: onward },
+};
 
 const passed = (heldShare: number, packet: Packet): { out: Packet; heldM3: number } => {
   const held: Body[][] = network.cells.map(() => []);
@@ -38,9 +57,15 @@ describe("a pipe that is passed", () => {
   it("gives as much as it takes, whatever of it is air", () => {
     for (const heldShare of [0.1, 0.5, 1])
       for (const air of [0, 0.3, 1]) {
-        const { out, heldM3 } = passed(heldShare, { liquid: water((1 - air) * step), airM3: air * step });
+        const { out, heldM3 } = passed(heldShare, {
+          liquid: water((1 - air) * step),
+          airM3: air * step,
+        });
         expect(volumeOf(out.liquid) + out.airM3).toBeCloseTo(step, 12);
-        expect(heldM3 + volumeOf(out.liquid)).toBeCloseTo(heldShare * cell.capacityM3 + (1 - air) * step, 12);
+        expect(heldM3 + volumeOf(out.liquid)).toBeCloseTo(
+          heldShare * cell.capacityM3 + (1 - air) * step,
+          12,
+        );
       }
   });
 
@@ -56,7 +81,8 @@ describe("a pipe that is passed", () => {
 
   it("keeps a film of what air sweeps out of it", () => {
     let heldShare = 1;
-    for (let i = 0; i < 300; i++) heldShare = passed(heldShare, { liquid: water(0), airM3: step }).heldM3 / cell.capacityM3;
+    for (let i = 0; i < 300; i++)
+      heldShare = passed(heldShare, { liquid: water(0), airM3: step }).heldM3 / cell.capacityM3;
     expect(heldShare).toBeCloseTo(cell.sweepRemainder, 6);
     expect(heldShare).toBeGreaterThan(0);
   });

@@ -1,6 +1,16 @@
 import type { Cell, Network } from "../watermap/network.ts";
 import type { LiveOpening } from "../watermap/situation.ts";
-import { alike, type Body, bodyOf, drawOut, type Mixture, NOTHING, plus, pourIn, volumeOf } from "./mixture.ts";
+import {
+  alike,
+  type Body,
+  bodyOf,
+  drawOut,
+  type Mixture,
+  NOTHING,
+  plus,
+  pourIn,
+  volumeOf,
+} from "./mixture.ts";
 
 /** Carries contents along a flow that stands still for a moment: plugs in pipes, mixed bodies elsewhere. */
 
@@ -45,7 +55,10 @@ export interface Passage {
 }
 
 /** Cells with flow, each after all that feed it; a circle (a pump feeding its own inlet) is cut where it is met. */
-export const flowOrder = (network: Pick<Network, "cells" | "links">, { link, holes, forced }: Passage): number[] => {
+export const flowOrder = (
+  network: Pick<Network, "cells" | "links">,
+  { link, holes, forced }: Passage,
+): number[] => {
   const next: number[][] = [];
   // By cell, how many that feed it are still to come; −1 where nothing flows or it has its place.
   const waiting = new Int32Array(network.cells.length).fill(-1);
@@ -105,7 +118,10 @@ export const stationsOf = (
   order.forEach((cell, i) => (place[cell] = i));
   const isAhead = (way: Way, index: number): boolean => {
     const link = way.link === undefined ? undefined : network.links[way.link];
-    return link !== undefined && (place[link.a === index ? link.b : link.a] as number) < (place[index] as number);
+    return (
+      link !== undefined &&
+      (place[link.a === index ? link.b : link.a] as number) < (place[index] as number)
+    );
   };
   const standing = passage.holes.filter((o) => o.share !== 0);
   return order.flatMap((index) => {
@@ -116,19 +132,44 @@ export const stationsOf = (
       const q = passage.link[l] ?? 0;
       if (!link || q === 0) return [];
       const outward = link.a === index ? q : -q;
-      return [{ share: outward, heightM: link.heightM, atFrom: cell.form === "pipe" && end === 0, link: l }];
+      return [
+        {
+          share: outward,
+          heightM: link.heightM,
+          atFrom: cell.form === "pipe" && end === 0,
+          link: l,
+        },
+      ];
     });
     const holes = standing
       .filter((o) => o.at.cell === index)
-      .map((o) => ({ share: o.share, heightM: o.at.heightM, atFrom: o.at.id.includes(":from:"), opening: o.at }));
+      .map((o) => ({
+        share: o.share,
+        heightM: o.at.heightM,
+        atFrom: o.at.id.includes(":from:"),
+        opening: o.at,
+      }));
     const all: Way[] = [...ways, ...holes];
     const outward = all.filter((w) => w.share > 0);
-    const [out, ahead] = [outward.filter((w) => !isAhead(w, index)), outward.filter((w) => isAhead(w, index))];
+    const [out, ahead] = [
+      outward.filter((w) => !isAhead(w, index)),
+      outward.filter((w) => isAhead(w, index)),
+    ];
     const inward = all.filter((w) => w.share < 0).map((w) => ({ ...w, share: -w.share }));
     const forced = passage.forced.get(index) ?? 0;
     const [first, last] = [inward[0], out[0]];
     const isOnly = inward.length === 1 && out.length === 1 && ahead.length === 0 && forced <= 0;
-    return [{ index, cell, out, ahead, in: inward, forced, only: isOnly && first && last ? { in: first, out: last } : undefined }];
+    return [
+      {
+        index,
+        cell,
+        out,
+        ahead,
+        in: inward,
+        forced,
+        only: isOnly && first && last ? { in: first, out: last } : undefined,
+      },
+    ];
   });
 };
 
@@ -184,7 +225,11 @@ const dropEnd = (plugs: Body[], atFrom: boolean): void => {
 };
 
 /** Takes liquid from one end, leaving the row that is given as it is. */
-export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolean): { out: Mixture; rest: Body[] } => {
+export const leave = (
+  held: readonly Mixture[],
+  volumeM3: number,
+  atFrom: boolean,
+): { out: Mixture; rest: Body[] } => {
   const rest = held.map(bodyOf);
   return { out: draw(rest, volumeM3, atFrom), rest };
 };
@@ -194,9 +239,17 @@ export const leave = (held: readonly Mixture[], volumeM3: number, atFrom: boolea
  * liquid before it, the liquid that comes drives air before it: by their shares, so that a trace of liquid lets no air past.
  * @param airShare of what came in
  */
-const liquidShare = (cell: Cell, liquidM3: number, wantM3: number, heightM: number, airShare: number, sagShare: number): number => {
+const liquidShare = (
+  cell: Cell,
+  liquidM3: number,
+  wantM3: number,
+  heightM: number,
+  airShare: number,
+  sagShare: number,
+): number => {
   // A bladder keeps its air.
-  if (cell.prechargePa !== undefined) return Math.min(wantM3, Math.max(0, liquidM3 - cell.drainRemainder * cell.capacityM3));
+  if (cell.prechargePa !== undefined)
+    return Math.min(wantM3, Math.max(0, liquidM3 - cell.drainRemainder * cell.capacityM3));
   if (cell.form === "vessel") {
     const depth = Math.max(cell.topM - cell.bottomM, 1e-6);
     const below = Math.min(1, Math.max(0, (heightM - cell.bottomM) / depth)) * cell.capacityM3;
@@ -234,7 +287,9 @@ export class Pace {
 
   constructor(stations: readonly Station[], leastM3 = stepOf(stations)) {
     this.leastM3 = leastM3;
-    this.vessels = stations.filter((s) => s.cell.form === "vessel" && s.in.some((w) => w.link !== undefined));
+    this.vessels = stations.filter(
+      (s) => s.cell.form === "vessel" && s.in.some((w) => w.link !== undefined),
+    );
   }
 
   /** The next step, m3, when so much has moved. */
@@ -256,9 +311,13 @@ export const stepOf = (stations: readonly Station[]): number => {
   for (const { cell } of stations) {
     if (cell.form === "vessel") continue;
     wayM3 += cell.capacityM3;
-    if (cell.form === "fitting" && cell.capacityM3 > NO_BODY_M3) smallestM3 = Math.min(smallestM3, cell.capacityM3);
+    if (cell.form === "fitting" && cell.capacityM3 > NO_BODY_M3)
+      smallestM3 = Math.min(smallestM3, cell.capacityM3);
   }
-  return Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, Math.min(wayM3 * STEP_SHARE, smallestM3 * SMALLEST_BODIES)));
+  return Math.min(
+    LARGEST_STEP_M3,
+    Math.max(SMALLEST_STEP_M3, Math.min(wayM3 * STEP_SHARE, smallestM3 * SMALLEST_BODIES)),
+  );
 };
 
 export interface Carriers {
@@ -290,7 +349,11 @@ const onLinks = new WeakMap<readonly Station[], (Packet | undefined)[]>();
 const FULL_SHARE = 1 - 1e-9;
 
 /** Whether a cell is full of just what comes: it goes straight through, and before a front and behind it nothing changes. */
-const isFullOf = ({ cell }: Station, now: readonly Mixture[], { liquid, airM3 }: Packet): boolean => {
+const isFullOf = (
+  { cell }: Station,
+  now: readonly Mixture[],
+  { liquid, airM3 }: Packet,
+): boolean => {
   const [held] = now;
   return (
     held !== undefined &&
@@ -304,11 +367,22 @@ const isFullOf = ({ cell }: Station, now: readonly Mixture[], { liquid, airM3 }:
 };
 
 /** What goes by a way out: liquid by what the cell holds, air for the rest. */
-const given = (cell: Cell, now: Body[], way: Way, want: number, least: number, airShare: number, sag: number): Packet => {
+const given = (
+  cell: Cell,
+  now: Body[],
+  way: Way,
+  want: number,
+  least: number,
+  airShare: number,
+  sag: number,
+): Packet => {
   const wet = liquidShare(cell, volumeIn(now), want, way.heightM, airShare, sag);
   const liquid = draw(now, Math.max(wet, least), way.atFrom);
   // A bladder keeps its air: with its water gone it gives nothing.
-  return { liquid, airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0 };
+  return {
+    liquid,
+    airM3: cell.prechargePa === undefined ? Math.max(0, want - volumeOf(liquid)) : 0,
+  };
 };
 
 /** Air's share of what came, and how much of a dip's water air leaves in it. */
@@ -316,7 +390,15 @@ const sagOf = (station: Station, airShare: number, carriers: Carriers): number =
   airShare === 1 && station.cell.sagM3 > 0 ? (carriers.sagShare?.(station) ?? 1) : 1;
 
 /** One way in and one way out: most cells of a system. */
-const passOn = (station: Station, out: Way, now: Body[], packet: Packet, amount: number, carriers: Carriers, atFrom: boolean): Packet => {
+const passOn = (
+  station: Station,
+  out: Way,
+  now: Body[],
+  packet: Packet,
+  amount: number,
+  carriers: Carriers,
+  atFrom: boolean,
+): Packet => {
   carriers.passes?.(station, packet);
   if (isFullOf(station, now, packet)) return packet;
   const { cell } = station;
@@ -324,7 +406,15 @@ const passOn = (station: Station, out: Way, now: Body[], packet: Packet, amount:
   const cameM3 = volumeOf(packet.liquid) + packet.airM3;
   const airShare = cameM3 > 0 ? packet.airM3 / cameM3 : 1;
   const want = out.share * amount;
-  return given(cell, now, out, want, Math.min(want, volumeIn(now) - cell.capacityM3), airShare, sagOf(station, airShare, carriers));
+  return given(
+    cell,
+    now,
+    out,
+    want,
+    Math.min(want, volumeIn(now) - cell.capacityM3),
+    airShare,
+    sagOf(station, airShare, carriers),
+  );
 };
 
 /**
@@ -332,10 +422,17 @@ const passOn = (station: Station, out: Way, now: Body[], packet: Packet, amount:
  * what came less what left.
  * @param held plugs by cell, nobody else's; rows and bodies are changed in place
  */
-export const moveOn = (stations: readonly Station[], held: Body[][], amount: number, carriers: Carriers): void => {
+export const moveOn = (
+  stations: readonly Station[],
+  held: Body[][],
+  amount: number,
+  carriers: Carriers,
+): void => {
   const onLink = onLinksOf(stations);
   const come = (station: Station, way: Way): Packet =>
-    way.link === undefined ? carriers.comes(way.share * amount, station, way.opening) : (onLink[way.link] ?? NO_PACKET);
+    way.link === undefined
+      ? carriers.comes(way.share * amount, station, way.opening)
+      : (onLink[way.link] ?? NO_PACKET);
   const go = (station: Station, way: Way, packet: Packet): void => {
     if (way.link !== undefined) onLink[way.link] = packet;
     else if (way.opening) carriers.leaves(packet, way.opening, station);
@@ -351,7 +448,12 @@ export const moveOn = (stations: readonly Station[], held: Body[][], amount: num
   for (const station of stations) {
     const now = held[station.index] as Body[];
     const { only } = station;
-    if (only) go(station, only.out, passOn(station, only.out, now, come(station, only.in), amount, carriers, only.in.atFrom));
+    if (only)
+      go(
+        station,
+        only.out,
+        passOn(station, only.out, now, come(station, only.in), amount, carriers, only.in.atFrom),
+      );
     else mixOn(station, now, amount, carriers, come, go);
   }
 };
@@ -400,6 +502,18 @@ const mixOn = (
     others -= w.share;
     const want = w.share * amount;
     // Two ways out of one full body: neither may leave it holding more than it can.
-    go(station, w, given(cell, now, w, want, Math.min(want, volumeIn(now) - cell.capacityM3 - others * amount), airShare, sag));
+    go(
+      station,
+      w,
+      given(
+        cell,
+        now,
+        w,
+        want,
+        Math.min(want, volumeIn(now) - cell.capacityM3 - others * amount),
+        airShare,
+        sag,
+      ),
+    );
   }
 };

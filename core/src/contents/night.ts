@@ -46,7 +46,13 @@ const shellOf = (cell: Cell, filmWm2K: number): { boreM: number; resistance: num
     : cell.form === "vessel" && high > 0
       ? Math.sqrt((4 * cell.capacityM3) / (Math.PI * high))
       : ((4 * cell.capacityM3) / Math.PI) ** (1 / 3);
-  const foamM = cell.run ? (cell.run.insulated ? LAGGING_M : 0) : cell.frostBasis === "burst" && isJacketed(cell) ? JACKET_M : 0;
+  const foamM = cell.run
+    ? cell.run.insulated
+      ? LAGGING_M
+      : 0
+    : cell.frostBasis === "burst" && isJacketed(cell)
+      ? JACKET_M
+      : 0;
   const resistance = outwardResistance({
     boreM,
     outsideM: system ? Math.max(system.outsideM, boreM * 1.01) : boreM * (1 + WALL_SHARE),
@@ -58,7 +64,8 @@ const shellOf = (cell: Cell, filmWm2K: number): { boreM: number; resistance: num
   return { boreM, resistance };
 };
 
-const isJacketed = (cell: Cell): boolean => cell.form === "vessel" && cell.kind?.role.energies !== undefined;
+const isJacketed = (cell: Cell): boolean =>
+  cell.form === "vessel" && cell.kind?.role.energies !== undefined;
 
 /** Whether a cell lies inside the heated space: a run says so itself, a part by what leads to it. */
 const isInside = (network: Network, index: number): boolean => {
@@ -82,14 +89,30 @@ export const nightWatch = (network: Network, contents: Contents, night: Night): 
       const liquid = liquidIn(contents[index]);
       if ((cell.form === "waste-pipe" && cell.sagM3 <= 0) || volumeOf(liquid) < LEAST_M3) return [];
       // Up to ten parts in eleven there is room for the ice, whenever it comes.
-      if (cell.form !== "trap" && fullness(cell, volumeOf(liquid)) <= (cell.allowedRemainder ?? 1 / 1.1)) return [];
+      if (
+        cell.form !== "trap" &&
+        fullness(cell, volumeOf(liquid)) <= (cell.allowedRemainder ?? 1 / 1.1)
+      )
+        return [];
       // A heated hose is rated to be kept from freezing in such air, while it has power; what stands ashore is the site's.
-      if (cell.kind?.role.ashore || (cell.run?.ratedToC !== undefined && cell.run.ratedToC <= night.airC)) return [];
+      if (
+        cell.kind?.role.ashore ||
+        (cell.run?.ratedToC !== undefined && cell.run.ratedToC <= night.airC)
+      )
+        return [];
       const airC = night.airC + (isInside(network, index) ? night.insideK : 0);
       const first = freezingPointC(Math.min(strengthOf(liquid), 0.6));
       if (airC >= -0.01 || (first.ok && first.value <= airC)) return [];
       const { boreM, resistance } = shellOf(cell, night.filmWm2K);
       const { firstIceS, freezingS } = freezingTimes(boreM, resistance, night.beginC, airC);
-      return [{ cell: index, id: cell.id, name: cellName(network, index), firstIceS, throughS: firstIceS + freezingS }];
+      return [
+        {
+          cell: index,
+          id: cell.id,
+          name: cellName(network, index),
+          firstIceS,
+          throughS: firstIceS + freezingS,
+        },
+      ];
     })
     .toSorted((a, b) => a.throughS - b.throughS || (a.id < b.id ? -1 : 1));

@@ -1,12 +1,38 @@
 import { betweenOpenEnds } from "./between.ts";
 import type { Cell } from "../watermap/network.ts";
 import { againstChecks, reach } from "../watermap/graph.ts";
-import { type LiveOpening, liveOpenings, passableLinks, type Situation } from "../watermap/situation.ts";
+import {
+  type LiveOpening,
+  liveOpenings,
+  passableLinks,
+  type Situation,
+} from "../watermap/situation.ts";
 import { type AtRest, Cushions } from "./cushions.ts";
 import { type CellContents, type Contents, liquidIn } from "./contents.ts";
 import { downstream, type Drive, findFlow, type Flow, type FlowResult, pumpOf } from "./flow.ts";
-import { bodiesOf, type Body, type Mixture, NOTHING, plus, product, strengthOf, sum, take, volumeOf, water as waterOf } from "./mixture.ts";
-import { type Carriers, leave, moveOn, Pace, type Station, stationsOf, stepOf, volumeIn } from "./move.ts";
+import {
+  bodiesOf,
+  type Body,
+  type Mixture,
+  NOTHING,
+  plus,
+  product,
+  strengthOf,
+  sum,
+  take,
+  volumeOf,
+  water as waterOf,
+} from "./mixture.ts";
+import {
+  type Carriers,
+  leave,
+  moveOn,
+  Pace,
+  type Station,
+  stationsOf,
+  stepOf,
+  volumeIn,
+} from "./move.ts";
 import { levelTanks, linkedTanks } from "./tanks.ts";
 import { fall, type Spill } from "./waste.ts";
 
@@ -91,7 +117,14 @@ const drawnAtOnce = (
   const isPlain = path.every((s) => {
     const liquid = sum(held[s.index] as Mixture[]);
     const isFull = s.cell.form === "vessel" || volumeOf(liquid) >= s.cell.capacityM3 * (1 - 1e-9);
-    return isFull && liquid.glycolM3 === 0 && !liquid.foreignM3 && s.out.length === 1 && s.in.length <= 1 && s.ahead.length === 0;
+    return (
+      isFull &&
+      liquid.glycolM3 === 0 &&
+      !liquid.foreignM3 &&
+      s.out.length === 1 &&
+      s.in.length <= 1 &&
+      s.ahead.length === 0
+    );
   });
   if (!tank || vessels.length !== 1 || !station || !at || !isPlain) return undefined;
   const [way] = tank.out;
@@ -108,23 +141,41 @@ const drawnAtOnce = (
 
 // So are the cells on its way.
 const paths = new WeakMap<Flow, Station[]>();
-const pathOf = ({ network }: Situation, drive: Drive, flow: Flow, isAsFound: boolean): Station[] => {
+const pathOf = (
+  { network }: Situation,
+  drive: Drive,
+  flow: Flow,
+  isAsFound: boolean,
+): Station[] => {
   const known = paths.get(flow);
   if (known) return known;
   const forced = new Map(drive.kind === "push" ? [[drive.cell, 1]] : []);
-  const made = stationsOf(network, { link: flow.link, holes: flow.opening, forced }, isAsFound ? flow.order : undefined);
+  const made = stationsOf(
+    network,
+    { link: flow.link, holes: flow.opening, forced },
+    isAsFound ? flow.order : undefined,
+  );
   paths.set(flow, made);
   return made;
 };
 
 /** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
-const drawnOn = (situation: Situation, drive: Drive): { beside: readonly LiveOpening[]; jugToo: boolean } => {
+const drawnOn = (
+  situation: Situation,
+  drive: Drive,
+): { beside: readonly LiveOpening[]; jugToo: boolean } => {
   const { network } = situation;
-  const inlet = drive.kind === "pump" ? network.links.find((l) => l.drivenBy === drive.switchKey)?.a : undefined;
+  const inlet =
+    drive.kind === "pump"
+      ? network.links.find((l) => l.drivenBy === drive.switchKey)?.a
+      : undefined;
   if (inlet === undefined) return { beside: [], jugToo: false };
   const met = reach(network, [inlet], againstChecks(network, passableLinks(situation)));
   const drawn = liveOpenings(situation).filter((o) => met[o.cell] === 1);
-  return { beside: drawn.filter((o) => o.use !== "pickup"), jugToo: drawn.some((o) => o.use === "pickup") };
+  return {
+    beside: drawn.filter((o) => o.use !== "pickup"),
+    jugToo: drawn.some((o) => o.use === "pickup"),
+  };
 };
 
 /** Whether what a pump gives runs back into a tank: it goes round and round, and nothing is emptied by it. */
@@ -134,7 +185,10 @@ const goesRound = ({ network }: Situation, { drive }: Push, flow: Flow): boolean
   if (outlet === undefined) return false;
   const isVessel = (cell: number): boolean => network.cells[cell]?.form === "vessel";
   const beyond = downstream(network, flow, outlet, pump, (cell) => !isVessel(cell));
-  return beyond.some((mark, cell) => mark === 1 && isVessel(cell) && network.cells[cell]?.kind?.role.vessel === "fresh");
+  return beyond.some(
+    (mark, cell) =>
+      mark === 1 && isVessel(cell) && network.cells[cell]?.kind?.role.vessel === "fresh",
+  );
 };
 
 /**
@@ -164,7 +218,9 @@ const byTheEasierWay = ({ network }: Situation, { drive, watch }: Push, flow: Fl
     if (q === 0 || !l || i === pump || !(beyond[l.a] && beyond[l.b])) return q;
     return kept.has(i) ? Math.sign(q) : 0;
   });
-  const opening = flow.opening.map((o) => (o === out ? { ...o, share: 1 } : o.share > 0 ? { ...o, share: 0 } : o));
+  const opening = flow.opening.map((o) =>
+    o === out ? { ...o, share: 1 } : o.share > 0 ? { ...o, share: 0 } : o,
+  );
   return { ...flow, link, opening };
 };
 
@@ -194,7 +250,12 @@ const betweenOf = (situation: Situation, flow: Flow, pump: number, start: number
  * Pipes and bodies on a way that lies open beside the one that is gone: which share each takes hangs on a spring or on a crumb of
  * pressure, so what they hold after it cannot be told and is taken as water.
  */
-const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, flow: Flow): Contents => {
+const besideAsWater = (
+  situation: Situation,
+  before: Contents,
+  { drive }: Push,
+  flow: Flow,
+): Contents => {
   const { network } = situation;
   const pump = pumpOf(network, drive, flow);
   const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
@@ -202,8 +263,15 @@ const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, 
   const between = betweenOf(situation, flow, pump, start);
   return before.map((held, i) => {
     const cell = network.cells[i];
-    const takes = Math.max(0, ...(network.linksOf[i] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
-    return cell && between[i] && takes < TELLABLE_SHARE && cell.form !== "vessel" && cell.capacityM3 > 0
+    const takes = Math.max(
+      0,
+      ...(network.linksOf[i] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)),
+    );
+    return cell &&
+      between[i] &&
+      takes < TELLABLE_SHARE &&
+      cell.form !== "vessel" &&
+      cell.capacityM3 > 0
       ? { plugs: [waterOf(cell.capacityM3)], source: "assumed" }
       : held;
   });
@@ -216,10 +284,21 @@ const besideAsWater = (situation: Situation, before: Contents, { drive }: Push, 
  */
 export const push = (situation: Situation, before: Contents, order: Push): PushResult => {
   const found: FlowResult = findFlow(situation, order.drive);
-  const nothing = { contents: before, drawnM3: 0, blind: false, watched: NOTHING, came: NOTHING, left: [], strengthAtEnd: 0, swept: [] };
+  const nothing = {
+    contents: before,
+    drawnM3: 0,
+    blind: false,
+    watched: NOTHING,
+    came: NOTHING,
+    left: [],
+    strengthAtEnd: 0,
+    swept: [],
+  };
   if (!found.ok) return { ...nothing, outcome: found.reason };
-  if (order.untilAir !== undefined && goesRound(situation, order, found.flow)) return { ...nothing, outcome: "no way out" };
-  const flow = order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
+  if (order.untilAir !== undefined && goesRound(situation, order, found.flow))
+    return { ...nothing, outcome: "no way out" };
+  const flow =
+    order.untilAir === undefined ? found.flow : byTheEasierWay(situation, order, found.flow);
   const { beside, jugToo } = drawnOn(situation, order.drive);
   const holdsWater = (cell: number): boolean => {
     const { capacityM3 = 0, drainRemainder = 0 } = situation.network.cells[cell] ?? {};
@@ -232,7 +311,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   if (order.byEyeM3 !== undefined && order.untilStrength !== undefined && watchedShare < MOST_SHARE)
     return { ...nothing, contents: asWater(situation, before, flow), outcome: "no way out" };
   const path = pathOf(situation, order.drive, flow, flow === found.flow);
-  const start = order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
+  const start =
+    order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
   const held = bodiesOf(start);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
@@ -261,12 +341,18 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
       seenAir += airM3;
     },
   };
-  const holdsAll = (): boolean => onTheWay.every((s) => holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength ?? 0));
+  const holdsAll = (): boolean =>
+    onTheWay.every((s) =>
+      holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength ?? 0),
+    );
   // What was strong before proves nothing: only the volume says when to stop.
   const watchedCell = flow.opening.find((o) => o.at.id === order.watch)?.at.cell;
   const isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= (order.untilStrength ?? 1) / 2;
   // Whoever goes by the sheet gives up when far more has gone in than it says.
-  const mostM3 = order.byEyeM3 === undefined ? order.maxM3 : Math.min(order.maxM3, order.byEyeM3 * GIVES_UP_AT + GIVES_UP_M3);
+  const mostM3 =
+    order.byEyeM3 === undefined
+      ? order.maxM3
+      : Math.min(order.maxM3, order.byEyeM3 * GIVES_UP_AT + GIVES_UP_M3);
   if (order.untilAir !== undefined) {
     for (let n = 0; n < (linked.length > 0 ? MOST_DRAWS : 1); n++) {
       const gone = drawnAtOnce(path, held, mostM3 - moved, order.watch);
@@ -276,7 +362,14 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
       levelTanks(situation.network, linked, held);
     }
   }
-  const cushions = new Cushions(situation, order.drive, flow, held, carriers, order.untilAir === undefined ? order.cushions : undefined);
+  const cushions = new Cushions(
+    situation,
+    order.drive,
+    flow,
+    held,
+    carriers,
+    order.untilAir === undefined ? order.cushions : undefined,
+  );
   // Air that comes presses less than any bladder: they have given all before it spits.
   if (order.untilAir !== undefined) cushions.empty();
   while (moved < mostM3 - 1e-12) {
@@ -289,14 +382,18 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const seen = volumeOf(seenLiquid);
     if (seen > 0) strengthAtEnd = strengthOf(seenLiquid);
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
-    const reads = order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
+    const reads =
+      order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
     if (reads) readsM3 ??= drawn;
     if (order.byEyeM3 === undefined && reads && heldM3 === undefined && holdsAll()) heldM3 = moved;
     const wetEnough =
       order.byEyeM3 === undefined
-        ? heldM3 !== undefined && reads && (!isBlind || moved >= heldM3 * BLIND_OVER + BLIND_MORE_M3)
+        ? heldM3 !== undefined &&
+          reads &&
+          (!isBlind || moved >= heldM3 * BLIND_OVER + BLIND_MORE_M3)
         : drawn >= order.byEyeM3 && (reads || isBlind);
-    const dryEnough = order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
+    const dryEnough =
+      order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
     if (wetEnough || dryEnough) {
       outcome = "reached";
       break;
@@ -307,12 +404,19 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const isGuess = order.byEyeM3 !== undefined && order.untilStrength !== undefined;
   if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
-  const touched = new Set([...path.map((s) => s.index), ...cushions.touched, ...linked.flatMap((g) => g.tanks)]);
+  const touched = new Set([
+    ...path.map((s) => s.index),
+    ...cushions.touched,
+    ...linked.flatMap((g) => g.tanks),
+  ]);
   // Nor is a pipe counted as emptied by the air that product drives out of an empty heater: how much of the flow goes there cannot be told.
   const isAiredOut = (i: number): boolean => {
     const form = situation.network.cells[i]?.form;
     return (
-      isGuess && form !== "vessel" && form !== "trap" && volumeIn(held[i] as Mixture[]) < volumeOf(liquidIn(start[i])) * (1 - AIRED_SHARE)
+      isGuess &&
+      form !== "vessel" &&
+      form !== "trap" &&
+      volumeIn(held[i] as Mixture[]) < volumeOf(liquidIn(start[i])) * (1 - AIRED_SHARE)
     );
   };
   const after = start.map<CellContents>((c, i) => {
@@ -343,11 +447,17 @@ const holdsStrength = (cell: Cell, plugs: readonly Mixture[], strength: number):
   if (cell.capacityM3 <= 0) return true;
   const liquid = sum(plugs);
   const notable = plugs.filter((p) => volumeOf(p) > 0.02 * cell.capacityM3);
-  return volumeOf(liquid) > 0.9 * cell.capacityM3 && notable.every((p) => strengthOf(p) >= strength * 0.97);
+  return (
+    volumeOf(liquid) > 0.9 * cell.capacityM3 &&
+    notable.every((p) => strengthOf(p) >= strength * 0.97)
+  );
 };
 
 /** Rounding, or a vessel pushed beyond full by two ways at once, may leave a cell over its volume: that much spills. */
-export const settleOverflow = (situation: Situation, contents: Contents): { contents: Contents; left: Spill[] } => {
+export const settleOverflow = (
+  situation: Situation,
+  contents: Contents,
+): { contents: Contents; left: Spill[] } => {
   const left: Spill[] = [];
   const settled = contents.map<CellContents>((c, i) => {
     const cell = situation.network.cells[i] as Cell;

@@ -15,7 +15,10 @@ export interface Standing {
   readonly gone: Mixture;
 }
 
-export const situationOf = (network: Network, { lineup, apart }: Pick<Standing, "lineup" | "apart">): Situation => ({
+export const situationOf = (
+  network: Network,
+  { lineup, apart }: Pick<Standing, "lineup" | "apart">,
+): Situation => ({
   network,
   lineup,
   apart,
@@ -67,5 +70,13 @@ export const pouredInto = <S extends Standing>(
   const over = settleOverflow(situation, contents);
   left.push(...over.left);
   const gone = sum(left.map((s) => s.liquid));
-  return { standing: { ...standing, contents: over.contents, came: plus(standing.came, liquid), gone: plus(standing.gone, gone) }, left };
+  return {
+    standing: {
+      ...standing,
+      contents: over.contents,
+      came: plus(standing.came, liquid),
+      gone: plus(standing.gone, gone),
+    },
+    left,
+  };
 };

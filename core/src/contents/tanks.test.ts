@@ -15,14 +15,19 @@ const pair = (linkM: number) =>
         part("b", "fresh-tank", "B", 0, { params: { volumeL: 100, depthM: 0.5 } }),
         part("link", "coupling", "Link", linkM),
       ],
-      [run("a.link", "link.a", "hose-19", 0.5, "suction"), run("link.b", "b.link", "hose-19", 0.5, "suction")],
+      [
+        run("a.link", "link.a", "hose-19", 0.5, "suction"),
+        run("link.b", "b.link", "hose-19", 0.5, "suction"),
+      ],
     ),
   );
 
 const levelled = (linkM: number, aL: number, bL: number): number[] => {
   const network = pair(linkM);
   const at = ["a", "b"].map((id) => cellAt(network, id));
-  const held = network.cells.map((_, i) => (at.includes(i) ? [water((i === at[0] ? aL : bL) / 1000)] : []));
+  const held = network.cells.map((_, i) =>
+    at.includes(i) ? [water((i === at[0] ? aL : bL) / 1000)] : [],
+  );
   const groups = linkedTanks({ network, lineup: inUseLineup(network), apart: [] });
   levelTanks(network, groups, held);
   return at.map((i) => 1000 * volumeOf(sum(held[i] ?? [])));

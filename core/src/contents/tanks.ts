@@ -11,7 +11,8 @@ export interface Linked {
   readonly spillM: number;
 }
 
-const isFresh = (cell: Cell | undefined): boolean => cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
+const isFresh = (cell: Cell | undefined): boolean =>
+  cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
 
 /** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
 export const linkedTanks = (situation: Situation): Linked[] => {
@@ -20,7 +21,9 @@ export const linkedTanks = (situation: Situation): Linked[] => {
   if (left.size < 2) return [];
   const passable = passableLinks(situation);
   const isWay = (link: number): boolean =>
-    passable[link] === true && network.links[link]?.oneWay !== true && network.links[link]?.drives === undefined;
+    passable[link] === true &&
+    network.links[link]?.oneWay !== true &&
+    network.links[link]?.drives === undefined;
   const groups: Linked[] = [];
   for (const first of left) {
     const met = reach(network, [first], isWay);
@@ -30,7 +33,12 @@ export const linkedTanks = (situation: Situation): Linked[] => {
     const way = cheapest(network, [[first, Number.NEGATIVE_INFINITY]], (sofar, link) =>
       isWay(link) ? Math.max(sofar, network.links[link]?.heightM ?? 0) : undefined,
     );
-    groups.push({ tanks, spillM: Math.max(...tanks.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number)))) });
+    groups.push({
+      tanks,
+      spillM: Math.max(
+        ...tanks.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number))),
+      ),
+    });
   }
   return groups;
 };
@@ -61,7 +69,9 @@ const humpsOf = (situation: Situation): readonly Hump[] => {
       if (l.heightM < spillM - LEVEL_EPS_M || l.oneWay || l.drives) return [];
       // The pipe that it belongs to, from tank to tank.
       const piece = reach(network, [l.a, l.b], (_, from) => !isTank.has(from));
-      const isPumped = network.links.some((other) => other.drives && (piece[other.a] === 1 || piece[other.b] === 1));
+      const isPumped = network.links.some(
+        (other) => other.drives && (piece[other.a] === 1 || piece[other.b] === 1),
+      );
       return !isPumped && tanks.filter((t) => piece[t] === 1).length > 1 ? [i] : [];
     });
     return { tanks, spillM, links };
@@ -74,16 +84,24 @@ const humpsOf = (situation: Situation): readonly Hump[] => {
 export const overHumps = (situation: Situation, contents: Contents): readonly number[] => {
   const { cells } = situation.network;
   const stands = (t: number): number => levelOf(cells[t] as Cell, volumeOf(liquidIn(contents[t])));
-  return humpsOf(situation).flatMap(({ tanks, spillM, links }) => (tanks.some((t) => stands(t) > spillM + LEVEL_EPS_M) ? [] : links));
+  return humpsOf(situation).flatMap(({ tanks, spillM, links }) =>
+    tanks.some((t) => stands(t) > spillM + LEVEL_EPS_M) ? [] : links,
+  );
 };
 const LEVEL_EPS_M = 1e-6;
 
-const levelOf = (cell: Cell, m3: number): number => cell.bottomM + (m3 / cell.capacityM3) * (cell.topM - cell.bottomM);
+const levelOf = (cell: Cell, m3: number): number =>
+  cell.bottomM + (m3 / cell.capacityM3) * (cell.topM - cell.bottomM);
 const volumeAt = (cell: Cell, levelM: number): number =>
-  cell.capacityM3 * Math.min(1, Math.max(0, (levelM - cell.bottomM) / Math.max(cell.topM - cell.bottomM, 1e-9)));
+  cell.capacityM3 *
+  Math.min(1, Math.max(0, (levelM - cell.bottomM) / Math.max(cell.topM - cell.bottomM, 1e-9)));
 
 /** Where a row of linear pieces that only rises first comes to a value; the last place where it never does. */
-const whereIs = (places: readonly number[], valueAt: (place: number) => number, value: number): number => {
+const whereIs = (
+  places: readonly number[],
+  valueAt: (place: number) => number,
+  value: number,
+): number => {
   let [low, lowValue] = [places[0] ?? 0, Number.NEGATIVE_INFINITY];
   for (const high of places) {
     const highValue = valueAt(high);
@@ -100,7 +118,11 @@ const whereIs = (places: readonly number[], valueAt: (place: number) => number, 
 const EVEN_M = 1e-9;
 
 /** Lets linked tanks level: one level for all that stands over the highest place between them. The rows of `held` are changed in place; nothing is lost. */
-export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly Linked[], held: Body[][]): void => {
+export const levelTanks = (
+  { cells }: Pick<Network, "cells">,
+  groups: readonly Linked[],
+  held: Body[][],
+): void => {
   for (const { tanks, spillM } of groups) {
     const own = tanks.map((t) => {
       const cell = cells[t] as Cell;
@@ -110,7 +132,8 @@ export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly L
     // Over the spill level all is common; a tank that stands lower takes of it until it is there too.
     const highestM = Math.max(...own.map((o) => o.levelM));
     if (highestM <= spillM || own.every((o) => highestM - o.levelM < EVEN_M)) continue;
-    const after = (levelM: number): number[] => own.map((o) => volumeAt(o.cell, Math.max(levelM, o.levelM > spillM ? spillM : o.levelM)));
+    const after = (levelM: number): number[] =>
+      own.map((o) => volumeAt(o.cell, Math.max(levelM, o.levelM > spillM ? spillM : o.levelM)));
     const total = own.reduce((s, o) => s + o.m3, 0);
     // Between these heights every tank takes evenly.
     const turns = own.flatMap((o) => [o.cell.bottomM, o.cell.topM, o.levelM]);
@@ -129,7 +152,10 @@ export const levelTanks = ({ cells }: Pick<Network, "cells">, groups: readonly L
     const givenM3 = volumeOf(common);
     if (givenM3 <= 0) continue;
     // What they all together cannot hold stays in the first.
-    const [share, restM3] = [lacking > 0 ? Math.min(1, givenM3 / lacking) : 0, Math.max(0, givenM3 - lacking)];
+    const [share, restM3] = [
+      lacking > 0 ? Math.min(1, givenM3 / lacking) : 0,
+      Math.max(0, givenM3 - lacking),
+    ];
     own.forEach((o, i) => {
       const lacks = Math.max(0, (wanted[i] as number) - o.m3);
       const { taken } = take(common, lacks * share + (i === 0 ? restM3 : 0));

@@ -15,15 +15,24 @@ describe("a tracer pushed through pipes agrees with the transport of EPANET 2.3 
         const network = longPipes(seed);
         const from = network.nodes.findIndex((n) => n.fixedPa !== undefined);
         const ours = arrivals(traced(network, from, SECONDS, STEP_S), STEP_S);
-        const theirs = arrivals(await tracedInEpanet(network, { from, seconds: SECONDS, stepS: STEP_S }), STEP_S);
+        const theirs = arrivals(
+          await tracedInEpanet(network, { from, seconds: SECONDS, stepS: STEP_S }),
+          STEP_S,
+        );
         ours.forEach((a, i) => {
           const b = theirs[i];
           expect(a === undefined, `seed ${seed}, outlet ${i}`).toBe(b === undefined);
           if (!a || !b) return;
           compared++;
           if (b.share < 0.98) mixed++;
-          expect(Math.abs(a.meanS - b.meanS) / b.meanS, `seed ${seed}, outlet ${i}: ${a.meanS} s against ${b.meanS} s`).toBeLessThan(0.02);
-          expect(Math.abs(a.share - b.share), `seed ${seed}, outlet ${i}: ${a.share} against ${b.share}`).toBeLessThan(0.02);
+          expect(
+            Math.abs(a.meanS - b.meanS) / b.meanS,
+            `seed ${seed}, outlet ${i}: ${a.meanS} s against ${b.meanS} s`,
+          ).toBeLessThan(0.02);
+          expect(
+            Math.abs(a.share - b.share),
+            `seed ${seed}, outlet ${i}: ${a.share} against ${b.share}`,
+          ).toBeLessThan(0.02);
         });
       }
       // Enough outlets were reached, and at some of them waters had met.

@@ -16,11 +16,13 @@ export interface Spill {
 export const wasteWay = (situation: Situation, start: number): readonly number[] => {
   const { network } = situation;
   const passable = passableLinks(situation);
-  const isEnd = (cell: number): boolean => network.cells[cell]?.form === "vessel" || (cell !== start && isOverboard(network, cell));
+  const isEnd = (cell: number): boolean =>
+    network.cells[cell]?.form === "vessel" || (cell !== start && isOverboard(network, cell));
   return wayTo(network, start, (link) => passable[link] === true, isEnd)?.cells ?? [start];
 };
 
-const isOverboard = (network: Network, cell: number): boolean => network.openings.some((o) => o.cell === cell && o.use === "overboard");
+const isOverboard = (network: Network, cell: number): boolean =>
+  network.openings.some((o) => o.cell === cell && o.use === "overboard");
 
 /**
  * Runs liquid down the waste side from a cell. Traps mix and overflow; a vessel keeps it until full.
@@ -40,7 +42,12 @@ export const runDown = (
     const cell = network.cells[index];
     if (!cell) continue;
     // A dip in a waste pipe keeps what it holds like a trap.
-    const keeps = cell.form === "waste-pipe" ? cell.sagM3 : cell.form === "trap" || cell.form === "vessel" ? cell.capacityM3 : 0;
+    const keeps =
+      cell.form === "waste-pipe"
+        ? cell.sagM3
+        : cell.form === "trap" || cell.form === "vessel"
+          ? cell.capacityM3
+          : 0;
     if (keeps > 0) {
       const mixed = plus(liquidIn(after[index]), moving);
       const over = Math.max(0, volumeOf(mixed) - keeps);
@@ -51,7 +58,10 @@ export const runDown = (
   }
   const last = way.at(-1) ?? start;
   const to = isOverboard(network, last) ? "overboard" : "ground";
-  return { contents: after, left: volumeOf(moving) > 0 ? [{ from: network.cells[last]?.id ?? "", to, liquid: moving }] : [] };
+  return {
+    contents: after,
+    left: volumeOf(moving) > 0 ? [{ from: network.cells[last]?.id ?? "", to, liquid: moving }] : [],
+  };
 };
 
 /** What left at openings falls to their wastes, or to the ground. */

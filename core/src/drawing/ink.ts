@@ -14,4 +14,9 @@ export const inkOf = (liquid: Mixture): Ink => {
   return strength < TRACE ? "water" : strength < PROPER ? "weak" : "antifreeze";
 };
 
-export const INK_WORDS: Record<Ink, string> = { empty: "empty", water: "water", weak: "weak antifreeze", antifreeze: "antifreeze" };
+export const INK_WORDS: Record<Ink, string> = {
+  empty: "empty",
+  water: "water",
+  weak: "weak antifreeze",
+  antifreeze: "antifreeze",
+};

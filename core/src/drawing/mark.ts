@@ -31,8 +31,16 @@ export const path = (d: string, fill: Tone, width = 2, more: Partial<Stroke> = {
   width,
   ...more,
 });
-export const stroke = (d: string, width = 3, more: Partial<Stroke> = {}): Stroke => path(d, "none", width, more);
-export const circle = (x: number, y: number, r: number, fill: Tone, width = 2, more: Partial<Stroke> = {}): Stroke => ({
+export const stroke = (d: string, width = 3, more: Partial<Stroke> = {}): Stroke =>
+  path(d, "none", width, more);
+export const circle = (
+  x: number,
+  y: number,
+  r: number,
+  fill: Tone,
+  width = 2,
+  more: Partial<Stroke> = {},
+): Stroke => ({
   tag: "circle",
   x,
   y,
@@ -42,7 +50,16 @@ export const circle = (x: number, y: number, r: number, fill: Tone, width = 2, m
   width,
   ...more,
 });
-export const rect = (x: number, y: number, w: number, h: number, r: number, fill: Tone, width = 2, more: Partial<Stroke> = {}): Stroke => ({
+export const rect = (
+  x: number,
+  y: number,
+  w: number,
+  h: number,
+  r: number,
+  fill: Tone,
+  width = 2,
+  more: Partial<Stroke> = {},
+): Stroke => ({
   tag: "rect",
   x,
   y,
@@ -55,4 +72,11 @@ export const rect = (x: number, y: number, w: number, h: number, r: number, fill
   ...more,
 });
 /** Text with a halo, centred on x. */
-export const text = (x: number, y: number, words: string, size: number): Stroke => ({ tag: "text", x, y, text: words, size, fill: "ink" });
+export const text = (x: number, y: number, words: string, size: number): Stroke => ({
+  tag: "text",
+  x,
+  y,
+  text: words,
+  size,
+  fill: "ink",
+});

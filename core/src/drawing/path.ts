@@ -12,7 +12,13 @@ export const pathOf = (laid: LaidRun): string => {
       if (!before) return `M${px(p.x)} ${px(p.y)}`;
       const right = p.x > before.x;
       const humps = laid.bridges
-        .filter((b) => b.y === p.y && before.y === p.y && b.x > Math.min(p.x, before.x) && b.x < Math.max(p.x, before.x))
+        .filter(
+          (b) =>
+            b.y === p.y &&
+            before.y === p.y &&
+            b.x > Math.min(p.x, before.x) &&
+            b.x < Math.max(p.x, before.x),
+        )
         .sort((a, b) => (right ? a.x - b.x : b.x - a.x))
         .map((b) => {
           const side = right ? BRIDGE_PX : -BRIDGE_PX;
@@ -40,7 +46,11 @@ export const middleOf = (laid: LaidRun): Middle | undefined => {
     const length = Math.abs(p.x - q.x) + Math.abs(p.y - q.y);
     if (best && length <= best.length) return;
     const [from, to] = laid.forward ? [p, q] : [q, p];
-    best = { at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 }, angle: (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI, length };
+    best = {
+      at: { x: (p.x + q.x) / 2, y: (p.y + q.y) / 2 },
+      angle: (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI,
+      length,
+    };
   });
   return best;
 };

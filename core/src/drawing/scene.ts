@@ -59,13 +59,19 @@ const cellsOf = (network: Network, contents: Contents, part: Part): Record<strin
     anatomy.cells.map((spec) => {
       const index = network.cellIndex.get(cellId(part.id, spec.name)) ?? -1;
       const liquid = liquidIn(contents[index]);
-      return [spec.name, { liquid, share: Math.min(1, volumeOf(liquid) / Math.max(spec.volumeM3, 1e-12)) }];
+      return [
+        spec.name,
+        { liquid, share: Math.min(1, volumeOf(liquid) / Math.max(spec.volumeM3, 1e-12)) },
+      ];
     }),
   );
 };
 
 /** Plugs that look the same are drawn as one. */
-const sameInkTogether = (plugs: readonly Mixture[], capacityM3: number): { liquid: Mixture; share: number }[] => {
+const sameInkTogether = (
+  plugs: readonly Mixture[],
+  capacityM3: number,
+): { liquid: Mixture; share: number }[] => {
   const together: Mixture[] = [];
   for (const plug of plugs) {
     const last = together.at(-1);
@@ -75,14 +81,26 @@ const sameInkTogether = (plugs: readonly Mixture[], capacityM3: number): { liqui
   return together.map((liquid) => ({ liquid, share: volumeOf(liquid) / capacityM3 }));
 };
 
-export const buildScene = (network: Network, contents: Contents, lineup: Lineup, layout: MapLayout): Scene => {
+export const buildScene = (
+  network: Network,
+  contents: Contents,
+  lineup: Lineup,
+  layout: MapLayout,
+): Scene => {
   const parts = layout.parts.flatMap<ScenePart>((laid) => {
     const part = network.map.parts.find((p) => p.id === laid.id);
     if (!part) return [];
     const anatomy = kindOfPart(part).anatomy(paramsOf(part));
     const controls = network.controls.filter((c) => c.part.id === part.id);
-    const positions = Object.fromEntries(controls.map((c) => [c.spec.name, lineup[c.key] ?? c.spec.inUse]));
-    const portOpen = Object.fromEntries(anatomy.ports.map((p) => [p.name, !p.gate || p.gate.in.includes(positions[p.gate.control] ?? "")]));
+    const positions = Object.fromEntries(
+      controls.map((c) => [c.spec.name, lineup[c.key] ?? c.spec.inUse]),
+    );
+    const portOpen = Object.fromEntries(
+      anatomy.ports.map((p) => [
+        p.name,
+        !p.gate || p.gate.in.includes(positions[p.gate.control] ?? ""),
+      ]),
+    );
     return [{ laid, part, portOpen, positions, cells: cellsOf(network, contents, part) }];
   });
   const pipes = layout.runs.flatMap<ScenePipe>((laid) => {

@@ -17,32 +17,54 @@ const openOr = (open: boolean): Tone => (open ? "raised" : "pipe");
 
 /** A triangle from each port to the middle; solid where the port is shut. */
 const valve = (part: ScenePart): Stroke[] => [
-  ...Object.keys(part.laid.ports).flatMap((port) => turned(part, port, [path("M0 0 15 -9.5V9.5Z", openOr(part.portOpen[port] ?? true))])),
+  ...Object.keys(part.laid.ports).flatMap((port) =>
+    turned(part, port, [path("M0 0 15 -9.5V9.5Z", openOr(part.portOpen[port] ?? true))]),
+  ),
   circle(0, 0, 2.4, "pipe", 0),
 ];
 
 const gate = (part: ScenePart): Stroke[] => {
   const open = part.positions["main"] === "open";
   return [
-    ...turned(part, "out", [path("M-14 -9V9H14V-9Z", "raised"), stroke(open ? "M0 -15V-9" : "M0 -15V12", open ? 3 : 5)]),
-    ...(part.laid.symbol === "motor-gate" ? [circle(0, -13, 5, "raised"), text(0, -10, "m", 8)] : []),
+    ...turned(part, "out", [
+      path("M-14 -9V9H14V-9Z", "raised"),
+      stroke(open ? "M0 -15V-9" : "M0 -15V12", open ? 3 : 5),
+    ]),
+    ...(part.laid.symbol === "motor-gate"
+      ? [circle(0, -13, 5, "raised"), text(0, -10, "m", 8)]
+      : []),
   ];
 };
 
 const check = (part: ScenePart): Stroke[] =>
-  turned(part, "out", [stroke("M-16 0H16"), path("M-9 -9 8 0 -9 9Z", "raised"), stroke("M9 -10V10")]);
+  turned(part, "out", [
+    stroke("M-16 0H16"),
+    path("M-9 -9 8 0 -9 9Z", "raised"),
+    stroke("M9 -10V10"),
+  ]);
 
 const breaker = (part: ScenePart): Stroke[] => [
-  ...turned(part, "out", [stroke("M-16 0H16"), path("M-9 -8 7 0 -9 8Z", "raised"), stroke("M8 -9V9")]),
+  ...turned(part, "out", [
+    stroke("M-16 0H16"),
+    path("M-9 -8 7 0 -9 8Z", "raised"),
+    stroke("M8 -9V9"),
+  ]),
   path("M-5 -12A5 5 0 0 1 5 -12Z", "raised", 1.6),
 ];
 
 const regulator = (part: ScenePart): Stroke[] =>
-  turned(part, "out", [path("M-15 -9V9L15 -9V9Z", "raised"), path("M0 0V-9M-8 -9A8 7 0 0 1 8 -9Z", "raised")]);
+  turned(part, "out", [
+    path("M-15 -9V9L15 -9V9Z", "raised"),
+    path("M0 0V-9M-8 -9A8 7 0 0 1 8 -9Z", "raised"),
+  ]);
 
 const pump = (part: ScenePart): Stroke[] => [
   circle(0, 0, 15, fillOf(part.cells["head"])),
-  ...turned(part, "out", [path("M-7 -9 11 0 -7 9Z", part.positions["main"] === "on" ? "rust" : "pipe", 1.5, { stroke: "raised" })]),
+  ...turned(part, "out", [
+    path("M-7 -9 11 0 -7 9Z", part.positions["main"] === "on" ? "rust" : "pipe", 1.5, {
+      stroke: "raised",
+    }),
+  ]),
   ...(kindOfPart(part.part).role.byHand ? [stroke("M-4 -15 -12 -24", 3)] : []),
 ];
 
@@ -78,7 +100,10 @@ const seacock = (part: ScenePart): Stroke[] => [
   path(WAVE, "none", 2.4, { stroke: "wave" }),
 ];
 
-const drain = (part: ScenePart): Stroke[] => [stroke("M0 -16V-8"), path("M-12 -9H12L0 10Z", openOr(part.positions["main"] === "open"))];
+const drain = (part: ScenePart): Stroke[] => [
+  stroke("M0 -16V-8"),
+  path("M-12 -9H12L0 10Z", openOr(part.positions["main"] === "open")),
+];
 
 const pickup = (part: ScenePart): Stroke[] =>
   part.positions["main"] === "in jug"
@@ -91,7 +116,9 @@ const trap = (part: ScenePart): Stroke[] => {
   return [
     stroke("M0 11V17", 4),
     path("M-10 -9V1A10 10 0 0 0 10 1V-9Z", "empty", 0),
-    ...(cell && cell.share > 0.02 ? [path("M-10 -4V1A10 10 0 0 0 10 1V-4Z", `ink:${inkOf(cell.liquid)}`, 0)] : []),
+    ...(cell && cell.share > 0.02
+      ? [path("M-10 -4V1A10 10 0 0 0 10 1V-4Z", `ink:${inkOf(cell.liquid)}`, 0)]
+      : []),
     stroke("M-10 -9V1A10 10 0 0 0 10 1V-9", 2.4),
     stroke("M0 -17V1", 3.4),
   ];
@@ -112,9 +139,14 @@ const coupling = (part: ScenePart): Stroke[] =>
     rect(1, -8, 6, 16, 1, "raised"),
   ]);
 
-const endPlug = (part: ScenePart): Stroke[] => turned(part, "in", [stroke("M16 0H4"), rect(-4, -9, 8, 18, 1, "pipe")]);
+const endPlug = (part: ScenePart): Stroke[] =>
+  turned(part, "in", [stroke("M16 0H4"), rect(-4, -9, 8, 18, 1, "pipe")]);
 
-const mixerValve = (part: ScenePart): Stroke[] => [...valve(part), circle(0, 0, 6, "raised", 2), text(0, 3, "m", 9)];
+const mixerValve = (part: ScenePart): Stroke[] => [
+  ...valve(part),
+  circle(0, 0, 6, "raised", 2),
+  text(0, 3, "m", 9),
+];
 
 /** Splits a name over two lines where it is long. */
 const lines = (name: string): string[] => {
@@ -126,14 +158,20 @@ const lines = (name: string): string[] => {
 
 const named = (name: string, y = 0, size = 16): Stroke[] => {
   const all = lines(name);
-  return all.map((line, i) => text(0, y + 4.5 + (i - (all.length - 1) / 2) * (size + 1), line, size));
+  return all.map((line, i) =>
+    text(0, y + 4.5 + (i - (all.length - 1) / 2) * (size + 1), line, size),
+  );
 };
 
 /** What stands in a vessel, with the vessel's own rounded foot. */
 const level = (w: number, h: number, round: number, share: number, fill: Tone): Stroke => {
   const top = h - 2 * h * share;
   const r = Math.min(round, h - top);
-  return path(`M${-w} ${top}H${w}V${h - r}A${r} ${r} 0 0 1 ${w - r} ${h}H${-w + r}A${r} ${r} 0 0 1 ${-w} ${h - r}Z`, fill, 0);
+  return path(
+    `M${-w} ${top}H${w}V${h - r}A${r} ${r} 0 0 1 ${w - r} ${h}H${-w + r}A${r} ${r} 0 0 1 ${-w} ${h - r}Z`,
+    fill,
+    0,
+  );
 };
 
 const TOO_LITTLE = 0.004;
@@ -174,17 +212,36 @@ const strip = (cell: SceneCell | undefined, y: number, letter: string, open: boo
 
 const outlet = (part: ScenePart): Stroke[] => {
   const two = part.cells["tank"] !== undefined;
-  const cold = part.cells["cold"] ?? part.cells["valve"] ?? part.cells["body"] ?? part.cells["tank"];
-  const open = (...names: string[]): boolean => names.some((name) => part.positions[name] === "open");
+  const cold =
+    part.cells["cold"] ?? part.cells["valve"] ?? part.cells["body"] ?? part.cells["tank"];
+  const open = (...names: string[]): boolean =>
+    names.some((name) => part.positions[name] === "open");
   const hot = part.cells["hot"] ?? part.cells["supply"];
   return [
     rect(-OUTLET, -OUTLET, 2 * OUTLET, 2 * OUTLET, 4, "raised", 0),
     ...strip(hot, -OUTLET, two ? "S" : "H", open("hot", "supply")),
-    ...strip(cold, OUTLET - STRIP, two ? "T" : hot ? "C" : "", open("cold", "flush", "main", "call", "tank")),
-    rect(-OUTLET, -OUTLET, 2 * OUTLET, 2 * OUTLET, part.laid.symbol === "appliance" ? 0 : 4, "none", 2.4),
+    ...strip(
+      cold,
+      OUTLET - STRIP,
+      two ? "T" : hot ? "C" : "",
+      open("cold", "flush", "main", "call", "tank"),
+    ),
+    rect(
+      -OUTLET,
+      -OUTLET,
+      2 * OUTLET,
+      2 * OUTLET,
+      part.laid.symbol === "appliance" ? 0 : 4,
+      "none",
+      2.4,
+    ),
     ...(part.laid.symbol === "appliance" ? [stroke(`M${-OUTLET} ${OUTLET - 3}H${OUTLET}`, 4)] : []),
     // A long word is set smaller, so that it stays in its box.
-    ...named(part.part.name, hot ? 0 : -5, Math.max(...lines(part.part.name).map((l) => l.length)) > 8 ? 12.5 : 15),
+    ...named(
+      part.part.name,
+      hot ? 0 : -5,
+      Math.max(...lines(part.part.name).map((l) => l.length)) > 8 ? 12.5 : 15,
+    ),
   ];
 };
 
@@ -205,7 +262,13 @@ const manifold = (part: ScenePart): Stroke[] => {
     ...Object.entries(part.laid.ports)
       .filter(([name]) => name.startsWith("out"))
       .map(([name, place]) =>
-        circle(place.dx * UNIT_PX, Math.sign(place.dy) * (h - 8), 4.5, openOr(part.positions[`way${name.slice(3)}`] !== "shut"), 1.6),
+        circle(
+          place.dx * UNIT_PX,
+          Math.sign(place.dy) * (h - 8),
+          4.5,
+          openOr(part.positions[`way${name.slice(3)}`] !== "shut"),
+          1.6,
+        ),
       ),
   ];
 };
@@ -216,7 +279,14 @@ const unknown = (part: ScenePart): Stroke[] => {
 };
 
 const box = (part: ScenePart): Stroke[] => [
-  rect(-part.laid.halfW * UNIT_PX, -part.laid.halfH * UNIT_PX, 2 * part.laid.halfW * UNIT_PX, 2 * part.laid.halfH * UNIT_PX, 0, "raised"),
+  rect(
+    -part.laid.halfW * UNIT_PX,
+    -part.laid.halfH * UNIT_PX,
+    2 * part.laid.halfW * UNIT_PX,
+    2 * part.laid.halfH * UNIT_PX,
+    0,
+    "raised",
+  ),
   ...named(part.part.name, 0, 11),
 ];
 
@@ -261,7 +331,10 @@ export const SYMBOL_NAMES: readonly string[] = Object.keys(SYMBOLS);
 /** A dashed frame and a question mark on whatever is not known yet: not by colour alone. */
 const questionMark = (part: ScenePart): Stroke[] => {
   if (!part.part.unknown || part.laid.symbol === "unknown") return [];
-  const [w, h] = [Math.max(part.laid.halfW, 0.6) * UNIT_PX + 3, Math.max(part.laid.halfH, 0.6) * UNIT_PX + 3];
+  const [w, h] = [
+    Math.max(part.laid.halfW, 0.6) * UNIT_PX + 3,
+    Math.max(part.laid.halfH, 0.6) * UNIT_PX + 3,
+  ];
   return [
     rect(-w, -h, 2 * w, 2 * h, 5, "none", 1.8, { dash: "4 3", stroke: "rust" }),
     circle(w - 1, -h + 1, 8, "raised", 1.6, { stroke: "rust" }),
@@ -269,12 +342,25 @@ const questionMark = (part: ScenePart): Stroke[] => {
   ];
 };
 
-const THROUGH = new Set(["coupling", "check", "breaker", "regulator", "strainer", "filter", "gate", "motor-gate", "pump", "mixer"]);
+const THROUGH = new Set([
+  "coupling",
+  "check",
+  "breaker",
+  "regulator",
+  "strainer",
+  "filter",
+  "gate",
+  "motor-gate",
+  "pump",
+  "mixer",
+]);
 
 /** Pipe from each port to the middle of a small symbol, so that a bend in it is seen. */
 const stubs = (part: ScenePart): Stroke[] =>
   THROUGH.has(part.laid.symbol)
-    ? Object.values(part.laid.ports).map((place) => stroke(`M0 0L${place.dx * UNIT_PX} ${place.dy * UNIT_PX}`, 3))
+    ? Object.values(part.laid.ports).map((place) =>
+        stroke(`M0 0L${place.dx * UNIT_PX} ${place.dy * UNIT_PX}`, 3),
+      )
     : [];
 
 /** The symbol of a part, round its middle. */

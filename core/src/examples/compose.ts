@@ -4,7 +4,13 @@ type PartMore = Partial<Pick<Part, "tag" | "place" | "access" | "params">>;
 type RunMore = Partial<Pick<PipeRun, "name" | "sag" | "heated" | "insulated">>;
 
 /** Short ways to write a map by hand. The result still goes through `readWaterMap` in the tests. */
-export const part = (id: string, kind: string, name: string, heightM: number, more: PartMore = {}): Part => ({
+export const part = (
+  id: string,
+  kind: string,
+  name: string,
+  heightM: number,
+  more: PartMore = {},
+): Part => ({
   id,
   kind,
   name,
@@ -18,7 +24,14 @@ const end = (text: string): PipeRun["from"] => {
   return { part: partId, port };
 };
 
-export const run = (from: string, to: string, pipe: string, lengthM: number, service: PipeRun["service"], more: RunMore = {}): PipeRun => ({
+export const run = (
+  from: string,
+  to: string,
+  pipe: string,
+  lengthM: number,
+  service: PipeRun["service"],
+  more: RunMore = {},
+): PipeRun => ({
   id: `r-${from}-${to}`.replaceAll(".", "-"),
   from: end(from),
   to: end(to),
@@ -31,7 +44,8 @@ export const run = (from: string, to: string, pipe: string, lengthM: number, ser
 });
 
 export const compose = (
-  head: Pick<WaterMap, "id" | "name" | "craft"> & Partial<Pick<WaterMap, "note" | "places" | "lineup">>,
+  head: Pick<WaterMap, "id" | "name" | "craft"> &
+    Partial<Pick<WaterMap, "note" | "places" | "lineup">>,
   parts: readonly Part[],
   runs: readonly PipeRun[],
 ): WaterMap => ({

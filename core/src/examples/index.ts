@@ -9,7 +9,11 @@ import { teasel } from "./teasel.ts";
 import { turnstone } from "./turnstone.ts";
 import { yarrow } from "./yarrow.ts";
 
-const fromFamily = (id: string, answers: Parameters<typeof mapFromPattern>[1], head: Parameters<typeof mapFromPattern>[2]): WaterMap => {
+const fromFamily = (
+  id: string,
+  answers: Parameters<typeof mapFromPattern>[1],
+  head: Parameters<typeof mapFromPattern>[2],
+): WaterMap => {
   const pattern = PATTERNS.find((p) => p.id === id);
   if (!pattern) throw new Error(`There is no family ${id}.`);
   return lookedAt(mapFromPattern(pattern, answers, head));
@@ -30,6 +34,17 @@ export const haywain = fromFamily(
 );
 
 /** Maps of the made-up workshop's units. */
-export const EXAMPLE_MAPS: readonly WaterMap[] = [teasel, burdock, plover, sundew, wagtail, haywain, dipper, turnstone, foxglove, yarrow];
+export const EXAMPLE_MAPS: readonly WaterMap[] = [
+  teasel,
+  burdock,
+  plover,
+  sundew,
+  wagtail,
+  haywain,
+  dipper,
+  turnstone,
+  foxglove,
+  yarrow,
+];
 
 export { burdock, dipper, foxglove, plover, sundew, teasel, turnstone, yarrow };

@@ -17,9 +17,16 @@ export const plover: WaterMap = compose(
   },
   [
     part("fill", "gravity-fill", "Deck fill", 0.9, { place: COCKPIT }),
-    part("tank", "fresh-tank", "Fresh tank", 0.1, { place: CUDDY, params: { volumeL: 70, depthM: 0.3, level: 0.4 } }),
+    part("tank", "fresh-tank", "Fresh tank", 0.1, {
+      place: CUDDY,
+      params: { volumeL: 70, depthM: 0.3, level: 0.4 },
+    }),
     part("tank-drain", "tank-drain", "Tank drain", 0.06, { tag: "D1", place: CUDDY }),
-    part("v1", "selector-valve", "Suction selector", 0.15, { tag: "V1", place: CUDDY, params: { a: "tank", b: "pickup" } }),
+    part("v1", "selector-valve", "Suction selector", 0.15, {
+      tag: "V1",
+      place: CUDDY,
+      params: { a: "tank", b: "pickup" },
+    }),
     part("pickup", "winterizing-pickup", "Winterizing pickup", 0.25, { place: CUDDY }),
     part("strainer", "strainer", "Strainer", 0.2, { place: CUDDY }),
     part("pump", "diaphragm-pump", "Pump", 0.2, { place: CUDDY }),
@@ -40,8 +47,14 @@ export const plover: WaterMap = compose(
     part("trap-sink", "trap", "Sink trap", 0.45, { place: GALLEY }),
     part("skin", "overboard", "Sink discharge", 0.3, { place: GALLEY }),
     part("trap-shower", "trap", "Shower trap", 0.1, { place: HEAD }),
-    part("grey", "waste-tank", "Shower sump", -0.05, { place: HEAD, params: { volumeL: 20, depthM: 0.15, level: 0.2 } }),
-    part("black", "waste-tank", "Holding tank", 0.0, { place: HEAD, params: { volumeL: 40, depthM: 0.3, level: 0.1, holds: "black" } }),
+    part("grey", "waste-tank", "Shower sump", -0.05, {
+      place: HEAD,
+      params: { volumeL: 20, depthM: 0.15, level: 0.2 },
+    }),
+    part("black", "waste-tank", "Holding tank", 0.0, {
+      place: HEAD,
+      params: { volumeL: 40, depthM: 0.3, level: 0.1, holds: "black" },
+    }),
   ],
   [
     run("fill.out", "tank.fill", "hose-38", 0.9, "fill", { name: "fill hose" }),

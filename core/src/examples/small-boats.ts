@@ -4,10 +4,16 @@ import type { WaterMap } from "../watermap/index.ts";
 
 /** Trailer sailer with a portable galley: a jerry tank, a foot pump and one tap. */
 export const sundew = ((): WaterMap => {
-  const b = draft({ id: "sundew", name: "Sundew", craft: "trailer sailer with a portable galley, 5.8 m" }, false);
+  const b = draft(
+    { id: "sundew", name: "Sundew", craft: "trailer sailer with a portable galley, 5.8 m" },
+    false,
+  );
   const box = "galley box";
   b.add("filler", "gravity-fill", "Filler neck", 0.5, { place: box });
-  b.add("tank", "fresh-tank", "Jerry tank", 0.05, { place: box, params: { volumeL: 20, depthM: 0.35, level: 0.7 } });
+  b.add("tank", "fresh-tank", "Jerry tank", 0.05, {
+    place: box,
+    params: { volumeL: 20, depthM: 0.35, level: 0.7 },
+  });
   b.add("coupling", "coupling", "Quick coupling", 0.1, { place: box });
   b.add("foot-pump", "manual-pump", "Foot pump", 0.08, { place: "cabin sole" });
   b.add("tap", "single-tap", "Galley tap", 0.7, { place: box });
@@ -63,7 +69,14 @@ export const dipper = ((): WaterMap => {
   const hot = heater(
     b,
     "jc",
-    { kind: "storage", bypass: "none", volumeL: 25, place: engine, heightM: -0.1, params: { engineLoop: true, element: true } },
+    {
+      kind: "storage",
+      bypass: "none",
+      volumeL: 25,
+      place: engine,
+      heightM: -0.1,
+      params: { engineLoop: true, element: true },
+    },
     tube,
   );
   const outlets = [

@@ -9,15 +9,28 @@ const DECK = "on deck";
 
 /** Canal cruiser of 11.6 m: shore inlet, one tank, storage heater with a three-valve bypass, three outlets below and a deck shower. */
 export const teasel: WaterMap = compose(
-  { id: "teasel", name: "Teasel", craft: "canal cruiser, 11.6 m", places: [DECK, BOW, GALLEY, HEAD, ENGINE], lineup: { v7: "shut" } },
+  {
+    id: "teasel",
+    name: "Teasel",
+    craft: "canal cruiser, 11.6 m",
+    places: [DECK, BOW, GALLEY, HEAD, ENGINE],
+    lineup: { v7: "shut" },
+  },
   [
     part("shore-inlet", "pressurised-inlet", "Shore inlet", 0.9, { place: DECK }),
     part("regulator", "pressure-regulator", "Regulator", 0.8, { place: BOW }),
     part("shore-check", "check-valve", "Shore check", 0.5, { place: BOW }),
     part("deck-fill", "gravity-fill", "Deck fill", 1.0, { place: DECK }),
-    part("fresh-tank", "fresh-tank", "Fresh tank", 0.05, { place: BOW, params: { volumeL: 280, depthM: 0.5, level: 0.35 } }),
+    part("fresh-tank", "fresh-tank", "Fresh tank", 0.05, {
+      place: BOW,
+      params: { volumeL: 280, depthM: 0.5, level: 0.35 },
+    }),
     part("d3", "tank-drain", "Tank drain", 0.02, { tag: "D3", place: BOW }),
-    part("v2", "selector-valve", "Suction selector", 0.1, { tag: "V2", place: BOW, params: { a: "tank", b: "pickup" } }),
+    part("v2", "selector-valve", "Suction selector", 0.1, {
+      tag: "V2",
+      place: BOW,
+      params: { a: "tank", b: "pickup" },
+    }),
     part("pickup", "winterizing-pickup", "Winterizing pickup", 0.2, { place: BOW }),
     part("strainer", "strainer", "Strainer", 0.15, { place: BOW }),
     part("pump", "diaphragm-pump", "Pump", 0.15, { place: BOW }),
@@ -26,14 +39,31 @@ export const teasel: WaterMap = compose(
     part("d1", "low-point-drain", "Cold low-point drain", 0.05, { tag: "D1", place: GALLEY }),
     part("t-cold", "tee", "Cold main tee", 0.15, { place: GALLEY }),
     part("t-hc", "tee", "Heater tee, cold", 0.15, { place: GALLEY }),
-    part("v5", "ball-valve", "Heater cold in", 0.2, { tag: "V5", place: GALLEY, access: "four screws" }),
-    part("heater-check", "check-valve", "Heater check", 0.25, { place: GALLEY, access: "four screws" }),
+    part("v5", "ball-valve", "Heater cold in", 0.2, {
+      tag: "V5",
+      place: GALLEY,
+      access: "four screws",
+    }),
+    part("heater-check", "check-valve", "Heater check", 0.25, {
+      place: GALLEY,
+      access: "four screws",
+    }),
     part("heater", "storage-heater", "Heater", 0.2, {
       place: GALLEY,
       access: "four screws",
-      params: { metal: "stainless steel", volumeL: 38, depthM: 0.45, element: true, engineLoop: true },
+      params: {
+        metal: "stainless steel",
+        volumeL: 38,
+        depthM: 0.45,
+        element: true,
+        engineLoop: true,
+      },
     }),
-    part("v6", "ball-valve", "Heater hot out", 0.65, { tag: "V6", place: GALLEY, access: "four screws" }),
+    part("v6", "ball-valve", "Heater hot out", 0.65, {
+      tag: "V6",
+      place: GALLEY,
+      access: "four screws",
+    }),
     part("v7", "ball-valve", "Bypass", 0.4, { tag: "V7", place: GALLEY, access: "four screws" }),
     part("t-hh", "tee", "Heater tee, hot", 0.6, { place: GALLEY }),
     part("t-d2", "tee", "Tee to D2", 0.1, { place: GALLEY }),
@@ -49,11 +79,17 @@ export const teasel: WaterMap = compose(
     part("t-sc", "tee", "Shower tee, cold", 0.2, { place: HEAD }),
     part("t-sh", "tee", "Shower tee, hot", 0.2, { place: HEAD }),
     part("shower", "shower", "Shower", 1.1, { place: HEAD, params: { hoseL: 0.12 } }),
-    part("deck-shower", "outside-shower", "Deck shower", 0.8, { place: DECK, params: { hoseL: 0.2 } }),
+    part("deck-shower", "outside-shower", "Deck shower", 0.8, {
+      place: DECK,
+      params: { hoseL: 0.2 },
+    }),
     part("trap-galley", "trap", "Galley trap", 0.5, { place: GALLEY }),
     part("trap-basin", "trap", "Basin trap", 0.5, { place: HEAD }),
     part("trap-shower", "trap", "Shower trap", 0.1, { place: HEAD, params: { volumeL: 0.35 } }),
-    part("grey-tank", "waste-tank", "Grey tank", -0.2, { place: ENGINE, params: { volumeL: 90, depthM: 0.3, level: 0.4 } }),
+    part("grey-tank", "waste-tank", "Grey tank", -0.2, {
+      place: ENGINE,
+      params: { volumeL: 90, depthM: 0.3, level: 0.4 },
+    }),
     part("holding-tank", "waste-tank", "Holding tank", -0.1, {
       place: HEAD,
       params: { volumeL: 75, depthM: 0.35, level: 0.25, holds: "black" },
@@ -93,18 +129,25 @@ export const teasel: WaterMap = compose(
     run("t-sh.c", "deck-shower.hot", "metric-15", 2.4, "hot", { name: "deck shower hot branch" }),
     run("t-bc.c", "t-tc.a", "metric-15", 0.6, "cold", { name: "cold main, toilet" }),
     run("t-gc.b", "galley.cold", "metric-15", 0.9, "cold", { name: "galley cold branch" }),
-    run("t-gc.c", "t-bc.a", "metric-15", 2.6, "cold", { name: "cold main, to the head", sag: { depthM: 0.05, lengthM: 0.4 } }),
+    run("t-gc.c", "t-bc.a", "metric-15", 2.6, "cold", {
+      name: "cold main, to the head",
+      sag: { depthM: 0.05, lengthM: 0.4 },
+    }),
     run("t-bc.b", "basin.cold", "metric-15", 0.8, "cold", { name: "basin cold branch" }),
     run("t-tc.b", "toilet.water", "metric-15", 0.6, "cold", { name: "toilet branch" }),
     run("t-tc.c", "t-sc.a", "metric-15", 1.0, "cold", { name: "cold main, shower" }),
     run("t-sc.b", "shower.cold", "metric-15", 1.1, "cold", { name: "shower cold branch" }),
-    run("t-sc.c", "deck-shower.cold", "metric-15", 2.4, "cold", { name: "deck shower cold branch" }),
+    run("t-sc.c", "deck-shower.cold", "metric-15", 2.4, "cold", {
+      name: "deck shower cold branch",
+    }),
     run("galley.waste", "trap-galley.in", "waste-40", 0.3, "waste"),
     run("trap-galley.out", "grey-tank.in", "waste-40", 3.0, "waste", { name: "galley waste" }),
     run("basin.waste", "trap-basin.in", "waste-32", 0.3, "waste"),
     run("trap-basin.out", "grey-tank.in2", "waste-32", 2.0, "waste", { name: "basin waste" }),
     run("shower.waste", "trap-shower.in", "waste-40", 0.3, "waste"),
     run("trap-shower.out", "grey-tank.in3", "waste-40", 1.8, "waste", { name: "shower waste" }),
-    run("toilet.waste", "holding-tank.in", "sanitation-38", 0.9, "waste", { name: "toilet discharge" }),
+    run("toilet.waste", "holding-tank.in", "sanitation-38", 0.9, "waste", {
+      name: "toilet discharge",
+    }),
   ],
 );

@@ -10,26 +10,50 @@ const SALOON = "saloon, under the seat";
 
 /** Catamaran day-charter boat: a tank in each hull linked low, manifold, two heaters in series, heads on lake water. */
 export const turnstone = ((): WaterMap => {
-  const b = draft({ id: "turnstone", name: "Turnstone", craft: "catamaran day-charter boat, 12 m" }, false);
+  const b = draft(
+    { id: "turnstone", name: "Turnstone", craft: "catamaran day-charter boat, 12 m" },
+    false,
+  );
   b.add("dock", "pressurised-inlet", "Dock inlet", 0.8, { place: "on deck, stern" });
   b.add("regulator", "pressure-regulator", "Regulator", 0.7, { place: "on deck, stern" });
-  b.add("dock-filter", "filter-housing", "Dock filter", 0.6, { place: ENGINE, params: { holds: "sediment" } });
+  b.add("dock-filter", "filter-housing", "Dock filter", 0.6, {
+    place: ENGINE,
+    params: { holds: "sediment" },
+  });
   b.add("dock-check", "check-valve", "Dock check", 0.5, { place: ENGINE });
   b.add("vdock", "ball-valve", "Dock valve", 0.5, { tag: "V1", place: ENGINE });
   b.add("man", "manifold", "Cold manifold", 0.5, { place: SALOON, params: { ways: 8 } });
-  b.way("dock 0.3 regulator 1 dock-filter 0.5 dock-check 0.4 vdock 2 man.in", { pipe: "metric-15", service: "cold", name: "dock line" });
+  b.way("dock 0.3 regulator 1 dock-filter 0.5 dock-check 0.4 vdock 2 man.in", {
+    pipe: "metric-15",
+    service: "cold",
+    name: "dock line",
+  });
   b.add("fill-p", "gravity-fill", "Deck fill", 1, { place: "on deck, port" });
-  b.add("tank-p", "fresh-tank", "Port tank", -0.4, { place: PORT, params: { volumeL: 200, depthM: 0.45, hatches: 1 } });
-  b.add("tank-s", "fresh-tank", "Starboard tank", -0.4, { place: STAR, params: { volumeL: 200, depthM: 0.45, hatches: 1 } });
+  b.add("tank-p", "fresh-tank", "Port tank", -0.4, {
+    place: PORT,
+    params: { volumeL: 200, depthM: 0.45, hatches: 1 },
+  });
+  b.add("tank-s", "fresh-tank", "Starboard tank", -0.4, {
+    place: STAR,
+    params: { volumeL: 200, depthM: 0.45, hatches: 1 },
+  });
   b.add("vlink", "ball-valve", "Tank link valve", -0.35, { tag: "V2", place: SALOON });
   b.add("dp", "tank-drain", "Port tank drain", -0.45, { tag: "D1", place: PORT });
   b.add("ds", "tank-drain", "Starboard tank drain", -0.45, { tag: "D2", place: STAR });
-  b.add("vsel", "selector-valve", "Suction selector", -0.1, { tag: "V3", place: SALOON, params: { a: "tanks", b: "jug" } });
+  b.add("vsel", "selector-valve", "Suction selector", -0.1, {
+    tag: "V3",
+    place: SALOON,
+    params: { a: "tanks", b: "jug" },
+  });
   b.add("jug", "winterizing-pickup", "Jug hose", 0, { place: SALOON });
   b.add("strainer", "strainer", "Strainer", -0.1, { place: SALOON });
   b.add("pump", "diaphragm-pump", "Pump", -0.1, { place: SALOON });
   b.way("fill-p 1.2 tank-p.fill", FILL);
-  b.way("tank-p.link 2.5 vlink 2.5 tank-s.link", { pipe: "hose-19", service: "suction", name: "tank link" });
+  b.way("tank-p.link 2.5 vlink 2.5 tank-s.link", {
+    pipe: "hose-19",
+    service: "suction",
+    name: "tank link",
+  });
   b.way("tank-p.drain 0.2 dp", tube.suction);
   b.way("tank-s.drain 0.2 ds", tube.suction);
   b.way("tank-s.outlet 1.2 vsel.a", tube.suction);
@@ -75,8 +99,14 @@ export const turnstone = ((): WaterMap => {
   });
   b.add("ice", "ice-maker", "Ice maker", 0.6, { place: "galley" });
   b.way("man.out8 2 ice", { ...tube.cold, pipe: "hose-6" });
-  b.add("sump-p", "waste-tank", "Port shower sump", -0.5, { place: PORT, params: { volumeL: 30, depthM: 0.2, level: 0.2 } });
-  b.add("sump-s", "waste-tank", "Starboard shower sump", -0.5, { place: STAR, params: { volumeL: 30, depthM: 0.2, level: 0.2 } });
+  b.add("sump-p", "waste-tank", "Port shower sump", -0.5, {
+    place: PORT,
+    params: { volumeL: 30, depthM: 0.2, level: 0.2 },
+  });
+  b.add("sump-s", "waste-tank", "Starboard shower sump", -0.5, {
+    place: STAR,
+    params: { volumeL: 30, depthM: 0.2, level: 0.2 },
+  });
   waste(
     b,
     outlets.filter((o) => o.more?.place !== STAR),
@@ -94,11 +124,23 @@ export const turnstone = ((): WaterMap => {
       params: { rodOutCap: true },
     });
     b.add(`head-${side}`, "raw-toilet", name, 0.1, { place, params: { macerator: true } });
-    b.add(`holding-${side}`, "waste-tank", `Holding tank, ${side === "p" ? "port" : "starboard"}`, -0.3, {
-      place,
-      params: { volumeL: 80, holds: "black", empties: "by its pipe" },
-    });
-    b.add(`out-${side}`, "pump-out-fitting", `Pump-out, ${side === "p" ? "port" : "starboard"}`, 0.9, { place: "on deck" });
+    b.add(
+      `holding-${side}`,
+      "waste-tank",
+      `Holding tank, ${side === "p" ? "port" : "starboard"}`,
+      -0.3,
+      {
+        place,
+        params: { volumeL: 80, holds: "black", empties: "by its pipe" },
+      },
+    );
+    b.add(
+      `out-${side}`,
+      "pump-out-fitting",
+      `Pump-out, ${side === "p" ? "port" : "starboard"}`,
+      0.9,
+      { place: "on deck" },
+    );
     b.way(`seacock-${side} 1 head-${side}`, RAW);
     b.way(`head-${side}.waste 0.6 holding-${side}`, { pipe: "sanitation-38", service: "waste" });
     b.way(`holding-${side}.out 1.5 out-${side}`, { pipe: "sanitation-38", service: "waste" });

@@ -1,5 +1,17 @@
 import { draft } from "../patterns/draft.ts";
-import { FILL, heater, house, iceMaker, mixer, outside, pipesOf, RAW, shower, toilet, waste } from "../patterns/pieces.ts";
+import {
+  FILL,
+  heater,
+  house,
+  iceMaker,
+  mixer,
+  outside,
+  pipesOf,
+  RAW,
+  shower,
+  toilet,
+  waste,
+} from "../patterns/pieces.ts";
 import { lookedAt } from "./seen.ts";
 import { addOnPipeRun, type WaterMap } from "../watermap/index.ts";
 
@@ -26,23 +38,44 @@ export const yarrow = ((): WaterMap => {
   b.add("inlet", "pressurised-inlet", "Supply inlet", 0.9, { place: OUTSIDE });
   b.add("regulator", "pressure-regulator", "Regulator", 0.8, { place: BAY });
   b.add("inlet-check", "check-valve", "Inlet check", 0.7, { place: BAY });
-  b.add("sediment", "filter-housing", "Sediment filter", 0.6, { place: BAY, params: { holds: "sediment", bypass: true } });
-  b.add("sel", "selector-valve", "Fill selector", 0.6, { tag: "V1", place: BAY, params: { a: "house", b: "fill" } });
+  b.add("sediment", "filter-housing", "Sediment filter", 0.6, {
+    place: BAY,
+    params: { holds: "sediment", bypass: true },
+  });
+  b.add("sel", "selector-valve", "Fill selector", 0.6, {
+    tag: "V1",
+    place: BAY,
+    params: { a: "house", b: "fill" },
+  });
   b.way("inlet 0.3 regulator 0.3 inlet-check 0.2 sediment 0.3 sel.common", half.cold);
   b.add("filler", "gravity-fill", "Filler", 1.3, { place: OUTSIDE });
   b.add("t-fill", "tee", "Fill tee", 0.5, { place: BAY });
-  b.add("tank-a", "fresh-tank", "Tank, left", 0, { place: FRAME, params: { volumeL: 250, depthM: 0.35, sender: true, hatches: 1 } });
-  b.add("tank-b", "fresh-tank", "Tank, right", 0, { place: FRAME, params: { volumeL: 250, depthM: 0.35, sender: true, hatches: 1 } });
+  b.add("tank-a", "fresh-tank", "Tank, left", 0, {
+    place: FRAME,
+    params: { volumeL: 250, depthM: 0.35, sender: true, hatches: 1 },
+  });
+  b.add("tank-b", "fresh-tank", "Tank, right", 0, {
+    place: FRAME,
+    params: { volumeL: 250, depthM: 0.35, sender: true, hatches: 1 },
+  });
   b.add("vlink", "ball-valve", "Tank link valve", 0.05, { tag: "V2", place: FRAME });
   b.add("da", "tank-drain", "Left tank drain", -0.1, { tag: "D1", place: FRAME });
   b.add("db", "tank-drain", "Right tank drain", -0.1, { tag: "D2", place: FRAME });
   b.way("sel.b 0.8 t-fill.a", { pipe: "pex-1/2", service: "fill" });
   b.way("filler 0.8 t-fill.b", FILL);
   b.way("t-fill.c 0.8 tank-a.fill", FILL);
-  b.way("tank-a.link 0.6 vlink 0.6 tank-b.link", { pipe: "hose-19", service: "suction", name: "tank link" });
+  b.way("tank-a.link 0.6 vlink 0.6 tank-b.link", {
+    pipe: "hose-19",
+    service: "suction",
+    name: "tank link",
+  });
   b.way("tank-a.drain 0.2 da", half.suction);
   b.way("tank-b.drain 0.2 db", half.suction);
-  b.add("jw", "selector-valve", "Jug valve", 0.2, { tag: "V3", place: BAY, params: { a: "tanks", b: "jug" } });
+  b.add("jw", "selector-valve", "Jug valve", 0.2, {
+    tag: "V3",
+    place: BAY,
+    params: { a: "tanks", b: "jug" },
+  });
   b.add("jug", "winterizing-pickup", "Jug hose", 0.3, { place: BAY });
   b.add("strainer", "strainer", "Strainer", 0.2, { place: BAY });
   b.add("pump", "diaphragm-pump", "Pump", 0.2, { place: BAY });
@@ -57,7 +90,10 @@ export const yarrow = ((): WaterMap => {
   b.way("t-acc.c 0.3 jm.a", half.cold);
   b.way("sel.a 0.6 jm.b", half.cold);
   b.add("t-fine", "tee", "Drinking tee", 0.3, { place: GALLEY });
-  b.add("carbon", "filter-housing", "Carbon filter", 0.4, { place: GALLEY, params: { holds: "carbon" } });
+  b.add("carbon", "filter-housing", "Carbon filter", 0.4, {
+    place: GALLEY,
+    params: { holds: "carbon" },
+  });
   b.add("drinking", "single-tap", "Drinking tap", 1, { place: GALLEY });
   b.way("jm.c 1.2 t-fine.a", half.cold);
   b.way("t-fine.b 0.3 carbon 0.5 drinking", { ...half.cold, pipe: "pex-3/8" });
@@ -106,9 +142,19 @@ export const yarrow = ((): WaterMap => {
       more: { place: WET },
     },
     outside("outside", "Outside shower", OUTSIDE),
-    { id: "boot-wash", kind: "wash-down", name: "Boot wash", heightM: 0.4, cold: "in", more: { place: "outside, rear" } },
+    {
+      id: "boot-wash",
+      kind: "wash-down",
+      name: "Boot wash",
+      heightM: 0.4,
+      cold: "in",
+      more: { place: "outside, rear" },
+    },
   ];
-  house(b, { cold: "j1", hot }, outlets, half, { cold: { tag: "D3", place: FRAME }, hot: { tag: "D4", place: FRAME } });
+  house(b, { cold: "j1", hot }, outlets, half, {
+    cold: { tag: "D3", place: FRAME },
+    hot: { tag: "D4", place: FRAME },
+  });
   const waste40 = { pipe: "waste-40", service: "waste" as const };
   b.add("grey", "waste-tank", "Grey tank", -0.2, {
     place: FRAME,

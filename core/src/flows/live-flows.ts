@@ -33,28 +33,46 @@ export type LiveFlows =
 const STILL_M3PERS = 1e-9;
 
 /** Cells on a piece that nothing can pass: taken off, ends first, so that a dead end carries exactly nothing. */
-const deadEnds = (situation: Situation, flows: readonly number[], ends: ReadonlySet<number>): Uint8Array => {
+const deadEnds = (
+  situation: Situation,
+  flows: readonly number[],
+  ends: ReadonlySet<number>,
+): Uint8Array => {
   const dead = Uint8Array.from(flows, (q) => (q === 0 ? 1 : 0));
   pruneDeadEnds(situation.network, dead, (cell) => ends.has(cell));
   return dead;
 };
 
 /** Cells of pieces in which nothing but a breath of air moves: its own weight in a dry line would carry out, drop by drop, what stays there. */
-const idleAir = (situation: Situation, contents: Contents, flows: readonly number[], pressing: ReadonlySet<number>): Uint8Array => {
+const idleAir = (
+  situation: Situation,
+  contents: Contents,
+  flows: readonly number[],
+  pressing: ReadonlySet<number>,
+): Uint8Array => {
   const { network, lineup } = situation;
   const isPressed = (cell: number): boolean =>
     pressing.has(cell) ||
-    (network.linksOf[cell] ?? []).some((i) => lineup[network.links[i]?.drivenBy ?? ""] === "on" && (flows[i] ?? 0) !== 0);
+    (network.linksOf[cell] ?? []).some(
+      (i) => lineup[network.links[i]?.drivenBy ?? ""] === "on" && (flows[i] ?? 0) !== 0,
+    );
   const idle = new Uint8Array(network.cells.length);
   const seen = new Uint8Array(network.cells.length);
   network.links.forEach((l, i) => {
     if (!flows[i] || seen[l.a]) return;
     const piece = reachInOrder(network, [l.a], (link) => flows[link] !== 0);
     for (const cell of piece) seen[cell] = 1;
-    const isBreath = piece.every((cell) => (network.linksOf[cell] ?? []).every((link) => Math.abs(flows[link] ?? 0) < BREATH_M3PERS));
+    const isBreath = piece.every((cell) =>
+      (network.linksOf[cell] ?? []).every((link) => Math.abs(flows[link] ?? 0) < BREATH_M3PERS),
+    );
     const isAir = piece.every((cell) => {
       const c = network.cells[cell];
-      return c === undefined || c.capacityM3 <= 0 || isDry(c, contents[cell], { dry: true }) || isSpent(c, contents[cell]);
+      return (
+        c === undefined ||
+        c.capacityM3 <= 0 ||
+        isDry(c, contents[cell], { dry: true }) ||
+        isSpent(c, contents[cell])
+      );
     });
     if (isBreath && isAir && !piece.some(isPressed)) for (const cell of piece) idle[cell] = 1;
   });
@@ -70,23 +88,33 @@ const BREATH_M3PERS = 1e-5;
 const joinedTo = (situation: Situation, starts: readonly number[]): Set<number> => {
   const { network, lineup } = situation;
   const passable = passableLinks(situation);
-  const running = network.links.filter((l, i) => passable[i] && l.drivenBy && lineup[l.drivenBy] === "on");
+  const running = network.links.filter(
+    (l, i) => passable[i] && l.drivenBy && lineup[l.drivenBy] === "on",
+  );
   return new Set(
     reachInOrder(network, [...starts, ...running.flatMap((l) => [l.a, l.b])], (i) => {
       const link = network.links[i];
-      const holds = link?.drivenBy !== undefined && lineup[link.drivenBy] !== "on" && link.crackPa > HOLDS_HEAD_PA;
+      const holds =
+        link?.drivenBy !== undefined &&
+        lineup[link.drivenBy] !== "on" &&
+        link.crackPa > HOLDS_HEAD_PA;
       return passable[i] === true && !holds;
     }),
   );
 };
 
 /** Solves the unit as it stands and tells the flow through every link and opening. */
-export const liveFlows = (situation: Situation, contents: Contents, settings: FlowSettings): LiveFlows => {
+export const liveFlows = (
+  situation: Situation,
+  contents: Contents,
+  settings: FlowSettings,
+): LiveFlows => {
   const { network } = situation;
   const made = mapHydraulics(situation, contents, settings);
   const solved = solveHydraulics(made.network);
   if (!solved.ok) return solved;
-  const flow = (element: number | undefined): number => (element === undefined ? 0 : (solved.flowsM3PerS[element] ?? 0));
+  const flow = (element: number | undefined): number =>
+    element === undefined ? 0 : (solved.flowsM3PerS[element] ?? 0);
 
   const raw = network.links.map((link, i) => {
     const inside = made.insideOf.get(i);
@@ -95,7 +123,12 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
     const [run, cell] = a?.run ? [a.run, link.a] : [b?.run, link.b];
     if (!run) return 0;
     const along = flow(made.elementOf.get(run.id));
-    if (situation.apart.some((e) => e.run === run.id && network.linksOf[cell]?.[e.end === "from" ? 0 : 1] === i)) return 0;
+    if (
+      situation.apart.some(
+        (e) => e.run === run.id && network.linksOf[cell]?.[e.end === "from" ? 0 : 1] === i,
+      )
+    )
+      return 0;
     // The first link of a run is its from end: what flows along it comes out of the part there.
     const intoRun = network.linksOf[cell]?.[0] === i;
     return (link.a === cell) === intoRun ? -along : along;
@@ -107,7 +140,9 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
   const dead = deadEnds(situation, raw, ends);
   const pressing = new Set(live.flatMap((o) => (made.supplyOf.has(o.id) ? [o.cell] : [])));
   const idle = settings.dry ? idleAir(situation, contents, raw, pressing) : undefined;
-  const linkM3PerS = raw.map((q, i) => (dead[i] || Math.abs(q) < STILL_M3PERS || idle?.[network.links[i]?.a ?? -1] ? 0 : q));
+  const linkM3PerS = raw.map((q, i) =>
+    dead[i] || Math.abs(q) < STILL_M3PERS || idle?.[network.links[i]?.a ?? -1] ? 0 : q,
+  );
 
   const net = network.cells.map(() => 0);
   network.links.forEach((l, i) => {
@@ -116,11 +151,16 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
   });
   const cushions = new Map<number, number>();
   const balanced = new Set<number>();
-  for (const cell of made.held) if (network.cells[cell]?.prechargePa !== undefined) cushions.set(cell, net[cell] as number);
+  for (const cell of made.held)
+    if (network.cells[cell]?.prechargePa !== undefined) cushions.set(cell, net[cell] as number);
   const holes = live.flatMap((at) => {
     if (made.held.has(at.cell)) {
       // A tank breathes by one opening: its vent, or whatever stands open on it.
-      if (balanced.has(at.cell) || (at.use !== "vent" && live.some((o) => o.cell === at.cell && o.use === "vent"))) return [];
+      if (
+        balanced.has(at.cell) ||
+        (at.use !== "vent" && live.some((o) => o.cell === at.cell && o.use === "vent"))
+      )
+        return [];
       balanced.add(at.cell);
       const q = net[at.cell] as number;
       return Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
@@ -134,12 +174,24 @@ export const liveFlows = (situation: Situation, contents: Contents, settings: Fl
     if (p !== undefined) pressuresPa.set(cell, p);
   }
   const supplies = live.filter((o) => made.supplyOf.has(o.id)).map((o) => o.cell);
-  return { ok: true, linkM3PerS, holes, cushions, sourced: joinedTo(situation, [...made.held, ...supplies]), pressuresPa };
+  return {
+    ok: true,
+    linkM3PerS,
+    holes,
+    cushions,
+    sourced: joinedTo(situation, [...made.held, ...supplies]),
+    pressuresPa,
+  };
 };
 
 /** Whether something presses: a pump that runs, a supply that is on. */
-export const isDriven = ({ network, lineup }: Situation, live: readonly LiveOpening[], settings: Pick<FlowSettings, "hosesPa">): boolean =>
-  live.some((o) => presses(o, settings)) || network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
+export const isDriven = (
+  { network, lineup }: Situation,
+  live: readonly LiveOpening[],
+  settings: Pick<FlowSettings, "hosesPa">,
+): boolean =>
+  live.some((o) => presses(o, settings)) ||
+  network.links.some((l) => l.drivenBy && lineup[l.drivenBy] === "on");
 
 /** A tank of drinking water. */
 export const isFresh = (situation: Pick<Situation, "network">, cell: number): boolean => {

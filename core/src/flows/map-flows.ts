@@ -1,5 +1,13 @@
 import { ATMOSPHERE_PA, GRAVITY, PA_PER_M } from "../quantity/index.ts";
-import { type CellContents, type Contents, liquidIn, overHumps, strengthOf, startingContents, volumeOf } from "../contents/index.ts";
+import {
+  type CellContents,
+  type Contents,
+  liquidIn,
+  overHumps,
+  strengthOf,
+  startingContents,
+  volumeOf,
+} from "../contents/index.ts";
 import {
   glycolDensityKgM3,
   glycolViscosityPaS,
@@ -59,7 +67,11 @@ export interface FlowSettings {
 }
 
 /** 40 psi and 20 L/min, cold water: a site tap behind a common regulator (common practice, no source). */
-export const COMMON_FLOW_SETTINGS: FlowSettings = { supplyPa: 276_000, supplyMostM3PerS: 20e-3 / 60, temperatureC: 15 };
+export const COMMON_FLOW_SETTINGS: FlowSettings = {
+  supplyPa: 276_000,
+  supplyMostM3PerS: 20e-3 / 60,
+  temperatureC: 15,
+};
 
 const FULLY = 1;
 
@@ -78,9 +90,12 @@ const LEAVES: ReadonlySet<Opening["use"]> = new Set([
 /** Whether a supply presses at an opening. */
 export const presses = (o: LiveOpening, settings: Pick<FlowSettings, "hosesPa">): boolean =>
   (o.use === "supply" || o.use === "flush") &&
-  (settings.hosesPa === undefined || o.opening?.pressed === true || settings.hosesPa[o.id] !== undefined);
+  (settings.hosesPa === undefined ||
+    o.opening?.pressed === true ||
+    settings.hosesPa[o.id] !== undefined);
 
-const valueOf = (property: Property, otherwise: number): number => (property.ok ? property.value : otherwise);
+const valueOf = (property: Property, otherwise: number): number =>
+  property.ok ? property.value : otherwise;
 
 // Fuller than this a pipe counts as one of water; emptier, air gets along over what lies in it (our own).
 const DRY_SHARE = 0.3;
@@ -89,7 +104,8 @@ export const HOLDS_HEAD_PA = PA_PER_M;
 
 /** Pressure that the air behind a bladder has when so much water has come in; Boyle, at one temperature. */
 export const cushionPa = (volumeM3: number, prechargePa: number, waterM3: number): number =>
-  ((prechargePa + ATMOSPHERE_PA) * volumeM3) / Math.max(volumeM3 - waterM3, volumeM3 * 1e-3) - ATMOSPHERE_PA;
+  ((prechargePa + ATMOSPHERE_PA) * volumeM3) / Math.max(volumeM3 - waterM3, volumeM3 * 1e-3) -
+  ATMOSPHERE_PA;
 
 /** How high a tank stands, m; what lies below the lip of its outlets presses nothing. */
 const levelIn = (tank: Cell, liquidM3: number): number => {
@@ -99,8 +115,15 @@ const levelIn = (tank: Cell, liquidM3: number): number => {
 const NEARLY = 1.001;
 
 /** Whether a pipe or a body holds so little that air passes it. */
-export const isDry = (cell: Cell, held: CellContents | undefined, { dry }: Pick<FlowSettings, "dry">): boolean =>
-  dry === true && cell.form !== "vessel" && cell.capacityM3 > 0 && volumeOf(liquidIn(held)) < DRY_SHARE * cell.capacityM3;
+export const isDry = (
+  cell: Cell,
+  held: CellContents | undefined,
+  { dry }: Pick<FlowSettings, "dry">,
+): boolean =>
+  dry === true &&
+  cell.form !== "vessel" &&
+  cell.capacityM3 > 0 &&
+  volumeOf(liquidIn(held)) < DRY_SHARE * cell.capacityM3;
 
 const MOST_LIQUIDS = 2000;
 const liquids = new Map<number, Liquid>();
@@ -120,7 +143,10 @@ const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid 
 
 const liquidAt = (strength: number, temperatureC: number): Liquid => {
   if (strength === 0)
-    return { densityKgM3: valueOf(waterDensityKgM3(temperatureC), 1000), viscosityPaS: valueOf(waterViscosityPaS(temperatureC), 1e-3) };
+    return {
+      densityKgM3: valueOf(waterDensityKgM3(temperatureC), 1000),
+      viscosityPaS: valueOf(waterViscosityPaS(temperatureC), 1e-3),
+    };
   const mass = valueOf(massFractionFromStrength(strength), 0.6);
   return {
     densityKgM3: valueOf(glycolDensityKgM3(mass), 1040),
@@ -145,7 +171,11 @@ export interface MapHydraulics {
 }
 
 /** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
-export const mapHydraulics = (situation: Situation, contents: Contents, settings: FlowSettings = COMMON_FLOW_SETTINGS): MapHydraulics => {
+export const mapHydraulics = (
+  situation: Situation,
+  contents: Contents,
+  settings: FlowSettings = COMMON_FLOW_SETTINGS,
+): MapHydraulics => {
   const { network, lineup } = situation;
   const passable = [...passableLinks(situation)];
   if (settings.dry) for (const link of overHumps(situation, contents)) passable[link] = false;
@@ -185,7 +215,10 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const openHere = openHereOf.get(cell) ?? [];
     const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
     const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
-    const holding = settings.supplyMostM3PerS === Infinity ? openHere.find((o) => presses(o, settings)) : undefined;
+    const holding =
+      settings.supplyMostM3PerS === Infinity
+        ? openHere.find((o) => presses(o, settings))
+        : undefined;
     const level = isTank ? levelIn(c, volumeOf(liquidIn(contents[cell]))) : undefined;
     const fixedPa =
       level !== undefined
@@ -200,7 +233,11 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
               ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
               : undefined;
     if (fixedPa !== undefined) heldAt.add(cell);
-    const at = node({ id: c.id, heightM: c.bottomM, ...(fixedPa === undefined ? {} : { fixedPa }) });
+    const at = node({
+      id: c.id,
+      heightM: c.bottomM,
+      ...(fixedPa === undefined ? {} : { fixedPa }),
+    });
     nodeOf.set(cell, at);
     if (fixedPa !== undefined) continue;
     for (const o of openHere) {
@@ -209,14 +246,18 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
         continue;
       }
       if (!LEAVES.has(o.use)) continue;
-      const opened = settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
+      const opened =
+        settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
       if (opened > 0)
         outlets.push({
           id: o.id,
           node: at,
           heightM: o.heightM,
           coefficient: opened * (o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT),
-          densityKgM3: (isDry(c, contents[cell], settings) ? AIR : liquidOf(contents[cell], settings.temperatureC)).densityKgM3,
+          densityKgM3: (isDry(c, contents[cell], settings)
+            ? AIR
+            : liquidOf(contents[cell], settings.temperatureC)
+          ).densityKgM3,
         });
     }
   }
@@ -225,7 +266,9 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
     const run = c.run;
     const system = run && PIPE_SYSTEMS.get(run.pipe);
     if (!run || !system || run.service === "waste") return;
-    const liquid = isDry(c, contents[index], settings) ? AIR : liquidOf(contents[index], settings.temperatureC);
+    const liquid = isDry(c, contents[index], settings)
+      ? AIR
+      : liquidOf(contents[index], settings.temperatureC);
     const ends = (network.linksOf[index] ?? []).slice(0, 2);
     let shut = false;
     const [from, to] = ends.map((l, i) => {
@@ -236,7 +279,12 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       const at = nodeOf.get(cell);
       const loose = openHereOf
         .get(index)
-        ?.find((o) => o.undone?.side === "pipe" && o.undone.run === run.id && o.undone.end === (i === 0 ? "from" : "to"));
+        ?.find(
+          (o) =>
+            o.undone?.side === "pipe" &&
+            o.undone.run === run.id &&
+            o.undone.end === (i === 0 ? "from" : "to"),
+        );
       if (loose) {
         // Undone: the pipe's own end stands open, and what was beyond it is another opening.
         const endNode = node({ id: loose.id, heightM: loose.heightM });
@@ -280,7 +328,14 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       return;
     }
     if (link.regulatesPa !== undefined) {
-      elements.push({ id: a.part.id, kind: "regulator", from, to, setPa: link.regulatesPa, liquid });
+      elements.push({
+        id: a.part.id,
+        kind: "regulator",
+        from,
+        to,
+        setPa: link.regulatesPa,
+        liquid,
+      });
       return;
     }
     // A stopped pump's valves hold whatever head stands aboard; a supply opens them.
@@ -297,7 +352,15 @@ export const mapHydraulics = (situation: Situation, contents: Contents, settings
       ...(passable[i] && !holds ? {} : { shut: true }),
     });
   });
-  return { network: { nodes, elements, outlets }, nodeOf, elementOf, insideOf, supplyOf, held: heldAt, liquid: common };
+  return {
+    network: { nodes, elements, outlets },
+    nodeOf,
+    elementOf,
+    insideOf,
+    supplyOf,
+    held: heldAt,
+    liquid: common,
+  };
 };
 
 /** Cells of parts that can bear pressure: everything but the waste side, and where a pressed line ends in it. */
@@ -314,7 +377,9 @@ const findWetCells = (network: Network): ReadonlySet<number> => {
     return run && run.service !== "waste" ? [l.a, l.b] : [];
   });
   const joined = new Set(ends);
-  return new Set(network.cells.flatMap((c, i) => (c.part && (c.side !== "waste" || joined.has(i)) ? [i] : [])));
+  return new Set(
+    network.cells.flatMap((c, i) => (c.part && (c.side !== "waste" || joined.has(i)) ? [i] : [])),
+  );
 };
 
 export type MapFlows =
@@ -359,7 +424,11 @@ export const mapFlows = (
     const { ownerId: owner, capacityM3 = 0 } = network.cells[cell] ?? {};
     if (p === undefined || owner === undefined) continue;
     if (p < BOILS_AT_PA) boils.add(owner);
-    if (capacityM3 > 0) pressures.set(owner, Math.max(p, BOILS_AT_PA, pressures.get(owner) ?? Number.NEGATIVE_INFINITY));
+    if (capacityM3 > 0)
+      pressures.set(
+        owner,
+        Math.max(p, BOILS_AT_PA, pressures.get(owner) ?? Number.NEGATIVE_INFINITY),
+      );
   }
   return {
     ok: true,

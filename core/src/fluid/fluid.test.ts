@@ -11,7 +11,8 @@ const fahrenheit = (f: number): number => (f - 32) / 1.8;
 
 describe("water", () => {
   it("weighs 8.345 lb a US gallon at 4 °C and 8.330 at 20 °C (from IAPWS-95, value from memory)", () => {
-    const pounds = (t: number) => (value(fluid.waterDensityKgM3(t)) * UNITS.usGallon.factor) / UNITS.pound.factor;
+    const pounds = (t: number) =>
+      (value(fluid.waterDensityKgM3(t)) * UNITS.usGallon.factor) / UNITS.pound.factor;
     expect(pounds(4)).toBeCloseTo(8.345, 3);
     expect(pounds(20)).toBeCloseTo(8.33, 2);
   });
@@ -23,7 +24,10 @@ describe("water", () => {
     expect(value(fluid.waterViscosityPaS(12.5)) / 1.2195e-3).toBeCloseTo(1, 1);
   });
   it("refuses ice and steam", () => {
-    expect(fluid.waterDensityKgM3(-5)).toMatchObject({ ok: false, problem: expect.stringContaining("outside the table") });
+    expect(fluid.waterDensityKgM3(-5)).toMatchObject({
+      ok: false,
+      problem: expect.stringContaining("outside the table"),
+    });
     expect(fluid.waterViscosityPaS(120)).toMatchObject({ ok: false });
   });
 });
@@ -68,7 +72,9 @@ describe("propylene glycol", () => {
   it("has volume % = mass % × density / 1.0361 within 0.3 (CRC density of glycol, from memory)", () => {
     for (const mass of [0.1, 0.2, 0.3, 0.4, 0.5]) {
       const reckoned = (mass * value(fluid.glycolDensityKgM3(mass))) / 1036.1;
-      expect(Math.abs(reckoned - value(fluid.strengthFromMassFraction(mass))) * 100).toBeLessThan(0.3);
+      expect(Math.abs(reckoned - value(fluid.strengthFromMassFraction(mass))) * 100).toBeLessThan(
+        0.3,
+      );
     }
   });
 
@@ -78,7 +84,10 @@ describe("propylene glycol", () => {
   });
 
   it("is as stiff as water with no glycol in it, and stiffer the colder and the stronger", () => {
-    expect(value(fluid.glycolViscosityPaS(0, 20))).toBeCloseTo(value(fluid.waterViscosityPaS(20)), 9);
+    expect(value(fluid.glycolViscosityPaS(0, 20))).toBeCloseTo(
+      value(fluid.waterViscosityPaS(20)),
+      9,
+    );
     expect(value(fluid.glycolViscosityPaS(0, 0))).toBeCloseTo(value(fluid.waterViscosityPaS(0)), 9);
     // 45 % by mass halfway between the rows for 40 and 50: the mean of their logarithms.
     expect(value(fluid.glycolViscosityPaS(0.45, 20)) * 1e3).toBeCloseTo(Math.sqrt(4.4 * 6.4), 6);
@@ -105,9 +114,15 @@ describe("propylene glycol", () => {
     fc.assert(
       fc.property(strength, strength, (a, b) => {
         const [weak, strong] = a < b ? [a, b] : [b, a];
-        expect(value(fluid.burstPointC(strong))).toBeLessThanOrEqual(value(fluid.burstPointC(weak)) + 1e-9);
-        expect(value(fluid.freezingPointC(strong))).toBeLessThanOrEqual(value(fluid.freezingPointC(weak)) + 1e-9);
-        expect(value(fluid.burstPointC(strong))).toBeLessThanOrEqual(value(fluid.freezingPointC(strong)) + 1e-9);
+        expect(value(fluid.burstPointC(strong))).toBeLessThanOrEqual(
+          value(fluid.burstPointC(weak)) + 1e-9,
+        );
+        expect(value(fluid.freezingPointC(strong))).toBeLessThanOrEqual(
+          value(fluid.freezingPointC(weak)) + 1e-9,
+        );
+        expect(value(fluid.burstPointC(strong))).toBeLessThanOrEqual(
+          value(fluid.freezingPointC(strong)) + 1e-9,
+        );
       }),
       { seed: 11 },
     );

@@ -5,7 +5,12 @@
  */
 
 /** IAPWS at 0 °C: density of water, kg/m3; latent heat of ice, J/kg; conductivity of ice, W/mK; heat of water, J/kgK, rounded. */
-export const FREEZING = { waterKgM3: 999.84, latentJKg: 333_550, iceWmK: 2.22, waterJKgK: 4200 } as const;
+export const FREEZING = {
+  waterKgM3: 999.84,
+  latentJKg: 333_550,
+  iceWmK: 2.22,
+  waterJKgK: 4200,
+} as const;
 
 export interface Shell {
   readonly boreM: number;
@@ -19,9 +24,20 @@ export interface Shell {
 }
 
 /** Resistance to heat from the water's edge outward times π, for one metre, m·K/W: wall, insulation, film. */
-export const outwardResistance = ({ boreM, outsideM, wallWmK, foamM, foamWmK, filmWm2K }: Shell): number => {
+export const outwardResistance = ({
+  boreM,
+  outsideM,
+  wallWmK,
+  foamM,
+  foamWmK,
+  filmWm2K,
+}: Shell): number => {
   const skin = outsideM + 2 * foamM;
-  return Math.log(outsideM / boreM) / (2 * wallWmK) + Math.log(skin / outsideM) / (2 * foamWmK) + 1 / (filmWm2K * skin);
+  return (
+    Math.log(outsideM / boreM) / (2 * wallWmK) +
+    Math.log(skin / outsideM) / (2 * foamWmK) +
+    1 / (filmWm2K * skin)
+  );
 };
 
 /**
@@ -37,7 +53,15 @@ export const freezingTimes = (
   const { waterKgM3, latentJKg, iceWmK, waterJKgK } = FREEZING;
   const inward = 1 / (boreM * resistance);
   return {
-    firstIceS: (waterKgM3 * waterJKgK * (Math.PI / 4) * boreM ** 2 * resistance * Math.log((beginC - airC) / (0 - airC))) / Math.PI,
-    freezingS: ((waterKgM3 * latentJKg) / (0 - airC)) * (boreM / (4 * inward) + boreM ** 2 / (16 * iceWmK)),
+    firstIceS:
+      (waterKgM3 *
+        waterJKgK *
+        (Math.PI / 4) *
+        boreM ** 2 *
+        resistance *
+        Math.log((beginC - airC) / (0 - airC))) /
+      Math.PI,
+    freezingS:
+      ((waterKgM3 * latentJKg) / (0 - airC)) * (boreM / (4 * inward) + boreM ** 2 / (16 * iceWmK)),
   };
 };

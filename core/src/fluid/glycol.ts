@@ -7,7 +7,11 @@ import { interpolate, inverted, type Property, type Rows } from "./table.ts";
 
 // Source: ASHRAE Handbook, Fundamentals, "Physical Properties of Secondary Coolants (Brines)",
 // propylene glycol, freezing point of aqueous solutions: mass %, volume %, °C.
-const ASHRAE_FREEZING: readonly (readonly [massPercent: number, volumePercent: number, freezingC: number])[] = [
+const ASHRAE_FREEZING: readonly (readonly [
+  massPercent: number,
+  volumePercent: number,
+  freezingC: number,
+])[] = [
   [0, 0, 0],
   [5, 4.8, -1.6],
   [10, 9.6, -3.3],
@@ -44,7 +48,9 @@ export const BURST_TABLE_BOTTOM = 0.12;
 const BURST_COLDEST_C = (-60 - 32) / 1.8;
 
 const toC = (f: number): number => (f - 32) / 1.8;
-const BURST_C_BY_PERCENT: Rows = BURST_PERCENT_BY_F.map(([f, percent]) => [percent, toC(f)] as const).sort((a, b) => a[0] - b[0]);
+const BURST_C_BY_PERCENT: Rows = BURST_PERCENT_BY_F.map(
+  ([f, percent]) => [percent, toC(f)] as const,
+).sort((a, b) => a[0] - b[0]);
 const FREEZING_C_BY_VOLUME: Rows = ASHRAE_FREEZING.map(([, v, c]) => [v, c] as const);
 const VOLUME_BY_MASS: Rows = ASHRAE_FREEZING.map(([m, v]) => [m, v] as const);
 
@@ -71,15 +77,16 @@ const BRIX_BY_MASS: Rows = [
 ];
 
 // Propylene glycol and water, mPa·s at 0 and at 20 °C by mass %: tables of the kind that makers and the CRC Handbook print, from memory, ±20 %.
-const VISCOSITY_BY_MASS: readonly (readonly [massPercent: number, at0C: number, at20C: number])[] = [
-  [0, 1.792, 1.0016],
-  [10, 2.7, 1.5],
-  [20, 4.1, 2.2],
-  [30, 6.4, 3.0],
-  [40, 10.5, 4.4],
-  [50, 17, 6.4],
-  [60, 28, 9],
-];
+const VISCOSITY_BY_MASS: readonly (readonly [massPercent: number, at0C: number, at20C: number])[] =
+  [
+    [0, 1.792, 1.0016],
+    [10, 2.7, 1.5],
+    [20, 4.1, 2.2],
+    [30, 6.4, 3.0],
+    [40, 10.5, 4.4],
+    [50, 17, 6.4],
+    [60, 28, 9],
+  ];
 
 const percentOf = (rows: Rows, x: number, what: string): Property => {
   const found = interpolate(rows, x, what);
@@ -96,7 +103,11 @@ export const freezingPointC = (strength: number): Property =>
 
 /** Strength by volume whose first crystals form at a temperature from 0 to −51.1 °C. Source: ASHRAE Fundamentals. */
 export const strengthForFreezing = (temperatureC: number): Property =>
-  percentOf(inverted(FREEZING_C_BY_VOLUME), temperatureC, "Glycol strength for a freezing point, °C");
+  percentOf(
+    inverted(FREEZING_C_BY_VOLUME),
+    temperatureC,
+    "Glycol strength for a freezing point, °C",
+  );
 
 /**
  * Burst point: slush forms above it, but does not crack pipe that has room to expand and is not pumped.
@@ -106,10 +117,17 @@ export const strengthForFreezing = (temperatureC: number): Property =>
  */
 export const burstPointC = (strength: number): Property & { atOrBelow?: boolean } => {
   if (!(strength >= 0 && strength <= 0.6))
-    return { ok: false, problem: `Glycol burst point: ${(strength * 100).toPrecision(4)} % lies outside the table (0 to 60 %).` };
+    return {
+      ok: false,
+      problem: `Glycol burst point: ${(strength * 100).toPrecision(4)} % lies outside the table (0 to 60 %).`,
+    };
   if (strength >= BURST_TABLE_TOP) {
     const freezing = freezingPointC(strength);
-    return { ok: true, value: freezing.ok ? Math.min(toC(-40), freezing.value) : toC(-40), atOrBelow: true };
+    return {
+      ok: true,
+      value: freezing.ok ? Math.min(toC(-40), freezing.value) : toC(-40),
+      atOrBelow: true,
+    };
   }
   return interpolate(BURST_C_BY_PERCENT, strength * 100, "Glycol burst point, % by volume");
 };
@@ -120,9 +138,16 @@ export const burstPointC = (strength: number): Property & { atOrBelow?: boolean 
  */
 export const strengthForBurst = (temperatureC: number): Property => {
   if (temperatureC < BURST_COLDEST_C || temperatureC > 0)
-    return { ok: false, problem: `Glycol strength for a burst point: ${temperatureC} °C lies outside the table (−51.1 to 0 °C).` };
+    return {
+      ok: false,
+      problem: `Glycol strength for a burst point: ${temperatureC} °C lies outside the table (−51.1 to 0 °C).`,
+    };
   if (temperatureC <= toC(-40)) return { ok: true, value: BURST_TABLE_TOP };
-  return percentOf(inverted(BURST_C_BY_PERCENT), temperatureC, "Glycol strength for a burst point, °C");
+  return percentOf(
+    inverted(BURST_C_BY_PERCENT),
+    temperatureC,
+    "Glycol strength for a burst point, °C",
+  );
 };
 
 /** Strength by volume from a mass fraction, 0 to 0.60. Source: ASHRAE Fundamentals. */

@@ -38,7 +38,8 @@ export const ICE_DENSITY_KG_M3 = 916.7;
  * @param temperatureC 0 to 80 °C
  * @returns kg/m3; refuses outside the table. Source: IAPWS-95, straight line between its points.
  */
-export const waterDensityKgM3 = (temperatureC: number): Property => interpolate(DENSITY, temperatureC, "Water density, °C");
+export const waterDensityKgM3 = (temperatureC: number): Property =>
+  interpolate(DENSITY, temperatureC, "Water density, °C");
 
 /**
  * Dynamic viscosity of water.

@@ -69,7 +69,8 @@ const cellsOf = ({ owner, unit }: Omit<RegisterRow, "line">): string[] => [
   unit?.accessNote ?? "",
 ];
 
-export const writeRegisterCsv = (rows: readonly Omit<RegisterRow, "line">[]): string => writeTable(COLUMNS, rows.map(cellsOf));
+export const writeRegisterCsv = (rows: readonly Omit<RegisterRow, "line">[]): string =>
+  writeTable(COLUMNS, rows.map(cellsOf));
 
 const MOST_LINES = 20_000;
 const NAMES: Readonly<Record<string, string>> = {
@@ -85,13 +86,19 @@ const NAMES: Readonly<Record<string, string>> = {
 
 /** Reads a register; nothing is taken if anything in it is wrong. */
 export const readRegisterCsv = (text: string): RegisterImport => {
-  const table = readTable(text, { columns: COLUMNS, needed: ["owner"], what: "a register of customers and units", most: MOST_LINES });
+  const table = readTable(text, {
+    columns: COLUMNS,
+    needed: ["owner"],
+    what: "a register of customers and units",
+    most: MOST_LINES,
+  });
   if (!table.ok) return table;
   const problems: FileProblem[] = [];
   const rows = table.rows.flatMap<RegisterRow>((row, i) => {
     const line = i + 2;
     problems.push(...oddCells(table.columns, row, line));
-    const cell = (column: (typeof COLUMNS)[number]): string => unguarded((row[table.columns.indexOf(column)] ?? "").trim());
+    const cell = (column: (typeof COLUMNS)[number]): string =>
+      unguarded((row[table.columns.indexOf(column)] ?? "").trim());
     const name = cell("unit");
     const rest = {
       craft: cell("what it is"),
@@ -108,7 +115,9 @@ export const readRegisterCsv = (text: string): RegisterImport => {
       address: cell("address"),
       note: cell("owner note"),
     });
-    const unit = says ? unitSchema.safeParse({ name, ...rest, craft: rest.craft || "unit" }) : undefined;
+    const unit = says
+      ? unitSchema.safeParse({ name, ...rest, craft: rest.craft || "unit" })
+      : undefined;
     for (const [part, parsed] of [
       ["owner", owner],
       ["unit", unit],
@@ -116,9 +125,15 @@ export const readRegisterCsv = (text: string): RegisterImport => {
       if (parsed && !parsed.success)
         for (const issue of parsed.error.issues) {
           const field = String(issue.path[0] ?? "");
-          problems.push({ line, where: NAMES[`${part}.${field}`] ?? field, problem: issue.message });
+          problems.push({
+            line,
+            where: NAMES[`${part}.${field}`] ?? field,
+            problem: issue.message,
+          });
         }
-    return owner.success && (unit === undefined || unit.success) ? [{ line, owner: owner.data, unit: unit?.data }] : [];
+    return owner.success && (unit === undefined || unit.success)
+      ? [{ line, owner: owner.data, unit: unit?.data }]
+      : [];
   });
   return problems.length > 0 ? { ok: false, problems: problems.slice(0, 50) } : { ok: true, rows };
 };

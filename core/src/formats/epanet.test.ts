@@ -35,37 +35,55 @@ const solved = async (text: string): Promise<Solved> => {
       flows.set(project.getLinkId(i), project.getLinkValue(i, epanet.LinkProperty.Flow));
     for (let i = 1; i <= project.getCount(epanet.CountType.NodeCount); i++)
       pressures.set(project.getNodeId(i), project.getNodeValue(i, epanet.NodeProperty.Pressure));
-    return { nodes: pressures.size, flow: (id) => flows.get(id) ?? Number.NaN, pressureM: (id) => pressures.get(id) ?? Number.NaN };
+    return {
+      nodes: pressures.size,
+      flow: (id) => flows.get(id) ?? Number.NaN,
+      pressureM: (id) => pressures.get(id) ?? Number.NaN,
+    };
   } finally {
     project.close();
   }
 };
 
 describe("INP files open and solve in EPANET", () => {
-  it.each([...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].map((m) => [m.id, m] as const))("%s, in use and drained", async (_, map) => {
-    const network = networkOf(map);
-    for (const lineup of [inUseLineup(network), modeLineup(network, "drain")]) {
-      const result = await solved(writeInp(map, lineup).text);
-      expect(result.nodes).toBeGreaterThan(3);
-    }
-  });
+  it.each([...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].map((m) => [m.id, m] as const))(
+    "%s, in use and drained",
+    async (_, map) => {
+      const network = networkOf(map);
+      for (const lineup of [inUseLineup(network), modeLineup(network, "drain")]) {
+        const result = await solved(writeInp(map, lineup).text);
+        expect(result.nodes).toBeGreaterThan(3);
+      }
+    },
+  );
 
   it.each([...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].map((m) => [m.id, m] as const))(
     "%s: what flows there is what our own solver lets flow, with one tap open and with all",
     async (_, map) => {
       const network = networkOf(map);
       const outlets = map.parts.flatMap((p) =>
-        controlsOfPart(p).flatMap((c) => (c.role === "outlet" ? [[controlKey(p.id, c.name), "open"] as const] : [])),
+        controlsOfPart(p).flatMap((c) =>
+          c.role === "outlet" ? [[controlKey(p.id, c.name), "open"] as const] : [],
+        ),
       );
       for (const some of [outlets.slice(0, 1), outlets.slice(-1), outlets]) {
         const lineup = { ...inUseLineup(network), ...Object.fromEntries(some) };
-        const made = mapHydraulics({ network, lineup, apart: [] }, startingContents(network), INP_SETTINGS);
+        const made = mapHydraulics(
+          { network, lineup, apart: [] },
+          startingContents(network),
+          INP_SETTINGS,
+        );
         // The format has no springs: ours are taken out for this.
-        const elements = made.network.elements.map((e) => (e.kind === "pipe" ? { ...e, crackPa: 0 } : e));
+        const elements = made.network.elements.map((e) =>
+          e.kind === "pipe" ? { ...e, crackPa: 0 } : e,
+        );
         const ours = solveHydraulics({ ...made.network, elements });
         const { flow } = await solved(writeInp(map, lineup).text);
         const apart = [...made.elementOf].flatMap(([run, i]) => {
-          const [theirs, own] = [flow(run.slice(0, MOST_ID)), (ours.ok ? (ours.flowsM3PerS[i] ?? 0) : Number.NaN) * 1000];
+          const [theirs, own] = [
+            flow(run.slice(0, MOST_ID)),
+            (ours.ok ? (ours.flowsM3PerS[i] ?? 0) : Number.NaN) * 1000,
+          ];
           return Math.abs(theirs - own) < 2e-4 ? [] : [[run, theirs, own]];
         });
         expect(apart).toEqual([]);
@@ -75,7 +93,9 @@ describe("INP files open and solve in EPANET", () => {
 
   it("with a tap open the engine sends water by the way that the map says: past pump and tees, not into the shut bypass", async () => {
     const network = networkOf(teasel);
-    const { flow } = await solved(writeInp(teasel, { ...inUseLineup(network), "galley:cold": "open" }).text);
+    const { flow } = await solved(
+      writeInp(teasel, { ...inUseLineup(network), "galley:cold": "open" }).text,
+    );
     const open = flow("r-t-gc-b-galley-cold");
     expect(open).toBeGreaterThan(0.01);
     expect(flow("r-fresh-tank-outlet-v2-a")).toBeCloseTo(open, 3);
@@ -86,9 +106,19 @@ describe("INP files open and solve in EPANET", () => {
 
   it("a regulator holds its setting where the supply has more", async () => {
     const network = networkOf(teasel);
-    const low = { ...teasel, parts: teasel.parts.map((p) => (p.id === "regulator" ? { ...p, params: { setPa: 150_000 } } : p)) };
+    const low = {
+      ...teasel,
+      parts: teasel.parts.map((p) =>
+        p.id === "regulator" ? { ...p, params: { setPa: 150_000 } } : p,
+      ),
+    };
     const { pressureM } = await solved(
-      writeInp(low, { ...inUseLineup(network), pump: "off", "shore-inlet": "open", "galley:cold": "open" }).text,
+      writeInp(low, {
+        ...inUseLineup(network),
+        pump: "off",
+        "shore-inlet": "open",
+        "galley:cold": "open",
+      }).text,
     );
     expect(pressureM("regulator")).toBeCloseTo(150_000 / 9806.65, 1);
   });

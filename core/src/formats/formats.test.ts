@@ -22,7 +22,10 @@ import {
 } from "./index.ts";
 import { ageMonths, dueOn } from "./register.ts";
 
-const problems = (read: { ok: boolean; problems?: readonly { line?: number; where: string; problem: string }[] }): string =>
+const problems = (read: {
+  ok: boolean;
+  problems?: readonly { line?: number; where: string; problem: string }[];
+}): string =>
   (read.problems ?? []).map((p) => `${p.line ?? ""}|${p.where}|${p.problem}`).join("\n");
 
 describe("the map document as JSON", () => {
@@ -39,12 +42,16 @@ describe("the map document as JSON", () => {
   it("names the line and the field of what is wrong", () => {
     const text = writeMapJson(teasel).replace('"kind": "strainer"', '"kind": "teapot"');
     const line = text.slice(0, text.indexOf("teapot")).split("\n").length;
-    expect(problems(readMapJson(text))).toMatch(new RegExp(`^${line}\\|parts\\[\\d+\\]\\.kind\\|no part kind is called "teapot"`, "u"));
+    expect(problems(readMapJson(text))).toMatch(
+      new RegExp(`^${line}\\|parts\\[\\d+\\]\\.kind\\|no part kind is called "teapot"`, "u"),
+    );
     expect(problems(readMapJson("{\n\n  oops"))).toMatch(/^\d*\|file\|not JSON/u);
   });
 
   it("reports fields that it does not know, and keeps nothing of them", () => {
-    expect(problems(readMapJson(JSON.stringify({ ...teasel, colour: "green" })))).toContain("colour");
+    expect(problems(readMapJson(JSON.stringify({ ...teasel, colour: "green" })))).toContain(
+      "colour",
+    );
   });
 
   it("of version 1 comes up by its numbered migration; of a version to come is refused", () => {
@@ -55,23 +62,44 @@ describe("the map document as JSON", () => {
   });
 
   it("has a schema that says what a map is", () => {
-    const schema = mapJsonSchema() as { properties: Record<string, unknown>; additionalProperties: boolean };
-    expect(Object.keys(schema.properties)).toEqual(expect.arrayContaining(["parts", "runs", "lineup", "modes", "version"]));
+    const schema = mapJsonSchema() as {
+      properties: Record<string, unknown>;
+      additionalProperties: boolean;
+    };
+    expect(Object.keys(schema.properties)).toEqual(
+      expect.arrayContaining(["parts", "runs", "lineup", "modes", "version"]),
+    );
     expect(schema.additionalProperties).toBe(false);
   });
 });
 
 describe("hostile files", () => {
-  const mb = (n: number, text: string): string => text.repeat(Math.ceil((n * 1024 * 1024) / text.length));
+  const mb = (n: number, text: string): string =>
+    text.repeat(Math.ceil((n * 1024 * 1024) / text.length));
   it.each([
     ["10 MB of brackets", () => readMapJson(mb(10, "[")), "MB"],
     ["a megabyte of brackets", () => readMapJson(mb(1, "[")), "nested deeper"],
-    ["brackets inside a text do not count", () => readMapJson(JSON.stringify({ ...teasel, name: "[".repeat(70) })), ""],
-    ["a prototype key", () => readMapJson('{"format":1,"__proto__":{"polluted":true}}'), "not allowed"],
-    ["a constructor key in parameters", () => readMapJson('{"parts":[{"params":{"constructor":1}}]}'), "not allowed"],
+    [
+      "brackets inside a text do not count",
+      () => readMapJson(JSON.stringify({ ...teasel, name: "[".repeat(70) })),
+      "",
+    ],
+    [
+      "a prototype key",
+      () => readMapJson('{"format":1,"__proto__":{"polluted":true}}'),
+      "not allowed",
+    ],
+    [
+      "a constructor key in parameters",
+      () => readMapJson('{"parts":[{"params":{"constructor":1}}]}'),
+      "not allowed",
+    ],
     [
       "ten thousand parts",
-      () => readMapJson(JSON.stringify({ ...teasel, parts: Array.from({ length: 10_000 }, () => ({ id: "x" })) })),
+      () =>
+        readMapJson(
+          JSON.stringify({ ...teasel, parts: Array.from({ length: 10_000 }, () => ({ id: "x" })) }),
+        ),
       "parts",
     ],
     ["numbers without end", () => readMapJson('{"version":1e999}'), "version"],
@@ -79,7 +107,13 @@ describe("hostile files", () => {
     ["a list", () => readMapJson("[1,2]"), "document"],
     [
       "a parameter named like an object's own",
-      () => readMapJson(writeMapJson({ ...teasel, parts: teasel.parts.map((p, i) => (i === 0 ? { ...p, params: { toString: 1 } } : p)) })),
+      () =>
+        readMapJson(
+          writeMapJson({
+            ...teasel,
+            parts: teasel.parts.map((p, i) => (i === 0 ? { ...p, params: { toString: 1 } } : p)),
+          }),
+        ),
       "no parameter",
     ],
   ] as const)("%s", (_, read, words) => {
@@ -99,14 +133,24 @@ describe("hostile files", () => {
 
   it("UTF-8 and marked UTF-16 are read, with or without the mark", () => {
     const text = "Évier, −3 °C";
-    const utf16 = new Uint8Array([0xff, 0xfe, ...Array.from(text).flatMap((c) => [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8])]);
+    const utf16 = new Uint8Array([
+      0xff,
+      0xfe,
+      ...Array.from(text).flatMap((c) => [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8]),
+    ]);
     expect(decodeText(new TextEncoder().encode(text))).toEqual({ ok: true, text });
     expect(decodeText(utf16)).toEqual({ ok: true, text });
     expect(readMapJson(`\uFEFF${writeMapJson(teasel)}`).ok).toBe(true);
   });
 
   it("tanks linked in a circle are a map like any other: drawn, surveyed and written without end", () => {
-    const ring = ["a", "b", "c"].map((id) => ({ id, kind: "fresh-tank", name: id, heightM: 0, params: {} }));
+    const ring = ["a", "b", "c"].map((id) => ({
+      id,
+      kind: "fresh-tank",
+      name: id,
+      heightM: 0,
+      params: {},
+    }));
     const link = (from: string, to: string) => ({
       id: `${from}${to}`,
       from: { part: from, port: "link" },
@@ -117,7 +161,13 @@ describe("hostile files", () => {
       heated: false,
       insulated: false,
     });
-    const read = readWaterMap({ ...teasel, parts: ring, runs: [link("a", "b"), link("b", "c"), link("c", "a")], lineup: {}, places: [] });
+    const read = readWaterMap({
+      ...teasel,
+      parts: ring,
+      runs: [link("a", "b"), link("b", "c"), link("c", "a")],
+      lineup: {},
+      places: [],
+    });
     if (!read.ok) throw new Error(problems(read));
     expect(writeSvg(read.map)).toContain("</svg>");
     expect(writeInp(read.map).text).toContain("[TANKS]");
@@ -179,13 +229,33 @@ describe("parts as CSV", () => {
     ["no id", "kind,name\n", "1|id|is missing"],
     ["an unknown kind", "id,kind,name\nx,teapot,X\n", '2|kind|no part kind is called "teapot"'],
     ["an id twice", "id,kind,name\nx,tee,X\nx,tee,Y\n", '3|id|"x" stands there twice'],
-    ["a parameter out of range", "id,kind,name,parameters\nx,fresh-tank,X,volumeL=-4\n", "2|parameters|Volume"],
-    ["a parameter that the kind lacks", "id,kind,name,parameters\nx,tee,X,volumeL=4\n", '2|parameters|a tee has no parameter "volumeL"'],
+    [
+      "a parameter out of range",
+      "id,kind,name,parameters\nx,fresh-tank,X,volumeL=-4\n",
+      "2|parameters|Volume",
+    ],
+    [
+      "a parameter that the kind lacks",
+      "id,kind,name,parameters\nx,tee,X,volumeL=4\n",
+      '2|parameters|a tee has no parameter "volumeL"',
+    ],
     ["a day that is none", "id,kind,name,fitted on\nx,tee,X,31.3.2024\n", "2|fitted on|"],
-    ["a condition that is none", "id,kind,name,condition\nx,tee,X,splendid\n", '2|condition|"splendid" is not one of'],
+    [
+      "a condition that is none",
+      "id,kind,name,condition\nx,tee,X,splendid\n",
+      '2|condition|"splendid" is not one of',
+    ],
     ["an id with blanks", "id,kind,name\nmy part,tee,X\n", "2|id|"],
-    ["a piece of a part that has none", "id,item,kind,name\nv5,anode,,\n", '2|item|Heater cold in has no "anode"'],
-    ["too many parts", `id,kind,name\n${Array.from({ length: 500 }, (_, i) => `x${i},tee,X`).join("\n")}\n`, "more than 400 lines"],
+    [
+      "a piece of a part that has none",
+      "id,item,kind,name\nv5,anode,,\n",
+      '2|item|Heater cold in has no "anode"',
+    ],
+    [
+      "too many parts",
+      `id,kind,name\n${Array.from({ length: 500 }, (_, i) => `x${i},tee,X`).join("\n")}\n`,
+      "more than 400 lines",
+    ],
   ])("refuses %s, says line and column, and changes nothing", (_, csv, words) => {
     expect(problems(readPartsCsv(csv, teasel))).toContain(words);
   });
@@ -211,14 +281,20 @@ describe("the register's dates", () => {
 });
 
 describe("the water side as an EPANET input file, read back", () => {
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("of %s, onto its own map, changes nothing", (_, map) => {
-    const read = readInp(writeInp(map).text, map);
-    expect(read.ok && compareMaps(map, read.map)).toEqual([]);
-  });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "of %s, onto its own map, changes nothing",
+    (_, map) => {
+      const read = readInp(writeInp(map).text, map);
+      expect(read.ok && compareMaps(map, read.map)).toEqual([]);
+    },
+  );
 
   it("takes over a length, a pipe and a tank that were changed in the file", () => {
     const { text } = writeInp(teasel);
-    const changed = text.replace(/^(r-t-gc-b-galley-cold \S+ \S+) 0\.9 (\S+)(.*)"metric-15"$/mu, '$1 1.75 $2$3"metric-22"');
+    const changed = text.replace(
+      /^(r-t-gc-b-galley-cold \S+ \S+) 0\.9 (\S+)(.*)"metric-15"$/mu,
+      '$1 1.75 $2$3"metric-22"',
+    );
     expect(changed).not.toBe(text);
     const read = readInp(changed, teasel);
     expect(read.ok && compareMaps(teasel, read.map).map((d) => d.details)).toEqual([
@@ -239,9 +315,20 @@ describe("the water side as an EPANET input file, read back", () => {
     const read = readInp(text);
     if (!read.ok) throw new Error(problems(read));
     const kinds = read.map.parts.map((p) => p.kind);
-    for (const kind of ["supply-post", "fresh-tank", "check-valve", "diaphragm-pump", "pressure-regulator", "ball-valve", "single-tap"])
+    for (const kind of [
+      "supply-post",
+      "fresh-tank",
+      "check-valve",
+      "diaphragm-pump",
+      "pressure-regulator",
+      "ball-valve",
+      "single-tap",
+    ])
       expect(kinds, kind).toContain(kind);
-    expect(read.map.runs.find((r) => r.id === "r-1")).toMatchObject({ pipe: "pex-1/2", lengthM: 6.096 });
+    expect(read.map.runs.find((r) => r.id === "r-1")).toMatchObject({
+      pipe: "pex-1/2",
+      lengthM: 6.096,
+    });
     expect(Object.values(read.map.lineup)).toContain("shut");
     expect(read.report.join("\n")).toMatch(/PATTERNS.*not carried/u);
     expect(read.report.join("\n")).toContain("8: a TCV became a ball valve");
@@ -255,10 +342,22 @@ describe("the water side as an EPANET input file, read back", () => {
   it.each([
     ["no sections", "hello", "this is no EPANET input file"],
     ["a pipe to nowhere", "[JUNCTIONS]\nA 0\n[PIPES]\n1 A B 1 10 1\n", '4|1|leads to "B"'],
-    ["a length that is no number", "[JUNCTIONS]\nA 0\nB 0\n[PIPES]\n1 A B long 10 1\n", '5|length|"long" is not a number'],
+    [
+      "a length that is no number",
+      "[JUNCTIONS]\nA 0\nB 0\n[PIPES]\n1 A B long 10 1\n",
+      '5|length|"long" is not a number',
+    ],
     ["a node twice", "[JUNCTIONS]\nA 0\nA 1\n", "3|A|is there twice"],
-    ["words before the first section", "A 0\n[JUNCTIONS]\nB 0\n", "1|A|stands before the first section"],
-    ["a thousand nodes", `[JUNCTIONS]\n${Array.from({ length: 1000 }, (_, i) => `N${i} 0`).join("\n")}\n`, "at most 200"],
+    [
+      "words before the first section",
+      "A 0\n[JUNCTIONS]\nB 0\n",
+      "1|A|stands before the first section",
+    ],
+    [
+      "a thousand nodes",
+      `[JUNCTIONS]\n${Array.from({ length: 1000 }, (_, i) => `N${i} 0`).join("\n")}\n`,
+      "at most 200",
+    ],
     ["10 MB", "[JUNCTIONS]\n".repeat(1024 * 1024), "MB"],
   ])("refuses %s and says where", (_, text, words) => {
     expect(problems(readInp(text))).toContain(words);

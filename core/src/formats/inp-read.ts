@@ -37,7 +37,17 @@ const CARRIED = [
   "TITLE",
   "DEMANDS",
 ] as const;
-const SILENT = new Set(["END", "COORDINATES", "CURVES", "TIMES", "REPORT", "BACKDROP", "VERTICES", "LABELS", "TAGS"]);
+const SILENT = new Set([
+  "END",
+  "COORDINATES",
+  "CURVES",
+  "TIMES",
+  "REPORT",
+  "BACKDROP",
+  "VERTICES",
+  "LABELS",
+  "TAGS",
+]);
 
 /** The file's lines by section. Comments stay beside the line: our own files keep names there. */
 const sectionsOf = (text: string): { sections: Map<string, Line[]>; problems: FileProblem[] } => {
@@ -55,24 +65,40 @@ const sectionsOf = (text: string): { sections: Map<string, Line[]>; problems: Fi
       sections.set(name, section);
       return;
     }
-    if (!section) problems.push({ line: i + 1, where: first.slice(0, 30), problem: "stands before the first section." });
+    if (!section)
+      problems.push({
+        line: i + 1,
+        where: first.slice(0, 30),
+        problem: "stands before the first section.",
+      });
     else section.push({ line: i + 1, words, note: at < 0 ? "" : raw.slice(at + 1).trim() });
   });
   return { sections, problems };
 };
 
-const number = (line: Line, index: number, field: string, problems: FileProblem[], standard?: number): number => {
+const number = (
+  line: Line,
+  index: number,
+  field: string,
+  problems: FileProblem[],
+  standard?: number,
+): number => {
   const word = line.words[index];
   if (word === undefined && standard !== undefined) return standard;
   const value = Number(word);
   if (word !== undefined && Number.isFinite(value)) return value;
-  problems.push({ line: line.line, where: field, problem: word === undefined ? "is missing." : `"${word.slice(0, 30)}" is not a number.` });
+  problems.push({
+    line: line.line,
+    where: field,
+    problem: word === undefined ? "is missing." : `"${word.slice(0, 30)}" is not a number.`,
+  });
   return 0;
 };
 
 /** Metres and millimetres, or feet and inches, by the unit of flow. */
 const scales = (options: readonly Line[]): { lengthM: number; boreM: number } => {
-  const units = options.find((l) => l.words[0]?.toUpperCase() === "UNITS")?.words[1]?.toUpperCase() ?? "GPM";
+  const units =
+    options.find((l) => l.words[0]?.toUpperCase() === "UNITS")?.words[1]?.toUpperCase() ?? "GPM";
   const us = ["CFS", "GPM", "MGD", "IMGD", "AFD"].includes(units);
   return us ? { lengthM: FOOT_M, boreM: INCH_M } : { lengthM: 1, boreM: 0.001 };
 };
@@ -80,7 +106,9 @@ const scales = (options: readonly Line[]): { lengthM: number; boreM: number } =>
 /** The pressure pipe whose bore is nearest. */
 const nearestPipe = (boreM: number): { pipe: string; apart: number } => {
   const candidates = [...PIPE_SYSTEMS.values()].filter((s) => !s.waste);
-  const best = candidates.reduce((a, b) => (Math.abs(b.boreM - boreM) < Math.abs(a.boreM - boreM) ? b : a));
+  const best = candidates.reduce((a, b) =>
+    Math.abs(b.boreM - boreM) < Math.abs(a.boreM - boreM) ? b : a,
+  );
   return { pipe: best.pipe, apart: Math.abs(best.boreM - boreM) };
 };
 
@@ -106,15 +134,25 @@ interface Joint {
 
 const MOST_NODES = 200;
 
-const nodesOf = (sections: ReadonlyMap<string, Line[]>, scale: { lengthM: number }, problems: FileProblem[]): Map<string, Node> => {
+const nodesOf = (
+  sections: ReadonlyMap<string, Line[]>,
+  scale: { lengthM: number },
+  problems: FileProblem[],
+): Map<string, Node> => {
   const nodes = new Map<string, Node>();
   const add = (line: Line, node: Omit<Node, "line">): void => {
-    if (nodes.has(node.id)) problems.push({ line: line.line, where: node.id.slice(0, 30), problem: "is there twice." });
+    if (nodes.has(node.id))
+      problems.push({ line: line.line, where: node.id.slice(0, 30), problem: "is there twice." });
     nodes.set(node.id, { ...node, line });
   };
   for (const line of sections.get("JUNCTIONS") ?? [])
-    add(line, { id: line.words[0] ?? "", kind: "junction", heightM: number(line, 1, "elevation", problems, 0) * scale.lengthM });
-  for (const line of sections.get("RESERVOIRS") ?? []) add(line, { id: line.words[0] ?? "", kind: "reservoir", heightM: 0.5 });
+    add(line, {
+      id: line.words[0] ?? "",
+      kind: "junction",
+      heightM: number(line, 1, "elevation", problems, 0) * scale.lengthM,
+    });
+  for (const line of sections.get("RESERVOIRS") ?? [])
+    add(line, { id: line.words[0] ?? "", kind: "reservoir", heightM: 0.5 });
   for (const line of sections.get("TANKS") ?? []) {
     const depthM = number(line, 4, "most level", problems) * scale.lengthM;
     const diameterM = number(line, 5, "diameter", problems) * scale.lengthM;
@@ -135,12 +173,17 @@ const jointsOf = (
   problems: FileProblem[],
   report: string[],
 ): Joint[] => {
-  const shut = new Set((sections.get("STATUS") ?? []).filter((l) => l.words[1]?.toUpperCase() === "CLOSED").map((l) => l.words[0] ?? ""));
+  const shut = new Set(
+    (sections.get("STATUS") ?? [])
+      .filter((l) => l.words[1]?.toUpperCase() === "CLOSED")
+      .map((l) => l.words[0] ?? ""),
+  );
   const pipes = (sections.get("PIPES") ?? []).map<Joint>((line) => {
     const boreM = number(line, 4, "diameter", problems) * scale.boreM;
     const near = nearestPipe(boreM);
     const [id = "", from = "", to = ""] = line.words;
-    if (near.apart > 0.0008) report.push(`${id}: a bore of ${(boreM * 1000).toFixed(1)} mm became ${near.pipe}.`);
+    if (near.apart > 0.0008)
+      report.push(`${id}: a bore of ${(boreM * 1000).toFixed(1)} mm became ${near.pipe}.`);
     const status = (line.words[7] ?? line.words[6] ?? "OPEN").toUpperCase();
     return {
       id,
@@ -154,7 +197,9 @@ const jointsOf = (
   });
   const pumps = (sections.get("PUMPS") ?? []).map<Joint>((line) => {
     const [id = "", from = "", to = ""] = line.words;
-    report.push(`${id}: the pump's curve is not carried; a usual diaphragm pump stands in its place.`);
+    report.push(
+      `${id}: the pump's curve is not carried; a usual diaphragm pump stands in its place.`,
+    );
     return { id, from, to, line, lengthM: 0.3, pipe: "hose-13", is: "pump" };
   });
   const valves = (sections.get("VALVES") ?? []).map<Joint>((line) => {
@@ -190,12 +235,20 @@ const updated = (
 ): WaterMap | undefined => {
   const pipes = (sections.get("PIPES") ?? []).flatMap((line) => {
     const found = RUN_NOTE.exec(line.note);
-    return found && base.runs.some((r) => r.id === found[1]) ? [{ line, id: found[1] ?? "", pipe: found[2] ?? "" }] : [];
+    return found && base.runs.some((r) => r.id === found[1])
+      ? [{ line, id: found[1] ?? "", pipe: found[2] ?? "" }]
+      : [];
   });
   if (pipes.length === 0) return undefined;
-  const lengths = new Map(pipes.map((p) => [p.id, { lengthM: Number(p.line.words[3]) * scale.lengthM, pipe: p.pipe }]));
-  const tanks = new Map((sections.get("TANKS") ?? []).map((line) => [PART_NOTE.exec(line.note)?.[1] ?? "", line]));
-  report.push("Read onto this unit's own map: lengths, pipes and tank sizes are taken, everything else stays.");
+  const lengths = new Map(
+    pipes.map((p) => [p.id, { lengthM: Number(p.line.words[3]) * scale.lengthM, pipe: p.pipe }]),
+  );
+  const tanks = new Map(
+    (sections.get("TANKS") ?? []).map((line) => [PART_NOTE.exec(line.note)?.[1] ?? "", line]),
+  );
+  report.push(
+    "Read onto this unit's own map: lengths, pipes and tank sizes are taken, everything else stays.",
+  );
   return {
     ...base,
     runs: base.runs.map((run) => {
@@ -210,7 +263,10 @@ const updated = (
     parts: base.parts.map((part) => {
       const line = tanks.get(part.id);
       if (!line || kindOfPart(part).role.vessel !== "fresh") return part;
-      const [depth, diameter] = [Number(line.words[4]) * scale.lengthM, Number(line.words[5]) * scale.lengthM];
+      const [depth, diameter] = [
+        Number(line.words[4]) * scale.lengthM,
+        Number(line.words[5]) * scale.lengthM,
+      ];
       const volumeL = Number(((Math.PI / 4) * diameter * diameter * depth * 1000).toFixed(1));
       const was = Number(part.params["volumeL"] ?? 150);
       return Math.abs(volumeL - was) / was < 0.002
@@ -293,7 +349,10 @@ const built = (
         node.id,
         need === 1
           ? [{ part: id, port: "outlet" }]
-          : tees(`${node.id}-tee`, `Tee at tank ${node.id}`, node.heightM, need, { part: id, port: "outlet" }),
+          : tees(`${node.id}-tee`, `Tee at tank ${node.id}`, node.heightM, need, {
+              part: id,
+              port: "outlet",
+            }),
       );
     } else if (node.kind === "reservoir") {
       const id = addPart(node.id, "supply-post", `Supply ${node.id}`, node.heightM);
@@ -302,7 +361,10 @@ const built = (
         node.id,
         need === 1
           ? [{ part: id, port: "out" }]
-          : tees(`${node.id}-tee`, `Tee at supply ${node.id}`, node.heightM, need, { part: id, port: "out" }),
+          : tees(`${node.id}-tee`, `Tee at supply ${node.id}`, node.heightM, need, {
+              part: id,
+              port: "out",
+            }),
       );
     } else if (emitters.has(node.id)) {
       const id = addPart(node.id, "single-tap", `Outlet ${node.id}`, node.heightM);
@@ -310,9 +372,15 @@ const built = (
         node.id,
         need === 1
           ? [{ part: id, port: "in" }]
-          : tees(`${node.id}-tee`, `Tee at outlet ${node.id}`, node.heightM, need, { part: id, port: "in" }),
+          : tees(`${node.id}-tee`, `Tee at outlet ${node.id}`, node.heightM, need, {
+              part: id,
+              port: "in",
+            }),
       );
-    } else if (need === 1) free.set(node.id, [{ part: addPart(node.id, "end-plug", `End ${node.id}`, node.heightM), port: "in" }]);
+    } else if (need === 1)
+      free.set(node.id, [
+        { part: addPart(node.id, "end-plug", `End ${node.id}`, node.heightM), port: "in" },
+      ]);
     else if (need === 2) {
       const id = addPart(node.id, "coupling", `Joint ${node.id}`, node.heightM);
       free.set(node.id, [
@@ -321,7 +389,10 @@ const built = (
       ]);
     } else free.set(node.id, tees(node.id, `Tee ${node.id}`, node.heightM, need));
   }
-  const KIND: Record<Exclude<Joint["is"], "pipe">, readonly [kind: string, from: string, to: string]> = {
+  const KIND: Record<
+    Exclude<Joint["is"], "pipe">,
+    readonly [kind: string, from: string, to: string]
+  > = {
     check: ["check-valve", "in", "out"],
     shut: ["ball-valve", "a", "b"],
     pump: ["diaphragm-pump", "in", "out"],
@@ -338,14 +409,18 @@ const built = (
     const [kind, a, b] = KIND[joint.is];
     const heightM = nodes.get(joint.from)?.heightM ?? 0;
     const setPa: Record<string, number> =
-      joint.setPa === undefined ? {} : { setPa: Math.max(100_000, Math.min(700_000, Math.round(joint.setPa))) };
+      joint.setPa === undefined
+        ? {}
+        : { setPa: Math.max(100_000, Math.min(700_000, Math.round(joint.setPa))) };
     const id = addPart(joint.id, kind, `${kind.replaceAll("-", " ")} ${joint.id}`, heightM, setPa);
     if (joint.is === "shut") lineup[id] = "shut";
     addRun(from, { part: id, port: a }, joint, joint.lengthM / 2);
     addRun({ part: id, port: b }, to, joint, joint.lengthM / 2);
   }
   if (joints.some((j) => j.is === "pipe"))
-    report.push("Which pipes are hot, which parts heaters or outlets with two sides: this format does not say, all is cold.");
+    report.push(
+      "Which pipes are hot, which parts heaters or outlets with two sides: this format does not say, all is cold.",
+    );
   return {
     format: "upper-shed/water-map",
     version: MAP_VERSION,
@@ -363,13 +438,16 @@ const built = (
 
 const named = (lines: readonly Line[]): string => {
   const ids = lines.map((l) => l.words[0] ?? "");
-  return ids.length > 5 ? `${ids.slice(0, 5).join(", ")} and ${ids.length - 5} more` : ids.join(", ");
+  return ids.length > 5
+    ? `${ids.slice(0, 5).join(", ")} and ${ids.length - 5} more`
+    : ids.join(", ");
 };
 
 /** Figures of somebody else's file that a water map has no place for, and what that does to the answer. */
 const lost = (sections: ReadonlyMap<string, Line[]>): string[] => {
   const of = (title: string): readonly Line[] => sections.get(title) ?? [];
-  const above0 = (title: string, column: number): Line[] => of(title).filter((l) => Number(l.words[column] ?? 0) > 0);
+  const above0 = (title: string, column: number): Line[] =>
+    of(title).filter((l) => Number(l.words[column] ?? 0) > 0);
   const heads = of("RESERVOIRS");
   const demands = [...above0("JUNCTIONS", 2), ...above0("DEMANDS", 1)];
   const emitters = above0("EMITTERS", 1);
@@ -377,16 +455,30 @@ const lost = (sections: ReadonlyMap<string, Line[]>): string[] => {
   const losses = above0("PIPES", 6);
   return [
     ...(heads.length > 0
-      ? [`Heads of ${named(heads)} are not carried: each is a site tap at the usual pressure, and pressures come out otherwise.`]
+      ? [
+          `Heads of ${named(heads)} are not carried: each is a site tap at the usual pressure, and pressures come out otherwise.`,
+        ]
       : []),
     ...(demands.length > 0
-      ? [`Demands at ${named(demands)} are not carried: each is a tap that gives what its pressure lets it, not a set flow.`]
+      ? [
+          `Demands at ${named(demands)} are not carried: each is a tap that gives what its pressure lets it, not a set flow.`,
+        ]
       : []),
-    ...(emitters.length > 0 ? [`Emitter coefficients of ${named(emitters)} are not carried: each lets out what a usual tap does.`] : []),
+    ...(emitters.length > 0
+      ? [
+          `Emitter coefficients of ${named(emitters)} are not carried: each lets out what a usual tap does.`,
+        ]
+      : []),
     ...(rough.length > 0
-      ? [`Roughness of ${rough.length} pipes is not carried: all count as smooth plastic, and old or metal pipe loses more than is told.`]
+      ? [
+          `Roughness of ${rough.length} pipes is not carried: all count as smooth plastic, and old or metal pipe loses more than is told.`,
+        ]
       : []),
-    ...(losses.length > 0 ? [`Loss factors of ${named(losses)} are not carried: fittings count as usual, and more flows than there.`] : []),
+    ...(losses.length > 0
+      ? [
+          `Loss factors of ${named(losses)} are not carried: fittings count as usual, and more flows than there.`,
+        ]
+      : []),
   ];
 };
 
@@ -396,11 +488,21 @@ const lost = (sections: ReadonlyMap<string, Line[]>): string[] => {
  */
 export const readInp = (text: string, base?: WaterMap): InpImport => {
   if (text.length > MOST_BYTES)
-    return { ok: false, problems: [{ where: "file", problem: `the file is longer than ${MOST_BYTES / 1024 / 1024} MB.` }] };
+    return {
+      ok: false,
+      problems: [
+        { where: "file", problem: `the file is longer than ${MOST_BYTES / 1024 / 1024} MB.` },
+      ],
+    };
   const { sections, problems } = sectionsOf(text);
   const report: string[] = [];
   if (sections.size === 0)
-    return { ok: false, problems: [{ where: "file", problem: "there is no [SECTION] in it: this is no EPANET input file." }] };
+    return {
+      ok: false,
+      problems: [
+        { where: "file", problem: "there is no [SECTION] in it: this is no EPANET input file." },
+      ],
+    };
   for (const [name, lines] of sections)
     if (!(CARRIED as readonly string[]).includes(name) && !SILENT.has(name) && lines.length > 0)
       report.push(`[${name}] is not carried (${lines.length} lines).`);
@@ -415,19 +517,31 @@ export const readInp = (text: string, base?: WaterMap): InpImport => {
           where: joint.id.slice(0, 30),
           problem: `leads to "${node.slice(0, 30)}", which is not there.`,
         });
-  if (nodes.size === 0) problems.push({ where: "file", problem: "there are no junctions, tanks or reservoirs in it." });
-  if (nodes.size > MOST_NODES) problems.push({ where: "file", problem: `${nodes.size} nodes; a unit's map takes at most ${MOST_NODES}.` });
+  if (nodes.size === 0)
+    problems.push({ where: "file", problem: "there are no junctions, tanks or reservoirs in it." });
+  if (nodes.size > MOST_NODES)
+    problems.push({
+      where: "file",
+      problem: `${nodes.size} nodes; a unit's map takes at most ${MOST_NODES}.`,
+    });
   if (problems.length > 0) return { ok: false, problems: problems.slice(0, 50) };
   const own = base && updated(base, sections, scale, report);
   if (!own) report.push(...lost(sections));
   const emitters = new Set([
     ...(sections.get("EMITTERS") ?? []).map((l) => l.words[0] ?? ""),
-    ...(sections.get("JUNCTIONS") ?? []).filter((l) => Number(l.words[2] ?? 0) > 0).map((l) => l.words[0] ?? ""),
-    ...(sections.get("DEMANDS") ?? []).filter((l) => Number(l.words[1] ?? 0) > 0).map((l) => l.words[0] ?? ""),
+    ...(sections.get("JUNCTIONS") ?? [])
+      .filter((l) => Number(l.words[2] ?? 0) > 0)
+      .map((l) => l.words[0] ?? ""),
+    ...(sections.get("DEMANDS") ?? [])
+      .filter((l) => Number(l.words[1] ?? 0) > 0)
+      .map((l) => l.words[0] ?? ""),
   ]);
   const title = (sections.get("TITLE") ?? [])[0]?.words.join(" ") ?? "";
   const read = readWaterMap(own ?? built(nodes, joints, emitters, title, report));
   return read.ok
     ? { ok: true, map: read.map, report: [...new Set(report)] }
-    : { ok: false, problems: read.problems.map((p) => ({ where: p.where, problem: p.problem })).slice(0, 50) };
+    : {
+        ok: false,
+        problems: read.problems.map((p) => ({ where: p.where, problem: p.problem })).slice(0, 50),
+      };
 };

@@ -14,7 +14,14 @@ import {
   type Part,
   type WaterMap,
 } from "../watermap/index.ts";
-import { COMMON_FLOW_SETTINGS, type FlowSettings, mapHydraulics, type MapHydraulics, presses, wetCells } from "../flows/index.ts";
+import {
+  COMMON_FLOW_SETTINGS,
+  type FlowSettings,
+  mapHydraulics,
+  type MapHydraulics,
+  presses,
+  wetCells,
+} from "../flows/index.ts";
 
 /**
  * The water side of a map as an EPANET input file (format of the EPANET 2.2 users manual, EPA/600/R-20/133, appendix C): the very
@@ -87,7 +94,11 @@ const HEADS: Readonly<Record<string, string>> = {
 };
 
 const book = (): Book => {
-  const sections: Section[] = Object.entries(HEADS).map(([title, head]) => ({ title, head, lines: [] }));
+  const sections: Section[] = Object.entries(HEADS).map(([title, head]) => ({
+    title,
+    head,
+    lines: [],
+  }));
   return {
     section: (title) => {
       const found = sections.find((s) => s.title === title);
@@ -97,7 +108,9 @@ const book = (): Book => {
     text: (first, options) =>
       [
         ...first,
-        ...sections.flatMap((s) => (s.lines.length ? [`[${s.title}]`, s.head, ...s.lines, ""] : [])),
+        ...sections.flatMap((s) =>
+          s.lines.length ? [`[${s.title}]`, s.head, ...s.lines, ""] : [],
+        ),
         "[OPTIONS]",
         "UNITS LPS",
         "HEADLOSS D-W",
@@ -140,7 +153,9 @@ const sourceless = ({ nodes, elements }: HydraulicNetwork): number[] => {
         }
   };
   nodes.forEach((n, i) => n.fixedPa !== undefined && spread(i));
-  const inOrder = nodes.map((_, i) => i).toSorted((a, b) => Number(atMachines.has(a)) - Number(atMachines.has(b)) || a - b);
+  const inOrder = nodes
+    .map((_, i) => i)
+    .toSorted((a, b) => Number(atMachines.has(a)) - Number(atMachines.has(b)) || a - b);
   return inOrder.filter((i) => {
     if (seen.has(i)) return false;
     spread(i);
@@ -158,15 +173,24 @@ interface Writing {
 }
 
 /** The cell that a node of the hydraulics stands for. */
-const cellsOf = ({ made }: Writing): Map<number, number> => new Map([...made.nodeOf].map(([cell, node]) => [node, cell]));
+const cellsOf = ({ made }: Writing): Map<number, number> =>
+  new Map([...made.nodeOf].map(([cell, node]) => [node, cell]));
 
-const nodeName = ({ network, made, names }: Writing, cells: ReadonlyMap<number, number>, node: number): string => {
+const nodeName = (
+  { network, made, names }: Writing,
+  cells: ReadonlyMap<number, number>,
+  node: number,
+): string => {
   const cell = cells.get(node);
-  return names.of(cell === undefined ? (made.network.nodes[node]?.id ?? "") : cellTold(network, cell));
+  return names.of(
+    cell === undefined ? (made.network.nodes[node]?.id ?? "") : cellTold(network, cell),
+  );
 };
 
 const isTank = (cell: Cell | undefined): cell is Cell & { readonly part: Part } =>
-  cell?.part !== undefined && cell.form === "vessel" && kindOfPart(cell.part).role.vessel === "fresh";
+  cell?.part !== undefined &&
+  cell.form === "vessel" &&
+  kindOfPart(cell.part).role.vessel === "fresh";
 
 const writeNodes = (w: Writing, cells: ReadonlyMap<number, number>): void => {
   const { network, made, pages, names, liquid, report } = w;
@@ -178,14 +202,21 @@ const writeNodes = (w: Writing, cells: ReadonlyMap<number, number>): void => {
     const note = cell?.part ? `;${say(cell.part)}` : "";
     const at = laid.get(cell?.ownerId ?? "");
     if (at) pages.section("COORDINATES").push(`${id} ${at.x} ${-at.y}`);
-    if (lacking.has(i)) report.push(`${id} has no source: it stands as a reservoir at its own height.`);
+    if (lacking.has(i))
+      report.push(`${id} has no source: it stands as a reservoir at its own height.`);
     if (isTank(cell)) {
       const depth = Math.max(cell.topM - cell.bottomM, 0.01);
       const diameter = Math.sqrt((4 * cell.capacityM3) / (Math.PI * depth));
       const level = Math.min(depth, toM(n.fixedPa ?? 0, liquid));
-      pages.section("TANKS").push(`${id} ${fixed(n.heightM)} ${fixed(level)} 0 ${fixed(depth)} ${fixed(diameter, 5)} 0 ${note}`);
+      pages
+        .section("TANKS")
+        .push(
+          `${id} ${fixed(n.heightM)} ${fixed(level)} 0 ${fixed(depth)} ${fixed(diameter, 5)} 0 ${note}`,
+        );
     } else if (n.fixedPa !== undefined || lacking.has(i))
-      pages.section("RESERVOIRS").push(`${id} ${fixed(n.heightM + toM(n.fixedPa ?? 0, liquid))} ${note}`);
+      pages
+        .section("RESERVOIRS")
+        .push(`${id} ${fixed(n.heightM + toM(n.fixedPa ?? 0, liquid))} ${note}`);
     else pages.section("JUNCTIONS").push(`${id} ${fixed(n.heightM)} 0 ${note}`);
   });
   // An opening is an emitter of its own, at its own height, behind a check: an emitter that is sucked at would give water.
@@ -195,26 +226,46 @@ const writeNodes = (w: Writing, cells: ReadonlyMap<number, number>): void => {
     pages.section("JUNCTIONS").push(`${id} ${fixed(o.heightM)} 0`);
     const at = laid.get(network.cells[cells.get(o.node) ?? -1]?.ownerId ?? "");
     if (at) pages.section("COORDINATES").push(`${id} ${at.x} ${-at.y}`);
-    pages.section("PIPES").push(`${names.of(`to~${o.id}`)} ${nodeName(w, cells, o.node)} ${id} ${NEXT_TO.join(" ")} 0 CV`);
-    pages.section("EMITTERS").push(`${id} ${fixed(o.coefficient * 1000 * Math.sqrt(liquid.densityKgM3 * GRAVITY), 7)}`);
+    pages
+      .section("PIPES")
+      .push(
+        `${names.of(`to~${o.id}`)} ${nodeName(w, cells, o.node)} ${id} ${NEXT_TO.join(" ")} 0 CV`,
+      );
+    pages
+      .section("EMITTERS")
+      .push(`${id} ${fixed(o.coefficient * 1000 * Math.sqrt(liquid.densityKgM3 * GRAVITY), 7)}`);
   }
 };
 
 /** The line of a pipe, a pump or a regulator. */
-const writeElement = (w: Writing, e: HydraulicElement, id: string, ends: string, note: string): void => {
+const writeElement = (
+  w: Writing,
+  e: HydraulicElement,
+  id: string,
+  ends: string,
+  note: string,
+): void => {
   const { pages, names, liquid, report } = w;
   if (e.kind === "pump") {
     const curve = names.of(id.replace("pump~", "curve~"));
     // One point makes the parabola: four thirds of its head against a shut pipe, twice its flow against none.
-    pages.section("CURVES").push(`${curve} ${fixed((e.mostM3PerS * 1000) / 2, 6)} ${fixed(toM(e.shutOffPa, liquid) * 0.75)}`);
+    pages
+      .section("CURVES")
+      .push(
+        `${curve} ${fixed((e.mostM3PerS * 1000) / 2, 6)} ${fixed(toM(e.shutOffPa, liquid) * 0.75)}`,
+      );
     pages.section("PUMPS").push(`${names.of(id)} ${ends} HEAD ${curve} ${note}`);
     if (e.shut) pages.section("STATUS").push(`${names.of(id)} CLOSED`);
   } else if (e.kind === "regulator")
-    pages.section("VALVES").push(`${names.of(id)} ${ends} 12 PRV ${fixed(toM(e.setPa, liquid))} 0 ${note}`);
+    pages
+      .section("VALVES")
+      .push(`${names.of(id)} ${ends} 12 PRV ${fixed(toM(e.setPa, liquid))} 0 ${note}`);
   else {
     const status = e.shut ? "CLOSED" : e.oneWay ? "CV" : "OPEN";
     if (status === "CV" && (e.crackPa ?? 0) > 0)
-      report.push(`${id}: what its check takes to open (${fixed((e.crackPa ?? 0) / 1000, 1)} kPa) is not carried.`);
+      report.push(
+        `${id}: what its check takes to open (${fixed((e.crackPa ?? 0) / 1000, 1)} kPa) is not carried.`,
+      );
     pages
       .section("PIPES")
       .push(
@@ -238,7 +289,11 @@ const writeElements = (w: Writing, cells: ReadonlyMap<number, number>): void => 
     const link = inside.get(i) ?? -1;
     const part = network.cells[network.links[link]?.a ?? -1]?.part;
     if (!part) return;
-    const id = { pump: `pump~${part.id}`, regulator: `prv~${part.id}`, pipe: `in~${part.id}~${link}` }[e.kind];
+    const id = {
+      pump: `pump~${part.id}`,
+      regulator: `prv~${part.id}`,
+      pipe: `in~${part.id}~${link}`,
+    }[e.kind];
     writeElement(w, e, id, ends, e.kind === "pipe" ? `;inside ${say(part)}` : `;${say(part)}`);
   });
 };
@@ -258,13 +313,21 @@ const notCarried = ({ network, made }: Writing, isSupplied: boolean): string[] =
               `${part.name}: its pressure switch is not carried, only its curve${runsPump.has(part.id) ? "" : "; it stands still, and is the checks in it"}.`,
             ]
           : []),
-        ...(role.cushion ? [`${part.name}: an accumulator is a junction here, its air is not carried.`] : []),
+        ...(role.cushion
+          ? [`${part.name}: an accumulator is a junction here, its air is not carried.`]
+          : []),
         ...(role.vessel === "heater" ? [`${part.name}: its volume and heat are not carried.`] : []),
         ...(part.unknown ? [`${part.name}: that it is not known is not carried.`] : []),
       ];
     }),
-    ...(isSupplied ? ["A supply gives whatever is drawn at its pressure here: how much a site tap can give is not carried."] : []),
-    ...(network.map.runs.some((r) => r.service === "waste") ? ["The waste side is not carried: it has no pressure to solve."] : []),
+    ...(isSupplied
+      ? [
+          "A supply gives whatever is drawn at its pressure here: how much a site tap can give is not carried.",
+        ]
+      : []),
+    ...(network.map.runs.some((r) => r.service === "waste")
+      ? ["The waste side is not carried: it has no pressure to solve."]
+      : []),
   ];
 };
 
@@ -286,8 +349,14 @@ export const writeInp = (map: WaterMap, lineup?: Lineup): InpFile => {
       liveOpenings(situation).some((o) => presses(o, INP_SETTINGS)),
     ),
   );
-  const title = ["[TITLE]", `Upper Shed water map ${map.id}: ${map.name.replaceAll(/[\r\n]/gu, " ")}`, ""];
+  const title = [
+    "[TITLE]",
+    `Upper Shed water map ${map.id}: ${map.name.replaceAll(/[\r\n]/gu, " ")}`,
+    "",
+  ];
   // Heads are in metres of the liquid itself: its density cancels out.
-  const options = [`VISCOSITY ${fixed(liquid.viscosityPaS / liquid.densityKgM3 / VISCOSITY_M2PERS, 5)}`];
+  const options = [
+    `VISCOSITY ${fixed(liquid.viscosityPaS / liquid.densityKgM3 / VISCOSITY_M2PERS, 5)}`,
+  ];
   return { text: pages.text(title, options), report: [...new Set(report)] };
 };

@@ -22,5 +22,8 @@ export const litMapSvg = (map: WaterMap, lit: readonly string[]): string => {
       `<text x="${bx}" y="${by + 8}" text-anchor="middle" font-size="23" font-weight="700" fill="#ffffff">${i + 1}</text>`,
     ];
   });
-  return sceneSvg(scene, `Water map of ${map.name}, ${lit.length} parts marked`).replace(/<\/svg>\s*$/u, `${rings.join("")}</svg>\n`);
+  return sceneSvg(scene, `Water map of ${map.name}, ${lit.length} parts marked`).replace(
+    /<\/svg>\s*$/u,
+    `${rings.join("")}</svg>\n`,
+  );
 };

@@ -4,7 +4,9 @@ import { type FileProblem, lineAt, MOST_BYTES } from "./text.ts";
 
 /** The map document as a JSON file. */
 
-export type MapFile = { readonly ok: true; readonly map: WaterMap } | { readonly ok: false; readonly problems: readonly FileProblem[] };
+export type MapFile =
+  | { readonly ok: true; readonly map: WaterMap }
+  | { readonly ok: false; readonly problems: readonly FileProblem[] };
 
 const DEEPEST = 12;
 const FORBIDDEN_KEYS = /"(?:__proto__|constructor|prototype)"\s*:/u;
@@ -80,11 +82,20 @@ const elementAt = (text: string, from: number, n: number): number => {
 
 /** Reads a map file. Bounded in time and memory whatever the text is; every problem names its field, and its line where that can be found. */
 export const readMapJson = (text: string): MapFile => {
-  if (text.length > MOST_BYTES) return refuse(`the file is longer than ${MOST_BYTES / 1024 / 1024} MB.`);
+  if (text.length > MOST_BYTES)
+    return refuse(`the file is longer than ${MOST_BYTES / 1024 / 1024} MB.`);
   const deep = tooDeepAt(text);
-  if (deep !== undefined) return refuse(`brackets are nested deeper than ${DEEPEST} levels; no water map is.`, lineAt(text, deep));
+  if (deep !== undefined)
+    return refuse(
+      `brackets are nested deeper than ${DEEPEST} levels; no water map is.`,
+      lineAt(text, deep),
+    );
   const forbidden = FORBIDDEN_KEYS.exec(text);
-  if (forbidden) return refuse(`the key ${forbidden[0].replace(/\s*:$/u, "")} is not allowed.`, lineAt(text, forbidden.index));
+  if (forbidden)
+    return refuse(
+      `the key ${forbidden[0].replace(/\s*:$/u, "")} is not allowed.`,
+      lineAt(text, forbidden.index),
+    );
   let data: unknown;
   try {
     data = JSON.parse(text.replace(/^\uFEFF/u, ""));
@@ -100,7 +111,10 @@ export const readMapJson = (text: string): MapFile => {
     return { where, problem, ...(line === undefined ? {} : { line }) };
   });
   const more = read.problems.length - told.length;
-  return { ok: false, problems: more > 0 ? [...told, { where: "file", problem: `and ${more} more problems.` }] : told };
+  return {
+    ok: false,
+    problems: more > 0 ? [...told, { where: "file", problem: `and ${more} more problems.` }] : told,
+  };
 };
 
 /** A map as a file: the same map gives the same text. */

@@ -1,6 +1,21 @@
 import Papa from "papaparse";
-import { addLoose, changePart, PART_KINDS, paramsOf, type Part, partSchema, readWaterMap, type WaterMap } from "../watermap/index.ts";
-import { CONDITION_LABELS, CONDITIONS, NO_LIFE, type PartLife, partLifeSchema } from "./register.ts";
+import {
+  addLoose,
+  changePart,
+  PART_KINDS,
+  paramsOf,
+  type Part,
+  partSchema,
+  readWaterMap,
+  type WaterMap,
+} from "../watermap/index.ts";
+import {
+  CONDITION_LABELS,
+  CONDITIONS,
+  NO_LIFE,
+  type PartLife,
+  partLifeSchema,
+} from "./register.ts";
 import { guarded, oddCells, readTable, unguarded } from "./table.ts";
 import type { FileProblem } from "./text.ts";
 
@@ -33,13 +48,20 @@ const paramsText = (part: Part): string =>
     .join("; ");
 
 /** Key of a life: the part's id, or id and item for a piece that wears by itself. */
-export const lifeKey = (partId: string, item: string): string => (item === "" ? partId : `${partId}/${item}`);
+export const lifeKey = (partId: string, item: string): string =>
+  item === "" ? partId : `${partId}/${item}`;
 
 /** What of a part has a life: itself (""), and each piece that wears by itself. */
-export const itemsOf = (part: Part): string[] => ["", ...(PART_KINDS.get(part.kind)?.wears?.(paramsOf(part)) ?? []).map((w) => w.item)];
+export const itemsOf = (part: Part): string[] => [
+  "",
+  ...(PART_KINDS.get(part.kind)?.wears?.(paramsOf(part)) ?? []).map((w) => w.item),
+];
 
 /** Parts of a map as CSV, one a line and one for each piece that wears, in the map's order. */
-export const writePartsCsv = (map: WaterMap, lives: ReadonlyMap<string, PartLife> = new Map()): string => {
+export const writePartsCsv = (
+  map: WaterMap,
+  lives: ReadonlyMap<string, PartLife> = new Map(),
+): string => {
   const lines = map.parts.flatMap((part) => itemsOf(part).map((item) => ({ part, item })));
   const rows = lines.map(({ part, item }) => {
     const life = lives.get(lifeKey(part.id, item)) ?? NO_LIFE;
@@ -57,7 +79,8 @@ export const writePartsCsv = (map: WaterMap, lives: ReadonlyMap<string, PartLife
       serial: life.serial,
       size: life.size,
       "fitted on": life.fittedOn ?? "",
-      "expected life months": life.expectedLifeMonths === null ? "" : String(life.expectedLifeMonths),
+      "expected life months":
+        life.expectedLifeMonths === null ? "" : String(life.expectedLifeMonths),
       condition: CONDITION_LABELS[life.condition],
       "looked at": life.lookedAt ?? "",
       note: life.note,
@@ -73,7 +96,12 @@ export type PartsImport =
 
 const MOST_ROWS = 400;
 
-const readParams = (text: string, kindName: string, line: number, problems: FileProblem[]): Record<string, number | string | boolean> => {
+const readParams = (
+  text: string,
+  kindName: string,
+  line: number,
+  problems: FileProblem[],
+): Record<string, number | string | boolean> => {
   const kind = PART_KINDS.get(kindName);
   const params: Record<string, number | string | boolean> = {};
   for (const piece of text
@@ -81,16 +109,30 @@ const readParams = (text: string, kindName: string, line: number, problems: File
     .map((p) => p.trim())
     .filter(Boolean)) {
     const at = piece.indexOf("=");
-    const [name, raw] = at < 0 ? [piece, ""] : [piece.slice(0, at).trim(), piece.slice(at + 1).trim()];
+    const [name, raw] =
+      at < 0 ? [piece, ""] : [piece.slice(0, at).trim(), piece.slice(at + 1).trim()];
     const spec = kind && Object.hasOwn(kind.params, name) ? kind.params[name] : undefined;
     if (!spec) {
-      problems.push({ line, where: "parameters", problem: `a ${kind?.label.toLowerCase() ?? kindName} has no parameter "${name}".` });
+      problems.push({
+        line,
+        where: "parameters",
+        problem: `a ${kind?.label.toLowerCase() ?? kindName} has no parameter "${name}".`,
+      });
       continue;
     }
     const value =
-      typeof spec.standard === "number" ? Number(raw) : typeof spec.standard === "boolean" ? raw === "true" || raw === "yes" : raw;
+      typeof spec.standard === "number"
+        ? Number(raw)
+        : typeof spec.standard === "boolean"
+          ? raw === "true" || raw === "yes"
+          : raw;
     const parsed = spec.schema.safeParse(value);
-    if (raw === "" || !parsed.success) problems.push({ line, where: "parameters", problem: `${spec.label}: "${raw}" is not allowed.` });
+    if (raw === "" || !parsed.success)
+      problems.push({
+        line,
+        where: "parameters",
+        problem: `${spec.label}: "${raw}" is not allowed.`,
+      });
     else params[name] = parsed.data;
   }
   return params;
@@ -118,16 +160,25 @@ const readLife = (
     serial: said("serial", cell("serial"), before.serial),
     size: said("size", cell("size"), before.size),
     fittedOn: said("fitted on", orNull(cell("fitted on")), before.fittedOn),
-    expectedLifeMonths: said("expected life months", months === "" ? null : Number(months), before.expectedLifeMonths),
+    expectedLifeMonths: said(
+      "expected life months",
+      months === "" ? null : Number(months),
+      before.expectedLifeMonths,
+    ),
     condition: said("condition", condition, before.condition),
     lookedAt: said("looked at", orNull(cell("looked at")), before.lookedAt),
     note: said("note", cell("note"), before.note),
   });
   if (parsed.success) return parsed.data;
-  const names: Record<string, string> = { fittedOn: "fitted on", lookedAt: "looked at", expectedLifeMonths: "expected life months" };
+  const names: Record<string, string> = {
+    fittedOn: "fitted on",
+    lookedAt: "looked at",
+    expectedLifeMonths: "expected life months",
+  };
   for (const issue of parsed.error.issues) {
     const field = String(issue.path[0] ?? "");
-    if (field !== "condition") problems.push({ line, where: names[field] ?? field, problem: issue.message });
+    if (field !== "condition")
+      problems.push({ line, where: names[field] ?? field, problem: issue.message });
   }
   return before;
 };
@@ -136,9 +187,21 @@ const readLife = (
  * Reads parts from CSV onto a map. A line whose id the map has changes that part; another adds a part that joins nothing yet; parts that
  * the file does not name stay as they are. Nothing is changed if anything is wrong.
  */
-export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<string, PartLife> = new Map()): PartsImport => {
-  const fail = (problems: FileProblem[]): PartsImport => ({ ok: false, problems: problems.slice(0, 50) });
-  const table = readTable(text, { columns: COLUMNS, needed: ["id", "kind", "name"], what: "a parts list", most: MOST_ROWS });
+export const readPartsCsv = (
+  text: string,
+  base: WaterMap,
+  lives: ReadonlyMap<string, PartLife> = new Map(),
+): PartsImport => {
+  const fail = (problems: FileProblem[]): PartsImport => ({
+    ok: false,
+    problems: problems.slice(0, 50),
+  });
+  const table = readTable(text, {
+    columns: COLUMNS,
+    needed: ["id", "kind", "name"],
+    what: "a parts list",
+    most: MOST_ROWS,
+  });
   if (!table.ok) return fail([...table.problems]);
   const { columns, rows } = table;
   const problems: FileProblem[] = [];
@@ -153,12 +216,15 @@ export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<st
     const cell = (column: Column): string => unguarded((row[columns.indexOf(column)] ?? "").trim());
     const [id, item] = [cell("id"), cell("item")];
     const key = lifeKey(id, item);
-    if (seen.has(key)) problems.push({ line, where: "id", problem: `"${key}" stands there twice.` });
+    if (seen.has(key))
+      problems.push({ line, where: "id", problem: `"${key}" stands there twice.` });
     seen.add(key);
     if (item !== "") {
       const holder = map.parts.find((p) => p.id === id);
-      if (!holder) problems.push({ line, where: "id", problem: `there is no part "${id}" for the ${item}.` });
-      else if (!itemsOf(holder).includes(item)) problems.push({ line, where: "item", problem: `${holder.name} has no "${item}".` });
+      if (!holder)
+        problems.push({ line, where: "id", problem: `there is no part "${id}" for the ${item}.` });
+      else if (!itemsOf(holder).includes(item))
+        problems.push({ line, where: "item", problem: `${holder.name} has no "${item}".` });
       else nextLives.set(key, readLife(cell, line, lives.get(key) ?? NO_LIFE, has, problems));
       return;
     }
@@ -174,19 +240,27 @@ export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<st
       kind,
       name: cell("name"),
       heightM: has.has("height m") && height !== "" ? Number(height) : (there?.heightM ?? 0.2),
-      params: has.has("parameters") ? readParams(cell("parameters"), kind, line, problems) : (there?.params ?? {}),
+      params: has.has("parameters")
+        ? readParams(cell("parameters"), kind, line, problems)
+        : (there?.params ?? {}),
       ...(cell("tag") ? { tag: cell("tag") } : {}),
       ...(cell("place") ? { place: cell("place") } : {}),
       ...(cell("access") ? { access: cell("access") } : {}),
     };
     const part = partSchema.safeParse(said);
     if (!part.success) {
-      for (const issue of part.error.issues) problems.push({ line, where: issue.path.join(".") || "line", problem: issue.message });
+      for (const issue of part.error.issues)
+        problems.push({ line, where: issue.path.join(".") || "line", problem: issue.message });
       return;
     }
     const optional = (column: "tag" | "place" | "access"): string | null | undefined =>
       has.has(column) ? (part.data[column] ?? null) : undefined;
-    const fields = { name: part.data.name, heightM: part.data.heightM, params: part.data.params, kind };
+    const fields = {
+      name: part.data.name,
+      heightM: part.data.heightM,
+      params: part.data.params,
+      kind,
+    };
     const [tag, place, access] = [optional("tag"), optional("place"), optional("access")];
     const optionals = {
       ...(tag === undefined ? {} : { tag }),
@@ -194,13 +268,24 @@ export const readPartsCsv = (text: string, base: WaterMap, lives: ReadonlyMap<st
       ...(access === undefined ? {} : { access }),
     };
     const same =
-      there && there.kind === kind && there.heightM === fields.heightM && JSON.stringify(there.params) === JSON.stringify(fields.params);
+      there &&
+      there.kind === kind &&
+      there.heightM === fields.heightM &&
+      JSON.stringify(there.params) === JSON.stringify(fields.params);
     const edited = there
-      ? changePart(map, id, same ? { name: fields.name, ...optionals } : { ...fields, ...optionals })
+      ? changePart(
+          map,
+          id,
+          same ? { name: fields.name, ...optionals } : { ...fields, ...optionals },
+        )
       : addLoose(map, kind, { ...part.data });
     if (!edited.ok) problems.push({ line, where: "id", problem: edited.problem });
     else if (there) map = edited.map;
-    else map = { ...edited.map, parts: edited.map.parts.map((p) => (p.id === edited.part ? part.data : p)) };
+    else
+      map = {
+        ...edited.map,
+        parts: edited.map.parts.map((p) => (p.id === edited.part ? part.data : p)),
+      };
     nextLives.set(key, readLife(cell, line, lives.get(key) ?? NO_LIFE, has, problems));
   });
   if (problems.length) return fail(problems);

@@ -1,12 +1,32 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { burdock } from "../examples/index.ts";
-import { type CustomerFields, litMapSvg, readRegisterCsv, readVcards, writeRegisterCsv, writeVcards } from "./index.ts";
+import {
+  type CustomerFields,
+  litMapSvg,
+  readRegisterCsv,
+  readVcards,
+  writeRegisterCsv,
+  writeVcards,
+} from "./index.ts";
 
 /** Any text that a register may hold: signs, commas, quotes, other scripts, leading signs that a spreadsheet would run. */
 const text = (max: number) =>
   fc
-    .oneof(fc.string({ maxLength: max }), fc.constantFrom("=1+1", "+44 555 0101", "@x", 'a,b;"c"', "Žofie", "李", "\\", "-5", "line\nline"))
+    .oneof(
+      fc.string({ maxLength: max }),
+      fc.constantFrom(
+        "=1+1",
+        "+44 555 0101",
+        "@x",
+        'a,b;"c"',
+        "Žofie",
+        "李",
+        "\\",
+        "-5",
+        "line\nline",
+      ),
+    )
     .map((t) =>
       t
         .replaceAll(/(?!\n)\p{Cc}/gu, "")
@@ -32,10 +52,20 @@ const unit = fc.record({
 describe("the register as a table", () => {
   it("reads what it wrote, whatever stands in it", () => {
     fc.assert(
-      fc.property(fc.array(fc.record({ owner, unit: fc.option(unit, { nil: undefined }) }), { minLength: 1, maxLength: 5 }), (rows) => {
-        const read = readRegisterCsv(writeRegisterCsv(rows));
-        expect(read.ok ? read.rows.map(({ owner: o, unit: u }) => ({ owner: o, unit: u })) : read.problems).toEqual(rows);
-      }),
+      fc.property(
+        fc.array(fc.record({ owner, unit: fc.option(unit, { nil: undefined }) }), {
+          minLength: 1,
+          maxLength: 5,
+        }),
+        (rows) => {
+          const read = readRegisterCsv(writeRegisterCsv(rows));
+          expect(
+            read.ok
+              ? read.rows.map(({ owner: o, unit: u }) => ({ owner: o, unit: u }))
+              : read.problems,
+          ).toEqual(rows);
+        },
+      ),
       { seed: 1 },
     );
   });
@@ -57,11 +87,14 @@ describe("the register as a table", () => {
 describe("customers as cards", () => {
   it("are read as they were written", () => {
     fc.assert(
-      fc.property(fc.array(owner, { minLength: 1, maxLength: 4 }), (customers: CustomerFields[]) => {
-        const read = readVcards(writeVcards(customers));
-        expect(read.ok ? read.rows.map((r) => r.owner) : read.problems).toEqual(customers);
-        expect(read.notTaken).toEqual([]);
-      }),
+      fc.property(
+        fc.array(owner, { minLength: 1, maxLength: 4 }),
+        (customers: CustomerFields[]) => {
+          const read = readVcards(writeVcards(customers));
+          expect(read.ok ? read.rows.map((r) => r.owner) : read.problems).toEqual(customers);
+          expect(read.notTaken).toEqual([]);
+        },
+      ),
       { numRuns: 150, seed: 1 },
     );
   });

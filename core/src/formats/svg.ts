@@ -1,7 +1,23 @@
 import { type Contents, startingContents } from "../contents/index.ts";
-import { buildScene, type Stroke, pathOf, type Scene, type ScenePipe, symbolMarks, type Tone, UNIT_PX } from "../drawing/index.ts";
+import {
+  buildScene,
+  type Stroke,
+  pathOf,
+  type Scene,
+  type ScenePipe,
+  symbolMarks,
+  type Tone,
+  UNIT_PX,
+} from "../drawing/index.ts";
 import { inkOf } from "../drawing/index.ts";
-import { buildNetwork, inUseLineup, layOut, type Lineup, type MapLayout, type WaterMap } from "../watermap/index.ts";
+import {
+  buildNetwork,
+  inUseLineup,
+  layOut,
+  type Lineup,
+  type MapLayout,
+  type WaterMap,
+} from "../watermap/index.ts";
 
 /** The drawing as an SVG file of its own: paper colours, patterns for contents, nothing fetched. */
 
@@ -18,7 +34,11 @@ const COLOURS: Record<string, string> = {
 const GROUND = "#fbf9f4";
 
 const toneOf = (tone: Tone): string =>
-  tone.startsWith("ink:") ? (tone === "ink:empty" ? GROUND : `url(#${tone.replace(":", "-")})`) : (COLOURS[tone] ?? "none");
+  tone.startsWith("ink:")
+    ? tone === "ink:empty"
+      ? GROUND
+      : `url(#${tone.replace(":", "-")})`
+    : (COLOURS[tone] ?? "none");
 
 const PATTERNS = `<defs>
 <pattern id="ink-water" width="12" height="12" patternUnits="userSpaceOnUse"><rect width="12" height="12" fill="#2473a8"/></pattern>
@@ -41,14 +61,18 @@ export const escapeXml = (value: string): string =>
 
 const attributes = (values: Record<string, string | number | undefined>): string =>
   Object.entries(values)
-    .flatMap(([name, value]) => (value === undefined ? [] : [` ${name}="${escapeXml(String(value))}"`]))
+    .flatMap(([name, value]) =>
+      value === undefined ? [] : [` ${name}="${escapeXml(String(value))}"`],
+    )
     .join("");
 
 const markSvg = (mark: Stroke): string => {
   const { tag, d, x, y, w, h, r, fill, stroke, width = 0, dash, turn, text, size } = mark;
   const common = {
     fill: toneOf(fill),
-    ...(stroke && width > 0 ? { stroke: toneOf(stroke), "stroke-width": width, "stroke-linejoin": "round" } : {}),
+    ...(stroke && width > 0
+      ? { stroke: toneOf(stroke), "stroke-width": width, "stroke-linejoin": "round" }
+      : {}),
     "stroke-dasharray": dash,
     transform: turn ? `rotate(${turn})` : undefined,
   };
@@ -60,7 +84,10 @@ const markSvg = (mark: Stroke): string => {
     case "rect":
       return `<rect${attributes({ x, y, width: w, height: h, rx: r, ...common })}/>`;
     case "text": {
-      const halo = stroke === "none" ? {} : { "paint-order": "stroke", stroke: "#ffffff", "stroke-width": 3.5 };
+      const halo =
+        stroke === "none"
+          ? {}
+          : { "paint-order": "stroke", stroke: "#ffffff", "stroke-width": 3.5 };
       return `<text${attributes({ x, y, "text-anchor": "middle", "font-size": size, "font-weight": 600, fill: toneOf(fill), ...halo })}>${escapeXml(text ?? "")}</text>`;
     }
   }
@@ -96,9 +123,12 @@ const MARGIN = 1;
 /** A scene as SVG. */
 export const sceneSvg = (scene: Scene, title: string): string => {
   const { left, right, top, bottom } = scene.layout.bounds;
-  const box = [left - MARGIN, top - MARGIN, right - left + 2 * MARGIN, bottom - top + 2 * MARGIN].map((v) =>
-    Number((v * UNIT_PX).toFixed(2)),
-  );
+  const box = [
+    left - MARGIN,
+    top - MARGIN,
+    right - left + 2 * MARGIN,
+    bottom - top + 2 * MARGIN,
+  ].map((v) => Number((v * UNIT_PX).toFixed(2)));
   const pipes = [...scene.pipes].sort((a, b) => a.laid.bridges.length - b.laid.bridges.length);
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" viewBox="${box.join(" ")}" font-family="Archivo, Arial, sans-serif" role="img">`,
@@ -120,7 +150,10 @@ export const sceneSvg = (scene: Scene, title: string): string => {
 };
 
 /** A map's drawing as an SVG file: in use unless told otherwise. */
-export const writeSvg = (map: WaterMap, state: { contents?: Contents; lineup?: Lineup; layout?: MapLayout } = {}): string => {
+export const writeSvg = (
+  map: WaterMap,
+  state: { contents?: Contents; lineup?: Lineup; layout?: MapLayout } = {},
+): string => {
   const network = buildNetwork(map);
   const scene = buildScene(
     network,

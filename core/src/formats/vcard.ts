@@ -22,7 +22,15 @@ export const writeVcards = (customers: readonly CustomerFields[]): string =>
         // Post box, extension, street, town, region, code, country: what was written in one line stays in one.
         const adr = new ICAL.Property("adr", card);
         // Readers take a backslash before the next semicolon for a sign that belongs to it: a space keeps them apart.
-        adr.setValue(["", "", c.address.endsWith("\\") ? `${c.address} ` : c.address, "", "", "", ""]);
+        adr.setValue([
+          "",
+          "",
+          c.address.endsWith("\\") ? `${c.address} ` : c.address,
+          "",
+          "",
+          "",
+          "",
+        ]);
         card.addProperty(adr);
       }
       if (c.note) card.addPropertyWithValue("note", c.note);
@@ -31,7 +39,18 @@ export const writeVcards = (customers: readonly CustomerFields[]): string =>
     .join("\r\n")
     .concat("\r\n");
 
-const TAKEN = new Set(["version", "fn", "n", "tel", "email", "adr", "note", "prodid", "rev", "uid"]);
+const TAKEN = new Set([
+  "version",
+  "fn",
+  "n",
+  "tel",
+  "email",
+  "adr",
+  "note",
+  "prodid",
+  "rev",
+  "uid",
+]);
 const MOST_CARDS = 5000;
 
 const textOf = (value: unknown): string =>
@@ -52,15 +71,23 @@ export type VcardImport = RegisterImport & {
 
 /** Reads customers from vCards. What is not taken over is said, card by card. */
 export const readVcards = (text: string): VcardImport => {
-  const fail = (problem: string, where = "file"): VcardImport => ({ ok: false, problems: [{ where, problem }] });
-  if (text.length > MOST_BYTES) return fail(`the file is longer than ${MOST_BYTES / 1024 / 1024} MB.`);
+  const fail = (problem: string, where = "file"): VcardImport => ({
+    ok: false,
+    problems: [{ where, problem }],
+  });
+  if (text.length > MOST_BYTES)
+    return fail(`the file is longer than ${MOST_BYTES / 1024 / 1024} MB.`);
   let components: ICAL.Component[];
   try {
     const parsed = ICAL.parse(text.replace(/^\uFEFF/u, "").trim()) as unknown[];
-    const list = (typeof parsed[0] === "string" ? [parsed] : parsed) as ConstructorParameters<typeof ICAL.Component>[0][];
+    const list = (typeof parsed[0] === "string" ? [parsed] : parsed) as ConstructorParameters<
+      typeof ICAL.Component
+    >[0][];
     components = list.map((one) => new ICAL.Component(one));
   } catch (error) {
-    return fail(`this is no vCard file: ${error instanceof Error ? error.message.slice(0, 120) : "it cannot be read"}.`);
+    return fail(
+      `this is no vCard file: ${error instanceof Error ? error.message.slice(0, 120) : "it cannot be read"}.`,
+    );
   }
   if (components.length > MOST_CARDS) return fail(`more than ${MOST_CARDS} cards.`);
   const problems: FileProblem[] = [];
@@ -72,7 +99,9 @@ export const readVcards = (text: string): VcardImport => {
       return [];
     }
     const all = (name: string): string[] =>
-      card.getAllProperties(name).map((p) => textOf(p.getValues().length > 1 ? p.getValues() : p.getFirstValue()));
+      card
+        .getAllProperties(name)
+        .map((p) => textOf(p.getValues().length > 1 ? p.getValues() : p.getFirstValue()));
     const name = (all("fn")[0] ?? all("n")[0] ?? "").trim().slice(0, 80);
     if (name === "") {
       problems.push({ where, problem: "has no name." });
@@ -82,7 +111,9 @@ export const readVcards = (text: string): VcardImport => {
       .getAllProperties()
       .map((p) => p.name.toLowerCase())
       .filter((n) => !TAKEN.has(n));
-    const more = (["tel", "email", "adr"] as const).filter((n) => all(n).length > 1).map((n) => `a second ${n}`);
+    const more = (["tel", "email", "adr"] as const)
+      .filter((n) => all(n).length > 1)
+      .map((n) => `a second ${n}`);
     for (const what of [...new Set(strange), ...more]) notTaken.push(`${name}: ${what}`);
     const owner: CustomerFields = {
       name,

@@ -2,7 +2,8 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { frictionFactor, type Loss, pipeLaw, pipeLoss } from "./index.ts";
 
-const loss = (law: ReturnType<typeof pipeLaw>, q: number): Loss => pipeLoss(law, q, { lossPa: 0, slope: 0 });
+const loss = (law: ReturnType<typeof pipeLaw>, q: number): Loss =>
+  pipeLoss(law, q, { lossPa: 0, slope: 0 });
 
 /** Colebrook and White's implicit law, found by repetition: the law that the explicit ones stand in for. */
 const colebrook = (re: number, roughness: number): number => {
@@ -18,16 +19,27 @@ describe("the friction factor", () => {
 
   it("lies within 3 % of Colebrook-White above 5,000 (stated for Swamee-Jain, 1976; from memory)", () => {
     fc.assert(
-      fc.property(fc.double({ min: 5e3, max: 1e6, noNaN: true }), fc.double({ min: 1e-6, max: 1e-2, noNaN: true }), (re, roughness) => {
-        expect(Math.abs(frictionFactor(re, roughness) / colebrook(re, roughness) - 1)).toBeLessThan(0.03);
-      }),
+      fc.property(
+        fc.double({ min: 5e3, max: 1e6, noNaN: true }),
+        fc.double({ min: 1e-6, max: 1e-2, noNaN: true }),
+        (re, roughness) => {
+          expect(
+            Math.abs(frictionFactor(re, roughness) / colebrook(re, roughness) - 1),
+          ).toBeLessThan(0.03);
+        },
+      ),
       { seed: 41 },
     );
   });
 
   it.each([2000, 4000])("runs on without a step at %d", (re) => {
     for (const roughness of [0, 1e-4, 1e-2])
-      expect(Math.abs(frictionFactor(re * (1 + 1e-9), roughness) / frictionFactor(re * (1 - 1e-9), roughness) - 1)).toBeLessThan(2e-3);
+      expect(
+        Math.abs(
+          frictionFactor(re * (1 + 1e-9), roughness) / frictionFactor(re * (1 - 1e-9), roughness) -
+            1,
+        ),
+      ).toBeLessThan(2e-3);
   });
 });
 
@@ -46,7 +58,9 @@ describe("the loss of a pipe", () => {
 
   it("is 0.079 psi more for an elbow of K 0.9 (textbook K, from memory)", () => {
     const bend = pipeLaw({ ...tube, lossK: 0.9 }, water60F);
-    expect((loss(bend, twoGallons).lossPa - loss(pipeLaw(tube, water60F), twoGallons).lossPa) / 6894.757).toBeCloseTo(0.079, 3);
+    expect(
+      (loss(bend, twoGallons).lossPa - loss(pipeLaw(tube, water60F), twoGallons).lossPa) / 6894.757,
+    ).toBeCloseTo(0.079, 3);
   });
 
   it("has the slope that its own differences show, is odd in flow and always rises", () => {
@@ -57,7 +71,10 @@ describe("the loss of a pipe", () => {
         fc.double({ min: 1e-3, max: 2e-2, noNaN: true }),
         fc.double({ min: 0, max: 10, noNaN: true }),
         (q, boreM, viscosityPaS, lossK) => {
-          const law = pipeLaw({ lengthM: 2, boreM, roughnessM: 1.5e-6, lossK }, { densityKgM3: 1000, viscosityPaS });
+          const law = pipeLaw(
+            { lengthM: 2, boreM, roughnessM: 1.5e-6, lossK },
+            { densityKgM3: 1000, viscosityPaS },
+          );
           const re = q * law.rePerFlow;
           const [low, high] = [loss(law, q * (1 - 1e-6)).lossPa, loss(law, q * (1 + 1e-6)).lossPa];
           expect(high).toBeGreaterThan(low);

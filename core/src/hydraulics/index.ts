@@ -9,4 +9,11 @@ export {
   type Liquid,
 } from "./network.ts";
 export { prepareHydraulics, type PreparedHydraulics, solveHydraulics } from "./solve.ts";
-export { AIR, END_LOSS_K, HOLE_COEFFICIENT, INSIDE, ROUGHNESS_M, TAP_COEFFICIENT } from "./aboard.ts";
+export {
+  AIR,
+  END_LOSS_K,
+  HOLE_COEFFICIENT,
+  INSIDE,
+  ROUGHNESS_M,
+  TAP_COEFFICIENT,
+} from "./aboard.ts";

@@ -19,7 +19,11 @@ export interface HydraulicNode {
 }
 
 /** Something that water passes from one node to another; flow is positive from `from` to `to`, which are numbers of nodes. */
-export type HydraulicElement = { readonly id: string; readonly from: number; readonly to: number } & (
+export type HydraulicElement = {
+  readonly id: string;
+  readonly from: number;
+  readonly to: number;
+} & (
   | {
       readonly kind: "pipe";
       readonly lengthM: number;
@@ -35,7 +39,13 @@ export type HydraulicElement = { readonly id: string; readonly from: number; rea
       readonly shut?: boolean;
     }
   /** Gives `shutOffPa` against a shut pipe and `mostM3PerS` against none, a parabola between; nothing comes back through it. */
-  | { readonly kind: "pump"; readonly shutOffPa: number; readonly mostM3PerS: number; readonly liquid: Liquid; readonly shut?: boolean }
+  | {
+      readonly kind: "pump";
+      readonly shutOffPa: number;
+      readonly mostM3PerS: number;
+      readonly liquid: Liquid;
+      readonly shut?: boolean;
+    }
   /** Holds the pressure behind it at no more than its setting; nothing comes back through it. */
   | { readonly kind: "regulator"; readonly setPa: number; readonly liquid: Liquid }
 );
@@ -83,9 +93,11 @@ export const problemOf = (network: HydraulicNetwork): string | undefined => {
   // A sum is a number only if all in it are.
   const finite = (sum: number): boolean => Number.isFinite(sum);
   for (const n of network.nodes)
-    if (!finite(n.heightM + (n.fixedPa ?? 0) + (n.drawM3PerS ?? 0))) return `Node ${n.id} has a figure that is not a number.`;
+    if (!finite(n.heightM + (n.fixedPa ?? 0) + (n.drawM3PerS ?? 0)))
+      return `Node ${n.id} has a figure that is not a number.`;
   for (const e of network.elements) {
-    if (!isNode(e.from) || !isNode(e.to) || e.from === e.to) return `Element ${e.id} does not join two nodes.`;
+    if (!isNode(e.from) || !isNode(e.to) || e.from === e.to)
+      return `Element ${e.id} does not join two nodes.`;
     const { densityKgM3, viscosityPaS } = e.liquid;
     if (!(finite(densityKgM3 + viscosityPaS) && densityKgM3 > 0 && viscosityPaS > 0))
       return `Element ${e.id} holds a liquid without density or viscosity.`;
@@ -100,12 +112,19 @@ export const problemOf = (network: HydraulicNetwork): string | undefined => {
       )
     )
       return `Pipe ${e.id} needs a length and a bore above zero, and roughness and losses that are not negative.`;
-    if (e.kind === "pump" && !(finite(e.shutOffPa + e.mostM3PerS) && e.shutOffPa > 0 && e.mostM3PerS > 0))
+    if (
+      e.kind === "pump" &&
+      !(finite(e.shutOffPa + e.mostM3PerS) && e.shutOffPa > 0 && e.mostM3PerS > 0)
+    )
       return `Pump ${e.id} needs a pressure and a flow above zero.`;
-    if (e.kind === "regulator" && !(finite(e.setPa) && e.setPa >= 0)) return `Regulator ${e.id} needs a setting.`;
+    if (e.kind === "regulator" && !(finite(e.setPa) && e.setPa >= 0))
+      return `Regulator ${e.id} needs a setting.`;
   }
   for (const o of network.outlets)
-    if (!isNode(o.node) || !(finite(o.heightM + o.coefficient + o.densityKgM3) && o.coefficient > 0 && o.densityKgM3 > 0))
+    if (
+      !isNode(o.node) ||
+      !(finite(o.heightM + o.coefficient + o.densityKgM3) && o.coefficient > 0 && o.densityKgM3 > 0)
+    )
       return `Outlet ${o.id} needs a node, a height and a coefficient above zero.`;
   return undefined;
 };

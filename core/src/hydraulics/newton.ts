@@ -36,7 +36,13 @@ interface Edge {
 }
 
 /** Loss that goes with the square of the flow, in the form of a pipe that is all fittings. */
-const squareLaw = (square: number): PipeLaw => ({ rePerFlow: 0, laminar: STRAIGHT, turbulent: 0, fittings: square, roughness: 0 });
+const squareLaw = (square: number): PipeLaw => ({
+  rePerFlow: 0,
+  laminar: STRAIGHT,
+  turbulent: 0,
+  fittings: square,
+  roughness: 0,
+});
 
 // Every pipe begins at this speed, m/s.
 const FIRST_SPEED = 0.3;
@@ -122,7 +128,8 @@ export class Solve {
     for (const [i, how] of standing) {
       const e = elements[i];
       if (how !== "holding" || e?.kind !== "regulator" || known[e.to]) continue;
-      this.total[e.to] = e.setPa + REFERENCE_DENSITY * GRAVITY * (nodes[e.to] as HydraulicNode).heightM;
+      this.total[e.to] =
+        e.setPa + REFERENCE_DENSITY * GRAVITY * (nodes[e.to] as HydraulicNode).heightM;
       known[e.to] = 1;
       this.held.set(i, 0);
     }
@@ -184,7 +191,8 @@ export class Solve {
     }
     const { nodes } = this.network;
     const rise = (nodes[e.to] as HydraulicNode).heightM - (nodes[e.from] as HydraulicNode).heightM;
-    const device = e.kind === "pump" ? -e.shutOffPa : e.kind === "pipe" && e.oneWay ? (e.crackPa ?? 0) : 0;
+    const device =
+      e.kind === "pump" ? -e.shutOffPa : e.kind === "pipe" && e.oneWay ? (e.crackPa ?? 0) : 0;
     const offset = (e.liquid.densityKgM3 - REFERENCE_DENSITY) * GRAVITY * rise + device;
     this.edgeOf[index] = this.edges.length;
     this.edges.push({ from: e.from, to: e.to, offset, law, oneWay, first });
@@ -202,7 +210,8 @@ export class Solve {
       const [mine, its] = [this.edgeOf[i] as number, before.edgeOf[i] as number];
       if (mine >= 0 && its >= 0) this.flow[mine] = before.flow[its] as number;
     }
-    for (let o = this.network.outlets.length; o > 0; o--) this.flow[this.edges.length - o] = before.flow[before.edges.length - o] as number;
+    for (let o = this.network.outlets.length; o > 0; o--)
+      this.flow[this.edges.length - o] = before.flow[before.edges.length - o] as number;
     for (const i of this.held.keys()) this.held.set(i, before.held.get(i) ?? 0);
   }
 
@@ -225,7 +234,23 @@ export class Solve {
 
   /** Fills the matrix with what each edge says at its flow. */
   private assemble(): void {
-    const { solver, flow, total, places, rowFrom, rowTo, live, inverse, step, shut, loss, laws, ends, offsets, checked } = this;
+    const {
+      solver,
+      flow,
+      total,
+      places,
+      rowFrom,
+      rowTo,
+      live,
+      inverse,
+      step,
+      shut,
+      loss,
+      laws,
+      ends,
+      offsets,
+      checked,
+    } = this;
     const { diagonal, right, beside } = solver;
     const follows = this.iterations <= ONE_BY_ONE_FROM;
     for (let n = 0; n < live.length; n++) {
@@ -244,11 +269,13 @@ export class Solve {
       const b = rowTo[k] as number;
       if (a >= 0) {
         diagonal[a] = (diagonal[a] as number) + p;
-        right[a] = (right[a] as number) - y + (b < 0 ? p * (total[ends[2 * k + 1] as number] as number) : 0);
+        right[a] =
+          (right[a] as number) - y + (b < 0 ? p * (total[ends[2 * k + 1] as number] as number) : 0);
       }
       if (b >= 0) {
         diagonal[b] = (diagonal[b] as number) + p;
-        right[b] = (right[b] as number) + y + (a < 0 ? p * (total[ends[2 * k] as number] as number) : 0);
+        right[b] =
+          (right[b] as number) + y + (a < 0 ? p * (total[ends[2 * k] as number] as number) : 0);
       }
       const place = places[k] as number;
       if (place >= 0) beside[place] = (beside[place] as number) - p;
@@ -267,7 +294,8 @@ export class Solve {
     let all = 0;
     for (let n = 0; n < live.length; n++) {
       const k = live[n] as number;
-      const rise = (total[ends[2 * k] as number] as number) - (total[ends[2 * k + 1] as number] as number);
+      const rise =
+        (total[ends[2 * k] as number] as number) - (total[ends[2 * k + 1] as number] as number);
       const to = (step[k] as number) + (inverse[k] as number) * rise;
       change += Math.abs(to - (flow[k] as number));
       all += Math.abs(to);
@@ -285,7 +313,9 @@ export class Solve {
       (e, k) =>
         e.oneWay &&
         !this.closedOff[e.from] &&
-        (shut[k] ? (flow[k] as number) * BACK_RESISTANCE > OPENS_AT_PA : (flow[k] as number) < -LETS_BACK_M3PERS),
+        (shut[k]
+          ? (flow[k] as number) * BACK_RESISTANCE > OPENS_AT_PA
+          : (flow[k] as number) < -LETS_BACK_M3PERS),
     );
   }
 
@@ -326,6 +356,9 @@ export class Solve {
   }
 
   pressureOf(node: number): number {
-    return (this.total[node] as number) - REFERENCE_DENSITY * GRAVITY * (this.network.nodes[node] as HydraulicNode).heightM;
+    return (
+      (this.total[node] as number) -
+      REFERENCE_DENSITY * GRAVITY * (this.network.nodes[node] as HydraulicNode).heightM
+    );
   }
 }

@@ -32,7 +32,13 @@ const pipe = (id: string, from: number, to: number, more: object = {}): Hydrauli
   liquid: water,
   ...more,
 });
-const tap = (node: number, heightM = 0, coefficient = 2.2e-7) => ({ id: `tap${node}`, node, heightM, coefficient, densityKgM3: 1000 });
+const tap = (node: number, heightM = 0, coefficient = 2.2e-7) => ({
+  id: `tap${node}`,
+  node,
+  heightM,
+  coefficient,
+  densityKgM3: 1000,
+});
 const source = (fixedPa: number, heightM = 0) => ({ id: "source", heightM, fixedPa });
 const joint = (id: string, heightM = 0) => ({ id, heightM });
 
@@ -43,7 +49,11 @@ const joint = (id: string, heightM = 0) => ({ id, heightM });
 const told = (network: HydraulicNetwork, answer: Solved, node: number): boolean => {
   const seen = new Set([node]);
   for (const at of seen) {
-    if (network.nodes[at]?.fixedPa !== undefined || network.nodes[at]?.drawM3PerS || network.outlets.some((o) => o.node === at))
+    if (
+      network.nodes[at]?.fixedPa !== undefined ||
+      network.nodes[at]?.drawM3PerS ||
+      network.outlets.some((o) => o.node === at)
+    )
       return true;
     for (const [i, e] of network.elements.entries()) {
       if (e.from !== at && e.to !== at) continue;
@@ -63,16 +73,27 @@ describe("flows and pressures agree with EPANET 2.3 (by epanet-js)", () => {
         const network = randomPipes(seed);
         const ours = solved(network);
         const theirs = await inEpanet(network);
-        const near = (a: number, b: number, least: number): boolean => Math.abs(a - b) <= Math.max(least, 0.005 * Math.abs(b));
+        const near = (a: number, b: number, least: number): boolean =>
+          Math.abs(a - b) <= Math.max(least, 0.005 * Math.abs(b));
         ours.flowsM3PerS.forEach((q, i) => {
           const reference = theirs.flowsM3PerS[i] as number;
-          expect(near(q, reference, 1e-6), `seed ${seed}, ${network.elements[i]?.id}: ${q} against ${reference}`).toBe(true);
+          expect(
+            near(q, reference, 1e-6),
+            `seed ${seed}, ${network.elements[i]?.id}: ${q} against ${reference}`,
+          ).toBe(true);
         });
-        ours.outM3PerS.forEach((q, i) => expect(near(q, theirs.outM3PerS[i] as number, 1e-6), `seed ${seed}, outlet ${i}`).toBe(true));
+        ours.outM3PerS.forEach((q, i) =>
+          expect(near(q, theirs.outM3PerS[i] as number, 1e-6), `seed ${seed}, outlet ${i}`).toBe(
+            true,
+          ),
+        );
         ours.pressuresPa.forEach((p, i) => {
           if (p === undefined || !told(network, ours, i)) return;
           const reference = theirs.pressuresPa[i] as number;
-          expect(near(p, reference, 50), `seed ${seed}, ${network.nodes[i]?.id}: ${p} against ${reference}`).toBe(true);
+          expect(
+            near(p, reference, 50),
+            `seed ${seed}, ${network.nodes[i]?.id}: ${p} against ${reference}`,
+          ).toBe(true);
         });
       }
     },
@@ -111,7 +132,9 @@ describe("laws that hold in any network", () => {
           net[e.to] = (net[e.to] as number) + q;
           if (e.kind !== "pipe" || e.oneWay) expect(q).toBeGreaterThanOrEqual(0);
         });
-        network.outlets.forEach((o, i) => (net[o.node] = (net[o.node] as number) - (answer.outM3PerS[i] as number)));
+        network.outlets.forEach(
+          (o, i) => (net[o.node] = (net[o.node] as number) - (answer.outM3PerS[i] as number)),
+        );
         network.nodes.forEach((n, i) => {
           if (n.fixedPa === undefined) expect(Math.abs(net[i] as number)).toBeLessThan(1e-7);
         });
@@ -140,7 +163,9 @@ describe("laws that hold in any network", () => {
         };
         const [one, other] = [solved(network), solved(mixed)];
         elements.forEach((was, i) =>
-          expect(Math.abs((one.flowsM3PerS[was] as number) - (other.flowsM3PerS[i] as number))).toBeLessThan(1e-8),
+          expect(
+            Math.abs((one.flowsM3PerS[was] as number) - (other.flowsM3PerS[i] as number)),
+          ).toBeLessThan(1e-8),
         );
       }),
       { seed: 44, numRuns: 80 },
@@ -159,18 +184,35 @@ describe("laws that hold in any network", () => {
     fc.assert(
       fc.property(wild, ({ bore, pressure, circle, setPa, height, shut }) => {
         const answer = solveHydraulics({
-          nodes: [source(pressure), joint("a", height), joint("b"), joint("c"), joint("d", -height), { id: "e", heightM: 1, fixedPa: 0 }],
+          nodes: [
+            source(pressure),
+            joint("a", height),
+            joint("b"),
+            joint("c"),
+            joint("d", -height),
+            { id: "e", heightM: 1, fixedPa: 0 },
+          ],
           elements: [
             pipe("ab", 0, 1, { boreM: bore, shut }),
             pipe("bc", 1, 2, { boreM: 0.01, oneWay: true }),
-            { id: "pump", kind: "pump", from: 2, to: circle ? 1 : 3, shutOffPa: 3e5, mostM3PerS: 2e-4, liquid: water },
+            {
+              id: "pump",
+              kind: "pump",
+              from: 2,
+              to: circle ? 1 : 3,
+              shutOffPa: 3e5,
+              mostM3PerS: 2e-4,
+              liquid: water,
+            },
             { id: "r1", kind: "regulator", from: 2, to: 4, setPa, liquid: water },
             { id: "r2", kind: "regulator", from: 4, to: 3, setPa: 2e5, liquid: water },
             pipe("de", 3, 5, { boreM: bore }),
           ],
           outlets: [tap(3), tap(4, height)],
         });
-        if (answer.ok) for (const q of [...answer.flowsM3PerS, ...answer.outM3PerS]) expect(Number.isFinite(q)).toBe(true);
+        if (answer.ok)
+          for (const q of [...answer.flowsM3PerS, ...answer.outM3PerS])
+            expect(Number.isFinite(q)).toBe(true);
         else expect(answer.problem.length).toBeGreaterThan(20);
       }),
       { seed: 45, numRuns: 300 },
@@ -191,7 +233,12 @@ describe("single devices", () => {
   it("a regulator holds its setting at rest and while flowing, lets through what is lower, and lets nothing back", () => {
     const behind = (supply: number, taps: boolean, other?: number): Solved =>
       solved({
-        nodes: [source(supply), joint("before"), joint("behind"), ...(other === undefined ? [] : [source(other)])],
+        nodes: [
+          source(supply),
+          joint("before"),
+          joint("behind"),
+          ...(other === undefined ? [] : [source(other)]),
+        ],
         elements: [
           pipe("p", 0, 1),
           { id: "r", kind: "regulator", from: 1, to: 2, setPa: 250_000, liquid: water },
@@ -213,7 +260,18 @@ describe("single devices", () => {
     const pumped = (taps: number): Solved =>
       solved({
         nodes: [source(0), joint("inlet"), joint("outlet")],
-        elements: [pipe("p", 0, 1), { id: "pump", kind: "pump", from: 1, to: 2, shutOffPa: 300_000, mostM3PerS: 2e-4, liquid: water }],
+        elements: [
+          pipe("p", 0, 1),
+          {
+            id: "pump",
+            kind: "pump",
+            from: 1,
+            to: 2,
+            shutOffPa: 300_000,
+            mostM3PerS: 2e-4,
+            liquid: water,
+          },
+        ],
         outlets: Array.from({ length: taps }, () => tap(2)),
       });
     expect(pumped(0).flowsM3PerS[1]).toBeLessThan(1e-9);
@@ -238,7 +296,13 @@ describe("single devices", () => {
     const out = (viscosityPaS: number): number =>
       solved({
         nodes: [source(50_000), joint("end")],
-        elements: [pipe("p", 0, 1, { boreM: 0.006, lengthM: 8, liquid: { densityKgM3: 1000, viscosityPaS } })],
+        elements: [
+          pipe("p", 0, 1, {
+            boreM: 0.006,
+            lengthM: 8,
+            liquid: { densityKgM3: 1000, viscosityPaS },
+          }),
+        ],
         outlets: [tap(1, 0, 1e-6)],
       }).outM3PerS[0] as number;
     expect(out(17e-3)).toBeLessThan(0.5 * out(1.1e-3));
@@ -270,17 +334,29 @@ describe("single devices", () => {
 
   it.each<[string, HydraulicNetwork]>([
     ["joins no node", { nodes: [joint("a")], elements: [pipe("p", 0, 3)], outlets: [] }],
-    ["has no length", { nodes: [joint("a"), joint("b")], elements: [pipe("p", 0, 1, { lengthM: 0 })], outlets: [] }],
-    ["has a figure that is not a number", { nodes: [joint("a", Number.NaN)], elements: [], outlets: [] }],
+    [
+      "has no length",
+      { nodes: [joint("a"), joint("b")], elements: [pipe("p", 0, 1, { lengthM: 0 })], outlets: [] },
+    ],
+    [
+      "has a figure that is not a number",
+      { nodes: [joint("a", Number.NaN)], elements: [], outlets: [] },
+    ],
     [
       "a liquid without viscosity",
-      { nodes: [joint("a"), joint("b")], elements: [pipe("p", 0, 1, { liquid: { densityKgM3: 1000, viscosityPaS: 0 } })], outlets: [] },
+      {
+        nodes: [joint("a"), joint("b")],
+        elements: [pipe("p", 0, 1, { liquid: { densityKgM3: 1000, viscosityPaS: 0 } })],
+        outlets: [],
+      },
     ],
     [
       "a pump without pressure",
       {
         nodes: [joint("a"), joint("b")],
-        elements: [{ id: "u", kind: "pump", from: 0, to: 1, shutOffPa: 0, mostM3PerS: 1, liquid: water }],
+        elements: [
+          { id: "u", kind: "pump", from: 0, to: 1, shutOffPa: 0, mostM3PerS: 1, liquid: water },
+        ],
         outlets: [],
       },
     ],
@@ -300,7 +376,9 @@ describe("a network made ready", () => {
       for (const again of answers) {
         if (!again.ok) throw new Error(again.problem);
         const most = Math.max(...first.flowsM3PerS.map(Math.abs), 1e-9);
-        again.flowsM3PerS.forEach((q, i) => expect(Math.abs(q - (first.flowsM3PerS[i] ?? 0)) / most, `${seed}`).toBeLessThan(1e-6));
+        again.flowsM3PerS.forEach((q, i) =>
+          expect(Math.abs(q - (first.flowsM3PerS[i] ?? 0)) / most, `${seed}`).toBeLessThan(1e-6),
+        );
         expect(again.unmet).toEqual(first.unmet);
       }
       // It takes fewer rounds to find that nothing has changed.
@@ -315,7 +393,11 @@ describe("a network made ready", () => {
       outlets: [tap(1)],
     });
     for (let n = 0; n < 3; n++) expect(dry.solve()).toMatchObject({ ok: true, unmet: ["far"] });
-    const wrong = prepareHydraulics({ nodes: [joint("a")], elements: [pipe("p", 0, 3)], outlets: [] });
+    const wrong = prepareHydraulics({
+      nodes: [joint("a")],
+      elements: [pipe("p", 0, 3)],
+      outlets: [],
+    });
     expect(wrong.solve()).toEqual({ ok: false, problem: expect.any(String) as string });
   });
 });

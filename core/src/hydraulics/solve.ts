@@ -20,11 +20,23 @@ const REGULATOR_TOLERANCE_PA = 1e-3;
 const next = (solve: Solve, network: HydraulicNetwork, index: number, now: Standing): Standing => {
   const e = network.elements[index];
   if (e?.kind !== "regulator") return now;
-  const [before, behind, flow] = [solve.pressureOf(e.from), solve.pressureOf(e.to), solve.flowOf(index)];
-  const rise = e.liquid.densityKgM3 * GRAVITY * ((network.nodes[e.to]?.heightM ?? 0) - (network.nodes[e.from]?.heightM ?? 0));
+  const [before, behind, flow] = [
+    solve.pressureOf(e.from),
+    solve.pressureOf(e.to),
+    solve.flowOf(index),
+  ];
+  const rise =
+    e.liquid.densityKgM3 *
+    GRAVITY *
+    ((network.nodes[e.to]?.heightM ?? 0) - (network.nodes[e.from]?.heightM ?? 0));
   const tolerance = REGULATOR_TOLERANCE_PA;
   if (solve.closedOff[e.from]) return "shut";
-  if (now === "holding") return flow < -SETTLED_M3PERS ? "shut" : before - rise < e.setPa - tolerance ? "open" : "holding";
+  if (now === "holding")
+    return flow < -SETTLED_M3PERS
+      ? "shut"
+      : before - rise < e.setPa - tolerance
+        ? "open"
+        : "holding";
   if (now === "open") return behind > e.setPa + tolerance ? "holding" : "open";
   // Shut, and nothing behind it to hold it so: it holds.
   if (solve.closedOff[e.to]) return before - rise < e.setPa - tolerance ? "open" : "holding";
@@ -51,7 +63,9 @@ class Prepared {
 
   constructor(network: HydraulicNetwork) {
     this.network = network;
-    this.standing = new Map(network.elements.flatMap((e, i) => (e.kind === "regulator" ? [[i, "holding"] as const] : [])));
+    this.standing = new Map(
+      network.elements.flatMap((e, i) => (e.kind === "regulator" ? [[i, "holding"] as const] : [])),
+    );
   }
 
   /** Forgets what came of it last. */
@@ -77,7 +91,10 @@ class Prepared {
       }
       // A piece without a source answers for nothing else.
       this.dryDraws.push(...[...dry].map((n) => n.id));
-      this.network = { ...network, nodes: network.nodes.map((n) => (dry.has(n) ? { ...n, drawM3PerS: 0 } : n)) };
+      this.network = {
+        ...network,
+        nodes: network.nodes.map((n) => (dry.has(n) ? { ...n, drawM3PerS: 0 } : n)),
+      };
       this.solves.clear();
     }
   }
@@ -91,7 +108,10 @@ class Prepared {
       this.last = solve;
       if (!solve.run()) {
         this.forget();
-        return { ok: false, problem: "The flows do not settle: two devices work against each other." };
+        return {
+          ok: false,
+          problem: "The flows do not settle: two devices work against each other.",
+        };
       }
       iterations += solve.iterations;
       if (!this.turned(solve)) return this.told(solve, iterations);
@@ -145,10 +165,12 @@ export interface PreparedHydraulics {
 /** Makes a network ready to be solved more than once; where there is something wrong with it, every answer says what. */
 export const prepareHydraulics = (network: HydraulicNetwork): PreparedHydraulics => {
   const problem = problemOf(network);
-  if (problem !== undefined) return { solve: () => ({ ok: false, problem }), forget: () => undefined };
+  if (problem !== undefined)
+    return { solve: () => ({ ok: false, problem }), forget: () => undefined };
   const prepared = new Prepared(network);
   return { solve: () => prepared.solve(), forget: () => prepared.forget() };
 };
 
 /** Flows and pressures of a network. Always ends; where there is no answer it says why. */
-export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer => prepareHydraulics(network).solve();
+export const solveHydraulics = (network: HydraulicNetwork): HydraulicAnswer =>
+  prepareHydraulics(network).solve();

@@ -39,7 +39,8 @@ export class SparseSolver {
     const later: number[] = [];
     // Nodes by their degree, least first; a node that has changed since it was put stands elsewhere too.
     const buckets: number[][] = [];
-    const put = (node: number): void => void (buckets[(near[node] as number[]).length] ??= []).push(node);
+    const put = (node: number): void =>
+      void (buckets[(near[node] as number[]).length] ??= []).push(node);
     for (let i = 0; i < size; i++) put(i);
     for (let turn = 0, least = 0; turn < size;) {
       const node = buckets[least]?.pop();
@@ -57,7 +58,8 @@ export class SparseSolver {
         of[of.indexOf(node)] = of.at(-1) as number;
         of.pop();
       }
-      if (around.length > 1) for (const a of around) for (const b of around) if (a !== b) join(a, b);
+      if (around.length > 1)
+        for (const a of around) for (const b of around) if (a !== b) join(a, b);
       for (const a of around) {
         put(a);
         least = Math.min(least, (near[a] as number[]).length);
@@ -68,7 +70,8 @@ export class SparseSolver {
     const target: number[] = [];
     for (let turn = 0; turn < size; turn++)
       for (let i = this.start[turn] as number; i < (this.start[turn + 1] as number); i++)
-        for (let j = i + 1; j < (this.start[turn + 1] as number); j++) target.push(this.entry(later[i] as number, later[j] as number));
+        for (let j = i + 1; j < (this.start[turn + 1] as number); j++)
+          target.push(this.entry(later[i] as number, later[j] as number));
     this.target = Int32Array.from(target);
     this.diagonal = new Float64Array(size);
     this.beside = new Float64Array(later.length);
@@ -77,9 +80,11 @@ export class SparseSolver {
 
   /** Number of the entry that couples two unknowns. */
   entry(a: number, b: number): number {
-    const [first, other] = (this.turnOf[a] as number) < (this.turnOf[b] as number) ? [a, b] : [b, a];
+    const [first, other] =
+      (this.turnOf[a] as number) < (this.turnOf[b] as number) ? [a, b] : [b, a];
     const turn = this.turnOf[first] as number;
-    for (let i = this.start[turn] as number; i < (this.start[turn + 1] as number); i++) if (this.later[i] === other) return i;
+    for (let i = this.start[turn] as number; i < (this.start[turn + 1] as number); i++)
+      if (this.later[i] === other) return i;
     throw new Error(`Unknowns ${a} and ${b} stand in no equation together.`);
   }
 

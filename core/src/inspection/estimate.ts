@@ -31,12 +31,21 @@ export interface Estimate {
 const MINUTES_A_POINT = 1.2;
 const MINUTES_A_PANEL = 3;
 // House figures where no planner works the job out yet: our own estimates.
-const ASSUMED: Readonly<Record<string, readonly [minutes: number, alone: number, words: string]>> = {
-  spring: [60, 0, "an hour, until it is planned for this unit"],
-  sanitize: [45, 240, "three quarters of an hour and four hours of soaking, until it is planned for this unit"],
-  "pressure-test": [30, 120, "half an hour and two hours of holding, until it is planned for this unit"],
-  repair: [60, 0, "an hour, where no finding says more"],
-};
+const ASSUMED: Readonly<Record<string, readonly [minutes: number, alone: number, words: string]>> =
+  {
+    spring: [60, 0, "an hour, until it is planned for this unit"],
+    sanitize: [
+      45,
+      240,
+      "three quarters of an hour and four hours of soaking, until it is planned for this unit",
+    ],
+    "pressure-test": [
+      30,
+      120,
+      "half an hour and two hours of holding, until it is planned for this unit",
+    ],
+    repair: [60, 0, "an hour, where no finding says more"],
+  };
 
 const roundedUp = (minutes: number): number => Math.ceil(minutes / 5) * 5;
 
@@ -65,11 +74,36 @@ export const estimateVisit = (
     }
     if (job === "winterize" && known.winterizeMinutes !== undefined)
       return [
-        { job, minutes: roundedUp(known.winterizeMinutes), alone: 0, source: "worked out", working: "the plan of this unit, step by step" },
+        {
+          job,
+          minutes: roundedUp(known.winterizeMinutes),
+          alone: 0,
+          source: "worked out",
+          working: "the plan of this unit, step by step",
+        },
       ];
     if (job === "repair" && known.mendMinutes !== undefined)
-      return [{ job, minutes: roundedUp(known.mendMinutes), alone: 0, source: "worked out", working: "the findings to be mended" }];
-    if (job === "winterize") return [{ job, minutes: 120, alone: 0, source: "assumed", working: "two hours, until the plan is made" }];
+      return [
+        {
+          job,
+          minutes: roundedUp(known.mendMinutes),
+          alone: 0,
+          source: "worked out",
+          working: "the findings to be mended",
+        },
+      ];
+    if (job === "winterize")
+      return [
+        {
+          job,
+          minutes: 120,
+          alone: 0,
+          source: "assumed",
+          working: "two hours, until the plan is made",
+        },
+      ];
     const assumed = ASSUMED[job];
-    return assumed ? [{ job, minutes: assumed[0], alone: assumed[1], source: "assumed", working: assumed[2] }] : [];
+    return assumed
+      ? [{ job, minutes: assumed[0], alone: assumed[1], source: "assumed", working: assumed[2] }]
+      : [];
   });

@@ -14,8 +14,14 @@ import {
 
 const AT = "2026-10-14T09:00:00.000Z";
 let n = 0;
-const entry = (body: unknown): FindingEntry => ({ id: `e${n++}`, at: AT, by: "R. Amadi", body: findingBodySchema.parse(body) });
-const found = (severity: string): FindingEntry => entry({ type: "found", what: "Hose cracked", severity });
+const entry = (body: unknown): FindingEntry => ({
+  id: `e${n++}`,
+  at: AT,
+  by: "R. Amadi",
+  body: findingBodySchema.parse(body),
+});
+const found = (severity: string): FindingEntry =>
+  entry({ type: "found", what: "Hose cracked", severity });
 const now = (...entries: FindingEntry[]): Finding => {
   const result = findingNow(entries);
   if (!result.whole) throw new Error(result.astray.map((a) => a.problem).join(" "));
@@ -37,14 +43,27 @@ describe("a finding", () => {
       state: "mended",
       foundBy: "R. Amadi",
     });
-    expect(finding.mended).toEqual({ how: "renewed", proof: "dry after an hour", at: AT, by: "R. Amadi" });
+    expect(finding.mended).toEqual({
+      how: "renewed",
+      proof: "dry after an hour",
+      at: AT,
+      by: "R. Amadi",
+    });
   });
 
   it.each([
     ["nothing found yet", [], { type: "mended", how: "a", proof: "b" }],
     ["found twice", [found("note")], { type: "found", what: "again", severity: "note" }],
-    ["mended twice", [found("note"), entry({ type: "mended", how: "a", proof: "b" })], { type: "mended", how: "a", proof: "b" }],
-    ["accepted after mending", [found("note"), entry({ type: "mended", how: "a", proof: "b" })], { type: "accepted", why: "c" }],
+    [
+      "mended twice",
+      [found("note"), entry({ type: "mended", how: "a", proof: "b" })],
+      { type: "mended", how: "a", proof: "b" },
+    ],
+    [
+      "accepted after mending",
+      [found("note"), entry({ type: "mended", how: "a", proof: "b" })],
+      { type: "accepted", why: "c" },
+    ],
     ["opened while open", [found("note")], { type: "reopened", why: "c" }],
     ["unsafe and accepted unasked", [found("unsafe")], { type: "accepted", why: "c" }],
     [
@@ -55,9 +74,14 @@ describe("a finding", () => {
   ])("refuses what cannot be: %s", (_, before, body) => {
     const last = entry(body);
     const kept = findingNow([...before, last]);
-    expect(kept).toMatchObject({ whole: false, astray: [{ id: last.id, by: "R. Amadi", problem: expect.stringMatching(/\.$/u) }] });
+    expect(kept).toMatchObject({
+      whole: false,
+      astray: [{ id: last.id, by: "R. Amadi", problem: expect.stringMatching(/\.$/u) }],
+    });
     // What does not depend on it counts as before.
-    expect(!kept.whole && kept.findingWithout).toEqual(before.length > 0 ? now(...before) : undefined);
+    expect(!kept.whole && kept.findingWithout).toEqual(
+      before.length > 0 ? now(...before) : undefined,
+    );
   });
 
   it("has every entry in effect or listed (any entries, in any order)", () => {
@@ -76,7 +100,8 @@ describe("a finding", () => {
         const inEffect = entries.filter((e) => !listed.has(e.id));
         expect(listed.size + inEffect.length).toBe(entries.length);
         // Those that are not listed make the same finding without the others.
-        if (inEffect.length > 0) expect(now(...inEffect)).toEqual(all.whole ? all.finding : all.findingWithout);
+        if (inEffect.length > 0)
+          expect(now(...inEffect)).toEqual(all.whole ? all.finding : all.findingWithout);
       }),
       { seed: 10 },
     );

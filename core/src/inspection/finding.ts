@@ -44,7 +44,10 @@ export const findingBodySchema = z.discriminatedUnion("type", [
     undone: z.array(z.string().min(1).max(60)).max(60).default([]),
   }),
   z.strictObject({ type: z.literal("accepted"), why: words(500).min(1, "say why it stays so") }),
-  z.strictObject({ type: z.literal("reopened"), why: words(500).min(1, "say why it is open again") }),
+  z.strictObject({
+    type: z.literal("reopened"),
+    why: words(500).min(1, "say why it is open again"),
+  }),
 ]);
 
 export type FindingBody = z.output<typeof findingBodySchema>;
@@ -63,11 +66,18 @@ export interface Finding extends Omit<Found, "type"> {
   readonly foundAt: string;
   readonly foundBy: string;
   readonly answer?: { readonly answer: OwnerAnswer; readonly who: string; readonly at: string };
-  readonly mended?: { readonly how: string; readonly proof: string; readonly at: string; readonly by: string };
+  readonly mended?: {
+    readonly how: string;
+    readonly proof: string;
+    readonly at: string;
+    readonly by: string;
+  };
   readonly accepted?: { readonly why: string; readonly at: string };
 }
 
-export type FindingResult = { readonly ok: true; readonly finding: Finding } | { readonly ok: false; readonly problem: string };
+export type FindingResult =
+  | { readonly ok: true; readonly finding: Finding }
+  | { readonly ok: false; readonly problem: string };
 
 const no = (problem: string): FindingResult => ({ ok: false, problem });
 
@@ -84,19 +94,34 @@ export const addToFinding = (before: Finding | undefined, entry: FindingEntry): 
       return no("It has been written down already.");
     case "changed": {
       const { type: _type, ...change } = body;
-      const said = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+      const said = Object.fromEntries(
+        Object.entries(change).filter(([, value]) => value !== undefined),
+      );
       return { ok: true, finding: { ...before, ...said } };
     }
     case "answered":
-      return { ok: true, finding: { ...before, answer: { answer: body.answer, who: body.who, at } } };
+      return {
+        ok: true,
+        finding: { ...before, answer: { answer: body.answer, who: body.who, at } },
+      };
     case "mended":
       if (before.state === "mended") return no("It is mended already. Open it again first.");
-      return { ok: true, finding: { ...before, state: "mended", mended: { how: body.how, proof: body.proof, at, by } } };
+      return {
+        ok: true,
+        finding: {
+          ...before,
+          state: "mended",
+          mended: { how: body.how, proof: body.proof, at, by },
+        },
+      };
     case "accepted":
       if (before.state === "mended") return no("It is mended; there is nothing to accept.");
       if (before.severity === "unsafe" && before.answer?.answer !== "no")
         return no("What is unsafe is not accepted before the owner has been told and has said no.");
-      return { ok: true, finding: { ...before, state: "accepted", accepted: { why: body.why, at } } };
+      return {
+        ok: true,
+        finding: { ...before, state: "accepted", accepted: { why: body.why, at } },
+      };
     case "reopened": {
       if (before.state === "open") return no("It is open.");
       const { mended: _mended, accepted: _accepted, ...rest } = before;
@@ -117,21 +142,37 @@ export interface FindingAstray {
 /** What a finding comes to; where an entry has no effect, nobody can take the finding without having its list in hand. */
 export type FindingNow =
   | { readonly whole: true; readonly finding: Finding }
-  | { readonly whole: false; readonly findingWithout: Finding | undefined; readonly astray: readonly FindingAstray[] };
+  | {
+      readonly whole: false;
+      readonly findingWithout: Finding | undefined;
+      readonly astray: readonly FindingAstray[];
+    };
 
 /**
  * What a finding's entries come to. One that cannot be is left out and named; those that do not depend on it count.
  * @param unread entries that this version cannot read
  */
-export const findingNow = (entries: readonly FindingEntry[], unread: readonly FindingAstray[] = []): FindingNow => {
+export const findingNow = (
+  entries: readonly FindingEntry[],
+  unread: readonly FindingAstray[] = [],
+): FindingNow => {
   let now: Finding | undefined;
   const astray = [...unread];
   for (const entry of entries) {
     const next = addToFinding(now, entry);
     if (next.ok) now = next.finding;
-    else astray.push({ id: entry.id, at: entry.at, by: entry.by, type: entry.body.type, problem: next.problem });
+    else
+      astray.push({
+        id: entry.id,
+        at: entry.at,
+        by: entry.by,
+        type: entry.body.type,
+        problem: next.problem,
+      });
   }
-  return now && astray.length === 0 ? { whole: true, finding: now } : { whole: false, findingWithout: now, astray };
+  return now && astray.length === 0
+    ? { whole: true, finding: now }
+    : { whole: false, findingWithout: now, astray };
 };
 
 /**
@@ -142,7 +183,10 @@ export const staysOnSheets = (finding: Pick<Finding, "state" | "severity">): boo
   finding.state === "open" || (finding.severity === "unsafe" && finding.state !== "mended");
 
 /** Most urgent first, then the oldest. */
-export const byUrgency = (a: Pick<Finding, "severity"> & { at: string }, b: Pick<Finding, "severity"> & { at: string }): number =>
+export const byUrgency = (
+  a: Pick<Finding, "severity"> & { at: string },
+  b: Pick<Finding, "severity"> & { at: string },
+): number =>
   SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity) || (a.at < b.at ? -1 : 1);
 
 /** An arrow or a ring on a picture; places as parts of its width and height, from the upper left. */

@@ -28,7 +28,9 @@ const valvesBeside = (network: Network, partId: string): Set<string> => {
 export const heatersInWords = (network: Network, contents: Contents, lineup: Lineup): string[] =>
   network.map.parts.flatMap((part) => {
     if (kindOfPart(part).role.vessel !== "heater") return [];
-    const cells = network.cells.flatMap((cell, i) => (cell.ownerId === part.id ? [{ cell, i }] : []));
+    const cells = network.cells.flatMap((cell, i) =>
+      cell.ownerId === part.id ? [{ cell, i }] : [],
+    );
     const room = cells.reduce((sum, { cell }) => sum + cell.capacityM3, 0);
     if (room === 0) return [];
     const liquids = cells.map(({ i }) => liquidIn(contents[i]));
@@ -37,11 +39,17 @@ export const heatersInWords = (network: Network, contents: Contents, lineup: Lin
     const beside = valvesBeside(network, part.id);
     const bypassed = network.controls.some(
       (c) =>
-        beside.has(c.part.id) && c.spec.role !== "check" && (lineup[c.key] ?? c.spec.inUse) !== (network.map.lineup[c.key] ?? c.spec.inUse),
+        beside.has(c.part.id) &&
+        c.spec.role !== "check" &&
+        (lineup[c.key] ?? c.spec.inUse) !== (network.map.lineup[c.key] ?? c.spec.inUse),
     );
     const words = [
       ...(bypassed ? ["bypassed"] : []),
-      held < EMPTY_SHARE * room ? "empty" : glycol < ANTIFREEZE_SHARE * held ? "holding water" : "holding antifreeze",
+      held < EMPTY_SHARE * room
+        ? "empty"
+        : glycol < ANTIFREEZE_SHARE * held
+          ? "holding water"
+          : "holding antifreeze",
     ];
     return [`${part.name.charAt(0).toLowerCase()}${part.name.slice(1)} ${words.join(", ")}`];
   });

@@ -1,4 +1,11 @@
-export { canBeFound, canBeMissing, type Correction, foundAnother, isFitted, notFitted } from "./correct.ts";
+export {
+  canBeFound,
+  canBeMissing,
+  type Correction,
+  foundAnother,
+  isFitted,
+  notFitted,
+} from "./correct.ts";
 export { type Estimate, estimateVisit, type Job, JOBS } from "./estimate.ts";
 export {
   addToFinding,
@@ -17,7 +24,13 @@ export {
 } from "./finding.ts";
 export { believedLevel, LEVEL_METHODS, type LevelMethod, type LevelReading } from "./level.ts";
 export { KNOWN_LOOKS, type Look, lookFor, type LookReading } from "./looks.ts";
-export { type MeterVerdict, type PlugKind, type PlugVerdict, plugVerdict, polarityVerdict } from "./meter.ts";
+export {
+  type MeterVerdict,
+  type PlugKind,
+  type PlugVerdict,
+  plugVerdict,
+  polarityVerdict,
+} from "./meter.ts";
 export {
   buildReport,
   keptReport,
@@ -37,4 +50,11 @@ export { SPRING_LIST, type SpringItem } from "./spring-list.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
 export { type SupplyVerdict, supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
-export { ANODE_POINT, NEW_ROD_M, type Rod, type RodReading, type RodVerdict, rodVerdict } from "./wear.ts";
+export {
+  ANODE_POINT,
+  NEW_ROD_M,
+  type Rod,
+  type RodReading,
+  type RodVerdict,
+  rodVerdict,
+} from "./wear.ts";

@@ -15,15 +15,21 @@ describe("the walk-round", () => {
       const stops = walkRound(map);
       const points = stops.flatMap((s) => s.points);
       expect(new Set(points.map((p) => p.key)).size).toBe(points.length);
-      const wanted = map.parts.filter((p) => !kindOfPart(p).role.joint && kindOfPart(p).inspect.length > 0).map((p) => p.id);
-      expect(new Set(points.filter((p) => !p.key.startsWith("unit/")).map((p) => p.partId))).toEqual(new Set(wanted));
+      const wanted = map.parts
+        .filter((p) => !kindOfPart(p).role.joint && kindOfPart(p).inspect.length > 0)
+        .map((p) => p.id);
+      expect(
+        new Set(points.filter((p) => !p.key.startsWith("unit/")).map((p) => p.partId)),
+      ).toEqual(new Set(wanted));
       const places = stops.map((s) => s.place).filter((p) => map.places.includes(p));
       expect(places).toEqual(map.places.filter((p) => places.includes(p)));
     },
   );
 
   it("has words for how every point of every kind is looked at", () => {
-    const silent = [...PART_KINDS.values()].flatMap((kind) => kind.inspect.filter((point) => !KNOWN_LOOKS.has(point)));
+    const silent = [...PART_KINDS.values()].flatMap((kind) =>
+      kind.inspect.filter((point) => !KNOWN_LOOKS.has(point)),
+    );
     expect(silent).toEqual([]);
   });
 
@@ -41,8 +47,14 @@ describe("the walk-round", () => {
 
   it("warns before a hand goes to a heater's plug, and takes three thicknesses of its rod", () => {
     const points = walkRound(teasel).flatMap((s) => s.points.filter((p) => p.partId === "heater"));
-    expect(points.find((p) => p.point === "Plug threads clean")?.look.caution).toMatch(/Heater off/u);
-    expect(points.find((p) => p.point.startsWith("Anode"))?.look.reading).toEqual({ label: "Thickness", is: "length", times: 3 });
+    expect(points.find((p) => p.point === "Plug threads clean")?.look.caution).toMatch(
+      /Heater off/u,
+    );
+    expect(points.find((p) => p.point.startsWith("Anode"))?.look.reading).toEqual({
+      label: "Thickness",
+      is: "length",
+      times: 3,
+    });
   });
 });
 
@@ -56,7 +68,9 @@ describe("a sacrificial rod", () => {
     expect(verdict).toMatchObject({ ok: true, due: false, renewBy: "2026-05-01" });
     expect(verdict.ok && verdict.left).toBeCloseTo(0.64, 12);
     expect(verdict.ok && verdict.lossPerMonth * 12).toBeCloseTo(0.36 * (365.25 / 365), 6);
-    expect(verdict.ok && verdict.working.join(" ")).toMatch(/64 %.*2025-04-01.*a quarter left after/u);
+    expect(verdict.ok && verdict.working.join(" ")).toMatch(
+      /64 %.*2025-04-01.*a quarter left after/u,
+    );
   });
 
   it("follows further readings, and is due when a quarter is left or the core shows", () => {
@@ -77,19 +91,28 @@ describe("a sacrificial rod", () => {
     ["two on one day", { newM: 0.019 }, [year, year]],
     ["a rod that has grown", { newM: 0.019 }, [year, { on: "2026-04-01", thicknessM: [0.0185] }]],
   ])("with %s says that there are not enough readings instead of guessing", (_, of, readings) => {
-    expect(rodVerdict(of, readings)).toEqual({ ok: false, problem: expect.stringMatching(/^Not enough readings/u) });
+    expect(rodVerdict(of, readings)).toEqual({
+      ok: false,
+      problem: expect.stringMatching(/^Not enough readings/u),
+    });
   });
 
   it("is never due before its last reading, and a faster loss is due sooner (any readings)", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.3, max: 0.99, noNaN: true }), fc.integer({ min: 40, max: 900 }), (share, days) => {
-        const on = new Date(Date.parse("2024-04-01T00:00:00Z") + days * 86_400_000).toISOString().slice(0, 10);
-        const at = (s: number) => rodVerdict(rod, [{ on, thicknessM: [0.019 * s] }]);
-        const [one, worse] = [at(share), at(share * 0.9)];
-        if (!one.ok || !worse.ok) return;
-        expect(one.renewBy >= on).toBe(true);
-        expect(worse.renewBy <= one.renewBy).toBe(true);
-      }),
+      fc.property(
+        fc.double({ min: 0.3, max: 0.99, noNaN: true }),
+        fc.integer({ min: 40, max: 900 }),
+        (share, days) => {
+          const on = new Date(Date.parse("2024-04-01T00:00:00Z") + days * 86_400_000)
+            .toISOString()
+            .slice(0, 10);
+          const at = (s: number) => rodVerdict(rod, [{ on, thicknessM: [0.019 * s] }]);
+          const [one, worse] = [at(share), at(share * 0.9)];
+          if (!one.ok || !worse.ok) return;
+          expect(one.renewBy >= on).toBe(true);
+          expect(worse.renewBy <= one.renewBy).toBe(true);
+        },
+      ),
       { seed: 1 },
     );
   });
@@ -106,11 +129,19 @@ describe("a supply", () => {
     [50, 45, "good"],
     [30, undefined, "low"],
   ] as const)("of %d psi is %s", (still, flowing, verdict) => {
-    expect(supplyVerdict(network, still * PSI, flowing === undefined ? undefined : flowing * PSI).verdict).toBe(verdict);
+    expect(
+      supplyVerdict(network, still * PSI, flowing === undefined ? undefined : flowing * PSI)
+        .verdict,
+    ).toBe(verdict);
   });
 
   it("is held against the weakest pipe behind it", () => {
-    const weak = { ...teasel, runs: teasel.runs.map((r) => (r.service === "hot" ? { ...r, pipe: "hose-13", name: "weak line" } : r)) };
+    const weak = {
+      ...teasel,
+      runs: teasel.runs.map((r) =>
+        r.service === "hot" ? { ...r, pipe: "hose-13", name: "weak line" } : r,
+      ),
+    };
     const rating = supplyVerdict(networkOf(weak), 0).weakestPa;
     expect(supplyVerdict(networkOf(weak), rating * 1.01).verdict).toBe("unsafe");
     expect(supplyVerdict(network, 0).weakestPa).toBeGreaterThan(40 * PSI);
@@ -129,7 +160,11 @@ describe("a tank's level", () => {
   it("is believed by how it was told: overflow before sight, sight before a lamp, a black tank's sender last", () => {
     const sender = { method: "sender", level: 0.3, waste: true } as const;
     const torch = { method: "torch", level: 0.8 } as const;
-    expect(believedLevel([sender, torch])).toEqual({ level: 0.8, method: "torch", doubt: "sender says 30 %, torch 80 %" });
+    expect(believedLevel([sender, torch])).toEqual({
+      level: 0.8,
+      method: "torch",
+      doubt: "sender says 30 %, torch 80 %",
+    });
     expect(
       believedLevel([
         { method: "sight", level: 0.5 },

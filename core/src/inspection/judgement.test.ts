@@ -3,7 +3,15 @@ import { describe, expect, it } from "vitest";
 import { burdock, teasel } from "../examples/index.ts";
 import { startingContents } from "../contents/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
-import { buildNetwork, inUseLineup, kindOfPart, PART_KINDS, readWaterMap, undrawnMap, type WaterMap } from "../watermap/index.ts";
+import {
+  buildNetwork,
+  inUseLineup,
+  kindOfPart,
+  PART_KINDS,
+  readWaterMap,
+  undrawnMap,
+  type WaterMap,
+} from "../watermap/index.ts";
 import {
   buildReport,
   canBeFound,
@@ -61,7 +69,9 @@ describe("a piece that wears by age and by use", () => {
     const used = serviceDue({ ...of, use: { unit: "L", life: 1000, used: 600, on: "2025-04-01" } });
     expect(used).toMatchObject({ ok: true, dueOn: "2025-05-31", by: "use" });
     expect(used.ok && used.working.join(" ")).toMatch(/365|12 months.*600 of 1000 L in 90 days/u);
-    expect(serviceDue({ ...of, use: { unit: "L", life: 1000, used: 1000, on: "2025-03-01" } })).toMatchObject({ dueOn: "2025-03-01" });
+    expect(
+      serviceDue({ ...of, use: { unit: "L", life: 1000, used: 1000, on: "2025-03-01" } }),
+    ).toMatchObject({ dueOn: "2025-03-01" });
   });
 
   it.each([
@@ -69,17 +79,28 @@ describe("a piece that wears by age and by use", () => {
     ["no life is known", { fittedOn: "2025-01-01", lifeMonths: null }],
     [
       "use was read too soon",
-      { fittedOn: "2025-01-01", lifeMonths: null, use: { unit: "h" as const, life: 500, used: 3, on: "2025-01-05" } },
+      {
+        fittedOn: "2025-01-01",
+        lifeMonths: null,
+        use: { unit: "h" as const, life: 500, used: 3, on: "2025-01-05" },
+      },
     ],
   ])("says that there are not enough readings where %s", (_, of) => {
-    expect(serviceDue(of)).toEqual({ ok: false, problem: expect.stringMatching(/^Not enough readings/u) });
+    expect(serviceDue(of)).toEqual({
+      ok: false,
+      problem: expect.stringMatching(/^Not enough readings/u),
+    });
   });
 
   it("is due sooner the more is used (any use)", () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 1, max: 400 }), (a, b) => {
         const due = (used: number) =>
-          serviceDue({ fittedOn: "2025-01-01", lifeMonths: 60, use: { unit: "L", life: 1000, used, on: "2025-04-01" } });
+          serviceDue({
+            fittedOn: "2025-01-01",
+            lifeMonths: 60,
+            use: { unit: "L", life: 1000, used, on: "2025-04-01" },
+          });
         const [less, more] = [due(Math.min(a, b)), due(Math.max(a, b))];
         expect(less.ok && more.ok && more.dueOn <= less.dueOn).toBe(true);
       }),
@@ -98,9 +119,15 @@ describe("marks that correct the map", () => {
       for (const point of new Map(points.map((p) => [p.partId, p])).values()) {
         if (!canBeMissing(map, point.partId)) continue;
         const gone = notFitted(map, point.partId ?? "");
-        expect(gone.ok && sound(gone.map) && !gone.map.parts.some((p) => p.id === point.partId), point.name).toBe(true);
+        expect(
+          gone.ok && sound(gone.map) && !gone.map.parts.some((p) => p.id === point.partId),
+          point.name,
+        ).toBe(true);
         const more = foundAnother(map, point, "ball-valve", "Stop");
-        if (more.ok) expect(sound(more.map) && more.map.parts.some((p) => p.name === "Stop"), point.name).toBe(true);
+        if (more.ok)
+          expect(sound(more.map) && more.map.parts.some((p) => p.name === "Stop"), point.name).toBe(
+            true,
+          );
       }
     },
   );
@@ -132,8 +159,13 @@ describe("marks that correct the map", () => {
 describe("how long a visit takes", () => {
   it("comes from the map and the plans where there are any, and says what is only assumed", () => {
     const points = walkRound(teasel).flatMap((s) => s.points).length;
-    const [walk, winter, soak] = estimateVisit(["walk-round", "winterize", "sanitize"], teasel, { winterizeMinutes: 128 });
-    expect(walk).toMatchObject({ source: "worked out", working: expect.stringContaining(`${points} points`) });
+    const [walk, winter, soak] = estimateVisit(["walk-round", "winterize", "sanitize"], teasel, {
+      winterizeMinutes: 128,
+    });
+    expect(walk).toMatchObject({
+      source: "worked out",
+      working: expect.stringContaining(`${points} points`),
+    });
     expect(winter).toMatchObject({ minutes: 130, source: "worked out" });
     expect(soak).toMatchObject({ alone: 240, source: "assumed" });
     expect(estimateVisit(["winterize"], teasel)).toMatchObject([{ source: "assumed" }]);
@@ -156,13 +188,22 @@ describe("how the heaters stand", () => {
       plugs: [{ waterM3: c.capacityM3 / 2, glycolM3: c.capacityM3 / 2 }],
       source: "worked out" as const,
     }));
-    expect(heatersInWords(network, pink, inUseLineup(network))).toEqual(["heater holding antifreeze"]);
-    const empty = full.map((c, i) => (network.cells[i]?.ownerId === "heater" ? { ...c, plugs: [] } : c));
+    expect(heatersInWords(network, pink, inUseLineup(network))).toEqual([
+      "heater holding antifreeze",
+    ]);
+    const empty = full.map((c, i) =>
+      network.cells[i]?.ownerId === "heater" ? { ...c, plugs: [] } : c,
+    );
     const valves = network.controls.filter((c) => /^v[567]$/u.test(c.key));
     const turned = Object.fromEntries(
-      valves.map((c) => [c.key, c.spec.positions.find((p) => p.name !== inUseLineup(network)[c.key])?.name ?? ""]),
+      valves.map((c) => [
+        c.key,
+        c.spec.positions.find((p) => p.name !== inUseLineup(network)[c.key])?.name ?? "",
+      ]),
     );
-    expect(heatersInWords(network, empty as typeof full, { ...inUseLineup(network), ...turned })).toEqual(["heater bypassed, empty"]);
+    expect(
+      heatersInWords(network, empty as typeof full, { ...inUseLineup(network), ...turned }),
+    ).toEqual(["heater bypassed, empty"]);
   });
 });
 
@@ -171,7 +212,15 @@ describe("the report", () => {
   const look = (i: number, mark: string, at = "2026-10-14T09:00:00.000Z"): ReportLook => {
     const p = points[i];
     if (!p) throw new Error("no such point");
-    return { key: p.key, point: p.point, partId: p.partId ?? null, mark, note: "", at, by: "R. Amadi" };
+    return {
+      key: p.key,
+      point: p.point,
+      partId: p.partId ?? null,
+      mark,
+      note: "",
+      at,
+      by: "R. Amadi",
+    };
   };
   const finding = (more: Partial<ReportFinding>): ReportFinding => ({
     id: "f",
@@ -191,7 +240,12 @@ describe("the report", () => {
   });
 
   it("counts every point once: looked at by its newest mark, not reached, or not looked at", () => {
-    const report = buildReport(burdock, "v", [look(0, "bad"), look(0, "good", "2026-10-14T10:00:00.000Z"), look(1, "not-reached")], []);
+    const report = buildReport(
+      burdock,
+      "v",
+      [look(0, "bad"), look(0, "good", "2026-10-14T10:00:00.000Z"), look(1, "not-reached")],
+      [],
+    );
     expect([report.seen, report.good, report.inAll]).toEqual([1, 1, points.length]);
     expect(report.notReached).toHaveLength(1);
     expect(report.notLooked.flatMap((n) => n.points)).toHaveLength(points.length - 2);
@@ -205,7 +259,13 @@ describe("the report", () => {
       [],
       [
         finding({ id: "a", severity: "note" }),
-        finding({ id: "b", severity: "unsafe", state: "accepted", visitId: "long ago", answer: { answer: "no", who: "owner", at: "" } }),
+        finding({
+          id: "b",
+          severity: "unsafe",
+          state: "accepted",
+          visitId: "long ago",
+          answer: { answer: "no", who: "owner", at: "" },
+        }),
         finding({ id: "c", state: "mended", partId: null }),
         finding({ id: "d", state: "mended", visitId: "long ago" }),
         finding({ id: "e", state: "accepted" }),
@@ -230,9 +290,15 @@ describe("the spring list", () => {
   it("speaks of no part of the water system, names each system once, and leaves gas and mains to licensed trades", () => {
     expect(new Set(SPRING_LIST.map((i) => i.id)).size).toBe(SPRING_LIST.length);
     for (const item of SPRING_LIST.filter((i) => /gas|stove|furnace|shore/iu.test(i.system)))
-      expect(item.defer === undefined && item.system !== "Gas and smoke alarms", item.system).toBe(false);
-    const kinds = new Set([...PART_KINDS.values()].filter((k) => !k.role.joint).map((k) => k.label.toLowerCase()));
+      expect(item.defer === undefined && item.system !== "Gas and smoke alarms", item.system).toBe(
+        false,
+      );
+    const kinds = new Set(
+      [...PART_KINDS.values()].filter((k) => !k.role.joint).map((k) => k.label.toLowerCase()),
+    );
     expect(SPRING_LIST.filter((i) => kinds.has(i.system.toLowerCase()))).toEqual([]);
-    expect(kindOfPart({ kind: "tee", id: "t", name: "t", heightM: 0, params: {} }).role.joint).toBe(true);
+    expect(kindOfPart({ kind: "tee", id: "t", name: "t", heightM: 0, params: {} }).role.joint).toBe(
+      true,
+    );
   });
 });

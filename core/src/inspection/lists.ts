@@ -17,9 +17,17 @@ export const SEVERITY_LABELS: Readonly<Record<FindingSeverity, string>> = {
 
 export const ANSWERS = ["do-it", "later", "no"] as const;
 export type OwnerAnswer = (typeof ANSWERS)[number];
-export const ANSWER_LABELS: Readonly<Record<OwnerAnswer, string>> = { "do-it": "do it", later: "later", no: "no" };
+export const ANSWER_LABELS: Readonly<Record<OwnerAnswer, string>> = {
+  "do-it": "do it",
+  later: "later",
+  no: "no",
+};
 /** The same answers as they are told to whoever gave them. */
-export const ANSWERS_TOLD: Readonly<Record<OwnerAnswer, string>> = { "do-it": "to be done", later: "later", no: "declined" };
+export const ANSWERS_TOLD: Readonly<Record<OwnerAnswer, string>> = {
+  "do-it": "to be done",
+  later: "later",
+  no: "declined",
+};
 
 export const FINDING_STATES = ["open", "mended", "accepted"] as const;
 export type FindingStateId = (typeof FINDING_STATES)[number];
@@ -37,7 +45,11 @@ export const LOOK_MARK_LABELS: Readonly<Record<LookMark, string>> = {
 
 export const SPRING_MARKS = ["pass", "fail", "not-looked-at"] as const;
 export type SpringMark = (typeof SPRING_MARKS)[number];
-export const SPRING_MARK_LABELS: Readonly<Record<SpringMark, string>> = { pass: "pass", fail: "fail", "not-looked-at": "not looked at" };
+export const SPRING_MARK_LABELS: Readonly<Record<SpringMark, string>> = {
+  pass: "pass",
+  fail: "fail",
+  "not-looked-at": "not looked at",
+};
 
 export const VISIT_STATES = ["booked", "arrived", "in-work", "waiting", "ready", "gone"] as const;
 export type VisitStateId = (typeof VISIT_STATES)[number];
@@ -50,7 +62,12 @@ export const VISIT_STATE_LABELS: Readonly<Record<VisitStateId, string>> = {
   gone: "gone",
 };
 /** States in which the unit stands here. */
-export const HERE_STATES = ["arrived", "in-work", "waiting", "ready"] as const satisfies readonly VisitStateId[];
+export const HERE_STATES = [
+  "arrived",
+  "in-work",
+  "waiting",
+  "ready",
+] as const satisfies readonly VisitStateId[];
 
 /** What a visit waits for. */
 export const WAITS = ["soaking", "holding", "draining", "parts", "the-owner"] as const;
@@ -66,11 +83,22 @@ export const WAIT_LABELS: Readonly<Record<VisitWait, string>> = {
 /** How everything stood when a unit came, or stands as it goes. */
 export const SNAPSHOT_KINDS = ["as-found", "as-left"] as const;
 export type SnapshotKind = (typeof SNAPSHOT_KINDS)[number];
-export const SNAPSHOT_KIND_LABELS: Readonly<Record<SnapshotKind, string>> = { "as-found": "as found", "as-left": "as left" };
+export const SNAPSHOT_KIND_LABELS: Readonly<Record<SnapshotKind, string>> = {
+  "as-found": "as found",
+  "as-left": "as left",
+};
 
 export const PICTURE_ABOUT = ["look", "finding", "snapshot", "part", "unit"] as const;
 export const ROLES = ["lead", "technician", "apprentice"] as const;
-export const READING_DIMENSIONS = ["length", "volume", "pressure", "temperature", "fraction", "volts", "minutes"] as const;
+export const READING_DIMENSIONS = [
+  "length",
+  "volume",
+  "pressure",
+  "temperature",
+  "fraction",
+  "volts",
+  "minutes",
+] as const;
 /** How a report reached its owner. */
 export const HANDED_OVER = ["print", "pdf", "link", "gone"] as const;
 export const UNIT_STATES = ["in-use", "as-left", "in-work"] as const;
@@ -78,7 +106,9 @@ export type UnitStateId = (typeof UNIT_STATES)[number];
 export const MERGED = ["customer", "unit"] as const;
 
 /** One of a list; the ids of earlier versions, which had spaces, are taken as what they meant. */
-export const oneOfList = <const T extends readonly [string, ...string[]]>(values: T): z.ZodType<T[number], T[number]> =>
+export const oneOfList = <const T extends readonly [string, ...string[]]>(
+  values: T,
+): z.ZodType<T[number], T[number]> =>
   z.codec(
     z
       .string()

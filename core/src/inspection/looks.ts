@@ -19,10 +19,17 @@ export interface LookReading {
   readonly times: number;
 }
 
-const HEATER_OFF = "Heater off at its switch and breaker, water below 40 °C, pressure off, before a plug is pulled.";
+const HEATER_OFF =
+  "Heater off at its switch and breaker, water below 40 °C, pressure off, before a plug is pulled.";
 const once = (label: string, is: LookReading["is"]): LookReading => ({ label, is, times: 1 });
 
-type Row = readonly [point: string, how: string, passes: string, fails: string, more?: Pick<Look, "reading" | "caution">];
+type Row = readonly [
+  point: string,
+  how: string,
+  passes: string,
+  fails: string,
+  more?: Pick<Look, "reading" | "caution">,
+];
 
 const ROWS: Readonly<Record<string, Row>> = {
   "moves-and-holds": [
@@ -48,7 +55,10 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Shut and open it once, with the hose beyond it watched.",
     "Turns a full quarter by hand.",
     "Seized, short of its stop, or its handle is gone.",
-    { caution: "A seacock that breaks floods the hull: a plug of its size to hand, and never forced below the waterline." },
+    {
+      caution:
+        "A seacock that breaks floods the hull: a plug of its size to hand, and never forced below the waterline.",
+    },
   ],
   "joints-dry": [
     "Joints dry",
@@ -56,12 +66,42 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Paper stays dry.",
     "A drop, a white or green trace, a stain below.",
   ],
-  dry: ["Dry", "Dry paper round it, pump on.", "Paper stays dry.", "A drop, a trace or a stain below."],
-  "dry-both-sides": ["Dry both sides", "Dry paper on both faces of the wall.", "Dry on both.", "Wet or stained on either."],
-  "dry-behind-the-hatch": ["Dry behind the hatch", "Open the hatch and feel the floor behind.", "Dry.", "Wet, swollen or stained."],
-  "nut-tight": ["Nut tight", "By hand, then a quarter turn with the tool held.", "Does not move.", "Turns, or its seal is squeezed out."],
-  "edge-guarded": ["Edge guarded", "Look at the cut edge round the pipe.", "Bush or sleeve whole.", "Bare edge against the pipe."],
-  "washer-present": ["Washer present", "Undo it dry and look.", "Flat washer seated.", "None, split or rolled."],
+  dry: [
+    "Dry",
+    "Dry paper round it, pump on.",
+    "Paper stays dry.",
+    "A drop, a trace or a stain below.",
+  ],
+  "dry-both-sides": [
+    "Dry both sides",
+    "Dry paper on both faces of the wall.",
+    "Dry on both.",
+    "Wet or stained on either.",
+  ],
+  "dry-behind-the-hatch": [
+    "Dry behind the hatch",
+    "Open the hatch and feel the floor behind.",
+    "Dry.",
+    "Wet, swollen or stained.",
+  ],
+  "nut-tight": [
+    "Nut tight",
+    "By hand, then a quarter turn with the tool held.",
+    "Does not move.",
+    "Turns, or its seal is squeezed out.",
+  ],
+  "edge-guarded": [
+    "Edge guarded",
+    "Look at the cut edge round the pipe.",
+    "Bush or sleeve whole.",
+    "Bare edge against the pipe.",
+  ],
+  "washer-present": [
+    "Washer present",
+    "Undo it dry and look.",
+    "Flat washer seated.",
+    "None, split or rolled.",
+  ],
   "hand-tight-on-a-clean-seat": [
     "Hand tight on a clean seat",
     "Undo and remake it once.",
@@ -74,7 +114,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Each side made for its pipe.",
     "One side forced on: half-inch nominal is not 15 mm.",
   ],
-  "still-needed": ["Still needed", "Ask what it was for.", "Known, and wanted.", "Nobody knows: trace it before it is trusted."],
+  "still-needed": [
+    "Still needed",
+    "Ask what it was for.",
+    "Known, and wanted.",
+    "Nobody knows: trace it before it is trusted.",
+  ],
   "look-behind-it-and-say-what-it-is": [
     "Look behind it and say what it is",
     "Trace both sides until each is known.",
@@ -106,9 +151,24 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Round, whole, greased with a drinking-water grease.",
     "Flat, cut or dry.",
   ],
-  "seal-sound": ["Seal sound", "Take it out and run it through the fingers.", "Round and whole.", "Flat, cut or missing."],
-  "mesh-clean": ["Mesh clean", "Open the bowl, pump off.", "Clean mesh, no tear.", "Blocked or torn: what was in it is worth a note."],
-  "hardness-after-it": ["Hardness after it", "Test strip at the next outlet.", "Soft as its maker says.", "As hard as before it."],
+  "seal-sound": [
+    "Seal sound",
+    "Take it out and run it through the fingers.",
+    "Round and whole.",
+    "Flat, cut or missing.",
+  ],
+  "mesh-clean": [
+    "Mesh clean",
+    "Open the bowl, pump off.",
+    "Clean mesh, no tear.",
+    "Blocked or torn: what was in it is worth a note.",
+  ],
+  "hardness-after-it": [
+    "Hardness after it",
+    "Test strip at the next outlet.",
+    "Soft as its maker says.",
+    "As hard as before it.",
+  ],
   "salted-within-its-date": [
     "Salted within its date",
     "Read its card.",
@@ -117,7 +177,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     { reading: once("Salted on", "date") },
   ],
   "couplings-dry": ["Couplings dry", "Dry paper round both.", "Dry.", "A drop or a trace."],
-  "present-and-dry": ["Present and dry", "Find it and feel it.", "Found, dry.", "Missing, wet, or cannot be found."],
+  "present-and-dry": [
+    "Present and dry",
+    "Find it and feel it.",
+    "Found, dry.",
+    "Missing, wet, or cannot be found.",
+  ],
   "stands-above-the-rim-that-it-guards": [
     "Stands above the rim that it guards",
     "Compare its height with the rim.",
@@ -130,20 +195,33 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Does what its mark says.",
     "Marks and flows differ: note what each really does.",
   ],
-  "positions-marked": ["Positions marked", "Read the marks.", "Readable, and right.", "None, or wrong."],
+  "positions-marked": [
+    "Positions marked",
+    "Read the marks.",
+    "Readable, and right.",
+    "None, or wrong.",
+  ],
   "every-valve-moves-and-holds": [
     "Every valve moves and holds",
     "Each in turn, the outlet it feeds open.",
     "Each shuts its own line off.",
     "One passes or sticks: which is noted.",
   ],
-  "every-way-labelled": ["Every way labelled", "Read the labels.", "Each named.", "One or more not known."],
+  "every-way-labelled": [
+    "Every way labelled",
+    "Read the labels.",
+    "Each named.",
+    "One or more not known.",
+  ],
   "temperature-at-the-nearest-tap": [
     "Temperature at the nearest tap",
     "Run the nearest hot tap a minute, thermometer in the stream.",
     "At its setting, not above 50 °C at a hand's tap.",
     "Above it, or swinging.",
-    { reading: once("At the tap", "temperature"), caution: "Hot water scalds: 60 °C burns in seconds." },
+    {
+      reading: once("At the tap", "temperature"),
+      caution: "Hot water scalds: 60 °C burns in seconds.",
+    },
   ],
   "screens-clean": ["Screens clean", "Shut off, take them out.", "Clean.", "Scaled or torn."],
   "screen-clean": ["Screen clean", "Take it out, pressure off.", "Clean.", "Blocked or torn."],
@@ -159,8 +237,18 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Eye and lamp agree.",
     "They differ, or it cannot be seen.",
   ],
-  "manual-release-found-and-free": ["Manual release found and free", "Find it and turn it once.", "Found, turns.", "Not found, or seized."],
-  "fuse-found": ["Fuse found", "Find and read it.", "Found, right rating.", "Not found, or bridged."],
+  "manual-release-found-and-free": [
+    "Manual release found and free",
+    "Find it and turn it once.",
+    "Found, turns.",
+    "Not found, or seized.",
+  ],
+  "fuse-found": [
+    "Fuse found",
+    "Find and read it.",
+    "Found, right rating.",
+    "Not found, or bridged.",
+  ],
   "stops-when-every-tap-is-shut": [
     "Stops when every tap is shut",
     "All taps shut, listen for a minute.",
@@ -176,7 +264,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Minus, or under 11 V: colours prove nothing.",
     { reading: once("At its plug, running", "volts") },
   ],
-  "seams-and-fittings-dry": ["Seams and fittings dry", "Lamp and hand along every seam, tank full.", "Dry.", "Damp, a trail, a salt edge."],
+  "seams-and-fittings-dry": [
+    "Seams and fittings dry",
+    "Lamp and hand along every seam, tank full.",
+    "Dry.",
+    "Damp, a trail, a salt edge.",
+  ],
   "vent-clear": [
     "Vent clear",
     "Blow gently into it, or watch while the tank fills.",
@@ -189,7 +282,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Does not move, lies on a membrane.",
     "Moves, or lies on bare timber.",
   ],
-  "cap-seals": ["Cap seals", "Look at its seal, close it wet.", "Whole, closes tight.", "Gone, hard or cross-threaded."],
+  "cap-seals": [
+    "Cap seals",
+    "Look at its seal, close it wet.",
+    "Whole, closes tight.",
+    "Gone, hard or cross-threaded.",
+  ],
   "hose-marked-for-drinking-water": [
     "Hose marked for drinking water",
     "Read the hose.",
@@ -210,7 +308,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Stick, or drip afterwards.",
     { caution: HEATER_OFF },
   ],
-  "flue-clear": ["Flue clear", "Lamp into it.", "Clear, no soot.", "Nest, soot or rust: not to be lit; a licensed gas fitter looks at it."],
+  "flue-clear": [
+    "Flue clear",
+    "Lamp into it.",
+    "Clear, no soot.",
+    "Nest, soot or rust: not to be lit; a licensed gas fitter looks at it.",
+  ],
   "relief-valve-lifts-and-seats": [
     "Relief valve lifts and seats",
     "Lift it a moment, a bucket below.",
@@ -224,7 +327,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Whole, no browning.",
     "Browned, cracked or taped: a licensed electrician.",
   ],
-  "label-capacity-read": ["Label capacity read", "Read the label.", "Read, and as drawn.", "Differs from the map: correct it."],
+  "label-capacity-read": [
+    "Label capacity read",
+    "Read the label.",
+    "Read, and as drawn.",
+    "Differs from the map: correct it.",
+  ],
   "plug-threads-clean": [
     "Plug threads clean",
     "Pull it empty and cold, brush and look.",
@@ -239,16 +347,41 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Half or less: a quarter of its metal or less; or the core wire shows.",
     { reading: { label: "Thickness", is: "length", times: 3 }, caution: HEATER_OFF },
   ],
-  "opens-and-seals": ["Opens and seals", "Open it over a cup, shut it.", "Runs, then holds.", "Blocked, or drips."],
+  "opens-and-seals": [
+    "Opens and seals",
+    "Open it over a cup, shut it.",
+    "Runs, then holds.",
+    "Blocked, or drips.",
+  ],
   "not-blocked": ["Not blocked", "Open it.", "Runs freely.", "A trickle: cleared from below."],
-  "aerator-clean": ["Aerator clean", "Screw it off.", "Clean.", "Grit or scale: what it is is worth a note."],
+  "aerator-clean": [
+    "Aerator clean",
+    "Screw it off.",
+    "Clean.",
+    "Grit or scale: what it is is worth a note.",
+  ],
   "no-drip": ["No drip", "Shut it, a dry finger below, a minute.", "Dry.", "A drop."],
   flow: ["Flow", "Open it fully.", "A steady stream.", "Weak or spitting."],
-  "flow-hot-and-cold": ["Flow hot and cold", "Open each side fully.", "Both alike.", "One side weak: its valve or the heater's side."],
+  "flow-hot-and-cold": [
+    "Flow hot and cold",
+    "Open each side fully.",
+    "Both alike.",
+    "One side weak: its valve or the heater's side.",
+  ],
   "cap-on-its-thread": ["Cap on its thread", "Look.", "There, and tight by hand.", "Missing."],
-  "own-shut-off-works": ["Own shut-off works", "Shut it, open the outlet.", "Nothing comes.", "Passes, or not found."],
+  "own-shut-off-works": [
+    "Own shut-off works",
+    "Shut it, open the outlet.",
+    "Nothing comes.",
+    "Passes, or not found.",
+  ],
   "trigger-shuts": ["Trigger shuts", "Let go.", "Shuts at once.", "Runs on."],
-  "hose-sound": ["Hose sound", "Through the hand over its length.", "Whole, not sticky.", "Split, kinked or sticky."],
+  "hose-sound": [
+    "Hose sound",
+    "Through the hand over its length.",
+    "Whole, not sticky.",
+    "Split, kinked or sticky.",
+  ],
   "stop-works": ["Stop works", "Shut it.", "Nothing comes.", "Passes."],
   "does-not-pass-from-one-side-to-the-other": [
     "Does not pass from one side to the other",
@@ -256,7 +389,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Nothing comes.",
     "Water comes: two waters join.",
   ],
-  "mid-position-tried": ["Mid-position tried", "Turn it half way.", "Known: shuts both, or joins both.", "Not known."],
+  "mid-position-tried": [
+    "Mid-position tried",
+    "Turn it half way.",
+    "Known: shuts both, or joins both.",
+    "Not known.",
+  ],
   "threads-clean": ["Threads clean", "Brush and look.", "Clean.", "Scaled or crossed."],
   clear: ["Clear", "Lamp or breath into it.", "Clear.", "Blocked."],
   "insect-screen-whole": ["Insect screen whole", "Look.", "Whole.", "Torn or gone."],
@@ -270,10 +408,25 @@ const ROWS: Readonly<Record<string, Row>> = {
   "cap-and-seal-present": ["Cap and seal present", "Look.", "Both there.", "Missing."],
   "cap-present": ["Cap present", "Look.", "There.", "Missing."],
   "marked-waste": ["Marked waste", "Read it.", "Marked.", "Not marked: it can be taken for water."],
-  "nothing-behind-it": ["Nothing behind it", "Loosen it over a bucket, valves shut.", "Nothing comes.", "Waste comes: a valve passes."],
+  "nothing-behind-it": [
+    "Nothing behind it",
+    "Loosen it over a bucket, valves shut.",
+    "Nothing comes.",
+    "Waste comes: a valve passes.",
+  ],
   "lugs-whole": ["Lugs whole", "Look.", "Whole.", "Broken."],
-  "holds-its-prime": ["Holds its prime", "Work it, wait a minute, work it again.", "Gives at the first stroke.", "Draws air first."],
-  "diaphragm-sound": ["Diaphragm sound", "Look from below while it is worked.", "Whole.", "Cracked or weeping."],
+  "holds-its-prime": [
+    "Holds its prime",
+    "Work it, wait a minute, work it again.",
+    "Gives at the first stroke.",
+    "Draws air first.",
+  ],
+  "diaphragm-sound": [
+    "Diaphragm sound",
+    "Look from below while it is worked.",
+    "Whole.",
+    "Cracked or weeping.",
+  ],
   "precharge-with-the-water-pressure-at-zero": [
     "Precharge with the water pressure at zero",
     "Pump off, a tap open, gauge on its valve.",
@@ -281,7 +434,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Lower, or nothing.",
     { reading: once("Precharge", "pressure") },
   ],
-  "no-water-at-its-air-valve": ["No water at its air valve", "Press the valve a moment.", "Air.", "Water: the bladder has gone."],
+  "no-water-at-its-air-valve": [
+    "No water at its air valve",
+    "Press the valve a moment.",
+    "Air.",
+    "Water: the bladder has gone.",
+  ],
   "both-taps-shut-when-its-head-is-shut": [
     "Both taps shut when its head is shut",
     "Look at both handles.",
@@ -289,7 +447,12 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Open: cold crosses into the hot side through it.",
   ],
   "flap-seals": ["Flap seals", "Close it on paper.", "Holds the paper.", "Does not."],
-  "fitting-and-clip-sound": ["Fitting and clip sound", "Look and push.", "Sound.", "Corroded or single-clipped."],
+  "fitting-and-clip-sound": [
+    "Fitting and clip sound",
+    "Look and push.",
+    "Sound.",
+    "Corroded or single-clipped.",
+  ],
   "setting-static-and-flowing": [
     "Setting, static and flowing",
     "Gauge after it, taps shut, then one tap open.",
@@ -311,20 +474,45 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Water comes: no check, or one that passes.",
   ],
   "head-clean": ["Head clean", "Unscrew and look.", "Clean.", "Scaled."],
-  "seal-holds-water": ["Seal holds water", "A cup of water in the bowl, ten minutes.", "Stays.", "Runs away."],
+  "seal-holds-water": [
+    "Seal holds water",
+    "A cup of water in the bowl, ten minutes.",
+    "Stays.",
+    "Runs away.",
+  ],
   "flush-valve-shuts": ["Flush valve shuts", "Let go.", "Shuts at once.", "Runs on."],
   "breaker-dry": ["Breaker dry", "Feel it.", "Dry.", "Wet."],
-  "not-dry-inside": ["Not dry inside", "Lamp into it.", "Water stands in it.", "Dry: smell comes up."],
-  "dump-valve-moves-and-holds": ["Dump valve moves and holds", "Work it, cap on.", "Moves, nothing behind the cap.", "Stiff, or passes."],
+  "not-dry-inside": [
+    "Not dry inside",
+    "Lamp into it.",
+    "Water stands in it.",
+    "Dry: smell comes up.",
+  ],
+  "dump-valve-moves-and-holds": [
+    "Dump valve moves and holds",
+    "Work it, cap on.",
+    "Moves, nothing behind the cap.",
+    "Stiff, or passes.",
+  ],
   "vacuum-breaker-found-and-dry": [
     "Vacuum breaker found and dry",
     "Behind a panel above the toilet's rim, as a rule.",
     "Found, dry.",
     "Not found, or wet.",
   ],
-  "used-with-the-dump-valve-watched": ["Used with the dump valve watched", "Ask.", "Known.", "Not known: a full tank bursts."],
+  "used-with-the-dump-valve-watched": [
+    "Used with the dump valve watched",
+    "Ask.",
+    "Known.",
+    "Not known: a full tank bursts.",
+  ],
   "hose-double-clipped": ["Hose double clipped", "Look.", "Two clips, sound.", "One, or rusted."],
-  "no-green-or-pink-metal": ["No green or pink metal", "Scratch the metal.", "Bright yellow.", "Pink: it has lost its zinc and breaks."],
+  "no-green-or-pink-metal": [
+    "No green or pink metal",
+    "Scratch the metal.",
+    "Bright yellow.",
+    "Pink: it has lost its zinc and breaks.",
+  ],
   "grating-clear": ["Grating clear", "From outside, or by flow.", "Clear.", "Weed or shell."],
   "tap-shuts": ["Tap shuts", "Shut it.", "Nothing comes.", "Drips."],
   "foam-and-cable-whole-where-fitted": [
@@ -333,12 +521,37 @@ const ROWS: Readonly<Record<string, Row>> = {
     "Whole, not crossed over itself.",
     "Bare, crossed or browned.",
   ],
-  "cap-and-washer-present": ["Cap and washer present", "Look.", "Both there.", "Missing: the pump draws air."],
-  "joker-valve-not-stiff-with-scale": ["Joker valve not stiff with scale", "Pump it dry and bend its lips.", "Soft.", "Stiff or white."],
-  "loops-vented": ["Loops vented", "Find the vent of each loop.", "Found, clear.", "None, or blocked: it siphons."],
-  "seacocks-shut-when-unattended": ["Seacocks shut when unattended", "Ask, look.", "Shut.", "Left open."],
+  "cap-and-washer-present": [
+    "Cap and washer present",
+    "Look.",
+    "Both there.",
+    "Missing: the pump draws air.",
+  ],
+  "joker-valve-not-stiff-with-scale": [
+    "Joker valve not stiff with scale",
+    "Pump it dry and bend its lips.",
+    "Soft.",
+    "Stiff or white.",
+  ],
+  "loops-vented": [
+    "Loops vented",
+    "Find the vent of each loop.",
+    "Found, clear.",
+    "None, or blocked: it siphons.",
+  ],
+  "seacocks-shut-when-unattended": [
+    "Seacocks shut when unattended",
+    "Ask, look.",
+    "Shut.",
+    "Left open.",
+  ],
   "line-found-and-tagged": ["Line found and tagged", "Trace it.", "Found, tagged.", "Not found."],
-  "solenoid-clicks": ["Solenoid clicks", "Call for water, listen.", "Clicks, water comes.", "Silent."],
+  "solenoid-clicks": [
+    "Solenoid clicks",
+    "Call for water, listen.",
+    "Clicks, water comes.",
+    "Silent.",
+  ],
   "hoses-within-their-date": [
     "Hoses within their date",
     "Read the hoses.",
@@ -360,7 +573,13 @@ const ROWS: Readonly<Record<string, Row>> = {
 /** How a point is looked at, by its id; one that this version does not know is looked at as its id says. */
 export const lookFor = (id: string): Look & { readonly point: string } => {
   const row = Object.hasOwn(ROWS, id) ? ROWS[id] : undefined;
-  if (!row) return { point: id.replaceAll("-", " "), how: "Look.", passes: "As it should be.", fails: "Not so." };
+  if (!row)
+    return {
+      point: id.replaceAll("-", " "),
+      how: "Look.",
+      passes: "As it should be.",
+      fails: "Not so.",
+    };
   const [point, how, passes, fails, more] = row;
   return { point, how, passes, fails, ...more };
 };

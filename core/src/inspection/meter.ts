@@ -21,14 +21,24 @@ export const polarityVerdict = (volts: number | undefined): MeterVerdict => {
       why: "Only a meter pairs wires: colour conventions contradict each other. Measure at the plug, pump on.",
     };
   if (Math.abs(volts) < NOTHING_VOLTS)
-    return { verdict: "cannot tell", why: "Nothing there: look for the fuse and the switch, then measure again." };
-  if (volts < 0) return { verdict: "crossed", why: "The meter shows minus: the lead taken for positive is the negative one." };
+    return {
+      verdict: "cannot tell",
+      why: "Nothing there: look for the fuse and the switch, then measure again.",
+    };
+  if (volts < 0)
+    return {
+      verdict: "crossed",
+      why: "The meter shows minus: the lead taken for positive is the negative one.",
+    };
   if (volts < LEAST_VOLTS)
     return {
       verdict: "low",
       why: `Paired right, but ${volts.toFixed(1)} V is under ${LEAST_VOLTS} V running: battery, fuse holder or wire.`,
     };
-  return { verdict: "right", why: `${volts.toFixed(1)} V running, plus on the lead taken for positive.` };
+  return {
+    verdict: "right",
+    why: `${volts.toFixed(1)} V running, plus on the lead taken for positive.`,
+  };
 };
 
 export type PlugKind = "plastic, no rod" | "steel, with a rod";
@@ -52,7 +62,12 @@ const SOCKET_SLACK_M = 0.0008;
  * @param metal of the vessel, as on the map
  */
 export const plugVerdict = (hexM: number | undefined, metal: string): PlugVerdict => {
-  if (hexM === undefined) return { plug: undefined, fits: undefined, why: "Measure the plug across its flats before a socket goes on it." };
+  if (hexM === undefined)
+    return {
+      plug: undefined,
+      fits: undefined,
+      why: "Measure the plug across its flats before a socket goes on it.",
+    };
   const plug: PlugKind | undefined =
     Math.abs(hexM - PLASTIC_SOCKET_M) <= SOCKET_SLACK_M
       ? "plastic, no rod"
@@ -60,15 +75,27 @@ export const plugVerdict = (hexM: number | undefined, metal: string): PlugVerdic
         ? "steel, with a rod"
         : undefined;
   if (!plug)
-    return { plug, fits: undefined, why: "Neither 15/16 in (plastic, no rod) nor 1-1/16 in, 27 mm (steel, with a rod): measure again." };
+    return {
+      plug,
+      fits: undefined,
+      why: "Neither 15/16 in (plastic, no rod) nor 1-1/16 in, 27 mm (steel, with a rod): measure again.",
+    };
   const socket = plug === "plastic, no rod" ? "15/16 in socket" : "1-1/16 in or 27 mm socket";
-  if (metal === "not looked at") return { plug, fits: undefined, why: `${socket}. Read the label for the vessel's metal.` };
+  if (metal === "not looked at")
+    return { plug, fits: undefined, why: `${socket}. Read the label for the vessel's metal.` };
   const wanted: PlugKind = metal === "aluminium" ? "plastic, no rod" : "steel, with a rod";
   if (metal === "stainless steel")
-    return { plug, fits: undefined, why: `${socket}. Stainless steel: the maker's sheet says whether a rod belongs in it.` };
+    return {
+      plug,
+      fits: undefined,
+      why: `${socket}. Stainless steel: the maker's sheet says whether a rod belongs in it.`,
+    };
   return {
     plug,
     fits: plug === wanted,
-    why: plug === wanted ? `${socket}; goes with a vessel of ${metal}.` : `${socket}, but a vessel of ${metal} wants a plug: ${wanted}.`,
+    why:
+      plug === wanted
+        ? `${socket}; goes with a vessel of ${metal}.`
+        : `${socket}, but a vessel of ${metal} wants a plug: ${wanted}.`,
   };
 };

@@ -12,4 +12,5 @@ export interface ReadingOf {
 }
 
 /** The key under which readings of one thing are followed. It is compared, never taken apart. */
-export const readingKey = ({ partId, spot, kind }: ReadingOf): string => `${partId ?? "unit"}/${spot || "-"}/${kind}`;
+export const readingKey = ({ partId, spot, kind }: ReadingOf): string =>
+  `${partId ?? "unit"}/${spot || "-"}/${kind}`;

@@ -23,7 +23,12 @@ export interface ReportFinding extends Finding {
 
 export interface ReportPlace {
   readonly place: string;
-  readonly lines: readonly { readonly name: string; readonly point: string; readonly mark: string; readonly note: string }[];
+  readonly lines: readonly {
+    readonly name: string;
+    readonly point: string;
+    readonly mark: string;
+    readonly note: string;
+  }[];
 }
 
 export interface Report {
@@ -38,7 +43,11 @@ export interface Report {
   readonly mended: readonly ReportFinding[];
   readonly accepted: readonly ReportFinding[];
   /** Points that could not be reached, and why. */
-  readonly notReached: readonly { readonly name: string; readonly point: string; readonly why: string }[];
+  readonly notReached: readonly {
+    readonly name: string;
+    readonly point: string;
+    readonly why: string;
+  }[];
   /** Points that nobody looked at on this visit, part by part. */
   readonly notLooked: readonly { readonly name: string; readonly points: readonly string[] }[];
   /** Parts to light on the small map. */
@@ -49,14 +58,24 @@ export interface Report {
  * @param looks of this visit
  * @param findings of the unit, all of them: what stays on sheets comes with every report, what was mended or accepted with its visit's
  */
-export const buildReport = (map: WaterMap, visitId: string, looks: readonly ReportLook[], findings: readonly ReportFinding[]): Report => {
+export const buildReport = (
+  map: WaterMap,
+  visitId: string,
+  looks: readonly ReportLook[],
+  findings: readonly ReportFinding[],
+): Report => {
   const newest = new Map<string, ReportLook>();
   for (const look of looks.toSorted((a, b) => (a.at < b.at ? -1 : 1))) newest.set(look.key, look);
   const stops = walkRound(map);
   const points = stops.flatMap((s) => s.points);
   const known = new Set(points.map((p) => p.key));
   const nameOf = new Map(map.parts.map((p) => [p.id, p.name]));
-  const line = (name: string, point: string, look: ReportLook) => ({ name, point, mark: look.mark, note: look.note });
+  const line = (name: string, point: string, look: ReportLook) => ({
+    name,
+    point,
+    mark: look.mark,
+    note: look.note,
+  });
   const places: ReportPlace[] = stops.flatMap((stop) => {
     const lines = stop.points.flatMap((p) => {
       const look = newest.get(p.key);
@@ -69,10 +88,13 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
   if (gone.length > 0)
     places.push({
       place: "no longer on the map",
-      lines: gone.map((l) => line(nameOf.get(l.partId ?? "") ?? l.partId ?? "the unit", l.point, l)),
+      lines: gone.map((l) =>
+        line(nameOf.get(l.partId ?? "") ?? l.partId ?? "the unit", l.point, l),
+      ),
     });
   const unseen = new Map<string, string[]>();
-  for (const p of points) if (!newest.has(p.key)) unseen.set(p.name, [...(unseen.get(p.name) ?? []), p.point]);
+  for (const p of points)
+    if (!newest.has(p.key)) unseen.set(p.name, [...(unseen.get(p.name) ?? []), p.point]);
   const sorted = findings.map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
   const open = sorted.filter((f) => staysOnSheets(f));
   const ofVisit = sorted.filter((f) => f.visitId === visitId && !staysOnSheets(f));
@@ -87,7 +109,9 @@ export const buildReport = (map: WaterMap, visitId: string, looks: readonly Repo
     accepted: ofVisit.filter((f) => f.state === "accepted"),
     notReached: points.flatMap((p) => {
       const look = newest.get(p.key);
-      return look?.mark === "not-reached" ? [{ name: p.name, point: p.point, why: look.note || "could not be reached" }] : [];
+      return look?.mark === "not-reached"
+        ? [{ name: p.name, point: p.point, why: look.note || "could not be reached" }]
+        : [];
     }),
     notLooked: [...unseen].map(([name, of]) => ({ name, points: of })),
     lit: [...new Set(open.flatMap((f) => (f.partId ? [f.partId] : [])))],
@@ -115,8 +139,15 @@ export const keptReport = (report: Report): ReportKept => ({
 /** A kept report with its findings, as they were kept with it. */
 export const reportFrom = (kept: ReportKept, findings: readonly ReportFinding[]): Report => {
   const of = new Map(findings.map((f) => [f.id, f]));
-  const all = (wanted: readonly string[]): ReportFinding[] => wanted.flatMap((id) => of.get(id) ?? []);
-  return { ...kept, open: all(kept.open), declined: all(kept.declined), mended: all(kept.mended), accepted: all(kept.accepted) };
+  const all = (wanted: readonly string[]): ReportFinding[] =>
+    wanted.flatMap((id) => of.get(id) ?? []);
+  return {
+    ...kept,
+    open: all(kept.open),
+    declined: all(kept.declined),
+    mended: all(kept.mended),
+    accepted: all(kept.accepted),
+  };
 };
 
 /** How a unit stands, as a report says it: "holds to −24 °C; weakest part: Pump (worked out); map changed since: …". */
@@ -130,9 +161,11 @@ export const stateInWords = (
   },
   units: UnitSystem,
 ): string => {
-  const holds = state.holdsToC === null ? "no limit" : formatQuantity(state.holdsToC, "temperature", units);
+  const holds =
+    state.holdsToC === null ? "no limit" : formatQuantity(state.holdsToC, "temperature", units);
   const weakest = state.weakestPart ? `; weakest part: ${state.weakestPart}` : "";
   const how = state.kind === "in-use" ? "in use, full of water: assumed" : "worked out";
-  const cannotTell = state.cannotTell.length > 0 ? [`cannot tell for ${state.cannotTell.join(", ")}`] : [];
+  const cannotTell =
+    state.cannotTell.length > 0 ? [`cannot tell for ${state.cannotTell.join(", ")}`] : [];
   return [`holds to ${holds}${weakest} (${how})`, ...state.since, ...cannotTell].join("; ");
 };

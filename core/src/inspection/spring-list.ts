@@ -30,13 +30,25 @@ export const SPRING_LIST: readonly SpringItem[] = [
     look: "Flue clear of nests, starts, warm air within its time.",
     defer: "A licensed gas fitter or the maker's agent opens it.",
   },
-  { id: "fridge", system: "Fridge", look: "Cools on each of its supplies, door seal whole, vents clear." },
-  { id: "alarms", system: "Gas and smoke alarms", look: "Test button sounds; date on the case not past." },
+  {
+    id: "fridge",
+    system: "Fridge",
+    look: "Cools on each of its supplies, door seal whole, vents clear.",
+  },
+  {
+    id: "alarms",
+    system: "Gas and smoke alarms",
+    look: "Test button sounds; date on the case not past.",
+  },
   {
     id: "shore",
     system: "Shore power",
     look: "Cable whole, plug not browned, breaker trips by its button.",
     defer: "A licensed electrician for anything behind the cover.",
   },
-  { id: "extinguisher", system: "Extinguisher", look: "Gauge in the green, date not past, at its place." },
+  {
+    id: "extinguisher",
+    system: "Extinguisher",
+    look: "Gauge in the green, date not past, at its place.",
+  },
 ];

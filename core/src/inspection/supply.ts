@@ -22,13 +22,21 @@ const said = (pa: number): string => `{pa:${Math.round(pa)}}`;
 /**
  * @param staticPa gauge with every tap shut @param flowingPa with one tap open, where it was read
  */
-export const supplyVerdict = (network: Network, staticPa: number, flowingPa?: number): SupplyVerdict => {
+export const supplyVerdict = (
+  network: Network,
+  staticPa: number,
+  flowingPa?: number,
+): SupplyVerdict => {
   const { pa: weakestPa, name: weakest } = weakestOf(network);
   const bound = Math.min(MOST_PA, weakestPa);
   const regulator = network.map.parts.find((p) => kindOfPart(p).role.guard === "regulator");
-  const setting = regulator ? ` Its regulator is set to ${said(num(paramsOf(regulator), "setPa"))}.` : " No regulator is on the map.";
+  const setting = regulator
+    ? ` Its regulator is set to ${said(num(paramsOf(regulator), "setPa"))}.`
+    : " No regulator is on the map.";
   const restriction = flowingPa !== undefined && flowingPa < FLOWING_SHARE * staticPa;
-  const slow = restriction ? ` Flowing it falls to ${said(flowingPa ?? 0)}, under six tenths: something is in the way.` : "";
+  const slow = restriction
+    ? ` Flowing it falls to ${said(flowingPa ?? 0)}, under six tenths: something is in the way.`
+    : "";
   const of = (verdict: SupplyVerdict["verdict"], why: string): SupplyVerdict => ({
     verdict,
     why: `${why}${slow}`,
@@ -43,7 +51,8 @@ export const supplyVerdict = (network: Network, staticPa: number, flowingPa?: nu
         ? `${said(staticPa)} is more than ${weakest} bears, ${said(weakestPa)}.${setting}`
         : `${said(staticPa)} is more than any unit should see, ${said(MOST_PA)}.${setting}`,
     );
-  if (staticPa > GOOD_PA[1]) return of("regulate", `${said(staticPa)} wants a regulator.${setting}`);
+  if (staticPa > GOOD_PA[1])
+    return of("regulate", `${said(staticPa)} wants a regulator.${setting}`);
   if (staticPa < GOOD_PA[0]) return of("low", `${said(staticPa)} is low.`);
   return of("good", `${said(staticPa)} is good.`);
 };

@@ -1,10 +1,23 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { moveVisit, USUAL_NEXT, VISIT_STATES, type VisitMove, type VisitNow, WAITS } from "./index.ts";
+import {
+  moveVisit,
+  USUAL_NEXT,
+  VISIT_STATES,
+  type VisitMove,
+  type VisitNow,
+  WAITS,
+} from "./index.ts";
 
 const AT = "2026-10-14T09:00:00.000Z";
 const LATER = "2026-10-14T15:00:00.000Z";
-const BOOKED: VisitNow = { state: "booked", waitingFor: "", waitingUntil: null, arrivedAt: null, goneAt: null };
+const BOOKED: VisitNow = {
+  state: "booked",
+  waitingFor: "",
+  waitingUntil: null,
+  arrivedAt: null,
+  goneAt: null,
+};
 const through = (moves: readonly VisitMove[], at = AT): VisitNow =>
   moves.reduce((visit, move) => {
     const moved = moveVisit(visit, move, at);
@@ -14,8 +27,16 @@ const through = (moves: readonly VisitMove[], at = AT): VisitNow =>
 
 describe("how far a visit is", () => {
   it("waits for something, until when, and forgets that when it goes on", () => {
-    const waiting = through([{ to: "arrived" }, { to: "waiting", waitingFor: "soaking", waitingUntil: LATER }]);
-    expect(waiting).toMatchObject({ state: "waiting", waitingFor: "soaking", waitingUntil: LATER, arrivedAt: AT });
+    const waiting = through([
+      { to: "arrived" },
+      { to: "waiting", waitingFor: "soaking", waitingUntil: LATER },
+    ]);
+    expect(waiting).toMatchObject({
+      state: "waiting",
+      waitingFor: "soaking",
+      waitingUntil: LATER,
+      arrivedAt: AT,
+    });
     expect(moveVisit(waiting, { to: "in-work" }, LATER)).toMatchObject({
       ok: true,
       visit: { waitingFor: "", waitingUntil: null, arrivedAt: AT },
@@ -32,14 +53,19 @@ describe("how far a visit is", () => {
 
   it("that has gone does nothing before it is here again", () => {
     const gone = through([{ to: "gone" }]);
-    for (const to of ["booked", "in-work", "ready"] as const) expect(moveVisit(gone, { to }, LATER)).toMatchObject({ ok: false });
-    expect(moveVisit(gone, { to: "arrived" }, LATER)).toMatchObject({ ok: true, visit: { goneAt: null } });
+    for (const to of ["booked", "in-work", "ready"] as const)
+      expect(moveVisit(gone, { to }, LATER)).toMatchObject({ ok: false });
+    expect(moveVisit(gone, { to: "arrived" }, LATER)).toMatchObject({
+      ok: true,
+      visit: { goneAt: null },
+    });
   });
 
   it("offers only what may follow", () => {
     for (const state of VISIT_STATES)
       for (const [to] of USUAL_NEXT[state]) {
-        const move: VisitMove = to === "waiting" ? { to, waitingFor: "parts", waitingUntil: null } : { to };
+        const move: VisitMove =
+          to === "waiting" ? { to, waitingFor: "parts", waitingUntil: null } : { to };
         expect(moveVisit({ ...BOOKED, state }, move, AT).ok, `${state} to ${to}`).toBe(true);
       }
   });
@@ -55,7 +81,9 @@ describe("how far a visit is", () => {
         { to: "run-begun" },
         { to: "run-closed" },
       ),
-      fc.constantFrom(...WAITS).map<VisitMove>((waitingFor) => ({ to: "waiting", waitingFor, waitingUntil: null })),
+      fc
+        .constantFrom(...WAITS)
+        .map<VisitMove>((waitingFor) => ({ to: "waiting", waitingFor, waitingUntil: null })),
     );
     fc.assert(
       fc.property(fc.array(move, { maxLength: 12 }), (moves) => {

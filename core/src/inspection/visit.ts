@@ -17,7 +17,9 @@ export type VisitMove =
   /** Work with a run of its own has begun on it, or has been signed off. */
   | { readonly to: "run-begun" | "run-closed" };
 
-export type MovedVisit = { readonly ok: true; readonly visit: VisitNow } | { readonly ok: false; readonly problem: string };
+export type MovedVisit =
+  | { readonly ok: true; readonly visit: VisitNow }
+  | { readonly ok: false; readonly problem: string };
 
 const FROM: Readonly<Record<VisitStateId, readonly VisitStateId[]>> = {
   booked: ["arrived", "in-work", "waiting", "ready", "gone"],
@@ -29,7 +31,9 @@ const FROM: Readonly<Record<VisitStateId, readonly VisitStateId[]>> = {
 };
 
 /** States that may follow, the usual one first; the screens offer these. */
-export const USUAL_NEXT: Readonly<Record<VisitStateId, readonly (readonly [VisitStateId, string])[]>> = {
+export const USUAL_NEXT: Readonly<
+  Record<VisitStateId, readonly (readonly [VisitStateId, string])[]>
+> = {
   booked: [["arrived", "It is here"]],
   arrived: [["in-work", "Begin"]],
   "in-work": [["ready", "Ready to hand over"]],
@@ -55,7 +59,8 @@ const settled = (visit: VisitNow, state: VisitStateId, at: string): VisitNow => 
  * @returns the visit after the move, or why it cannot follow
  */
 export const moveVisit = (visit: VisitNow, move: VisitMove, at: string): MovedVisit => {
-  if (move.to === "run-begun") return { ok: true, visit: visit.state === "gone" ? visit : settled(visit, "in-work", at) };
+  if (move.to === "run-begun")
+    return { ok: true, visit: visit.state === "gone" ? visit : settled(visit, "in-work", at) };
   if (move.to === "run-closed") {
     const over = visit.state === "gone" || visit.state === "booked";
     return { ok: true, visit: over ? visit : settled(visit, "ready", at) };
@@ -71,6 +76,9 @@ export const moveVisit = (visit: VisitNow, move: VisitMove, at: string): MovedVi
   const next = settled(visit, move.to, at);
   return {
     ok: true,
-    visit: move.to === "waiting" ? { ...next, waitingFor: move.waitingFor, waitingUntil: move.waitingUntil } : next,
+    visit:
+      move.to === "waiting"
+        ? { ...next, waitingFor: move.waitingFor, waitingUntil: move.waitingUntil }
+        : next,
   };
 };

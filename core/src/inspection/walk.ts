@@ -63,7 +63,9 @@ export const walkRound = (map: WaterMap): InspectionStop[] => {
   // What has no place comes last.
   const ordered = [...stops].toSorted(([a], [b]) => Number(a === NOWHERE) - Number(b === NOWHERE));
   const byPlace = ordered.flatMap<InspectionStop>(([place, parts]) => {
-    const points = parts.toSorted((a, b) => (a.access ?? "").localeCompare(b.access ?? "") || (a.id < b.id ? -1 : 1)).flatMap(pointsOf);
+    const points = parts
+      .toSorted((a, b) => (a.access ?? "").localeCompare(b.access ?? "") || (a.id < b.id ? -1 : 1))
+      .flatMap(pointsOf);
     return points.length > 0 ? [{ place, points }] : [];
   });
   const missing = surveyMap(map, buildNetwork(map)).problems.filter((p) => p.severity === "guard");

@@ -43,7 +43,8 @@ const DAYS_A_MONTH = 30.4375;
 const LEAST_MONTHS = 1;
 
 const dayOf = (iso: string): number => Date.parse(`${iso.slice(0, 10)}T00:00:00Z`) / DAY_MS;
-const isoOf = (day: number): string => new Date(Math.round(day) * DAY_MS).toISOString().slice(0, 10);
+const isoOf = (day: number): string =>
+  new Date(Math.round(day) * DAY_MS).toISOString().slice(0, 10);
 const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 
 /**
@@ -54,20 +55,43 @@ const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdict => {
   if (!(rod.newM > 0)) return { ok: false, problem: "How thick the rod is when new is not known." };
   const taken = readings
-    .filter((r) => r.thicknessM.length > 0 && r.thicknessM.every((d) => d >= 0 && d <= rod.newM * 1.05) && Number.isFinite(dayOf(r.on)))
-    .map((r) => ({ day: dayOf(r.on), left: Math.min(1, Math.min(...r.thicknessM) / rod.newM) ** 2, core: r.coreShows === true }))
+    .filter(
+      (r) =>
+        r.thicknessM.length > 0 &&
+        r.thicknessM.every((d) => d >= 0 && d <= rod.newM * 1.05) &&
+        Number.isFinite(dayOf(r.on)),
+    )
+    .map((r) => ({
+      day: dayOf(r.on),
+      left: Math.min(1, Math.min(...r.thicknessM) / rod.newM) ** 2,
+      core: r.coreShows === true,
+    }))
     .toSorted((a, b) => a.day - b.day);
   const last = taken.at(-1);
   if (!last) return { ok: false, problem: "Not enough readings: none yet." };
   const fitted = rod.fittedOn === undefined ? undefined : dayOf(rod.fittedOn);
-  const whole = fitted !== undefined && Number.isFinite(fitted) && fitted < last.day ? [{ day: fitted, left: 1 }] : [];
+  const whole =
+    fitted !== undefined && Number.isFinite(fitted) && fitted < last.day
+      ? [{ day: fitted, left: 1 }]
+      : [];
   const points = [...whole, ...taken.filter((t) => whole.length === 0 || t.day > (fitted ?? 0))];
   const first = points[0] as (typeof points)[number];
   const months = (last.day - first.day) / DAYS_A_MONTH;
   const showing = last.core ? ["its core wire shows"] : [];
-  if (last.core) return { ok: true, left: last.left, lossPerMonth: Number.NaN, renewBy: isoOf(last.day), due: true, working: showing };
+  if (last.core)
+    return {
+      ok: true,
+      left: last.left,
+      lossPerMonth: Number.NaN,
+      renewBy: isoOf(last.day),
+      due: true,
+      working: showing,
+    };
   if (points.length < 2 || months < LEAST_MONTHS)
-    return { ok: false, problem: "Not enough readings: two a month apart, or one and the day it was fitted." };
+    return {
+      ok: false,
+      problem: "Not enough readings: two a month apart, or one and the day it was fitted.",
+    };
   // Least squares through the first point, which is the firmest.
   const [above, below] = points.reduce(
     ([a, b], p) => {
@@ -77,7 +101,8 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
     [0, 0] as [number, number],
   );
   const lossPerMonth = above / below;
-  if (lossPerMonth <= 1e-6) return { ok: false, problem: "Not enough readings: no loss can be seen between them." };
+  if (lossPerMonth <= 1e-6)
+    return { ok: false, problem: "Not enough readings: no loss can be seen between them." };
   const monthsLeft = Math.max(0, (last.left - RENEW_AT) / lossPerMonth);
   const due = last.left <= RENEW_AT;
   return {

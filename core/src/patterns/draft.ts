@@ -1,4 +1,11 @@
-import { controlsOfPart, MAP_VERSION, type Part, portsOf, type PipeRun, type WaterMap } from "../watermap/index.ts";
+import {
+  controlsOfPart,
+  MAP_VERSION,
+  type Part,
+  portsOf,
+  type PipeRun,
+  type WaterMap,
+} from "../watermap/index.ts";
 
 /** A map in the making: parts are named, then joined by ways written as the eye follows a pipe. */
 
@@ -10,7 +17,9 @@ export interface Head {
   readonly places?: readonly string[];
 }
 
-export type PartMore = Partial<Pick<Part, "tag" | "place" | "access" | "params" | "unknown" | "ends">> & {
+export type PartMore = Partial<
+  Pick<Part, "tag" | "place" | "access" | "params" | "unknown" | "ends">
+> & {
   /** Its figures were looked at. */
   readonly seen?: boolean;
 };
@@ -41,7 +50,14 @@ export interface Draft {
   readonly map: () => WaterMap;
 }
 
-const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = { cold: 0.8, hot: 0.8, suction: 0.3, fill: 1, waste: 0.6, raw: 0.8 };
+const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = {
+  cold: 0.8,
+  hot: 0.8,
+  suction: 0.3,
+  fill: 1,
+  waste: 0.6,
+  raw: 0.8,
+};
 
 const ENTER = ["in", "a", "common", "supply", "water", "cold"];
 const LEAVE = ["out", "b", "c", "hot"];
@@ -59,7 +75,8 @@ export const draft = (head: Head, typical = true): Draft => {
     const part = parts.get(id);
     if (!part) throw new Error(`${head.id}: there is no part ${id}`);
     const free = portsOf(part).filter((port) => !taken.has(`${id}.${port}`));
-    const found = wanted.find((port) => free.includes(port)) ?? free.find((port) => port !== "waste");
+    const found =
+      wanted.find((port) => free.includes(port)) ?? free.find((port) => port !== "waste");
     if (found === undefined) throw new Error(`${head.id}: ${id} has no free port`);
     return found;
   };
@@ -74,7 +91,15 @@ export const draft = (head: Head, typical = true): Draft => {
   return {
     add: (id, kind, name, heightM, { seen, ...more } = {}) => {
       if (parts.has(id)) throw new Error(`${head.id}: ${id} is there twice`);
-      parts.set(id, { id, kind, name, heightM, params: {}, ...more, ...(typical && !seen ? { assumed: true as const } : {}) });
+      parts.set(id, {
+        id,
+        kind,
+        name,
+        heightM,
+        params: {},
+        ...more,
+        ...(typical && !seen ? { assumed: true as const } : {}),
+      });
     },
     way: (text, { pipe, service, lengthM, name, ...more }) => {
       const tokens = text.trim().split(/\s+/u);
@@ -117,8 +142,15 @@ export const draft = (head: Head, typical = true): Draft => {
     map: () => {
       const all = [...parts.values()];
       const walked = [...new Set(all.flatMap((p) => (p.place ? [p.place] : [])))];
-      const places = [...(head.places ?? []), ...walked.filter((place) => !head.places?.includes(place))];
-      const controls = new Set(all.flatMap((p) => controlsOfPart(p).map((c) => (c.name === "main" ? p.id : `${p.id}:${c.name}`))));
+      const places = [
+        ...(head.places ?? []),
+        ...walked.filter((place) => !head.places?.includes(place)),
+      ];
+      const controls = new Set(
+        all.flatMap((p) =>
+          controlsOfPart(p).map((c) => (c.name === "main" ? p.id : `${p.id}:${c.name}`)),
+        ),
+      );
       return {
         format: "upper-shed/water-map",
         version: MAP_VERSION,

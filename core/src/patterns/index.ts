@@ -4,8 +4,17 @@ import { TOWABLES } from "./families/towables.ts";
 import type { Pattern } from "./pattern.ts";
 
 /** Every family of systems, in the order of its number. */
-export const PATTERNS: readonly Pattern[] = [...TOWABLES, ...MOTORHOMES, ...BOATS].sort((a, b) => (a.id < b.id ? -1 : 1));
+export const PATTERNS: readonly Pattern[] = [...TOWABLES, ...MOTORHOMES, ...BOATS].sort((a, b) =>
+  a.id < b.id ? -1 : 1,
+);
 
 export { draft, type Draft, type Head } from "./draft.ts";
 export { completed, mapFromPattern, type Pattern, starterMap } from "./pattern.ts";
-export { type Answers, type Question, type QuestionId, questionOf, QUESTIONS, UNKNOWN } from "./questions.ts";
+export {
+  type Answers,
+  type Question,
+  type QuestionId,
+  questionOf,
+  QUESTIONS,
+  UNKNOWN,
+} from "./questions.ts";

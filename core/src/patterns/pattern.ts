@@ -37,7 +37,14 @@ interface Family extends Omit<Pattern, "usual" | "questions" | "build"> {
   readonly lay: (b: Draft, answers: Answers) => void;
 }
 
-const STANDARD_QUESTIONS: readonly QuestionId[] = ["taps", "heater", "bypass", "outsideShower", "iceMaker", "pumpPlace"];
+const STANDARD_QUESTIONS: readonly QuestionId[] = [
+  "taps",
+  "heater",
+  "bypass",
+  "outsideShower",
+  "iceMaker",
+  "pumpPlace",
+];
 
 /** Tees that an answer has left with two pipes are no tees. */
 const withoutIdleTees = (map: WaterMap): WaterMap =>
@@ -49,7 +56,12 @@ const withoutIdleTees = (map: WaterMap): WaterMap =>
     }, map);
 
 /** Puts the name of the family to its rules; answers that a family does not ask stay as they are usual. */
-export const family = ({ usual, questions = STANDARD_QUESTIONS, lay, ...rest }: Family): Pattern => ({
+export const family = ({
+  usual,
+  questions = STANDARD_QUESTIONS,
+  lay,
+  ...rest
+}: Family): Pattern => ({
   ...rest,
   questions,
   usual: { ...NONE, ...usual },
@@ -65,15 +77,23 @@ export const completed = (pattern: Pattern, given: Partial<Record<QuestionId, st
   Object.fromEntries(
     QUESTIONS.map(({ id, options }) => {
       const answer = given[id];
-      const allowed = answer !== undefined && (answer === UNKNOWN || options.some((o) => o.value === answer));
+      const allowed =
+        answer !== undefined && (answer === UNKNOWN || options.some((o) => o.value === answer));
       return [id, allowed ? answer : pattern.usual[id]];
     }),
   ) as unknown as Answers;
 
 /** The map of a pattern with the questions answered. Ids inside are the pattern's; the head is the unit's. */
-export const mapFromPattern = (pattern: Pattern, given: Partial<Record<QuestionId, string>>, head: Head): WaterMap =>
-  pattern.build(completed(pattern, given), head);
+export const mapFromPattern = (
+  pattern: Pattern,
+  given: Partial<Record<QuestionId, string>>,
+  head: Head,
+): WaterMap => pattern.build(completed(pattern, given), head);
 
 /** The starting map of a pattern: everything as usual, what cannot be seen still unknown. */
 export const starterMap = (pattern: Pattern): WaterMap =>
-  mapFromPattern(pattern, {}, { id: pattern.id.toLowerCase(), name: pattern.label, craft: pattern.craft });
+  mapFromPattern(
+    pattern,
+    {},
+    { id: pattern.id.toLowerCase(), name: pattern.label, craft: pattern.craft },
+  );

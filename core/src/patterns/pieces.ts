@@ -70,7 +70,12 @@ export const toilet = (id: string, name: string, place: string): Outlet => ({
   waste: "straight",
   more: { place },
 });
-export const single = (id: string, name: string, place: string, more: Partial<Outlet> = {}): Outlet => ({
+export const single = (
+  id: string,
+  name: string,
+  place: string,
+  more: Partial<Outlet> = {},
+): Outlet => ({
   id,
   kind: "single-tap",
   name,
@@ -116,7 +121,13 @@ export const rail = (
       return;
     }
     const tee = `t-${outlet.id}-${side === "cold" ? "c" : "h"}`;
-    b.add(tee, "tee", `${outlet.name} tee, ${side}`, heightM, outlet.more?.place ? { place: outlet.more.place } : {});
+    b.add(
+      tee,
+      "tee",
+      `${outlet.name} tee, ${side}`,
+      heightM,
+      outlet.more?.place ? { place: outlet.more.place } : {},
+    );
     b.way(`${at} 1 ${tee}`, pipes[side]);
     b.way(`${tee} 0.8 ${target}`, pipes[side]);
     at = tee;
@@ -146,7 +157,12 @@ const HEATER_KIND: Record<string, string> = {
  * @param from part of the cold main with a free port
  * @returns the part from which the hot main runs on, or nothing where there is no heater
  */
-export const heater = (b: Draft, from: string, wish: HeaterWish, pipes: Pipes): string | undefined => {
+export const heater = (
+  b: Draft,
+  from: string,
+  wish: HeaterWish,
+  pipes: Pipes,
+): string | undefined => {
   const kind = HEATER_KIND[wish.kind];
   if (!kind) return undefined;
   const h = wish.heightM ?? 0.2;
@@ -157,7 +173,10 @@ export const heater = (b: Draft, from: string, wish: HeaterWish, pipes: Pipes): 
     ...wish.params,
   };
   const params = Object.fromEntries(
-    Object.entries(usual).filter(([name, value]) => PART_KINDS.get(kind)?.params[name]?.schema.safeParse(value).success === true),
+    Object.entries(usual).filter(
+      ([name, value]) =>
+        PART_KINDS.get(kind)?.params[name]?.schema.safeParse(value).success === true,
+    ),
   );
   b.add("heater", kind, "Heater", h, { ...at, ...perhaps(wish.kind, "heater"), params });
   const check = wish.check ?? "none";
@@ -188,7 +207,9 @@ export const heater = (b: Draft, from: string, wish: HeaterWish, pipes: Pipes): 
       b.add("vx", "ball-valve", "Heater bypass", h + 0.15, {
         ...at,
         tag: "Vx",
-        ...(wish.bypass === UNKNOWN ? { unknown: { of: "fitted" as const, ask: questionOf("bypass").ask } } : {}),
+        ...(wish.bypass === UNKNOWN
+          ? { unknown: { of: "fitted" as const, ask: questionOf("bypass").ask } }
+          : {}),
       });
       joinHot();
       b.way(`${from} t-hc`, { ...pipes.cold, ...short });
@@ -213,7 +234,11 @@ export const heater = (b: Draft, from: string, wish: HeaterWish, pipes: Pipes): 
       return "jh";
     }
     case "one valve": {
-      b.add("byp", "selector-valve", "Heater bypass lever", h, { ...at, tag: "Vb", params: { a: "heater", b: "bypass" } });
+      b.add("byp", "selector-valve", "Heater bypass lever", h, {
+        ...at,
+        tag: "Vb",
+        params: { a: "heater", b: "bypass" },
+      });
       joinHot();
       b.way(`${from} byp.common`, { ...pipes.cold, ...short });
       b.way(`byp.a ${cold}`, { ...pipes.cold, ...short });
@@ -260,7 +285,13 @@ export const house = (
 };
 
 /** Joins several wastes to one tank or discharge; where it has too few ports, the rest run together through tees. */
-const gather = (b: Draft, ends: readonly string[], to: string, room: number, pipe: string): void => {
+const gather = (
+  b: Draft,
+  ends: readonly string[],
+  to: string,
+  room: number,
+  pipe: string,
+): void => {
   const way = { pipe, service: "waste" as const };
   const direct = ends.length <= room ? ends : ends.slice(0, room - 1);
   for (const end of direct) b.way(`${end} 1.2 ${to}`, way);
@@ -283,18 +314,32 @@ const gather = (b: Draft, ends: readonly string[], to: string, room: number, pip
 export const waste = (
   b: Draft,
   outlets: readonly Outlet[],
-  to: { readonly grey?: string; readonly greyRoom?: number; readonly black?: string; readonly pipe?: string },
+  to: {
+    readonly grey?: string;
+    readonly greyRoom?: number;
+    readonly black?: string;
+    readonly pipe?: string;
+  },
 ): void => {
   const pipe = to.pipe ?? "waste-40";
   const grey: string[] = [];
   for (const o of outlets) {
     if (o.waste === "trap" && to.grey) {
-      b.add(`trap-${o.id}`, "trap", `${o.name} trap`, Math.max(0.1, o.heightM - 0.45), o.more?.place ? { place: o.more.place } : {});
+      b.add(
+        `trap-${o.id}`,
+        "trap",
+        `${o.name} trap`,
+        Math.max(0.1, o.heightM - 0.45),
+        o.more?.place ? { place: o.more.place } : {},
+      );
       b.way(`${o.id}.waste 0.3 trap-${o.id}.in`, { pipe, service: "waste" });
       grey.push(`trap-${o.id}.out`);
     }
     if (o.waste === "straight" && (to.black ?? to.grey))
-      b.way(`${o.id}.waste 0.5 ${to.black ?? to.grey}`, { pipe: "sanitation-76", service: "waste" });
+      b.way(`${o.id}.waste 0.5 ${to.black ?? to.grey}`, {
+        pipe: "sanitation-76",
+        service: "waste",
+      });
   }
   if (to.grey) gather(b, grey, to.grey, to.greyRoom ?? 4, pipe);
 };
@@ -303,17 +348,27 @@ export const waste = (
 export const greyAndBlack = (
   b: Draft,
   outlets: readonly Outlet[],
-  { place, heightM, greyL, blackL }: { place: string; heightM: number; greyL: number; blackL: number },
+  {
+    place,
+    heightM,
+    greyL,
+    blackL,
+  }: { place: string; heightM: number; greyL: number; blackL: number },
 ): void => {
   b.add("grey", "waste-tank", "Grey tank", heightM, { place, params: { volumeL: greyL } });
-  b.add("black", "waste-tank", "Black tank", heightM, { place, params: { volumeL: blackL, holds: "black" } });
+  b.add("black", "waste-tank", "Black tank", heightM, {
+    place,
+    params: { volumeL: blackL, holds: "black" },
+  });
   waste(b, outlets, { grey: "grey", black: "black" });
 };
 
 /** Without a heater, what has two sides elsewhere has one: a single tap for a mixer, a hand spray for a shower. */
 const coldOnly = ({ hot: _hot, ...o }: Outlet): Outlet => {
   if (o.kind === "mixer-tap") return { ...o, kind: "single-tap", cold: "in" };
-  return o.kind === "shower" || o.kind === "outside-shower" ? { ...o, kind: "spray", cold: "in" } : o;
+  return o.kind === "shower" || o.kind === "outside-shower"
+    ? { ...o, kind: "spray", cold: "in" }
+    : o;
 };
 
 export const withHot = (outlets: readonly Outlet[], hot: string | undefined): readonly Outlet[] =>
@@ -328,13 +383,25 @@ export const outletsOf = (
   icePlace = "behind the fridge",
 ): Outlet[] => {
   const count = answers.taps === UNKNOWN ? Math.min(2, taps.length) : Number(answers.taps);
-  const named = Array.from({ length: count }, (_, i) => taps[i] ?? ([`tap-${i + 1}`, `Tap ${i + 1}`, "inside"] as const));
+  const named = Array.from(
+    { length: count },
+    (_, i) => taps[i] ?? ([`tap-${i + 1}`, `Tap ${i + 1}`, "inside"] as const),
+  );
   return [
     ...named.map(([id, name, place]) => mixer(id, name, place)),
     ...more,
-    ...(answers.iceMaker === "no" ? [] : [iceMaker("ice", icePlace, perhaps(answers.iceMaker, "iceMaker"))]),
+    ...(answers.iceMaker === "no"
+      ? []
+      : [iceMaker("ice", icePlace, perhaps(answers.iceMaker, "iceMaker"))]),
     ...(answers.outsideShower === "no"
       ? []
-      : [outside("outside", "Outside shower", outsidePlace, perhaps(answers.outsideShower, "outsideShower"))]),
+      : [
+          outside(
+            "outside",
+            "Outside shower",
+            outsidePlace,
+            perhaps(answers.outsideShower, "outsideShower"),
+          ),
+        ]),
   ];
 };

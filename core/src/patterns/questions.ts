@@ -54,13 +54,29 @@ export const QUESTIONS: readonly Question[] = [
       { value: "none", label: "No bypass" },
     ],
   },
-  { id: "outsideShower", text: "Outside shower?", ask: "Walk round outside and open every flap.", options: yesNo },
-  { id: "iceMaker", text: "Ice maker or cooled dispenser?", ask: "Look behind the fridge for a small plastic line.", options: yesNo },
+  {
+    id: "outsideShower",
+    text: "Outside shower?",
+    ask: "Walk round outside and open every flap.",
+    options: yesNo,
+  },
+  {
+    id: "iceMaker",
+    text: "Ice maker or cooled dispenser?",
+    ask: "Look behind the fridge for a small plastic line.",
+    options: yesNo,
+  },
   {
     id: "pumpPlace",
     text: "Where is the pump?",
     ask: "Open a tap on tank water and go where it hums.",
-    options: ["under the bed", "under the galley", "service bay", "engine space", "beside the tank"].map((value) => ({
+    options: [
+      "under the bed",
+      "under the galley",
+      "service bay",
+      "engine space",
+      "beside the tank",
+    ].map((value) => ({
       value,
       label: value,
     })),
@@ -105,8 +121,13 @@ export const questionOf = (id: QuestionId): Question => {
 };
 
 /** The mark of a part that may or may not be there. */
-export const perhaps = (answer: string, id: QuestionId): { unknown?: { of: "fitted"; ask: string } } =>
+export const perhaps = (
+  answer: string,
+  id: QuestionId,
+): { unknown?: { of: "fitted"; ask: string } } =>
   answer === UNKNOWN ? { unknown: { of: "fitted", ask: questionOf(id).ask } } : {};
 
 /** The mark of a part that cannot be seen without looking for it. */
-export const doubt = (ask: string): { unknown: { of: "fitted"; ask: string } } => ({ unknown: { of: "fitted", ask } });
+export const doubt = (ask: string): { unknown: { of: "fitted"; ask: string } } => ({
+  unknown: { of: "fitted", ask },
+});

@@ -3,13 +3,26 @@ import { foxglove, teasel } from "../examples/index.ts";
 import { part, run } from "../examples/compose.ts";
 import { adding, networkOf, nobodyKnows } from "../testing/variants.ts";
 import { changePart, type WaterMap } from "../watermap/index.ts";
-import { doubtsNow, planWinterize, standardRequest, standardSetup, startPhysical, startRun, summarize } from "./index.ts";
+import {
+  doubtsNow,
+  planWinterize,
+  standardRequest,
+  standardSetup,
+  startPhysical,
+  startRun,
+  summarize,
+} from "./index.ts";
 
 const planFor = (map: WaterMap) => {
   const network = networkOf(map);
   return planWinterize(standardRequest(network, startPhysical(network)));
 };
-const doubting = (map: WaterMap, id: string, of: "fitted" | "role", ask = "Look behind the panel."): WaterMap => {
+const doubting = (
+  map: WaterMap,
+  id: string,
+  of: "fitted" | "role",
+  ask = "Look behind the panel.",
+): WaterMap => {
   const changed = changePart(map, id, { unknown: { of, ask } });
   return changed.ok ? changed.map : map;
 };
@@ -24,7 +37,13 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
   it("a part that may not be there is itself in doubt, with how to find out, and the plan no longer meets its margin", () => {
     const plan = planFor(doubting(teasel, "strainer", "fitted"));
     expect(plan.cannotTell).toEqual([
-      { id: "strainer", name: "Strainer", because: "strainer", becauseName: "Strainer", ask: "Look behind the panel." },
+      {
+        id: "strainer",
+        name: "Strainer",
+        because: "strainer",
+        becauseName: "Strainer",
+        ask: "Look behind the panel.",
+      },
     ]);
     expect(plan.meetsMargin).toBe(false);
     expect(plan.holdsToC).toBeLessThan(-18);
@@ -40,7 +59,8 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
 
   it("a suction selector whose role is not known puts pump, strainer and both its lines in doubt", () => {
     const doubted = ids(doubting(teasel, "v2", "role"));
-    for (const id of ["v2", "pump", "strainer", "r-pickup-out-v2-b", "r-fresh-tank-outlet-v2-a"]) expect(doubted).toContain(id);
+    for (const id of ["v2", "pump", "strainer", "r-pickup-out-v2-b", "r-fresh-tank-outlet-v2-a"])
+      expect(doubted).toContain(id);
   });
 
   it("two valves in a row towards the tank, each harmless alone: stuck open together the fill runs into the tank", () => {
@@ -65,10 +85,16 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
       ),
       lineup: { ...teasel.lineup, v9: "shut", v10: "shut" },
     };
-    const cut = (r: WaterMap["runs"][number], from: string, to: string): boolean => r.from.part === from && r.to.part === to;
-    const map = { ...leg, runs: leg.runs.filter((r) => !cut(r, "t-join", "t-d1") && !cut(r, "deck-fill", "fresh-tank")) };
+    const cut = (r: WaterMap["runs"][number], from: string, to: string): boolean =>
+      r.from.part === from && r.to.part === to;
+    const map = {
+      ...leg,
+      runs: leg.runs.filter((r) => !cut(r, "t-join", "t-d1") && !cut(r, "deck-fill", "fresh-tank")),
+    };
     const because = (...unknown: string[]) =>
-      planFor(unknown.reduce((m, id) => doubting(m, id, "role"), map)).cannotTell.find((d) => d.id === "shower")?.becauseName;
+      planFor(unknown.reduce((m, id) => doubting(m, id, "role"), map)).cannotTell.find(
+        (d) => d.id === "shower",
+      )?.becauseName;
     expect(because("v9")).toBeUndefined();
     expect(because("v10")).toBeUndefined();
     expect(because("v9", "v10")).toBe("First tank valve and Second tank valve");
@@ -77,21 +103,34 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
   it("the demo's hired trailer: its unknown bypass and checks are named", () => {
     const plan = planFor(foxglove);
     expect(plan.meetsMargin).toBe(false);
-    expect([...new Set(plan.cannotTell.map((d) => d.because))].toSorted()).toEqual(["heater-check", "inlet-check", "vx"]);
-    expect(plan.cannotTell.find((d) => d.because === "vx")?.ask).toContain("Photograph both valves");
+    expect([...new Set(plan.cannotTell.map((d) => d.because))].toSorted()).toEqual([
+      "heater-check",
+      "inlet-check",
+      "vx",
+    ]);
+    expect(plan.cannotTell.find((d) => d.because === "vx")?.ask).toContain(
+      "Photograph both valves",
+    );
   });
 
   it("what ends a line and may not be there leaves its tank full; what only lies in a line changes nothing behind it", () => {
     const full = changePart(teasel, "fresh-tank", { params: { level: 1 } });
-    const tank = planFor(doubting(full.ok ? full.map : teasel, "d3", "fitted")).cannotTell.find((d) => d.id === "fresh-tank");
-    expect(tank).toMatchObject({ because: "d3", becauseName: "Tank drain", ask: "Look behind the panel." });
+    const tank = planFor(doubting(full.ok ? full.map : teasel, "d3", "fitted")).cannotTell.find(
+      (d) => d.id === "fresh-tank",
+    );
+    expect(tank).toMatchObject({
+      because: "d3",
+      becauseName: "Tank drain",
+      ask: "Look behind the panel.",
+    });
     expect(ids(doubting(teasel, "strainer", "fitted"))).toEqual(["strainer"]);
   });
 
   it("a part of which nobody knows what it is may block what it stands in, or pass it one way", () => {
     const map = nobodyKnows(teasel, "strainer");
     const doubted = planFor(map).cannotTell;
-    for (const id of ["galley", "shower", "pump"]) expect(doubted.find((d) => d.id === id)?.because, id).toBe("strainer");
+    for (const id of ["galley", "shower", "pump"])
+      expect(doubted.find((d) => d.id === id)?.because, id).toBe("strainer");
     expect(doubted.find((d) => d.id === "trap-galley")).toBeUndefined();
   });
 

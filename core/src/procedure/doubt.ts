@@ -1,5 +1,20 @@
-import { type FrostBasis, frostVerdict, type Measured, unprotectedAt, type Verdict } from "../contents/index.ts";
-import { buildNetwork, controlKey, kindOfPart, type Lineup, type Network, type Part, removePart, pipeCellId } from "../watermap/index.ts";
+import {
+  type FrostBasis,
+  frostVerdict,
+  type Measured,
+  unprotectedAt,
+  type Verdict,
+} from "../contents/index.ts";
+import {
+  buildNetwork,
+  controlKey,
+  kindOfPart,
+  type Lineup,
+  type Network,
+  type Part,
+  removePart,
+  pipeCellId,
+} from "../watermap/index.ts";
 import { act, type Physical } from "./physical.ts";
 import type { Action } from "./step.ts";
 
@@ -51,9 +66,13 @@ const remembered = new WeakMap<Network, MapReading[]>();
 const makeReadings = (network: Network): MapReading[] => {
   const single = unknownParts(network).flatMap((p) => readingsOfPart(network, p));
   const pairs = single.flatMap((first, i) =>
-    single.slice(i + 1).flatMap((second) => (second.unknown.id === first.unknown.id ? [] : [[first, second]])),
+    single
+      .slice(i + 1)
+      .flatMap((second) => (second.unknown.id === first.unknown.id ? [] : [[first, second]])),
   );
-  return [...single.map((r) => [r]), ...pairs].flatMap((readings) => readAs(network, readings) ?? []);
+  return [...single.map((r) => [r]), ...pairs].flatMap(
+    (readings) => readAs(network, readings) ?? [],
+  );
 };
 
 const readingsOfPart = (network: Network, unknown: Part): Reading[] => {
@@ -68,26 +87,40 @@ const readingsOfPart = (network: Network, unknown: Part): Reading[] => {
           ] as const)
         : []),
     ];
-  const valves = network.controls.filter((c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"));
+  const valves = network.controls.filter(
+    (c) => c.part.id === unknown.id && (c.spec.role === "valve" || c.spec.role === "selector"),
+  );
   const isControl = kindOfPart(unknown).group === "control" && valves.length > 0;
   const nowhere: Reading[] = isControl ? [{ unknown, blocks: true }] : [];
   // What is not there, at all or of its pipe, is one of them.
   if (unknown.unknown?.of === "fitted") return [absentFrom(network, unknown), ...nowhere];
-  const stuck = valves.flatMap<Reading>((c) => c.spec.positions.map((p) => ({ unknown, stuck: { [c.key]: p.name } })));
-  return [...stuck, ...(stuck.some((r) => letsNothingBy(network, unknown.id, r.stuck ?? {})) ? [] : nowhere)];
+  const stuck = valves.flatMap<Reading>((c) =>
+    c.spec.positions.map((p) => ({ unknown, stuck: { [c.key]: p.name } })),
+  );
+  return [
+    ...stuck,
+    ...(stuck.some((r) => letsNothingBy(network, unknown.id, r.stuck ?? {})) ? [] : nowhere),
+  ];
 };
 
 /** What stands in a line and is not there passes everything, whatever is turned; without a check or a valve nothing hangs on it. */
 const absentFrom = (network: Network, unknown: Part): Reading => {
   if (!isInLine(network, unknown)) return { unknown, absent: true };
   const stuck = wideOpen(network, unknown);
-  return { unknown, absent: true, ...(hasDevice(network, unknown.id) && Object.keys(stuck).length === 0 ? {} : { stuck }) };
+  return {
+    unknown,
+    absent: true,
+    ...(hasDevice(network, unknown.id) && Object.keys(stuck).length === 0 ? {} : { stuck }),
+  };
 };
 
 /** Whether a part that stands so passes nothing: all its pipes but one are shut off from it. */
 const letsNothingBy = (network: Network, partId: string, stuck: Lineup): boolean => {
   const outward = outwardLinks(network, partId);
-  return outward.length === 2 && outward.filter((l) => l.gates.every((g) => g.in.includes(stuck[g.key] ?? ""))).length < 2;
+  return (
+    outward.length === 2 &&
+    outward.filter((l) => l.gates.every((g) => g.in.includes(stuck[g.key] ?? ""))).length < 2
+  );
 };
 
 /** Networks that readings share, by what they have in common: what is worked out on one serves every reading of it. */
@@ -111,14 +144,24 @@ const readAs = (network: Network, readings: readonly Reading[]): MapReading | un
     if (!left.ok) return undefined;
     ({ map } = left);
   }
-  const without = gone.length === 0 ? network : variantOf(network, `without ${gone.map((p) => p.id).join()}`, () => buildNetwork(map));
+  const without =
+    gone.length === 0
+      ? network
+      : variantOf(network, `without ${gone.map((p) => p.id).join()}`, () => buildNetwork(map));
   const gated = variantOf(without, "gates", () => withGates(without));
   const devices = [
-    ...absent.filter((p) => !gone.includes(p) && hasDevice(network, p.id)).map((p) => `free ${p.id}`),
+    ...absent
+      .filter((p) => !gone.includes(p) && hasDevice(network, p.id))
+      .map((p) => `free ${p.id}`),
     ...readings.flatMap((r) => (r.inBy === undefined ? [] : [`way ${r.inBy} ${r.unknown.id}`])),
   ].toSorted();
-  const read = devices.length === 0 ? gated : variantOf(gated, devices.join(), () => devices.reduce(withDevice, gated));
-  const stuck: Record<string, string> = Object.fromEntries(unknownParts(network).map((p) => [readKey(p.id), PASSES]));
+  const read =
+    devices.length === 0
+      ? gated
+      : variantOf(gated, devices.join(), () => devices.reduce(withDevice, gated));
+  const stuck: Record<string, string> = Object.fromEntries(
+    unknownParts(network).map((p) => [readKey(p.id), PASSES]),
+  );
   for (const r of readings) {
     Object.assign(stuck, r.stuck ?? {});
     if (r.blocks) stuck[readKey(r.unknown.id)] = BLOCKS;
@@ -126,13 +169,16 @@ const readAs = (network: Network, readings: readonly Reading[]): MapReading | un
   return { readings, network: read, stuck };
 };
 
-const unknownParts = (network: Network): Part[] => network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);
+const unknownParts = (network: Network): Part[] =>
+  network.map.parts.filter((p) => p.unknown || kindOfPart(p).role.mystery);
 const readKey = (partId: string): string => controlKey("", `read ${partId}`);
 const PASSES = "passes";
 const BLOCKS = "blocks";
 
 const ownLinks = (network: Network, partId: string): number[] =>
-  network.links.flatMap((l, i) => ([l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? [i] : []));
+  network.links.flatMap((l, i) =>
+    [l.a, l.b].some((c) => network.cells[c]?.ownerId === partId) ? [i] : [],
+  );
 
 /** Links of a part that lead out of it. */
 const outwardLinks = (network: Network, partId: string): Network["links"] =>
@@ -141,12 +187,19 @@ const outwardLinks = (network: Network, partId: string): Network["links"] =>
     .filter((l) => [l.a, l.b].some((c) => network.cells[c]?.ownerId !== partId));
 
 const hasDevice = (network: Network, partId: string): boolean =>
-  ownLinks(network, partId).some((i) => network.links[i]?.oneWay === true || network.links[i]?.regulatesPa !== undefined);
+  ownLinks(network, partId).some(
+    (i) => network.links[i]?.oneWay === true || network.links[i]?.regulatesPa !== undefined,
+  );
 
 const isInLine = (network: Network, part: Part): boolean => {
   const { role, group } = kindOfPart(part);
   const isGated = outwardLinks(network, part.id).some((l) => l.gates.length > 0);
-  const isPlain = !role.vessel && !role.cushion && !role.pump && group !== "outlets" && outwardLinks(network, part.id).length === 2;
+  const isPlain =
+    !role.vessel &&
+    !role.cushion &&
+    !role.pump &&
+    group !== "outlets" &&
+    outwardLinks(network, part.id).length === 2;
   return isPlain && (!isGated || Object.keys(wideOpen(network, part)).length > 0);
 };
 
@@ -156,18 +209,23 @@ const wideOpen = (network: Network, part: Part): Lineup => {
   for (const c of network.controls)
     if (c.part.id === part.id && outward.some((l) => l.gates.some((g) => g.key === c.key)))
       for (const { name } of c.spec.positions)
-        if (outward.every((l) => l.gates.every((g) => g.key !== c.key || g.in.includes(name)))) return { [c.key]: name };
+        if (outward.every((l) => l.gates.every((g) => g.key !== c.key || g.in.includes(name))))
+          return { [c.key]: name };
   return {};
 };
 
 /** The same network, each unknown part with a gate of its own that nothing aboard turns. */
 const withGates = (network: Network): Network => {
-  const gates = new Map(unknownParts(network).flatMap((p) => ownLinks(network, p.id).map((i) => [i, p.id] as const)));
+  const gates = new Map(
+    unknownParts(network).flatMap((p) => ownLinks(network, p.id).map((i) => [i, p.id] as const)),
+  );
   return {
     ...network,
     links: network.links.map((l, i) => {
       const id = gates.get(i);
-      return id === undefined ? l : { ...l, gates: [...l.gates, { key: readKey(id), in: [PASSES] }] };
+      return id === undefined
+        ? l
+        : { ...l, gates: [...l.gates, { key: readKey(id), in: [PASSES] }] };
     }),
   };
 };
@@ -197,7 +255,11 @@ const passingOneWay = (network: Network, partId: string, inBy: 0 | 1): Network =
     links: network.links.map((l, i) => {
       if (!owned.includes(i)) return l;
       const into = i === owned[inBy];
-      return { ...l, oneWay: true, ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }) };
+      return {
+        ...l,
+        oneWay: true,
+        ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }),
+      };
     }),
   };
 };
@@ -209,8 +271,16 @@ const carriedOver = (from: Network, physical: Physical, to: Network): Physical =
   const start = to.cells.map((cell, i) => {
     const was = from.cellIndex.get(cell.id);
     const held = was === undefined ? undefined : physical.contents[was];
-    const fits = held && held.plugs.reduce((sum, p) => sum + p.waterM3 + p.glycolM3, 0) <= (to.cells[i]?.capacityM3 ?? 0) + 1e-12;
-    return held && fits ? held : { plugs: held ? [{ waterM3: cell.capacityM3, glycolM3: 0 }] : [], source: "assumed" as const };
+    const fits =
+      held &&
+      held.plugs.reduce((sum, p) => sum + p.waterM3 + p.glycolM3, 0) <=
+        (to.cells[i]?.capacityM3 ?? 0) + 1e-12;
+    return held && fits
+      ? held
+      : {
+          plugs: held ? [{ waterM3: cell.capacityM3, glycolM3: 0 }] : [],
+          source: "assumed" as const,
+        };
   });
   return {
     ...physical,
@@ -228,14 +298,26 @@ const carriedMeasured = (from: Network, measured: Measured, to: Network): Measur
     }),
   );
 
-const replay = (reading: MapReading, start: Physical, actions: readonly Action[], productStrength: number): Physical => {
+const replay = (
+  reading: MapReading,
+  start: Physical,
+  actions: readonly Action[],
+  productStrength: number,
+): Physical => {
   let physical: Physical = { ...start, lineup: { ...start.lineup, ...reading.stuck } };
   const known = new Set(reading.network.controls.map((c) => c.key));
   for (const action of actions) {
-    if (action.type === "set-valve" && (reading.stuck[action.control] !== undefined || !known.has(action.control))) continue;
+    if (
+      action.type === "set-valve" &&
+      (reading.stuck[action.control] !== undefined || !known.has(action.control))
+    )
+      continue;
     if (action.type === "pump" && !known.has(action.switch)) continue;
     // Whoever works by the sheet goes by what comes out, not by how the map really is.
-    physical = act(reading.network, physical, action, productStrength, { rough: true, byEye: true }).physical;
+    physical = act(reading.network, physical, action, productStrength, {
+      rough: true,
+      byEye: true,
+    }).physical;
   }
   return physical;
 };
@@ -245,7 +327,12 @@ const falls = (then: Verdict, now: Verdict, winterLowC: number): string[] => {
   const open = new Set(unprotectedAt(now, winterLowC).map((o) => o.id));
   const asDrawn = new Map(now.owners.map((o) => [o.id, o.holdsToC ?? Number.NEGATIVE_INFINITY]));
   return unprotectedAt(then, winterLowC - IN_HAND_K)
-    .filter((o) => asDrawn.has(o.id) && !open.has(o.id) && (o.holdsToC ?? 0) > (asDrawn.get(o.id) ?? 0) + NOTICEABLE_K)
+    .filter(
+      (o) =>
+        asDrawn.has(o.id) &&
+        !open.has(o.id) &&
+        (o.holdsToC ?? 0) > (asDrawn.get(o.id) ?? 0) + NOTICEABLE_K,
+    )
     .map((o) => o.id);
 };
 
@@ -263,7 +350,12 @@ export const doubtsOf = (
   start: Physical,
   actions: readonly Action[],
   verdict: Verdict,
-  settings: { readonly basis: FrostBasis; readonly productStrength: number; readonly measured: Measured; readonly winterLowC: number },
+  settings: {
+    readonly basis: FrostBasis;
+    readonly productStrength: number;
+    readonly measured: Measured;
+    readonly winterLowC: number;
+  },
 ): Doubt[] => {
   const unknowns = unknownParts(network);
   const own = unknowns.map<Doubt>((p) => ({
@@ -279,16 +371,29 @@ export const doubtsOf = (
     stuck !== undefined &&
     Object.entries(stuck).every(
       ([key, position]) =>
-        start.lineup[key] === position && !actions.some((a) => a.type === "set-valve" && a.control === key && a.position !== position),
+        start.lineup[key] === position &&
+        !actions.some(
+          (a) => a.type === "set-valve" && a.control === key && a.position !== position,
+        ),
     );
   const readings = readingsOf(network).filter((reading) => !reading.readings.some(isAsDrawn));
   const fallsIn = (reading: MapReading): string[] => {
-    const then = replay(reading, carriedOver(network, start, reading.network), actions, settings.productStrength);
+    const then = replay(
+      reading,
+      carriedOver(network, start, reading.network),
+      actions,
+      settings.productStrength,
+    );
     const measured = carriedMeasured(network, settings.measured, reading.network);
-    return falls(frostVerdict(reading.network, then.contents, settings.basis, measured), verdict, settings.winterLowC);
+    return falls(
+      frostVerdict(reading.network, then.contents, settings.basis, measured),
+      verdict,
+      settings.winterLowC,
+    );
   };
   const open = new Set(unprotectedAt(verdict, settings.winterLowC).map((o) => o.id));
-  const isAllTold = (): boolean => verdict.owners.every((o) => o.holdsToC === null || open.has(o.id) || told.has(o.id));
+  const isAllTold = (): boolean =>
+    verdict.owners.every((o) => o.holdsToC === null || open.has(o.id) || told.has(o.id));
   const behind = readings.flatMap<Doubt>((reading) => {
     const [first] = reading.readings;
     if (!first || isAllTold()) return [];

@@ -9,34 +9,54 @@ import { startPhysical } from "./physical.ts";
 import { cellAt } from "../watermap/index.ts";
 
 const valvesOf = (network: Network) =>
-  network.controls.filter((c) => (c.spec.role === "valve" || c.spec.role === "selector") && c.key !== "v2");
+  network.controls.filter(
+    (c) => (c.spec.role === "valve" || c.spec.role === "selector") && c.key !== "v2",
+  );
 const pumpOut = (network: Network): number => cellAt(network, "pump");
 
 describe("the lineup for a fill", () => {
   it("goes round the heater where there is a way, by the fewest turns", () => {
     const network = networkOf(teasel);
-    const found = findFillLineup(network, startPhysical(network), pumpOut(network), valvesOf(network));
+    const found = findFillLineup(
+      network,
+      startPhysical(network),
+      pumpOut(network),
+      valvesOf(network),
+    );
     expect(found.turns).toEqual({ v5: "shut", v6: "shut", v7: "open" });
     expect(found.heaters).toEqual([]);
   });
 
   it("takes the heater in when that is wanted", () => {
     const network = networkOf(teasel);
-    const found = findFillLineup(network, startPhysical(network), pumpOut(network), valvesOf(network), true);
+    const found = findFillLineup(
+      network,
+      startPhysical(network),
+      pumpOut(network),
+      valvesOf(network),
+      true,
+    );
     expect(found.turns).toMatchObject({ v5: "open", v6: "open" });
     expect(found.heaters).toEqual(["heater"]);
   });
 
   it("fills the heater where there is no way round it, sooner than leave the hot side dry", () => {
     const network = networkOf(noBypass());
-    const found = findFillLineup(network, startPhysical(network), pumpOut(network), valvesOf(network));
+    const found = findFillLineup(
+      network,
+      startPhysical(network),
+      pumpOut(network),
+      valvesOf(network),
+    );
     expect(found.turns).toEqual({ v5: "open", v6: "open" });
     expect(found.heaters).toEqual(["heater"]);
   });
 
   it("turns one lever where one is all there is", () => {
     const network = networkOf(singleValveBypass());
-    expect(findFillLineup(network, startPhysical(network), pumpOut(network), valvesOf(network)).turns).toMatchObject({ vb: "b" });
+    expect(
+      findFillLineup(network, startPhysical(network), pumpOut(network), valvesOf(network)).turns,
+    ).toMatchObject({ vb: "b" });
   });
 
   it("leaves alone what may not be turned", () => {
@@ -48,7 +68,10 @@ describe("the lineup for a fill", () => {
 
   it("opens a dozen shut branch valves, one after another where they are too many to try in every combination", () => {
     const count = 12;
-    const parts = [part("pump", "diaphragm-pump", "Pump", 0), part("tank", "fresh-tank", "Tank", 0)];
+    const parts = [
+      part("pump", "diaphragm-pump", "Pump", 0),
+      part("tank", "fresh-tank", "Tank", 0),
+    ];
     const runs = [run("tank.outlet", "pump.in", "hose-13", 1, "suction")];
     let from = "pump.out";
     for (let i = 0; i < count; i++) {
@@ -70,13 +93,20 @@ describe("the lineup for a fill", () => {
           id: "manifold",
           name: "Manifold",
           craft: "bench",
-          lineup: Object.fromEntries(parts.filter((p) => p.kind === "ball-valve").map((p) => [p.id, "shut"])),
+          lineup: Object.fromEntries(
+            parts.filter((p) => p.kind === "ball-valve").map((p) => [p.id, "shut"]),
+          ),
         },
         parts,
         runs,
       ),
     );
-    const found = findFillLineup(network, startPhysical(network), cellAt(network, "pump"), valvesOf(network));
+    const found = findFillLineup(
+      network,
+      startPhysical(network),
+      cellAt(network, "pump"),
+      valvesOf(network),
+    );
     expect(found.outletCells).toBe(count);
     expect(Object.values(found.turns)).toEqual(Array.from({ length: count }, () => "open"));
   });

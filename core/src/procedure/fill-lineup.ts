@@ -62,29 +62,47 @@ export const findFillLineup = (
   valves: readonly Control[],
   heatersWanted = false,
 ): FillLineup => {
-  const outletCells = new Set(network.openings.filter((o) => o.use === "outlet").flatMap((o) => sideCells(network, o.part.id)));
+  const outletCells = new Set(
+    network.openings
+      .filter((o) => o.use === "outlet")
+      .flatMap((o) => sideCells(network, o.part.id)),
+  );
   const heaterAt = heatersOf(network).map(({ part, cell }) => ({ i: cell, id: part.id }));
-  const tanks = network.cells.flatMap((cell, i) => (cell.form === "vessel" && cell.kind?.role.vessel === "fresh" ? [i] : []));
+  const tanks = network.cells.flatMap((cell, i) =>
+    cell.form === "vessel" && cell.kind?.role.vessel === "fresh" ? [i] : [],
+  );
   // Of every choice only the links behind the valves in question are looked at again.
   const mine = new Set(valves.map((v) => v.key));
   const still = passableLinks({ network, lineup: physical.lineup, apart: physical.apart });
   const turned = network.links.flatMap((l, i) => (l.gates.some((g) => mine.has(g.key)) ? [i] : []));
-  const undone = new Set(turned.filter((i) => !still[i] && linkOpen(network.links[i] as (typeof network.links)[number], physical.lineup)));
+  const undone = new Set(
+    turned.filter(
+      (i) =>
+        !still[i] && linkOpen(network.links[i] as (typeof network.links)[number], physical.lineup),
+    ),
+  );
   const score = (turns: Lineup): Score => {
     const lineup = { ...physical.lineup, ...turns };
     const passable = [...still];
-    for (const i of turned) passable[i] = !undone.has(i) && linkOpen(network.links[i] as (typeof network.links)[number], lineup);
+    for (const i of turned)
+      passable[i] =
+        !undone.has(i) && linkOpen(network.links[i] as (typeof network.links)[number], lineup);
     const reached = reachThrough(network, passable, start);
     const heaters = heaterAt.filter((v) => reached[v.i]).map((v) => v.id);
     return {
       outlets: [...outletCells].filter((c) => reached[c]).length,
       heaters: heatersWanted ? heaterAt.filter((v) => !reached[v.i]).map((v) => v.id) : heaters,
       tanks: tanks.filter((i) => reached[i]).length,
-      turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position).length,
+      turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position)
+        .length,
     };
   };
-  const positions = valves.map((v) => v.spec.positions.map((p) => ({ key: v.key, position: p.name })));
-  let turns: Lineup = Object.fromEntries(valves.map((v) => [v.key, physical.lineup[v.key] ?? v.spec.inUse]));
+  const positions = valves.map((v) =>
+    v.spec.positions.map((p) => ({ key: v.key, position: p.name })),
+  );
+  let turns: Lineup = Object.fromEntries(
+    valves.map((v) => [v.key, physical.lineup[v.key] ?? v.spec.inUse]),
+  );
   let best = score(turns);
   const consider = (candidate: Lineup): void => {
     const found = score(candidate);
@@ -96,15 +114,21 @@ export const findFillLineup = (
   if (valves.length <= ALL_COMBINATIONS_UP_TO) {
     let combinations: Lineup[] = [{}];
     for (const choice of positions)
-      combinations = combinations.flatMap((c) => choice.map(({ key, position }) => ({ ...c, [key]: position })));
+      combinations = combinations.flatMap((c) =>
+        choice.map(({ key, position }) => ({ ...c, [key]: position })),
+      );
     for (const c of combinations) consider(c);
   } else
     for (let round = 0; round < 3; round++)
       for (const a of positions.flat()) {
         consider({ ...turns, [a.key]: a.position });
-        for (const b of positions.flat()) if (a.key !== b.key) consider({ ...turns, [a.key]: a.position, [b.key]: b.position });
+        for (const b of positions.flat())
+          if (a.key !== b.key) consider({ ...turns, [a.key]: a.position, [b.key]: b.position });
       }
-  const reached = forcedReach({ network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart }, start);
+  const reached = forcedReach(
+    { network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart },
+    start,
+  );
   return {
     turns,
     outletCells: best.outlets,
@@ -114,4 +138,6 @@ export const findFillLineup = (
 
 /** Cells of a part that stand on the pressure side: all but bowls and traps. */
 export const sideCells = (network: Network, partId: string): number[] =>
-  network.cells.flatMap((cell, i) => (cell.ownerId === partId && cell.form === "fitting" && cell.capacityM3 > 0 ? [i] : []));
+  network.cells.flatMap((cell, i) =>
+    cell.ownerId === partId && cell.form === "fitting" && cell.capacityM3 > 0 ? [i] : [],
+  );

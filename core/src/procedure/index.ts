@@ -2,7 +2,17 @@ export { type Doubt, doubtsOf } from "./doubt.ts";
 export { act, type Effect, type Physical, startPhysical } from "./physical.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
-export { type Action, type Ask, type AskKind, type Row, rowsOf, type Stage, STAGES, type Step, stepSchema } from "./step.ts";
+export {
+  type Action,
+  type Ask,
+  type AskKind,
+  type Row,
+  rowsOf,
+  type Stage,
+  STAGES,
+  type Step,
+  stepSchema,
+} from "./step.ts";
 export { ENGINE_VERSION, PLANNER_VERSION } from "./version.ts";
 export {
   type AntifreezeFigure,

@@ -42,10 +42,20 @@ describe("the unit as it stands", () => {
   });
 
   it("keeps undone ends until they are made again; undoing one twice is one", () => {
-    const undo: Action = { type: "disconnect", run: "r-strainer-out-pump-in", end: "from", jug: false, label: "" };
+    const undo: Action = {
+      type: "disconnect",
+      run: "r-strainer-out-pump-in",
+      end: "from",
+      jug: false,
+      label: "",
+    };
     expect(doing([undo, undo]).apart).toHaveLength(1);
-    expect(doing([undo, { type: "reconnect", run: undo.run, end: "from", label: "" }]).apart).toEqual([]);
-    expect(doing([undo, { type: "reconnect", run: undo.run, end: "to", label: "" }]).apart).toHaveLength(1);
+    expect(
+      doing([undo, { type: "reconnect", run: undo.run, end: "from", label: "" }]).apart,
+    ).toEqual([]);
+    expect(
+      doing([undo, { type: "reconnect", run: undo.run, end: "to", label: "" }]).apart,
+    ).toHaveLength(1);
   });
 
   it("counts product drawn and poured, and what has left the boat", () => {
@@ -91,8 +101,14 @@ describe("what was caught in the bucket", () => {
   });
 
   it("never holds less than nothing, nor more than it can", () => {
-    expect(liquidVolume(withRecovered(network, start, "heater:vessel", 0.038, 0.05).contents[at("heater")])).toBe(0);
-    expect(liquidVolume(withRecovered(network, start, "heater:vessel", 0.05, 0).contents[at("heater")])).toBeCloseTo(0.038, 12);
+    expect(
+      liquidVolume(
+        withRecovered(network, start, "heater:vessel", 0.038, 0.05).contents[at("heater")],
+      ),
+    ).toBe(0);
+    expect(
+      liquidVolume(withRecovered(network, start, "heater:vessel", 0.05, 0).contents[at("heater")]),
+    ).toBeCloseTo(0.038, 12);
     expect(withRecovered(network, start, "nowhere", 1, 0)).toBe(start);
   });
 });

@@ -69,13 +69,20 @@ export const act = (
   productStrength: number,
   how: { readonly rough?: boolean; readonly byEye?: boolean } = {},
 ): Effect => {
-  const plain = (change: Partial<Physical>): Effect => ({ physical: { ...before, ...change }, out: new Map(), drained: [], keptWet: [] });
+  const plain = (change: Partial<Physical>): Effect => ({
+    physical: { ...before, ...change },
+    out: new Map(),
+    drained: [],
+    keptWet: [],
+  });
   const situation = situationOf(asMeasured(network, before), before);
   switch (action.type) {
     case "set-valve":
       return plain(turned(before, action.control, action.position));
     case "confirm":
-      return plain({ facts: before.facts.includes(action.fact) ? before.facts : [...before.facts, action.fact] });
+      return plain({
+        facts: before.facts.includes(action.fact) ? before.facts : [...before.facts, action.fact],
+      });
     case "wait":
       return plain({});
     case "disconnect":
@@ -85,7 +92,11 @@ export const act = (
     case "drain": {
       const result = drain(situation, before.contents);
       return {
-        physical: { ...before, contents: result.contents, gone: plus(before.gone, spilled(result.left)) },
+        physical: {
+          ...before,
+          contents: result.contents,
+          gone: plus(before.gone, spilled(result.left)),
+        },
         out: result.out,
         drained: result.drained,
         keptWet: result.kept.map((k) => k.cell),
@@ -95,14 +106,22 @@ export const act = (
     case "push-by-hand": {
       const cell = action.type === "push-by-hand" ? network.cellIndex.get(action.cell) : undefined;
       const result = push(situation, before.contents, {
-        drive: action.type === "pump" ? { kind: "pump", switchKey: action.switch } : { kind: "push", cell: cell ?? -1 },
+        drive:
+          action.type === "pump"
+            ? { kind: "pump", switchKey: action.switch }
+            : { kind: "push", cell: cell ?? -1 },
         productStrength,
         watch: action.watch,
         ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
-        ...(action.type === "pump" && action.untilAir !== undefined ? { untilAir: action.untilAir } : {}),
+        ...(action.type === "pump" && action.untilAir !== undefined
+          ? { untilAir: action.untilAir }
+          : {}),
         maxM3: action.maxM3,
         ...(!how.rough && network.cells.some((c) => c.prechargePa !== undefined)
-          ? { cushions: (held) => cushionsAtRest(situation, asContents(before.contents, held), COMMON_FLOW_SETTINGS) }
+          ? {
+              cushions: (held) =>
+                cushionsAtRest(situation, asContents(before.contents, held), COMMON_FLOW_SETTINGS),
+            }
           : {}),
         ...(how.rough ? { rough: true } : {}),
         ...(how.byEye ? { byEyeM3: action.aboutM3 ?? 0 } : {}),
@@ -141,11 +160,18 @@ const measuredNetworks = new WeakMap<Network, Map<string, Network>>();
 const MOST_KEPT = 50;
 
 /** The network with every measured remainder as what stays in its vessel, whatever a vessel of its kind usually keeps. */
-const asMeasured = (network: Network, { facts, contents }: Pick<Physical, "facts" | "contents">): Network => {
+const asMeasured = (
+  network: Network,
+  { facts, contents }: Pick<Physical, "facts" | "contents">,
+): Network => {
   const remains = facts.flatMap((fact) => {
-    const cell = fact.startsWith("remains:") ? network.cellIndex.get(fact.slice("remains:".length)) : undefined;
+    const cell = fact.startsWith("remains:")
+      ? network.cellIndex.get(fact.slice("remains:".length))
+      : undefined;
     const capacityM3 = network.cells[cell ?? -1]?.capacityM3 ?? 0;
-    return cell === undefined || capacityM3 <= 0 ? [] : [[cell, Math.min(1, volumeOf(liquidIn(contents[cell])) / capacityM3)] as const];
+    return cell === undefined || capacityM3 <= 0
+      ? []
+      : [[cell, Math.min(1, volumeOf(liquidIn(contents[cell])) / capacityM3)] as const];
   });
   if (remains.length === 0) return network;
   const known = measuredNetworks.get(network) ?? new Map<string, Network>();
@@ -157,7 +183,9 @@ const asMeasured = (network: Network, { facts, contents }: Pick<Physical, "facts
   const shares = new Map(remains);
   const made = {
     ...network,
-    cells: network.cells.map((c, i) => (shares.has(i) ? { ...c, drainRemainder: shares.get(i) ?? c.drainRemainder } : c)),
+    cells: network.cells.map((c, i) =>
+      shares.has(i) ? { ...c, drainRemainder: shares.get(i) ?? c.drainRemainder } : c,
+    ),
   };
   known.set(key, made);
   return made;
@@ -167,7 +195,13 @@ const asMeasured = (network: Network, { facts, contents }: Pick<Physical, "facts
 export const pouredFact = (cell: string): string => `poured:${cell}`;
 
 /** Takes a measured remainder for a vessel: its capacity less what was caught. */
-export const withRecovered = (network: Network, before: Physical, cellId: string, heldBeforeM3: number, recoveredM3: number): Physical => {
+export const withRecovered = (
+  network: Network,
+  before: Physical,
+  cellId: string,
+  heldBeforeM3: number,
+  recoveredM3: number,
+): Physical => {
   const index = network.cellIndex.get(cellId);
   const held = index === undefined ? undefined : before.contents[index];
   const cell = index === undefined ? undefined : network.cells[index];
@@ -178,7 +212,13 @@ export const withRecovered = (network: Network, before: Physical, cellId: string
   const { taken } = take(now, remains);
   const lacking = remains - volumeOf(taken);
   const liquid = lacking > 0 ? plus(now, product(lacking, strength)) : taken;
-  const contents = before.contents.map((c, i) => (i === index ? { plugs: [liquid], source: "measured" as const } : c));
+  const contents = before.contents.map((c, i) =>
+    i === index ? { plugs: [liquid], source: "measured" as const } : c,
+  );
   const fact = remainsFact(cellId);
-  return { ...before, contents, facts: before.facts.includes(fact) ? before.facts : [...before.facts, fact] };
+  return {
+    ...before,
+    contents,
+    facts: before.facts.includes(fact) ? before.facts : [...before.facts, fact],
+  };
 };

@@ -1,5 +1,13 @@
 import { z } from "zod";
-import { type CellId, type ControlKey, readAsId, type IdOf, type OpeningId, type PartId, type PipeRunId } from "../watermap/index.ts";
+import {
+  type CellId,
+  type ControlKey,
+  readAsId,
+  type IdOf,
+  type OpeningId,
+  type PartId,
+  type PipeRunId,
+} from "../watermap/index.ts";
 
 /** The step language: what a plan is made of. All of it is plain data, so that a plan can be stored, sent and compared. */
 
@@ -34,7 +42,15 @@ const end = z.enum(["from", "to"]);
 /** One thing done to the unit. */
 export const actionSchema = z.discriminatedUnion("type", [
   /** Turn a control: valve, tap, plug, cap, switch. */
-  z.strictObject({ type: z.literal("set-valve"), control, position: label, from: label, label, tag: label, handle: label }),
+  z.strictObject({
+    type: z.literal("set-valve"),
+    control,
+    position: label,
+    from: label,
+    label,
+    tag: label,
+    handle: label,
+  }),
   /** Something only a person can vouch for; kept as a fact of the run. */
   z.strictObject({ type: z.literal("confirm"), fact: id, label }),
   /** Let gravity work through what stands open. */
@@ -51,7 +67,15 @@ export const actionSchema = z.discriminatedUnion("type", [
     aboutM3: m3.optional(),
   }),
   /** Push product in at an inlet with a hand pump. */
-  z.strictObject({ type: z.literal("push-by-hand"), cell, watch: opening, untilStrength: share, maxM3: m3, aboutM3: m3.optional(), label }),
+  z.strictObject({
+    type: z.literal("push-by-hand"),
+    cell,
+    watch: opening,
+    untilStrength: share,
+    maxM3: m3,
+    aboutM3: m3.optional(),
+    label,
+  }),
   z.strictObject({ type: z.literal("pour"), cell, volumeM3: m3, label }),
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
   z.strictObject({ type: z.literal("disconnect"), run, end, jug: z.boolean(), label }),
@@ -61,7 +85,13 @@ export const actionSchema = z.discriminatedUnion("type", [
 
 export type Action = Readonly<z.infer<typeof actionSchema>>;
 
-export const ASK_KINDS = ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const;
+export const ASK_KINDS = [
+  "strength",
+  "recovered",
+  "temperature",
+  "antifreeze-in",
+  "antifreeze-left",
+] as const;
 
 /** Begins the key of what is asked a second time, when too little was caught the first. */
 export const CAUGHT_AGAIN = "recovered-again:";
@@ -117,4 +147,6 @@ export interface Row {
 
 /** The rows of a step, each with a key that stays the same while the step does. */
 export const rowsOf = (step: Step): Row[] =>
-  step.actions.flatMap((action, i) => (action.type === "drain" ? [] : [{ key: `${i}:${action.type}`, action }]));
+  step.actions.flatMap((action, i) =>
+    action.type === "drain" ? [] : [{ key: `${i}:${action.type}`, action }],
+  );

@@ -26,7 +26,10 @@ export const asTrial = (action: Action, strength: number, outM3: number): SimAct
       return [{ do: "wait", seconds: PATIENCE_S, until: { at: action.watch, ...seen } }];
     }
     case "push-by-hand": {
-      const until = action.untilStrength < 1 ? { until: { at: action.watch, strength: action.untilStrength } } : {};
+      const until =
+        action.untilStrength < 1
+          ? { until: { at: action.watch, strength: action.untilStrength } }
+          : {};
       return [{ do: "push", in: action.cell, volumeM3: action.maxM3, strength, ...until }];
     }
     case "confirm":

@@ -7,7 +7,14 @@ import {
   type Verdict,
   water,
 } from "../contents/index.ts";
-import { inUseLineup, type Lineup, type Network, type Part, roleOf, type PipeRun } from "../watermap/index.ts";
+import {
+  inUseLineup,
+  type Lineup,
+  type Network,
+  type Part,
+  roleOf,
+  type PipeRun,
+} from "../watermap/index.ts";
 import type { Doubt } from "./doubt.ts";
 import type { RunBegins, UnitSaid } from "./run/index.ts";
 
@@ -21,10 +28,25 @@ export type UnitEntry =
   /** Filled again and used: what a record said holds no longer. */
   | { readonly kind: "in-use"; readonly at: string }
   /** Left so at the end of a visit; says how the valves stand, not what the unit holds. */
-  | { readonly kind: "left"; readonly at: string; readonly lineup: Lineup; readonly visitId: string }
-  | { readonly kind: "map-revised"; readonly at: string; readonly revision: number; readonly why: string }
+  | {
+      readonly kind: "left";
+      readonly at: string;
+      readonly lineup: Lineup;
+      readonly visitId: string;
+    }
+  | {
+      readonly kind: "map-revised";
+      readonly at: string;
+      readonly revision: number;
+      readonly why: string;
+    }
   /** A part was exchanged, or a joint undone: what it held is not known any more. */
-  | { readonly kind: "opened"; readonly at: string; readonly ids: readonly string[]; readonly why: string };
+  | {
+      readonly kind: "opened";
+      readonly at: string;
+      readonly ids: readonly string[];
+      readonly why: string;
+    };
 
 /** The record that a unit's state rests on, as it was signed. */
 export interface LeftRecord {
@@ -79,17 +101,30 @@ export interface UnitStateKept {
 }
 
 /** The newest entry that says what the unit holds, and everything after it; entries come in the server's order. */
-export const sinceLast = (entries: readonly UnitEntry[]): { base: UnitEntry | undefined; after: readonly UnitEntry[] } => {
+export const sinceLast = (
+  entries: readonly UnitEntry[],
+): { base: UnitEntry | undefined; after: readonly UnitEntry[] } => {
   const at = entries.findLastIndex((e) => e.kind === "run-closed" || e.kind === "in-use");
   return { base: entries[at], after: entries.slice(at + 1) };
 };
 
 /** Fields of a part or a run that say nothing of what it holds. */
-const WORDS_ONLY: ReadonlySet<string> = new Set(["name", "tag", "place", "access", "nudge", "assumed", "unknown", "insulated", "heated"]);
+const WORDS_ONLY: ReadonlySet<string> = new Set([
+  "name",
+  "tag",
+  "place",
+  "access",
+  "nudge",
+  "assumed",
+  "unknown",
+  "insulated",
+  "heated",
+]);
 
 /** Found to be in doubt only since: what was said of it rested on its being as drawn. */
 const newlyInDoubt = (before: Part | PipeRun, now: Part | PipeRun): boolean => {
-  const of = (body: Part | PipeRun): string | undefined => ("unknown" in body ? body.unknown?.of : undefined);
+  const of = (body: Part | PipeRun): string | undefined =>
+    "unknown" in body ? body.unknown?.of : undefined;
   return of(now) !== undefined && of(now) !== of(before);
 };
 
@@ -102,7 +137,9 @@ const sameBody = (before: Part | PipeRun | undefined, now: Part | PipeRun): bool
 };
 
 const sentence = (since: Since): string => {
-  const names = since.names.slice(0, 3).join(", ") + (since.names.length > 3 ? ` and ${since.names.length - 3} more` : "");
+  const names =
+    since.names.slice(0, 3).join(", ") +
+    (since.names.length > 3 ? ` and ${since.names.length - 3} more` : "");
   if (since.what === "left otherwise") return `left otherwise since: ${since.why}`;
   const what = since.what === "map changed" ? "map changed since" : "opened since";
   return names ? `${what}: ${names}, not known to hold` : `${what}: ${since.why}`;
@@ -116,7 +153,8 @@ const nameOf = (network: Network, id: string): string => {
   const part = map.parts.find((p) => p.id === id);
   if (part) return part.name;
   const run = map.runs.find((r) => r.id === id);
-  const end = (partId: string | undefined): string => map.parts.find((p) => p.id === partId)?.name ?? "";
+  const end = (partId: string | undefined): string =>
+    map.parts.find((p) => p.id === partId)?.name ?? "";
   return run ? (run.name ?? `pipe from ${end(run.from.part)} to ${end(run.to.part)}`) : id;
 };
 
@@ -141,14 +179,22 @@ const headsOf = (network: Network, ids: ReadonlySet<string>): Map<string, string
           if (id === other) together.add(one);
         }
     const parts = map.parts.filter((p) => together.has(p.id));
-    const head = parts.find((p) => roleOf(p).joint !== true)?.id ?? runs.find((r) => together.has(r.id))?.id ?? start;
-    for (const id of together) heads.set(id, parts.some((p) => p.id === id && roleOf(p).joint !== true) ? id : head);
+    const head =
+      parts.find((p) => roleOf(p).joint !== true)?.id ??
+      runs.find((r) => together.has(r.id))?.id ??
+      start;
+    for (const id of together)
+      heads.set(id, parts.some((p) => p.id === id && roleOf(p).joint !== true) ? id : head);
   }
   return heads;
 };
 
 /** A unit in use: full of water, everything as in use, or as its last visit left the valves. */
-export const inUse = (network: Network, at: string | null, after: readonly UnitEntry[]): UnitStanding => {
+export const inUse = (
+  network: Network,
+  at: string | null,
+  after: readonly UnitEntry[],
+): UnitStanding => {
   const contents = startingContents(network);
   const left = after.findLast((e) => e.kind === "left");
   const verdict = frostVerdict(network, contents, "by-part", undefined, { powered: true });
@@ -173,38 +219,57 @@ export const inUse = (network: Network, at: string | null, after: readonly UnitE
  * How a unit stands after a record: on today's map, with everything that is new, changed or was opened since taken as full of water
  * and named as not known. Where nothing came after, it is what was signed, to the word.
  */
-export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitEntry[]): UnitStanding => {
+export const asLeft = (
+  record: LeftRecord,
+  today: Network,
+  after: readonly UnitEntry[],
+): UnitStanding => {
   const { said, network: then } = record;
   const bodies = (network: Network): Map<string, Part | PipeRun> =>
     new Map([...network.map.parts, ...network.map.runs].map((b) => [b.id, b]));
   const [before, now] = [bodies(then), bodies(today)];
-  const changed = new Set([...now].filter(([id, body]) => !sameBody(before.get(id), body)).map(([id]) => id));
+  const changed = new Set(
+    [...now].filter(([id, body]) => !sameBody(before.get(id), body)).map(([id]) => id),
+  );
   const gone = [...before.keys()].filter((id) => !now.has(id));
   const opened = new Set(after.flatMap((e) => (e.kind === "opened" ? e.ids : [])));
   const notKnown = [...now.keys()].filter((id) => changed.has(id) || opened.has(id));
   const left = after.findLast((e) => e.kind === "left");
   const controls = new Set(today.controls.map((c) => c.key));
   const lineup = Object.fromEntries(
-    Object.entries({ ...inUseLineup(today), ...said.lineup, ...(left?.kind === "left" ? left.lineup : {}) }).filter(([key]) =>
-      controls.has(key),
-    ),
+    Object.entries({
+      ...inUseLineup(today),
+      ...said.lineup,
+      ...(left?.kind === "left" ? left.lineup : {}),
+    }).filter(([key]) => controls.has(key)),
   );
   const unknown = new Set(notKnown);
   const heads = headsOf(today, unknown);
   const contents = today.cells.map<CellContents>((cell) => {
     const held = unknown.has(cell.ownerId) ? undefined : said.contents.get(cell.id);
     if (held) return held;
-    const room = cell.form === "waste-pipe" ? cell.sagM3 : cell.inUseFraction === 0 ? 0 : cell.capacityM3;
+    const room =
+      cell.form === "waste-pipe" ? cell.sagM3 : cell.inUseFraction === 0 ? 0 : cell.capacityM3;
     return { plugs: room > 0 ? [water(room)] : [], source: "assumed" };
   });
-  const measured = new Map([...said.measured].filter(([cell]) => today.cells.some((c) => c.id === cell && !unknown.has(c.ownerId))));
+  const measured = new Map(
+    [...said.measured].filter(([cell]) =>
+      today.cells.some((c) => c.id === cell && !unknown.has(c.ownerId)),
+    ),
+  );
   const since = sinceOf(record, then, today, changed, gone, after);
   const same = notKnown.length === 0 && gone.length === 0;
-  const byIndex: Measured = new Map([...measured].map(([cell, strength]) => [today.cellIndex.get(cell) ?? -1, strength]));
-  const verdict = same ? said.verdict : withUnknown(frostVerdict(today, contents, record.basis, byIndex), unknown, record.at);
+  const byIndex: Measured = new Map(
+    [...measured].map(([cell, strength]) => [today.cellIndex.get(cell) ?? -1, strength]),
+  );
+  const verdict = same
+    ? said.verdict
+    : withUnknown(frostVerdict(today, contents, record.basis, byIndex), unknown, record.at);
   const doubts: Doubt[] = [
     // What was not known then and has been found to be as drawn is in doubt no longer.
-    ...said.doubts.filter((d) => now.has(d.id) && (unknown.has(d.because) || inDoubt(today, d.because))),
+    ...said.doubts.filter(
+      (d) => now.has(d.id) && (unknown.has(d.because) || inDoubt(today, d.because)),
+    ),
     ...notKnown
       .filter((id) => !said.doubts.some((d) => d.id === id))
       .map((id) => ({
@@ -223,7 +288,9 @@ export const asLeft = (record: LeftRecord, today: Network, after: readonly UnitE
     doubts,
     measured,
     contents,
-    contentsByCell: new Map(today.cells.flatMap((cell, i) => (contents[i] ? [[cell.id, contents[i]] as const] : []))),
+    contentsByCell: new Map(
+      today.cells.flatMap((cell, i) => (contents[i] ? [[cell.id, contents[i]] as const] : [])),
+    ),
     lineup,
     leftAt: left?.at ?? record.at,
     apart: said.apart,
@@ -239,7 +306,9 @@ const inDoubt = (network: Network, id: string): boolean => {
 
 const withUnknown = (verdict: Verdict, unknown: ReadonlySet<string>, at: string): Verdict => {
   const told = (o: Verdict["owners"][number]): Verdict["owners"][number] =>
-    unknown.has(o.id) && o.holdsToC !== null ? { ...o, evidence: `not known to hold: changed since the record of ${at.slice(0, 10)}` } : o;
+    unknown.has(o.id) && o.holdsToC !== null
+      ? { ...o, evidence: `not known to hold: changed since the record of ${at.slice(0, 10)}` }
+      : o;
   return {
     holdsToC: verdict.holdsToC,
     weakest: verdict.weakest && told(verdict.weakest),
@@ -259,7 +328,12 @@ const sinceOf = (
   const last = revised.at(-1);
   const turned = (lineup: Lineup): string[] =>
     today.controls
-      .filter((c) => lineup[c.key] !== undefined && record.said.lineup[c.key] !== undefined && lineup[c.key] !== record.said.lineup[c.key])
+      .filter(
+        (c) =>
+          lineup[c.key] !== undefined &&
+          record.said.lineup[c.key] !== undefined &&
+          lineup[c.key] !== record.said.lineup[c.key],
+      )
       .map((c) => `${c.part.tag ? `${c.part.tag} ` : ""}${c.part.name}`);
   return [
     ...(changed.size > 0 || gone.length > 0
@@ -268,7 +342,10 @@ const sinceOf = (
             at: last?.at ?? record.at,
             what: "map changed" as const,
             names: [...new Set(headsOf(today, changed).values())].map((id) => nameOf(today, id)),
-            why: last?.kind === "map-revised" ? last.why : `${gone.map((id) => nameOf(then, id)).join(", ")} taken out`,
+            why:
+              last?.kind === "map-revised"
+                ? last.why
+                : `${gone.map((id) => nameOf(then, id)).join(", ")} taken out`,
           },
         ]
       : []),
@@ -279,14 +356,20 @@ const sinceOf = (
             at: e.at,
             what: "opened",
             names: e.ids
-              .filter((id) => today.map.parts.some((p) => p.id === id) || today.map.runs.some((r) => r.id === id))
+              .filter(
+                (id) =>
+                  today.map.parts.some((p) => p.id === id) ||
+                  today.map.runs.some((r) => r.id === id),
+              )
               .map((id) => nameOf(today, id)),
             why: e.why,
           },
         ];
       if (e.kind !== "left") return [];
       const names = turned(e.lineup);
-      return names.length > 0 ? [{ at: e.at, what: "left otherwise", names: [], why: names.join(", ") }] : [];
+      return names.length > 0
+        ? [{ at: e.at, what: "left otherwise", names: [], why: names.join(", ") }]
+        : [];
     }),
   ];
 };
@@ -297,7 +380,13 @@ export const stateOf = (standing: UnitStanding): UnitStateKept => ({
   holdsToC: standing.verdict.holdsToC,
   weakestPart: standing.verdict.weakest?.name ?? null,
   // What came after is told as such.
-  cannotTell: [...new Set(standing.doubts.filter((d) => !standing.notKnown.includes(d.because)).map((d) => d.becauseName))],
+  cannotTell: [
+    ...new Set(
+      standing.doubts
+        .filter((d) => !standing.notKnown.includes(d.because))
+        .map((d) => d.becauseName),
+    ),
+  ],
   at: standing.at,
   runId: standing.runId,
   since: sinceInWords(standing.since),
@@ -308,7 +397,9 @@ export const beginsFrom = (standing: UnitStanding): RunBegins | null => {
   const lineup = { ...standing.lineup };
   if (standing.kind === "in-use" || standing.at === null) {
     const at = standing.leftAt;
-    return at === null ? null : { from: "as-left", at, runId: null, lineup, apart: [], contents: null, measured: {} };
+    return at === null
+      ? null
+      : { from: "as-left", at, runId: null, lineup, apart: [], contents: null, measured: {} };
   }
   return {
     from: "record",
@@ -317,7 +408,10 @@ export const beginsFrom = (standing: UnitStanding): RunBegins | null => {
     lineup,
     apart: standing.apart.map((e) => ({ ...e })),
     contents: Object.fromEntries(
-      [...standing.contentsByCell].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }]),
+      [...standing.contentsByCell].map(([id, held]) => [
+        id,
+        { ...held, plugs: held.plugs.map((p) => ({ ...p })) },
+      ]),
     ),
     measured: Object.fromEntries(standing.measured),
   };

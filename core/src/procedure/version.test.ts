@@ -9,7 +9,11 @@ import { ENGINE_VERSION, PLANNER_VERSION } from "./version.ts";
 /** A digest of plain data; figures to nine places, so that the last digit of a computer does not count. */
 const digest = (data: unknown): string =>
   createHash("sha256")
-    .update(JSON.stringify(data, (_, value) => (typeof value === "number" ? Number(value.toPrecision(9)) : value)))
+    .update(
+      JSON.stringify(data, (_, value) =>
+        typeof value === "number" ? Number(value.toPrecision(9)) : value,
+      ),
+    )
     .digest("hex")
     .slice(0, 16);
 
@@ -20,7 +24,9 @@ describe("planner and engine", () => {
   it("say by their version when they come to something else than before", () => {
     const plans: unknown[] = [];
     const said: unknown[] = [];
-    for (const map of EXAMPLE_MAPS.filter((m) => ["teasel", "burdock", "plover", "sundew", "dipper", "yarrow"].includes(m.id))) {
+    for (const map of EXAMPLE_MAPS.filter((m) =>
+      ["teasel", "burdock", "plover", "sundew", "dipper", "yarrow"].includes(m.id),
+    )) {
       const device = new RunDevice(buildNetwork(map), standardSetup());
       device.do({ type: "as-found", lineup: {} });
       plans.push(device.state.plan);
@@ -28,6 +34,11 @@ describe("planner and engine", () => {
       said.push(device.events.map((e) => e.said));
     }
     // Where this fails and the change is meant: raise the version that changed, and write down here what it comes to now.
-    expect({ planner: PLANNER_VERSION, engine: ENGINE_VERSION, plans: digest(plans), said: digest(said) }).toEqual(TOLD);
+    expect({
+      planner: PLANNER_VERSION,
+      engine: ENGINE_VERSION,
+      plans: digest(plans),
+      said: digest(said),
+    }).toEqual(TOLD);
   });
 });

@@ -32,13 +32,19 @@ describe("water in the lines", () => {
   it("adds up over where it is", () => {
     const wet = waterInLines(network, start);
     expect(wet.suctionM3 + wet.coldM3 + wet.hotM3 + wet.bodiesM3).toBeCloseTo(wet.totalM3, 12);
-    for (const part of [wet.suctionM3, wet.coldM3, wet.hotM3, wet.bodiesM3]) expect(part).toBeGreaterThan(0);
+    for (const part of [wet.suctionM3, wet.coldM3, wet.hotM3, wet.bodiesM3])
+      expect(part).toBeGreaterThan(0);
   });
 
   it("is told apart by service, and does not count tanks, heaters, traps and waste pipes", () => {
     const litre = water(1e-4);
-    expect(waterInLines(network, holding("r-t-gh-b-galley-hot", litre))).toMatchObject({ hotM3: 1e-4, totalM3: 1e-4 });
-    expect(waterInLines(network, holding("r-strainer-out-pump-in", litre))).toMatchObject({ suctionM3: 1e-4 });
+    expect(waterInLines(network, holding("r-t-gh-b-galley-hot", litre))).toMatchObject({
+      hotM3: 1e-4,
+      totalM3: 1e-4,
+    });
+    expect(waterInLines(network, holding("r-strainer-out-pump-in", litre))).toMatchObject({
+      suctionM3: 1e-4,
+    });
     expect(waterInLines(network, holding("pump", water(5e-5)))).toMatchObject({ bodiesM3: 5e-5 });
     for (const id of ["fresh-tank", "heater", "trap-galley", "r-galley-waste-trap-galley-in"])
       expect(waterInLines(network, holding(id, litre)).totalM3, id).toBe(0);
@@ -46,7 +52,10 @@ describe("water in the lines", () => {
 
   it("does not count antifreeze, and does count water with a trace of it", () => {
     expect(waterInLines(network, holding("pump", product(5e-5, 0.3))).totalM3).toBe(0);
-    expect(waterInLines(network, holding("pump", product(5e-5, 0.01))).totalM3).toBeCloseTo(5e-5, 12);
+    expect(waterInLines(network, holding("pump", product(5e-5, 0.01))).totalM3).toBeCloseTo(
+      5e-5,
+      12,
+    );
   });
 
   it("goes down to films and drops by the plan", () => {

@@ -28,7 +28,11 @@ const digitsFor = (dimension: Dimension, value: number): number => {
 };
 
 /** Splits an SI value into the number and unit that a system shows, small volumes in small units. */
-export const formatParts = (si: number, dimension: Dimension, system: UnitSystem): { value: string; unit: string } => {
+export const formatParts = (
+  si: number,
+  dimension: Dimension,
+  system: UnitSystem,
+): { value: string; unit: string } => {
   let unit: MeasureUnit = DISPLAY_UNIT[system][dimension];
   // Below a tenth of a litre, litres hide the digits that matter.
   if (dimension === "volume" && system === "metric" && Math.abs(si) < 1e-4 && si !== 0) {

@@ -1,5 +1,20 @@
-export { ATMOSPHERE_PA, FOOT_M, GRAVITY, INCH_M, PA_PER_M, PSI_PA, US_GALLON_M3 } from "./constants.ts";
-export { DISPLAY_UNIT, type Dimension, UNITS, type MeasureUnit, UNIT_SYSTEMS, type UnitSystem } from "./units.ts";
+export {
+  ATMOSPHERE_PA,
+  FOOT_M,
+  GRAVITY,
+  INCH_M,
+  PA_PER_M,
+  PSI_PA,
+  US_GALLON_M3,
+} from "./constants.ts";
+export {
+  DISPLAY_UNIT,
+  type Dimension,
+  UNITS,
+  type MeasureUnit,
+  UNIT_SYSTEMS,
+  type UnitSystem,
+} from "./units.ts";
 export { type ParseResult, parseQuantity, type Quantity } from "./parse.ts";
 export { formatParts, formatQuantity, inUnit } from "./format.ts";
 export { fillIn } from "./wording.ts";

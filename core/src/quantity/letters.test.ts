@@ -14,12 +14,16 @@ describe("the beginning of a text", () => {
   });
   it("is never longer than it may be, always the beginning, and whole", () => {
     fc.assert(
-      fc.property(fc.string({ unit: "grapheme", maxLength: 60 }), fc.nat({ max: 80 }), (text, most) => {
-        const first = wholeLetters(text, most);
-        expect(first.length).toBeLessThanOrEqual(most);
-        expect(text.startsWith(first)).toBe(true);
-        expect(first.isWellFormed()).toBe(true);
-      }),
+      fc.property(
+        fc.string({ unit: "grapheme", maxLength: 60 }),
+        fc.nat({ max: 80 }),
+        (text, most) => {
+          const first = wholeLetters(text, most);
+          expect(first.length).toBeLessThanOrEqual(most);
+          expect(text.startsWith(first)).toBe(true);
+          expect(first.isWellFormed()).toBe(true);
+        },
+      ),
       { seed: 1 },
     );
   });

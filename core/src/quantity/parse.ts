@@ -1,4 +1,10 @@
-import { type Dimension, SYSTEM_SPELLINGS, UNITS, type MeasureUnit, type UnitSystem } from "./units.ts";
+import {
+  type Dimension,
+  SYSTEM_SPELLINGS,
+  UNITS,
+  type MeasureUnit,
+  type UnitSystem,
+} from "./units.ts";
 
 /** A value as somebody typed it, kept beside its SI value for ever. */
 export interface Quantity {
@@ -26,7 +32,8 @@ const readNumber = (text: string): number | undefined => {
 };
 
 const findUnit = (spelling: string, system: UnitSystem): MeasureUnit | undefined =>
-  SYSTEM_SPELLINGS[spelling]?.[system] ?? Object.values<MeasureUnit>(UNITS).find((u) => u.spellings.includes(spelling));
+  SYSTEM_SPELLINGS[spelling]?.[system] ??
+  Object.values<MeasureUnit>(UNITS).find((u) => u.spellings.includes(spelling));
 
 /**
  * Reads a quantity with its unit: "2.3 gal", "8.7 L", "55 psi", "-18 °C", "1/4 cup".
@@ -34,7 +41,11 @@ const findUnit = (spelling: string, system: UnitSystem): MeasureUnit | undefined
  * @param dimension what must be meant; another dimension is a problem, not a guess
  * @returns the SI value with the as-typed value kept, or the problem in words
  */
-export const parseQuantity = (text: string, dimension: Dimension, system: UnitSystem = "metric"): ParseResult => {
+export const parseQuantity = (
+  text: string,
+  dimension: Dimension,
+  system: UnitSystem = "metric",
+): ParseResult => {
   const match = NUMBER.exec(text.trim());
   if (!match?.[1]) return { ok: false, problem: `"${text}" does not start with a number.` };
   const value = readNumber(match[1]);
@@ -44,7 +55,13 @@ export const parseQuantity = (text: string, dimension: Dimension, system: UnitSy
   const found = findUnit(spelling, system);
   if (!found) return { ok: false, problem: `"${match[2]}" is not a unit known here.` };
   if (found.dimension !== dimension)
-    return { ok: false, problem: `"${text.trim()}" is a ${found.dimension}; a ${dimension} is asked for.` };
+    return {
+      ok: false,
+      problem: `"${text.trim()}" is a ${found.dimension}; a ${dimension} is asked for.`,
+    };
   const si = value * found.factor + found.offset;
-  return { ok: true, quantity: { dimension, si, typed: { text: text.trim(), value, unit: found.symbol } } };
+  return {
+    ok: true,
+    quantity: { dimension, si, typed: { text: text.trim(), value, unit: found.symbol } },
+  };
 };

@@ -2,7 +2,11 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { formatQuantity, inUnit, parseQuantity, UNITS } from "./index.ts";
 
-const si = (text: string, dimension: Parameters<typeof parseQuantity>[1], system?: "us" | "metric" | "imperial") => {
+const si = (
+  text: string,
+  dimension: Parameters<typeof parseQuantity>[1],
+  system?: "us" | "metric" | "imperial",
+) => {
   const result = parseQuantity(text, dimension, system);
   if (!result.ok) throw new Error(result.problem);
   return result.quantity.si;
@@ -43,7 +47,10 @@ describe("reading quantities", () => {
 
   it("keeps what was typed", () => {
     const result = parseQuantity(" 2.3 gal ", "volume", "us");
-    expect(result).toMatchObject({ ok: true, quantity: { typed: { text: "2.3 gal", value: 2.3, unit: "US gal" } } });
+    expect(result).toMatchObject({
+      ok: true,
+      quantity: { typed: { text: "2.3 gal", value: 2.3, unit: "US gal" } },
+    });
   });
 
   it.each([
@@ -76,10 +83,14 @@ describe("writing quantities", () => {
 
   it("goes to any unit and back", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...Object.values(UNITS)), fc.double({ min: -1e4, max: 1e4, noNaN: true }), (unit, value) => {
-        const back = inUnit(value * unit.factor + unit.offset, unit);
-        expect(Math.abs(back - value)).toBeLessThan(1e-9 * Math.max(1, Math.abs(value)));
-      }),
+      fc.property(
+        fc.constantFrom(...Object.values(UNITS)),
+        fc.double({ min: -1e4, max: 1e4, noNaN: true }),
+        (unit, value) => {
+          const back = inUnit(value * unit.factor + unit.offset, unit);
+          expect(Math.abs(back - value)).toBeLessThan(1e-9 * Math.max(1, Math.abs(value)));
+        },
+      ),
       { seed: 7 },
     );
   });

@@ -28,7 +28,13 @@ export interface MeasureUnit {
   readonly spellings: readonly string[];
 }
 
-const unit = (dimension: Dimension, symbol: string, factor: number, spellings: string[], offset = 0): MeasureUnit => ({
+const unit = (
+  dimension: Dimension,
+  symbol: string,
+  factor: number,
+  spellings: string[],
+  offset = 0,
+): MeasureUnit => ({
   symbol,
   dimension,
   factor,
@@ -44,7 +50,13 @@ const BTU_J = 1055.05585262;
 export const UNITS = {
   m3: unit("volume", "m³", 1, ["m3", "m³"]),
   litre: unit("volume", "L", 1e-3, ["l", "litre", "litres", "liter", "liters"]),
-  millilitre: unit("volume", "mL", 1e-6, ["ml", "millilitre", "millilitres", "milliliter", "milliliters"]),
+  millilitre: unit("volume", "mL", 1e-6, [
+    "ml",
+    "millilitre",
+    "millilitres",
+    "milliliter",
+    "milliliters",
+  ]),
   usGallon: unit("volume", "US gal", US_GALLON_M3, ["us gal", "us gallon", "us gallons", "usgal"]),
   usQuart: unit("volume", "US qt", US_GALLON_M3 / 4, ["us qt", "qt", "quart", "quarts"]),
   usCup: unit("volume", "cup", US_GALLON_M3 / 16, ["cup", "cups", "us cup", "us cups"]),
@@ -56,7 +68,11 @@ export const UNITS = {
     "imperial gallons",
     "uk gal",
   ]),
-  imperialPint: unit("volume", "imp pt", IMPERIAL_GALLON_M3 / 8, ["imp pt", "imperial pint", "imperial pints"]),
+  imperialPint: unit("volume", "imp pt", IMPERIAL_GALLON_M3 / 8, [
+    "imp pt",
+    "imperial pint",
+    "imperial pints",
+  ]),
   imperialFluidOunce: unit("volume", "imp fl oz", IMPERIAL_GALLON_M3 / 160, ["imp fl oz"]),
   pascal: unit("pressure", "Pa", 1, ["pa"]),
   kilopascal: unit("pressure", "kPa", 1e3, ["kpa"]),
@@ -77,7 +93,10 @@ export const UNITS = {
   pound: unit("mass", "lb", POUND_KG, ["lb", "lbs", "pound", "pounds"]),
   litrePerMinute: unit("flow", "L/min", 1e-3 / 60, ["l/min", "lpm"]),
   usGallonPerMinute: unit("flow", "US gal/min", US_GALLON_M3 / 60, ["us gal/min", "gpm", "us gpm"]),
-  imperialGallonPerMinute: unit("flow", "imp gal/min", IMPERIAL_GALLON_M3 / 60, ["imp gal/min", "imp gpm"]),
+  imperialGallonPerMinute: unit("flow", "imp gal/min", IMPERIAL_GALLON_M3 / 60, [
+    "imp gal/min",
+    "imp gpm",
+  ]),
   cubicFootPerMinute: unit("flow", "ft³/min", FOOT_M ** 3 / 60, ["cfm", "scfm", "ft3/min"]),
   watt: unit("power", "W", 1, ["w", "watt", "watts"]),
   kilowatt: unit("power", "kW", 1e3, ["kw"]),
@@ -96,7 +115,11 @@ export const SYSTEM_SPELLINGS: Record<string, Record<UnitSystem, MeasureUnit>> =
   gal: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
   gallon: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
   gallons: { us: UNITS.usGallon, imperial: UNITS.imperialGallon, metric: UNITS.usGallon },
-  "fl oz": { us: UNITS.usFluidOunce, imperial: UNITS.imperialFluidOunce, metric: UNITS.usFluidOunce },
+  "fl oz": {
+    us: UNITS.usFluidOunce,
+    imperial: UNITS.imperialFluidOunce,
+    metric: UNITS.usFluidOunce,
+  },
 };
 
 export const UNIT_SYSTEMS = ["us", "metric", "imperial"] as const;

@@ -12,4 +12,6 @@ const KINDS: Readonly<Record<string, "volume" | "temperature" | "length" | "pres
 
 /** Sets the quantities of a text in the reader's units: "{m3:0.0087}" becomes "8.7 L" or "2.3 US gal", "{c:-18}" becomes "−18 °C". */
 export const fillIn = (text: string, system: UnitSystem): string =>
-  text.replace(MARK, (_, kind: string, value: string) => formatQuantity(Number(value), KINDS[kind] ?? "volume", system));
+  text.replace(MARK, (_, kind: string, value: string) =>
+    formatQuantity(Number(value), KINDS[kind] ?? "volume", system),
+  );

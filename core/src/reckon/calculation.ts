@@ -36,7 +36,9 @@ export interface Reckoned {
   readonly working: readonly Working[];
 }
 
-export type ReckonResult = ({ readonly ok: true } & Reckoned) | { readonly ok: false; readonly problem: string };
+export type ReckonResult =
+  | ({ readonly ok: true } & Reckoned)
+  | { readonly ok: false; readonly problem: string };
 
 export interface Calculation {
   readonly name: string;
@@ -74,9 +76,17 @@ export const figure = (label: string, value: number, is: FigureKind, unit?: stri
   ...(unit === undefined ? {} : { unit }),
 });
 
-export const line = (of: Figure, formula: string, put: Readonly<Record<string, number>>): Working => ({ ...of, formula, with: put });
+export const line = (
+  of: Figure,
+  formula: string,
+  put: Readonly<Record<string, number>>,
+): Working => ({ ...of, formula, with: put });
 
-export const answered = (answer: Figure, working: readonly Working[], also: readonly Figure[] = []): ReckonResult => ({
+export const answered = (
+  answer: Figure,
+  working: readonly Working[],
+  also: readonly Figure[] = [],
+): ReckonResult => ({
   ok: true,
   answer,
   also,

@@ -22,13 +22,22 @@ export const glycolMix: Calculation = {
   ],
   source:
     "Glycol is kept: V_product = V · S/P, by volume; the true mixture is up to 1 % smaller (CRC densities). Freezing point: ASHRAE; burst point: a maker's guide.",
-  caution: "Only propylene glycol sold for drinking water. A product sold ready to use is not to be thinned unless its label says so.",
+  caution:
+    "Only propylene glycol sold for drinking water. A product sold ready to use is not to be thinned unless its label says so.",
   work: ({ product = 1, strength = 0, volume = 0 }) => {
-    if (strength > product) return refused("A product cannot be mixed with water to more than its own strength.");
+    if (strength > product)
+      return refused("A product cannot be mixed with water to more than its own strength.");
     const needed = figure("Product", (volume * strength) / product, "volume");
     const water = figure("Water", volume - needed.value, "volume");
-    const dilution = figure("Water that the product bears, of its own volume", product / strength - 1, "fraction");
-    const [freezing, burst] = [freezingPointC(Math.min(strength, 0.6)), burstPointC(Math.min(strength, 0.6))];
+    const dilution = figure(
+      "Water that the product bears, of its own volume",
+      product / strength - 1,
+      "fraction",
+    );
+    const [freezing, burst] = [
+      freezingPointC(Math.min(strength, 0.6)),
+      burstPointC(Math.min(strength, 0.6)),
+    ];
     return answered(
       needed,
       [
@@ -50,16 +59,25 @@ export const fromBrix: Calculation = {
   name: "brix",
   title: "Strength from a refractometer's Brix",
   inputs: [input("brix", "Reading", "number", 21.6, 0, 40, "°Bx")],
-  source: "CRC Handbook and the ICUMSA sucrose scale, from memory; freezing point ASHRAE, burst point a maker's guide.",
+  source:
+    "CRC Handbook and the ICUMSA sucrose scale, from memory; freezing point ASHRAE, burst point a maker's guide.",
   caution: "A hydrometer does not serve: the density of propylene glycol falls again above 70 %.",
   work: ({ brix = 0 }) => {
     const strength = strengthFromBrix(brix);
     if (!strength.ok) return refused(strength.problem);
     const found = figure("Strength by volume", strength.value, "fraction");
-    const [freezing, burst, back] = [freezingPointC(strength.value), burstPointC(strength.value), brixFromStrength(strength.value)];
+    const [freezing, burst, back] = [
+      freezingPointC(strength.value),
+      burstPointC(strength.value),
+      brixFromStrength(strength.value),
+    ];
     return answered(
       found,
-      [line(found, "table of the refractive index, straight between its rows", { Bx: back.ok ? back.value : brix })],
+      [
+        line(found, "table of the refractive index, straight between its rows", {
+          Bx: back.ok ? back.value : brix,
+        }),
+      ],
       [
         ...(freezing.ok ? [figure("First ice at", freezing.value, "temperature")] : []),
         ...(burst.ok ? [figure("Bursts pipe at", burst.value, "temperature")] : []),
@@ -87,10 +105,27 @@ export const nightSurvival: Calculation = {
   ],
   source: `Plank's formula for a cylinder, from outside in: t = (ρ·λ/ΔT)·(d/4h + d²/16k), before it the cooling to 0 °C. Ice ${ICE_DENSITY_KG_M3} kg/m3, λ 333.55 kJ/kg, k 2.22 W/mK (IAPWS). Film 10 W/m²K in still air, 25 in wind (textbook, from memory).`,
   thumb: "Insulation without heat only puts the hour off.",
-  caution: "A burst comes before the pipe is frozen through: take the time to the first ice where harm is to be shut out.",
-  work: ({ bore = 0, outside = 0, wall = 1, foam = 0, foamConducts = 1, film = 1, begin = 0, air = -1 }) => {
+  caution:
+    "A burst comes before the pipe is frozen through: take the time to the first ice where harm is to be shut out.",
+  work: ({
+    bore = 0,
+    outside = 0,
+    wall = 1,
+    foam = 0,
+    foamConducts = 1,
+    film = 1,
+    begin = 0,
+    air = -1,
+  }) => {
     if (outside <= bore) return refused("The outside diameter must be larger than the bore.");
-    const shell = { boreM: bore, outsideM: outside, wallWmK: wall, foamM: foam, foamWmK: foamConducts, filmWm2K: film };
+    const shell = {
+      boreM: bore,
+      outsideM: outside,
+      wallWmK: wall,
+      foamM: foam,
+      foamWmK: foamConducts,
+      filmWm2K: film,
+    };
     const resistance = outwardResistance(shell);
     const inward = 1 / (bore * resistance);
     const { firstIceS, freezingS } = freezingTimes(bore, resistance, begin, air);
@@ -100,10 +135,14 @@ export const nightSurvival: Calculation = {
     return answered(
       cooling,
       [
-        line(figure("Film, wall and insulation as one film on the bore", inward, "number", "W/m²K"), "1 / (d · Σ resistances)", {
-          d: bore,
-          Σ: resistance,
-        }),
+        line(
+          figure("Film, wall and insulation as one film on the bore", inward, "number", "W/m²K"),
+          "1 / (d · Σ resistances)",
+          {
+            d: bore,
+            Σ: resistance,
+          },
+        ),
         line(cooling, "ρ · c · (π/4 · d²) · Σ/π · ln((T₀ − T)/(0 − T))", {
           ρ: FREEZING.waterKgM3,
           c: FREEZING.waterJKgK,
@@ -139,19 +178,35 @@ export const heatCable: Calculation = {
     input("margin", "Margin", "fraction", 0.2, 0, 2),
     input("volts", "Supply", "number", 230, 10, 250, "V"),
   ],
-  source: "Conduction through a cylinder: q = 2π·k·ΔT / ln(r₂/r₁); wall and air film left out, on the safe side.",
+  source:
+    "Conduction through a cylinder: q = 2π·k·ΔT / ln(r₂/r₁); wall and air film left out, on the safe side.",
   caution:
     "Only cable made for pipes that carry drinking water, on a circuit with residual-current protection; never crossed over itself unless its maker allows that. Mains wiring is for a licensed electrician.",
-  work: ({ outside = 1, foam = 0, foamConducts = 1, hold = 0, air = 0, length = 0, margin = 0, volts = 1 }) => {
+  work: ({
+    outside = 1,
+    foam = 0,
+    foamConducts = 1,
+    hold = 0,
+    air = 0,
+    length = 0,
+    margin = 0,
+    volts = 1,
+  }) => {
     if (air >= hold) return refused("The air must be colder than the pipe is to be held.");
-    const each = (2 * Math.PI * foamConducts * (hold - air)) / Math.log((outside + 2 * foam) / outside);
+    const each =
+      (2 * Math.PI * foamConducts * (hold - air)) / Math.log((outside + 2 * foam) / outside);
     const perMetre = figure("Loss a metre", each, "number", "W/m");
     const power = figure("Cable needed", each * (1 + margin) * length, "power");
     const amps = figure("Current", power.value / volts, "number", "A");
     return answered(
       power,
       [
-        line(perMetre, "2π · k · ΔT / ln(r₂/r₁)", { k: foamConducts, ΔT: hold - air, "r₂": outside / 2 + foam, "r₁": outside / 2 }),
+        line(perMetre, "2π · k · ΔT / ln(r₂/r₁)", {
+          k: foamConducts,
+          ΔT: hold - air,
+          "r₂": outside / 2 + foam,
+          "r₁": outside / 2,
+        }),
         line(power, "q · (1 + margin) · L", { q: each, margin, L: length }),
         line(amps, "P / U", { P: power.value, U: volts }),
       ],

@@ -30,11 +30,15 @@ export const courseOf = (
   const own = values[along] ?? input.standard;
   // Around nought, and of temperatures, there is no "times": the whole range.
   const isScaled = own > 0 && input.low >= 0 && input.is !== "temperature";
-  const [from, to] = isScaled ? [Math.max(input.low, own / TIMES), Math.min(input.high, own * TIMES)] : [input.low, input.high];
+  const [from, to] = isScaled
+    ? [Math.max(input.low, own / TIMES), Math.min(input.high, own * TIMES)]
+    : [input.low, input.high];
   const steps = Array.from({ length: POINTS }, (_, i) => from + ((to - from) * i) / (POINTS - 1));
   const answerAt = (at: number): number | undefined => {
     const result: ReckonResult = work(calculation, { ...values, [along]: at });
     return result.ok && Number.isFinite(result.answer.value) ? result.answer.value : undefined;
   };
-  return [...new Set([...steps, own])].toSorted((a, b) => a - b).map((at) => ({ at, answer: answerAt(at) }));
+  return [...new Set([...steps, own])]
+    .toSorted((a, b) => a - b)
+    .map((at) => ({ at, answer: answerAt(at) }));
 };

@@ -29,9 +29,18 @@ export const heaterEnergy: Calculation = {
     return answered(
       energy,
       [
-        line(energy, "ρ · c · V · ΔT", { ρ: before.value, c: WATER_HEAT, V: volume, ΔT: hot - cold }),
+        line(energy, "ρ · c · V · ΔT", {
+          ρ: before.value,
+          c: WATER_HEAT,
+          V: volume,
+          ΔT: hot - cold,
+        }),
         line(time, "E / (P · η)", { E: energy.value, P: power, η: efficiency }),
-        line(growth, "V · (ρ_cold/ρ_hot − 1)", { V: volume, ρ_cold: before.value, ρ_hot: after.value }),
+        line(growth, "V · (ρ_cold/ρ_hot − 1)", {
+          V: volume,
+          ρ_cold: before.value,
+          ρ_hot: after.value,
+        }),
       ],
       [time, growth],
     );

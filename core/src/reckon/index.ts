@@ -1,11 +1,25 @@
 import type { Calculation, ReckonResult } from "./calculation.ts";
 import { fromBrix, glycolMix, heatCable, nightSurvival } from "./cold.ts";
 import { heaterEnergy } from "./heater.ts";
-import { accumulatorDraw, hatchForce, pipeLossCalculation, receiverTime, tapFlow } from "./pressure.ts";
+import {
+  accumulatorDraw,
+  hatchForce,
+  pipeLossCalculation,
+  receiverTime,
+  tapFlow,
+} from "./pressure.ts";
 import { pipeVolume, tankDrain, tankFill, waterWeight } from "./water.ts";
 
 export { courseOf, type CoursePoint } from "./course.ts";
-export type { Calculation, Figure, FigureKind, Reckoned, ReckonInput, ReckonResult, Working } from "./calculation.ts";
+export type {
+  Calculation,
+  Figure,
+  FigureKind,
+  Reckoned,
+  ReckonInput,
+  ReckonResult,
+  Working,
+} from "./calculation.ts";
 
 /** Every calculation that stands alone. */
 export const CALCULATIONS: readonly Calculation[] = [
@@ -30,13 +44,19 @@ export const CALCULATIONS: readonly Calculation[] = [
  * @param given SI figures by input; what is left out has its standard value
  * @returns the answer with its working, or what is wrong with the input, by its label
  */
-export const reckon = (calculation: Calculation, given: Readonly<Record<string, number>>): ReckonResult => {
-  const unknown = Object.keys(given).find((name) => !calculation.inputs.some((i) => i.name === name));
+export const reckon = (
+  calculation: Calculation,
+  given: Readonly<Record<string, number>>,
+): ReckonResult => {
+  const unknown = Object.keys(given).find(
+    (name) => !calculation.inputs.some((i) => i.name === name),
+  );
   if (unknown !== undefined) return { ok: false, problem: `"${unknown}" is not asked for.` };
   const values: Record<string, number> = {};
   for (const { name, label, standard, low, high } of calculation.inputs) {
     const value = given[name] ?? standard;
-    if (!(value >= low && value <= high)) return { ok: false, problem: `${label}: lies outside what can be reckoned with.` };
+    if (!(value >= low && value <= high))
+      return { ok: false, problem: `${label}: lies outside what can be reckoned with.` };
     values[name] = value;
   }
   return calculation.work(values);

@@ -20,7 +20,8 @@ export const pipeLossCalculation: Calculation = {
   ],
   source:
     "Darcy-Weisbach; friction factor 64/Re, Swamee-Jain above Re 4,000, Dunlop's cubic between (EPANET 2.2 users manual). Wall of drawn plastic 1.5 µm; K ±30 %, textbook, from memory.",
-  thumb: "The older Hazen-Williams formula gives some 15 % less in small pipes; neither is wrong by the standards of a fitting.",
+  thumb:
+    "The older Hazen-Williams formula gives some 15 % less in small pipes; neither is wrong by the standards of a fitting.",
   work: ({ flow = 0, bore = 0, length = 0, temperature = 0, k = 0 }) => {
     const [density, viscosity] = [waterDensityKgM3(temperature), waterViscosityPaS(temperature)];
     if (!density.ok) return refused(density.problem);
@@ -32,14 +33,30 @@ export const pipeLossCalculation: Calculation = {
     const speed = figure("Speed", flow / ((Math.PI / 4) * bore ** 2), "number", "m/s");
     const re = figure("Reynolds number", flow * law.rePerFlow, "number", "");
     const f = figure("Friction factor", frictionFactor(re.value, law.roughness), "number", "");
-    const loss = figure("Pressure lost", pipeLoss(law, flow, { lossPa: 0, slope: 0 }).lossPa, "pressure");
+    const loss = figure(
+      "Pressure lost",
+      pipeLoss(law, flow, { lossPa: 0, slope: 0 }).lossPa,
+      "pressure",
+    );
     return answered(
       loss,
       [
         line(speed, "Q / (π/4 · d²)", { Q: flow, d: bore }),
-        line(re, "ρ · v · d / μ", { ρ: density.value, v: speed.value, d: bore, μ: viscosity.value }),
+        line(re, "ρ · v · d / μ", {
+          ρ: density.value,
+          v: speed.value,
+          d: bore,
+          μ: viscosity.value,
+        }),
         line(f, "f(Re, ε/d)", { Re: re.value, "ε/d": law.roughness }),
-        line(loss, "(f · L/d + K) · ρ · v²/2", { f: f.value, L: length, d: bore, K: k, ρ: density.value, v: speed.value }),
+        line(loss, "(f · L/d + K) · ρ · v²/2", {
+          f: f.value,
+          L: length,
+          d: bore,
+          K: k,
+          ρ: density.value,
+          v: speed.value,
+        }),
       ],
       [speed, re, f],
     );
@@ -66,16 +83,39 @@ export const tapFlow: Calculation = {
         { id: "source", heightM: 0, fixedPa: pressure },
         { id: "tap", heightM: rise },
       ],
-      elements: [{ id: "pipe", kind: "pipe", from: 0, to: 1, lengthM: length, boreM: bore, roughnessM: ROUGHNESS_M, lossK: k, liquid }],
-      outlets: [{ id: "tap", node: 1, heightM: rise, coefficient, densityKgM3: liquid.densityKgM3 }],
+      elements: [
+        {
+          id: "pipe",
+          kind: "pipe",
+          from: 0,
+          to: 1,
+          lengthM: length,
+          boreM: bore,
+          roughnessM: ROUGHNESS_M,
+          lossK: k,
+          liquid,
+        },
+      ],
+      outlets: [
+        { id: "tap", node: 1, heightM: rise, coefficient, densityKgM3: liquid.densityKgM3 },
+      ],
     });
     if (!solved.ok) return refused(solved.problem);
     const flow = figure("Flow", solved.outM3PerS[0] ?? 0, "flow");
-    const at = figure("Pressure at the open tap", Math.max(0, solved.pressuresPa[1] ?? 0), "pressure");
+    const at = figure(
+      "Pressure at the open tap",
+      Math.max(0, solved.pressuresPa[1] ?? 0),
+      "pressure",
+    );
     return answered(
       flow,
       [
-        line(at, "p − ρ · g · h − losses at this flow", { p: pressure, ρ: liquid.densityKgM3, g: GRAVITY, h: rise }),
+        line(at, "p − ρ · g · h − losses at this flow", {
+          p: pressure,
+          ρ: liquid.densityKgM3,
+          g: GRAVITY,
+          h: rise,
+        }),
         line(flow, "C · √p", { C: coefficient, p: at.value }),
       ],
       [at],
@@ -97,10 +137,13 @@ export const accumulatorDraw: Calculation = {
   thumb: "A precharge a little under the cut-in; read it with the water pressure at zero.",
   work: ({ volume = 0, precharge = 0, cutIn = 0, cutOut = 0, air = 0 }) => {
     if (cutOut <= cutIn) return refused("The cut-out must lie above the cut-in.");
-    if (precharge > cutOut) return refused("With a precharge above the cut-out no water goes in at all.");
+    if (precharge > cutOut)
+      return refused("With a precharge above the cut-out no water goes in at all.");
     const [p0, p1, p2] = [precharge + air, Math.max(cutIn, precharge) + air, cutOut + air];
     const draw = figure("Water given", volume * p0 * (1 / p1 - 1 / p2), "volume");
-    return answered(draw, [line(draw, "V · p₀ · (1/p₁ − 1/p₂)", { V: volume, "p₀": p0, "p₁": p1, "p₂": p2 })]);
+    return answered(draw, [
+      line(draw, "V · p₀ · (1/p₁ − 1/p₂)", { V: volume, "p₀": p0, "p₁": p1, "p₂": p2 }),
+    ]);
   },
 };
 
@@ -114,8 +157,10 @@ export const receiverTime: Calculation = {
     input("net", "Free air used, less what the compressor gives", "flow", 0.0014, 1e-6, 0.1),
     input("air", "Pressure of the air outside", "pressure", SEA_LEVEL_PA, 50_000, 110_000),
   ],
-  source: "Boyle's law, slowly: t = V · (p₁ − p₂) / (p_air · Q). Fast, the air cools and gives about a fifth less.",
-  caution: "Never above what the weakest part bears; eye protection; a hose end under pressure whips.",
+  source:
+    "Boyle's law, slowly: t = V · (p₁ − p₂) / (p_air · Q). Fast, the air cools and gives about a fifth less.",
+  caution:
+    "Never above what the weakest part bears; eye protection; a hose end under pressure whips.",
   work: ({ volume = 0, from = 0, to = 0, net = 1, air = 1 }) => {
     if (to >= from) return refused("The receiver must begin above the regulated pressure.");
     const free = figure("Free air stored between the two", (volume * (from - to)) / air, "volume");
@@ -140,8 +185,10 @@ export const hatchForce: Calculation = {
     input("width", "Width", "length", 0.3, 0.01, 5),
   ],
   source: "Pressure times area.",
-  thumb: "1.5 psi does not sound like much: on a hatch of 12 by 18 in it is the weight of two people.",
-  caution: "Stay clear of hatches under test. Pressures of tanks are in inches of water, not in psi.",
+  thumb:
+    "1.5 psi does not sound like much: on a hatch of 12 by 18 in it is the weight of two people.",
+  caution:
+    "Stay clear of hatches under test. Pressures of tanks are in inches of water, not in psi.",
   work: ({ pressure = 0, length = 0, width = 0 }) => {
     const force = figure("Force", pressure * length * width, "force");
     return answered(force, [line(force, "p · l · b", { p: pressure, l: length, b: width })]);

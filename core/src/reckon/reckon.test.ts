@@ -15,21 +15,39 @@ const work = (name: string, given: Record<string, number>): Answered => {
   return result;
 };
 const figureOf = (result: Answered, label?: string): number =>
-  label === undefined ? result.answer.value : (result.also.find((f) => f.label === label)?.value ?? Number.NaN);
+  label === undefined
+    ? result.answer.value
+    : (result.also.find((f) => f.label === label)?.value ?? Number.NaN);
 
 describe("worked examples, each reckoned by hand from the formula named in the calculation's source", () => {
   it.each(WORKED_EXAMPLES.map((e) => [e.told, e] as const))("%s", (_, example) => {
-    expect(Math.abs(valueOfExample(example) - example.expected)).toBeLessThanOrEqual(example.tolerance);
+    expect(Math.abs(valueOfExample(example) - example.expected)).toBeLessThanOrEqual(
+      example.tolerance,
+    );
   });
 
   it("a tap with no pipe to speak of passes what it is rated for at 2 bar; height and a long thin pipe take from it", () => {
-    const easy = figureOf(work("tap-flow", { pressure: 200_000, rise: 0, bore: 0.05, length: 0.05, k: 0, rated: 1e-4 }));
-    expect(easy / 1e-4).toBeCloseTo(1, 3);
-    expect(figureOf(work("tap-flow", { pressure: 200_000, rise: 5, bore: 0.05, length: 0.05, k: 0, rated: 1e-4 })) / 1e-4).toBeCloseTo(
-      Math.sqrt(1 - (999.1 * 9.80665 * 5) / 200_000),
-      3,
+    const easy = figureOf(
+      work("tap-flow", { pressure: 200_000, rise: 0, bore: 0.05, length: 0.05, k: 0, rated: 1e-4 }),
     );
-    expect(figureOf(work("tap-flow", { pressure: 200_000, rise: 0, bore: 0.006, length: 20, rated: 1e-4 }))).toBeLessThan(0.7e-4);
+    expect(easy / 1e-4).toBeCloseTo(1, 3);
+    expect(
+      figureOf(
+        work("tap-flow", {
+          pressure: 200_000,
+          rise: 5,
+          bore: 0.05,
+          length: 0.05,
+          k: 0,
+          rated: 1e-4,
+        }),
+      ) / 1e-4,
+    ).toBeCloseTo(Math.sqrt(1 - (999.1 * 9.80665 * 5) / 200_000), 3);
+    expect(
+      figureOf(
+        work("tap-flow", { pressure: 200_000, rise: 0, bore: 0.006, length: 20, rated: 1e-4 }),
+      ),
+    ).toBeLessThan(0.7e-4);
   });
 });
 
@@ -38,7 +56,12 @@ describe("every calculation", () => {
     "%s: any input in its range has a finite answer with working, or a reason",
     (_, calculation) => {
       const given = fc.record(
-        Object.fromEntries(calculation.inputs.map((i) => [i.name, fc.double({ min: i.low, max: i.high, noNaN: true })])),
+        Object.fromEntries(
+          calculation.inputs.map((i) => [
+            i.name,
+            fc.double({ min: i.low, max: i.high, noNaN: true }),
+          ]),
+        ),
       );
       fc.assert(
         fc.property(given, (values) => {
@@ -50,7 +73,8 @@ describe("every calculation", () => {
           expect(result.working.length).toBeGreaterThan(0);
           for (const figure of [result.answer, ...result.also, ...result.working])
             expect(Number.isFinite(figure.value), figure.label).toBe(true);
-          for (const line of result.working) for (const put of Object.values(line.with)) expect(Number.isFinite(put)).toBe(true);
+          for (const line of result.working)
+            for (const put of Object.values(line.with)) expect(Number.isFinite(put)).toBe(true);
         }),
         { seed: 51, numRuns: 60 },
       );
@@ -61,14 +85,25 @@ describe("every calculation", () => {
     for (const c of CALCULATIONS) {
       expect(reckon(c, {}).ok, c.name).toBe(true);
       expect(c.source.length, c.name).toBeGreaterThan(15);
-      for (const i of c.inputs) expect(i.standard >= i.low && i.standard <= i.high, `${c.name}.${i.name}`).toBe(true);
+      for (const i of c.inputs)
+        expect(i.standard >= i.low && i.standard <= i.high, `${c.name}.${i.name}`).toBe(true);
     }
   });
 
   it.each([
     ["more left than there was", "tank-drain", { depth: 0.1, left: 0.2 }, "cannot be more"],
-    ["a cut-out below the cut-in", "accumulator", { cutIn: 300_000, cutOut: 200_000 }, "above the cut-in"],
-    ["stronger than the product", "glycol-mix", { product: 0.3, strength: 0.4 }, "its own strength"],
+    [
+      "a cut-out below the cut-in",
+      "accumulator",
+      { cutIn: 300_000, cutOut: 200_000 },
+      "above the cut-in",
+    ],
+    [
+      "stronger than the product",
+      "glycol-mix",
+      { product: 0.3, strength: 0.4 },
+      "its own strength",
+    ],
     ["air warmer than the pipe", "heat-cable", { air: 10 }, "colder"],
     ["a figure out of range", "brix", { brix: 55 }, "Reading"],
     ["a figure that is none", "brix", { brix: Number.NaN }, "Reading"],
@@ -89,11 +124,17 @@ describe("a tank that drains", () => {
 
   it("is quicker by the drop of its full drain pipe: Torricelli over the whole head (worked by hand)", () => {
     // √(0.2 + 0.6) − √0.6 against √0.2: 0.1198 of 0.4472.
-    expect(time({ drop: 0.6 }) / time({})).toBeCloseTo((Math.sqrt(0.8) - Math.sqrt(0.6)) / Math.sqrt(0.2), 9);
+    expect(time({ drop: 0.6 }) / time({})).toBeCloseTo(
+      (Math.sqrt(0.8) - Math.sqrt(0.6)) / Math.sqrt(0.2),
+      9,
+    );
   });
 
   it("does not drain with its vent blocked, and that is said", () => {
-    expect(calculation && reckon(calculation, { vent: 0 })).toMatchObject({ ok: false, problem: expect.stringMatching(/vent blocked/u) });
+    expect(calculation && reckon(calculation, { vent: 0 })).toMatchObject({
+      ok: false,
+      problem: expect.stringMatching(/vent blocked/u),
+    });
   });
 });
 
@@ -117,15 +158,22 @@ describe("the course of an answer", () => {
     (_, __, calculation, input) => {
       const points = courseOf(calculation, {}, input.name, reckon);
       for (const { at } of points) expect(at >= input.low && at <= input.high).toBe(true);
-      points.slice(1).forEach((p, i) => expect(p.at).toBeGreaterThan(points[i]?.at ?? Number.POSITIVE_INFINITY));
+      points
+        .slice(1)
+        .forEach((p, i) => expect(p.at).toBeGreaterThan(points[i]?.at ?? Number.POSITIVE_INFINITY));
       const own = reckon(calculation, {});
-      expect(points.find((p) => p.at === input.standard)?.answer).toBe(own.ok ? own.answer.value : undefined);
+      expect(points.find((p) => p.at === input.standard)?.answer).toBe(
+        own.ok ? own.answer.value : undefined,
+      );
     },
   );
 
   it("has gaps where there is no answer, and nothing of an input that is not asked for", () => {
     expect(courseOf(byName("tank-fill"), {}, "colour", reckon)).toEqual([]);
-    const refused = courseOf(byName("tank-fill"), {}, "volume", () => ({ ok: false, problem: "none" }));
+    const refused = courseOf(byName("tank-fill"), {}, "volume", () => ({
+      ok: false,
+      problem: "none",
+    }));
     expect(refused.every((p) => p.answer === undefined)).toBe(true);
   });
 });

@@ -1,4 +1,11 @@
-import { DISPLAY_UNIT, inUnit, parseQuantity, type MeasureUnit, UNITS, type UnitSystem } from "../quantity/index.ts";
+import {
+  DISPLAY_UNIT,
+  inUnit,
+  parseQuantity,
+  type MeasureUnit,
+  UNITS,
+  type UnitSystem,
+} from "../quantity/index.ts";
 import type { Calculation, Figure, FigureKind, ReckonInput } from "./calculation.ts";
 
 const SMALL_LENGTH_M = 0.1;
@@ -6,8 +13,13 @@ const LONG_TIME_S = 7200;
 const DIGITS = 3;
 
 /** The unit in which a figure reads best: bores in millimetres or inches, long times in hours. */
-const unitFor = (value: number, is: Exclude<FigureKind, "number">, system: UnitSystem): MeasureUnit => {
-  if (is === "length" && Math.abs(value) < SMALL_LENGTH_M && value !== 0) return system === "metric" ? UNITS.millimetre : UNITS.inch;
+const unitFor = (
+  value: number,
+  is: Exclude<FigureKind, "number">,
+  system: UnitSystem,
+): MeasureUnit => {
+  if (is === "length" && Math.abs(value) < SMALL_LENGTH_M && value !== 0)
+    return system === "metric" ? UNITS.millimetre : UNITS.inch;
   if (is === "time" && Math.abs(value) > LONG_TIME_S) return UNITS.hour;
   return DISPLAY_UNIT[system][is];
 };
@@ -19,7 +31,10 @@ const written = (value: number): string => {
 };
 
 /** A figure for a reader: three digits and its unit. */
-export const showFigure = ({ value, is, unit }: Pick<Figure, "value" | "is" | "unit">, system: UnitSystem): string => {
+export const showFigure = (
+  { value, is, unit }: Pick<Figure, "value" | "is" | "unit">,
+  system: UnitSystem,
+): string => {
   if (is === "number") return `${written(value)}${unit ? ` ${unit}` : ""}`;
   const shown = unitFor(value, is, system);
   return `${written(inUnit(value, shown))} ${shown.symbol}`;
@@ -30,7 +45,9 @@ export const readInput = (
   input: ReckonInput,
   text: string,
   system: UnitSystem,
-): { readonly ok: true; readonly value: number } | { readonly ok: false; readonly problem: string } => {
+):
+  | { readonly ok: true; readonly value: number }
+  | { readonly ok: false; readonly problem: string } => {
   const bare = /^[+\-−]?\s*(\d+([.,]\d+)?|\d*\/\d+|[.,]\d+)$/u.test(text.trim());
   if (input.is === "number") {
     const number = Number(
@@ -51,7 +68,14 @@ export const readInput = (
 
 /** What stands in an input at first, as text. */
 export const standardText = (input: ReckonInput, system: UnitSystem): string =>
-  showFigure({ value: input.standard, is: input.is, ...(input.unit === undefined ? {} : { unit: input.unit }) }, system);
+  showFigure(
+    {
+      value: input.standard,
+      is: input.is,
+      ...(input.unit === undefined ? {} : { unit: input.unit }),
+    },
+    system,
+  );
 
 /** Reads all inputs of a calculation; what was not typed has its standard value. */
 export const readInputs = (

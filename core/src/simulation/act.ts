@@ -26,9 +26,18 @@ export const simAction = z.discriminatedUnion("do", [
   /** Turns a valve, tap, plug, cap, drain or switch. */
   z.strictObject({ do: z.literal("turn"), control: name, to: name }),
   /** Puts a pickup or a hose end into a jug; without a strength it hangs in the air. */
-  z.strictObject({ do: z.literal("jug"), at: name, strength: strength.optional(), volumeM3: volumeM3.optional() }),
+  z.strictObject({
+    do: z.literal("jug"),
+    at: name,
+    strength: strength.optional(),
+    volumeM3: volumeM3.optional(),
+  }),
   /** Puts a hose under pressure on an inlet; 0 Pa takes it off. */
-  z.strictObject({ do: z.literal("hose"), at: name, pa: z.number().min(0).max(1_000_000).default(276_000) }),
+  z.strictObject({
+    do: z.literal("hose"),
+    at: name,
+    pa: z.number().min(0).max(1_000_000).default(276_000),
+  }),
   /** Undoes a pipe at one end. */
   z.strictObject({ do: z.literal("undo"), run: name, end: z.enum(["from", "to"]) }),
   z.strictObject({ do: z.literal("remake"), run: name, end: z.enum(["from", "to"]) }),
@@ -64,7 +73,12 @@ export const simAction = z.discriminatedUnion("do", [
   /** Runs an appliance through a fill and its pump-out. */
   z.strictObject({ do: z.literal("cycle"), appliance: name, volumeM3: volumeM3.default(0.004) }),
   /** Says what a part or pipe holds, whatever it held before: a fact of the trial, not a thing that happened. */
-  z.strictObject({ do: z.literal("hold"), in: name, share: z.number().min(0).max(1), strength: strength.default(0) }),
+  z.strictObject({
+    do: z.literal("hold"),
+    in: name,
+    share: z.number().min(0).max(1),
+    strength: strength.default(0),
+  }),
   /** Heats a heater with so many watts up to a temperature; 0 W is off. */
   z.strictObject({
     do: z.literal("heat"),

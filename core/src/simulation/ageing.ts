@@ -9,7 +9,14 @@ const HEAT_J_PER_M3K = 4.15e6;
 const BARE_BELOW = 0.5;
 
 /** Heat, its loss, and the fading of chlorine, over so many seconds; on what is held, in place. Says which cells changed. */
-export const age = (network: Network, state: SimState, held: Body[][], seconds: number, settings: SimSettings, tally: Tally): number[] => {
+export const age = (
+  network: Network,
+  state: SimState,
+  held: Body[][],
+  seconds: number,
+  settings: SimSettings,
+  tally: Tally,
+): number[] => {
   const changed: number[] = [];
   const faded = 0.5 ** (seconds / settings.chlorineHalfLifeS);
   const surroundings = settings.flow.temperatureC;
@@ -21,7 +28,10 @@ export const age = (network: Network, state: SimState, held: Body[][], seconds: 
       const volume = volumeOf(liquid);
       if (volume < BARE_BELOW * cell.capacityM3) tally.dryHeated.add(cell.part?.id ?? "");
       const most = Math.max(0, heat.toC - surroundings) * volume;
-      const gained = Math.min((heat.watts * seconds) / HEAT_J_PER_M3K, Math.max(0, most - (liquid.warmthM3K ?? 0)));
+      const gained = Math.min(
+        (heat.watts * seconds) / HEAT_J_PER_M3K,
+        Math.max(0, most - (liquid.warmthM3K ?? 0)),
+      );
       if (volume > 0 && gained > 0) {
         held[i] = [plus(liquid, { ...NOTHING, warmthM3K: gained })];
         changed.push(i);
@@ -29,7 +39,9 @@ export const age = (network: Network, state: SimState, held: Body[][], seconds: 
       return;
     }
     if (!plugs.some((p) => p.warmthM3K !== undefined || p.chlorineMg !== undefined)) return;
-    const kept = Math.exp(-seconds / (cell.form === "vessel" ? settings.coolsVesselS : settings.coolsPipeS));
+    const kept = Math.exp(
+      -seconds / (cell.form === "vessel" ? settings.coolsVesselS : settings.coolsPipeS),
+    );
     held[i] = plugs.map((p) =>
       p.warmthM3K === undefined && p.chlorineMg === undefined
         ? p
@@ -44,6 +56,8 @@ export const age = (network: Network, state: SimState, held: Body[][], seconds: 
 const isHeatedCell = (network: Network, index: number): boolean => {
   const cell = network.cells[index];
   if (!cell?.part || kindOfPart(cell.part).group !== "heat") return false;
-  const biggest = network.cells.filter((c) => c.ownerId === cell.ownerId).reduce((a, b) => (b.capacityM3 > a.capacityM3 ? b : a));
+  const biggest = network.cells
+    .filter((c) => c.ownerId === cell.ownerId)
+    .reduce((a, b) => (b.capacityM3 > a.capacityM3 ? b : a));
   return biggest === cell;
 };

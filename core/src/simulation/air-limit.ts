@@ -1,5 +1,13 @@
 import { PSI_PA } from "../quantity/index.ts";
-import { liveOpenings, type Network, passableLinks, reach, type Situation, weakestOf, withChecks } from "../watermap/index.ts";
+import {
+  liveOpenings,
+  type Network,
+  passableLinks,
+  reach,
+  type Situation,
+  weakestOf,
+  withChecks,
+} from "../watermap/index.ts";
 import { openingNamed } from "./names.ts";
 import type { SimAction } from "./act.ts";
 import type { SimState } from "./state.ts";
@@ -24,9 +32,18 @@ const said = (pa: number): string => `{pa:${Math.round(pa)}}`;
 const weakestPressed = (situation: Situation, cell: number): ReturnType<typeof weakestOf> => {
   const { network } = situation;
   const onward = withChecks(network, passableLinks(situation));
-  const breathes = new Set(liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])));
-  const pressed = reach(network, [cell], (link, from, to) => !breathes.has(from) && onward(link, from, to));
-  return weakestOf(network, (runId) => pressed[network.cells.findIndex((c) => c.run?.id === runId)] === 1);
+  const breathes = new Set(
+    liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])),
+  );
+  const pressed = reach(
+    network,
+    [cell],
+    (link, from, to) => !breathes.has(from) && onward(link, from, to),
+  );
+  return weakestOf(
+    network,
+    (runId) => pressed[network.cells.findIndex((c) => c.run?.id === runId)] === 1,
+  );
 };
 
 /** Whether the air that an action lets in is too much for the house or for the weakest pipe that it would press. */
@@ -36,15 +53,27 @@ export const airVerdict = (
   { at, regulatorPa }: Pick<Extract<SimAction, { do: "blow" }>, "at" | "regulatorPa">,
 ): AirVerdict => {
   if (regulatorPa > MOST_AIR_PA)
-    return { verdict: "refused", why: `${said(regulatorPa)} of air is more than any unit is given: ${said(MOST_AIR_PA)} at the very most` };
+    return {
+      verdict: "refused",
+      why: `${said(regulatorPa)} of air is more than any unit is given: ${said(MOST_AIR_PA)} at the very most`,
+    };
   const situation: Situation = { network, lineup, apart };
   const entry = openingNamed(network, situation, at);
   const weakest = entry.ok ? weakestPressed(situation, entry.value.cell) : weakestOf(network);
   if (regulatorPa > weakest.pa)
-    return { verdict: "refused", why: `${said(regulatorPa)} of air is more than ${weakest.name} bears: ${said(weakest.pa)}` };
+    return {
+      verdict: "refused",
+      why: `${said(regulatorPa)} of air is more than ${weakest.name} bears: ${said(weakest.pa)}`,
+    };
   if (regulatorPa > HOUSE_AIR_PA)
-    return { verdict: "high", why: `${said(regulatorPa)} of air is above the house's ceiling of ${said(HOUSE_AIR_PA)}` };
+    return {
+      verdict: "high",
+      why: `${said(regulatorPa)} of air is above the house's ceiling of ${said(HOUSE_AIR_PA)}`,
+    };
   if (regulatorPa > SHARE_OF_WEAKEST * weakest.pa)
-    return { verdict: "high", why: `${said(regulatorPa)} of air is more than half of what ${weakest.name} bears: ${said(weakest.pa)}` };
+    return {
+      verdict: "high",
+      why: `${said(regulatorPa)} of air is more than half of what ${weakest.name} bears: ${said(weakest.pa)}`,
+    };
   return { verdict: "usual" };
 };

@@ -7,7 +7,10 @@ import { simActions, type SimActionInput, simStart, type SimState, simulate } fr
 const line = networkOf(
   compose(
     { id: "line", name: "Line", craft: "bench" },
-    [part("in", "pressurised-inlet", "Inlet", 0, { params: { builtInCheck: false } }), part("tap", "single-tap", "Tap", 0)],
+    [
+      part("in", "pressurised-inlet", "Inlet", 0, { params: { builtInCheck: false } }),
+      part("tap", "single-tap", "Tap", 0),
+    ],
     [run("in.out", "tap.in", "pex-1/2", 12, "cold")],
   ),
 );
@@ -17,7 +20,14 @@ const RECEIVER_M3 = 2e-4;
 const ATMOSPHERE_PA = 101_325;
 
 const blown = (state: SimState, more: Partial<Extract<SimActionInput, { do: "blow" }>> = {}) => {
-  const blow = { do: "blow" as const, at: "in", regulatorPa: REGULATOR_PA, fullPa: FULL_PA, receiverM3: RECEIVER_M3, deliveryM3PerS: 1e-4 };
+  const blow = {
+    do: "blow" as const,
+    at: "in",
+    regulatorPa: REGULATOR_PA,
+    fullPa: FULL_PA,
+    receiverM3: RECEIVER_M3,
+    deliveryM3PerS: 1e-4,
+  };
   const result = simulate(line, state, simActions.parse([{ ...blow, ...more }]));
   if (!result.ok) throw new Error(result.problem);
   const [first] = result.after;

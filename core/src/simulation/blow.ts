@@ -86,7 +86,13 @@ const sagKept = (boreM: number, speedMS: number, pa: number): number => {
 
 /** Everything joined to a cell through open links that pass that way. */
 const joined = (situation: Situation, start: number): Set<number> =>
-  new Set(reachInOrder(situation.network, [start], withChecks(situation.network, passableLinks(situation))));
+  new Set(
+    reachInOrder(
+      situation.network,
+      [start],
+      withChecks(situation.network, passableLinks(situation)),
+    ),
+  );
 
 export interface Blown {
   readonly state: SimState;
@@ -105,13 +111,22 @@ export const blow = (
   settings: SimSettings,
   tally: Tally,
 ): Blown => {
-  const situation: Situation = { network, lineup: state.lineup, apart: state.apart, stopped: [entry.id] };
+  const situation: Situation = {
+    network,
+    lineup: state.lineup,
+    apart: state.apart,
+    stopped: [entry.id],
+  };
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
   const reach = joined(situation, entry.cell);
   const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
   const ofWaste = (cell: number): boolean => {
     const c = network.cells[cell];
-    return c?.form === "trap" || c?.form === "waste-pipe" || (c?.part !== undefined && kindOfPart(c.part).group === "waste");
+    return (
+      c?.form === "trap" ||
+      c?.form === "waste-pipe" ||
+      (c?.part !== undefined && kindOfPart(c.part).group === "waste")
+    );
   };
   const sweptSet = new Set(found.ok ? found.flow.order : []);
   const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
@@ -119,14 +134,31 @@ export const blow = (
   const swept = cells.filter((i) => sweptSet.has(i) && holds(i));
   const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
   const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
-  const nothing: AirResult = { swept: [], pressedOnly, notReached, seconds: 0, rounds: 0, outM3: 0, remainsM3: 0 };
+  const nothing: AirResult = {
+    swept: [],
+    pressedOnly,
+    notReached,
+    seconds: 0,
+    rounds: 0,
+    outM3: 0,
+    remainsM3: 0,
+  };
   if (!found.ok) {
-    tally.trace.push({ atS: state.clockS, at: entry.id, what: "no way out: everything joined is pressed only", m3: 0 });
+    tally.trace.push({
+      atS: state.clockS,
+      at: entry.id,
+      what: "no way out: everything joined is pressed only",
+      m3: 0,
+    });
     return { state, air: nothing };
   }
 
   const held = bodiesOf(state.contents);
-  const stations = stationsOf(network, { link: found.flow.link, holes: found.flow.opening, forced: new Map([[entry.cell, 1]]) });
+  const stations = stationsOf(network, {
+    link: found.flow.link,
+    holes: found.flow.opening,
+    forced: new Map([[entry.cell, 1]]),
+  });
   const wayM3 = stations.reduce((v, s) => v + Math.min(s.cell.capacityM3, 0.02), 0);
   const step = Math.min(LARGEST_STEP_M3, Math.max(SMALLEST_STEP_M3, wayM3 * STEP_SHARE));
   const out = found.flow.opening.filter((o) => o.share > 0).map((o) => o.at);
@@ -138,11 +170,14 @@ export const blow = (
   let [outM3, seconds, rounds, receiverPa, still] = [0, 0, 1, how.fullPa, 0];
   const spend = (freeM3: number, inSeconds: number): void => {
     // The receiver gives what the compressor does not; when it is down to the regulator's pressure, work waits for it.
-    receiverPa -= ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
+    receiverPa -=
+      ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
     receiverPa = Math.min(receiverPa, how.fullPa);
     seconds += inSeconds;
     if (receiverPa >= how.regulatorPa) return;
-    seconds += ((how.fullPa - receiverPa) * Math.max(how.receiverM3, 1e-4)) / (ATMOSPHERE_PA * how.deliveryM3PerS);
+    seconds +=
+      ((how.fullPa - receiverPa) * Math.max(how.receiverM3, 1e-4)) /
+      (ATMOSPHERE_PA * how.deliveryM3PerS);
     receiverPa = how.fullPa;
     rounds++;
   };
@@ -185,12 +220,19 @@ export const blow = (
     break;
   }
   const touched = new Set(stations.map((s) => s.index));
-  const contents = state.contents.map<CellContents>((c, i) => (touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c));
+  const contents = state.contents.map<CellContents>((c, i) =>
+    touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c,
+  );
   const fallen = fall(situation, contents, [...leaving.values()]);
   for (const spill of fallen.left) tally.gone = plus(tally.gone, spill.liquid);
   for (const [id, { liquid }] of leaving) {
     addTo(tally.out, id, liquid);
-    tally.trace.push({ atS: state.clockS + seconds, at: id, what: "blown out here", m3: volumeOf(liquid) });
+    tally.trace.push({
+      atS: state.clockS + seconds,
+      at: id,
+      what: "blown out here",
+      m3: volumeOf(liquid),
+    });
   }
   const tell = (list: readonly number[], what: string): void => {
     for (const cell of list)
@@ -233,7 +275,11 @@ const slugRate = (
   if (entry.use === "supply" && entry.opening?.gate) {
     const gate = entry.opening.gate;
     const { network, apart } = situation;
-    const pressed: Situation = { network, apart, lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } };
+    const pressed: Situation = {
+      network,
+      apart,
+      lineup: { ...state.lineup, [gate.key]: gate.in[0] ?? "open" },
+    };
     // Pushed by air as by a supply that gives as much as is asked.
     const flows = liveFlows(pressed, state.contents, {
       ...settings.flow,
@@ -243,6 +289,9 @@ const slugRate = (
     const gone = flows.ok ? flows.holes.reduce((s, h) => s + Math.max(0, h.q), 0) : 0;
     if (gone > 0) return gone;
   }
-  const hole = out.reduce((s, o) => s + (o.use === "vent" ? 0 : o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2), 0);
+  const hole = out.reduce(
+    (s, o) => s + (o.use === "vent" ? 0 : o.use === "outlet" ? TAP_HOLE_M2 : OPEN_HOLE_M2),
+    0,
+  );
   return hole * Math.sqrt((2 * regulatorPa) / 1000);
 };

@@ -3,8 +3,22 @@ import { liquidIn, NOTHING, strengthOf, volumeOf } from "../contents/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { modeLineup } from "../survey/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { cellTold, cellAt, kindOfPart, type Lineup, type Network, removePart } from "../watermap/index.ts";
-import { simActions, type SimActionInput, type SimDone, simStart, type SimState, simulate } from "./index.ts";
+import {
+  cellTold,
+  cellAt,
+  kindOfPart,
+  type Lineup,
+  type Network,
+  removePart,
+} from "../watermap/index.ts";
+import {
+  simActions,
+  type SimActionInput,
+  type SimDone,
+  simStart,
+  type SimState,
+  simulate,
+} from "./index.ts";
 
 /**
  * What air sweeps, only presses or does not reach, and what antifreeze reaches, in each family of systems met in the field
@@ -17,7 +31,11 @@ const family = (id: string): Network => {
   return networkOf(starterMap(pattern));
 };
 
-const done = (network: Network, state: SimState, actions: readonly SimActionInput[]): readonly SimDone[] => {
+const done = (
+  network: Network,
+  state: SimState,
+  actions: readonly SimActionInput[],
+): readonly SimDone[] => {
   const result = simulate(network, state, simActions.parse(actions));
   if (!result.ok) throw new Error(`${result.action}: ${result.problem}`);
   return result.after;
@@ -26,7 +44,11 @@ const done = (network: Network, state: SimState, actions: readonly SimActionInpu
 const isTold = (network: Network, cell: number): boolean => {
   const part = network.cells[cell]?.part;
   // Couplings and adapters are joints too.
-  return part !== undefined && !kindOfPart(part).role.joint && !["line", "waste"].includes(kindOfPart(part).group);
+  return (
+    part !== undefined &&
+    !kindOfPart(part).role.joint &&
+    !["line", "waste"].includes(kindOfPart(part).group)
+  );
 };
 const told = (network: Network, cells: readonly number[]): string =>
   cells
@@ -37,7 +59,9 @@ const told = (network: Network, cells: readonly number[]): string =>
 const words = (text: string): string => text.split(/\s+/u).filter(Boolean).toSorted().join(" ");
 
 const everyOutlet = (network: Network): Lineup =>
-  Object.fromEntries(network.controls.filter((c) => c.spec.role === "outlet").map((c) => [c.key, "open"]));
+  Object.fromEntries(
+    network.controls.filter((c) => c.spec.role === "outlet").map((c) => [c.key, "open"]),
+  );
 
 const inletOf = (network: Network): string => {
   const inlet = network.openings.find((o) => o.use === "supply");
@@ -47,7 +71,9 @@ const inletOf = (network: Network): string => {
 
 /** Blown at the inlet with every outlet open. */
 const air = (network: Network, lineup: Lineup = {}, at = inletOf(network)) => {
-  const state = simStart(network, { lineup: { ...modeLineup(network, "blow"), ...everyOutlet(network), ...lineup } });
+  const state = simStart(network, {
+    lineup: { ...modeLineup(network, "blow"), ...everyOutlet(network), ...lineup },
+  });
   const [first] = done(network, state, [{ do: "blow", at }]);
   if (!first?.air) throw new Error("no air");
   return { ...first.air, state: first.state };
@@ -55,7 +81,9 @@ const air = (network: Network, lineup: Lineup = {}, at = inletOf(network)) => {
 
 /** Drawn from a jug, one outlet after another. */
 const drawn = (network: Network, jug: readonly SimActionInput[], lineup: Lineup = {}): SimState => {
-  const state = simStart(network, { lineup: { ...modeLineup(network, "draw antifreeze"), ...lineup } });
+  const state = simStart(network, {
+    lineup: { ...modeLineup(network, "draw antifreeze"), ...lineup },
+  });
   const outlets = network.controls.filter((c) => c.spec.role === "outlet");
   const all = outlets.flatMap<SimActionInput>((c) => [
     { do: "turn", control: c.key, to: "open" },
@@ -82,7 +110,12 @@ describe("air let in at the pressurised inlet", () => {
   // In each: swept, pressed only, not reached. Where our collection says "not: pump" of a pump whose outlet is joined to the
   // way, the engine says "pressed only", as the collection itself has it for all families: the pump keeps its water either way.
   it.each([
-    ["P01", "inlet heater sink:cold sink:hot shower:cold shower:hot shower:hose toilet:valve", "pump vout", "tank vd vin"],
+    [
+      "P01",
+      "inlet heater sink:cold sink:hot shower:cold shower:hot shower:hose toilet:valve",
+      "pump vout",
+      "tank vd vin",
+    ],
     [
       "P02",
       "inlet inlet-check vc heater vh sink:cold sink:hot basin:cold basin:hot shower:cold shower:hot shower:hose outside:cold outside:hot outside:hose ice toilet:valve",
@@ -120,14 +153,24 @@ describe("air let in at the pressurised inlet", () => {
       "pump",
       "tank lt selp",
     ],
-    ["P09", "inlet heater sink:cold sink:hot shower:cold shower:hot shower:hose toilet:valve", "pump", "tank"],
+    [
+      "P09",
+      "inlet heater sink:cold sink:hot shower:cold shower:hot shower:hose toilet:valve",
+      "pump",
+      "tank",
+    ],
     [
       "P10",
       "dock regulator dock-filter coupler-check vdock man:bar man:way1 man:way2 man:way3 man:way4 heater-a heater manh:bar manh:way1 manh:way2 manh:way3 galley:cold galley:hot basin-a:cold basin-a:hot shower:cold shower:hot shower:hose",
       "pump",
       "man:way5 tank-a tank-b tank-c tank-d strainer raw-pump head-a:valve head-b:valve seacock-a:fitting seacock-a:ball seacock-b:fitting seacock-b:ball wash wash-pump",
     ],
-    ["P12", `inlet inlet-check sediment fine drinking vc heater vh ${KITCHEN}`, "acc pump", "tank vx"],
+    [
+      "P12",
+      `inlet inlet-check sediment fine drinking vc heater vh ${KITCHEN}`,
+      "acc pump",
+      "tank vx",
+    ],
     [
       "P14",
       "post regulator filter v1 inlet-check heater kitchen:cold kitchen:hot shower:cold shower:hot shower:hose outside:cold outside:hot outside:hose",
@@ -164,8 +207,12 @@ describe("air let in at the pressurised inlet", () => {
     const network = family("P05");
     const shut = Object.fromEntries(Object.keys(everyOutlet(network)).map((key) => [key, "shut"]));
     const got = air(network, { ...shut, "heater:screen": "open" });
-    expect(told(network, got.swept)).toBe(words("inlet inlet-check sel:supply sel:house vc heater:screen"));
-    expect(told(network, got.pressedOnly)).toBe(words(`pump heater:tubes heater-check ${KITCHEN.replace("shower:hose", "")} toilet:valve`));
+    expect(told(network, got.swept)).toBe(
+      words("inlet inlet-check sel:supply sel:house vc heater:screen"),
+    );
+    expect(told(network, got.pressedOnly)).toBe(
+      words(`pump heater:tubes heater-check ${KITCHEN.replace("shower:hose", "")} toilet:valve`),
+    );
   });
 
   it("does not empty a vessel that it enters low and leaves high: it bubbles through", () => {
@@ -228,13 +275,27 @@ describe("air let in at the pressurised inlet", () => {
 
 describe("antifreeze drawn by the pump", () => {
   it.each([
-    ["P02", "tank heater inlet inlet-check vc vh vt vd", "pump vp vx strainer sink:hot outside:hot"],
-    ["P07", "tank heater sel inlet inlet-check flush breaker vc vh", "jw strainer pump vx kitchen:hot outside:hot"],
+    [
+      "P02",
+      "tank heater inlet inlet-check vc vh vt vd",
+      "pump vp vx strainer sink:hot outside:hot",
+    ],
+    [
+      "P07",
+      "tank heater sel inlet inlet-check flush breaker vc vh",
+      "jw strainer pump vx kitchen:hot outside:hot",
+    ],
     ["P08", "tank lt heater inlet:screen inlet:stub", "selp pump byp kitchen:hot outside:hot"],
-    ["P05", "tank vd inlet inlet-check heater:tubes", "port vw sel:jug pump vx kitchen:hot shower:hot"],
+    [
+      "P05",
+      "tank vd inlet inlet-check heater:tubes",
+      "port vw sel:jug pump vx kitchen:hot shower:hot",
+    ],
   ])("in %s begins where its hose joins and goes past the heater", (id, not, reached) => {
     const network = family(id);
-    const pickup = network.openings.find((o) => o.use === "pickup" && o.part.kind === "winterizing-pickup");
+    const pickup = network.openings.find(
+      (o) => o.use === "pickup" && o.part.kind === "winterizing-pickup",
+    );
     const state = drawn(network, [{ do: "jug", at: pickup?.id ?? "", strength: 0.5 }]);
     const got = pink(network, state).split(" ");
     expect(got).toEqual(expect.arrayContaining(reached.split(" ")));
@@ -256,7 +317,10 @@ describe("antifreeze drawn by the pump", () => {
   it("finds no way to the hot side of P04 with the heater's two isolators shut", () => {
     const network = family("P04");
     const pickup = network.openings.find((o) => o.use === "pickup");
-    const state = drawn(network, [{ do: "jug", at: pickup?.id ?? "", strength: 0.5 }], { sc: "shut", sh: "shut" });
+    const state = drawn(network, [{ do: "jug", at: pickup?.id ?? "", strength: 0.5 }], {
+      sc: "shut",
+      sh: "shut",
+    });
     const got = pink(network, state).split(" ");
     expect(got).toEqual(expect.arrayContaining(["kitchen:cold", "bath:cold", "outside:cold"]));
     expect(got.filter((name) => /heater|hot-check|kitchen:hot|bath:hot/u.test(name))).toEqual([]);
@@ -273,20 +337,23 @@ describe("antifreeze drawn by the pump", () => {
   it.each([
     ["P01", "coupling-a"],
     ["P06", "coupling-p"],
-  ])("in %s comes by a hose in place of the pump's inlet, and keeps out of the tank's line", (id, coupling) => {
-    const network = family(id);
-    const before = network.map.runs.find((r) => r.to.part === coupling);
-    if (!before) throw new Error("nothing leads to the coupling");
-    const state = drawn(network, [
-      { do: "undo", run: before.id, end: "to" },
-      { do: "jug", at: `${before.id}:to:open-end`, strength: 0.5 },
-    ]);
-    const got = pink(network, state).split(" ");
-    expect(got).toContain("pump");
-    expect(got).toContain(id === "P01" ? "toilet:valve" : "kitchen:cold");
-    expect(got).not.toContain("tank");
-    expect(got.filter((name) => name.startsWith("inlet"))).toEqual([]);
-  });
+  ])(
+    "in %s comes by a hose in place of the pump's inlet, and keeps out of the tank's line",
+    (id, coupling) => {
+      const network = family(id);
+      const before = network.map.runs.find((r) => r.to.part === coupling);
+      if (!before) throw new Error("nothing leads to the coupling");
+      const state = drawn(network, [
+        { do: "undo", run: before.id, end: "to" },
+        { do: "jug", at: `${before.id}:to:open-end`, strength: 0.5 },
+      ]);
+      const got = pink(network, state).split(" ");
+      expect(got).toContain("pump");
+      expect(got).toContain(id === "P01" ? "toilet:valve" : "kitchen:cold");
+      expect(got).not.toContain("tank");
+      expect(got.filter((name) => name.startsWith("inlet"))).toEqual([]);
+    },
+  );
 
   it("in P08 stops at the check of the heater's hot outlet; with that gone it runs out at the open plug hole: a free proof", () => {
     const network = family("P08");
@@ -301,7 +368,11 @@ describe("antifreeze drawn by the pump", () => {
     if (!without.ok) throw new Error(without.problem);
     const failed = networkOf(without.map);
     const state = simStart(failed, { lineup: modeLineup(failed, "draw antifreeze") });
-    const last = done(failed, state, [...jug, { do: "turn", control: "kitchen:hot", to: "open" }, { do: "wait", seconds: 240 }]).at(-1);
+    const last = done(failed, state, [
+      ...jug,
+      { do: "turn", control: "kitchen:hot", to: "open" },
+      { do: "wait", seconds: 240 },
+    ]).at(-1);
     expect(strengthOf(last?.out.get("heater:plug") ?? NOTHING)).toBeGreaterThan(0.1);
   });
 

@@ -21,8 +21,14 @@ export const signature = (network: Network, held: readonly Mixture[][]): string 
     const steps = c.prechargePa === undefined ? LEVEL_STEPS : CUSHION_STEPS;
     if (c.form === "pipe") {
       const liquid = sum(held[i] as Mixture[]);
-      text += volumeOf(liquid) < 0.3 * c.capacityM3 ? "a" : String(Math.round(strengthOf(liquid) / STRENGTH_STEP));
-    } else if (c.prechargePa !== undefined && volumeOf(sum(held[i] as Mixture[])) <= c.drainRemainder * c.capacityM3 * SPENT)
+      text +=
+        volumeOf(liquid) < 0.3 * c.capacityM3
+          ? "a"
+          : String(Math.round(strengthOf(liquid) / STRENGTH_STEP));
+    } else if (
+      c.prechargePa !== undefined &&
+      volumeOf(sum(held[i] as Mixture[])) <= c.drainRemainder * c.capacityM3 * SPENT
+    )
       text += ".spent;";
     else if (c.prechargePa !== undefined || c.form === "vessel")
       text += `.${Math.round((steps * volumeOf(sum(held[i] as Mixture[]))) / Math.max(c.capacityM3, 1e-12))};`;
@@ -51,12 +57,19 @@ export const foundFlows = (
   air: ReadonlySet<string>,
 ): LiveFlows => {
   const solve = (extra: readonly string[]): LiveFlows =>
-    liveFlows(situation, contents, { ...settings, dry: true, cushions: true, inAir: new Set([...air, ...extra]) });
+    liveFlows(situation, contents, {
+      ...settings,
+      dry: true,
+      cushions: true,
+      inAir: new Set([...air, ...extra]),
+    });
   const first = solve([]);
   if (!first.ok) return first;
   const spent = [...first.cushions].flatMap(([cell, q]) => {
     const c = network.cells[cell] as Cell;
-    return q < 0 && heldM3({ contents }, cell) <= c.drainRemainder * c.capacityM3 * SPENT ? [c.id] : [];
+    return q < 0 && heldM3({ contents }, cell) <= c.drainRemainder * c.capacityM3 * SPENT
+      ? [c.id]
+      : [];
   });
   return spent.length > 0 ? solve(spent) : first;
 };
@@ -74,13 +87,21 @@ const LEVEL_M = 0.002;
 
 /** Whether all that moves is water between tanks that stand level. */
 export const onlyLevels = (network: Network, found: Flows, held: readonly Mixture[][]): boolean => {
-  if (found.holes.length === 0 || found.holes.some((h) => h.at.use !== "vent" || !isFresh({ network }, h.at.cell))) return false;
+  if (
+    found.holes.length === 0 ||
+    found.holes.some((h) => h.at.use !== "vent" || !isFresh({ network }, h.at.cell))
+  )
+    return false;
   const tanks = found.holes.map(({ at: { cell } }) => cell);
   return spreadM(network, tanks, held) < LEVEL_M;
 };
 
 /** How far apart the levels of tanks are, m. */
-export const spreadM = (network: Network, tanks: readonly number[], held: readonly (readonly Mixture[])[]): number => {
+export const spreadM = (
+  network: Network,
+  tanks: readonly number[],
+  held: readonly (readonly Mixture[])[],
+): number => {
   const levels = tanks.map((cell) => {
     const c = network.cells[cell] as Cell;
     return c.bottomM + ((c.topM - c.bottomM) * volumeOf(sum(held[cell] ?? []))) / c.capacityM3;

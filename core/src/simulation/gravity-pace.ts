@@ -8,7 +8,9 @@ const DRAIN_BORE_M = 0.01;
 
 const boreOf = (from: Cell, exit: LiveOpening): number => {
   if (exit.use === "plug") return PLUG_BORE_M;
-  return from.part && kindOfPart(from.part).role.vessel === "fresh" ? TANK_DRAIN_BORE_M : DRAIN_BORE_M;
+  return from.part && kindOfPart(from.part).role.vessel === "fresh"
+    ? TANK_DRAIN_BORE_M
+    : DRAIN_BORE_M;
 };
 
 /** Of what could leave a vessel by a hole, what does in so many seconds: the root of the head falls evenly (Torricelli). */

@@ -7,7 +7,8 @@ import { judge, simActions, type SimActionInput, simDo, simStart, type SimState 
 
 /** Words before the hand moves. */
 
-const action = (a: SimActionInput) => simActions.parse([a])[0] as ReturnType<typeof simActions.parse>[number];
+const action = (a: SimActionInput) =>
+  simActions.parse([a])[0] as ReturnType<typeof simActions.parse>[number];
 const after = (network: Network, lineup: Lineup, ...actions: SimActionInput[]): SimState =>
   actions.reduce<SimState>(
     (state, a) => {
@@ -28,7 +29,9 @@ describe("before a hand moves", () => {
 
   it("a pump about to draw air is told, with the pickup that stands open", () => {
     const state = after(boat, { ...drawing, pickup: "in jug" });
-    expect(words(boat, state, PUMP_ON)["pump-draws-air"]).toMatch(/Winterizing pickup stands open/u);
+    expect(words(boat, state, PUMP_ON)["pump-draws-air"]).toMatch(
+      /Winterizing pickup stands open/u,
+    );
   });
 
   it("antifreeze about to fill the heater is told, with how much the heater holds", () => {
@@ -41,7 +44,18 @@ describe("before a hand moves", () => {
   });
 
   it("a hot side that will get none is told, with the bypass valve that shuts it off", () => {
-    const state = after(boat, { ...drawing, "galley:hot": "shut", "galley:cold": "open", v5: "shut", v6: "shut", v7: "shut" }, JUG);
+    const state = after(
+      boat,
+      {
+        ...drawing,
+        "galley:hot": "shut",
+        "galley:cold": "open",
+        v5: "shut",
+        v6: "shut",
+        v7: "shut",
+      },
+      JUG,
+    );
     expect(words(boat, state, PUMP_ON)["nothing-comes"]).toMatch(/Galley tap, hot.*needs V7 open/u);
   });
 
@@ -50,19 +64,29 @@ describe("before a hand moves", () => {
     const hose: SimActionInput = { do: "hose", at: "shore-inlet:mouth" };
     expect(words(boat, state, hose)["runs-out"]).toMatch(/^Water runs out at D1: \{m3:0\.0/u);
     const open = after(boat, { pump: "off", d1: "open" }, hose);
-    expect(words(boat, open, { do: "turn", control: "galley:cold", to: "open" })).not.toHaveProperty("runs-out");
+    expect(
+      words(boat, open, { do: "turn", control: "galley:cold", to: "open" }),
+    ).not.toHaveProperty("runs-out");
   });
 
   it("a heater that would be on while empty is told", () => {
-    const state = after(boat, { pump: "off", "heater:plug": "open", "heater:relief": "open" }, { do: "wait", seconds: 3600 });
-    expect(words(boat, state, { do: "heat", heater: "heater", watts: 1400 })["heater-on-empty"]).toMatch(/burns out/u);
+    const state = after(
+      boat,
+      { pump: "off", "heater:plug": "open", "heater:relief": "open" },
+      { do: "wait", seconds: 3600 },
+    );
+    expect(
+      words(boat, state, { do: "heat", heater: "heater", watts: 1400 })["heater-on-empty"],
+    ).toMatch(/burns out/u);
     expect(words(boat, simStart(boat), { do: "heat", heater: "heater", watts: 1400 })).toEqual({});
   });
 
   it("a tank that will run over is told", () => {
     const words1 = words(boat, simStart(boat), { do: "fill", tank: "fresh-tank", volumeM3: 0.3 });
     expect(words1["tank-spills"]).toMatch(/Fresh tank is full and runs over/u);
-    expect(words(boat, simStart(boat), { do: "fill", tank: "fresh-tank", volumeM3: 0.001 })).toEqual({});
+    expect(
+      words(boat, simStart(boat), { do: "fill", tank: "fresh-tank", volumeM3: 0.001 }),
+    ).toEqual({});
   });
 
   it("two waters about to join are told: a valve between a wash-down on lake water and the house", () => {
@@ -101,9 +125,13 @@ describe("before a hand moves", () => {
 
   it("what is harmless has no word, and what cannot be done says why", () => {
     const network = networkOf(burdock);
-    expect(judge(network, simStart(network), action({ do: "turn", control: "sink:cold", to: "open" }))).toEqual([]);
-    expect(words(network, simStart(network), { do: "turn", control: "nothing", to: "open" })["cannot-solve"]).toMatch(
-      /no control "nothing"/u,
-    );
+    expect(
+      judge(network, simStart(network), action({ do: "turn", control: "sink:cold", to: "open" })),
+    ).toEqual([]);
+    expect(
+      words(network, simStart(network), { do: "turn", control: "nothing", to: "open" })[
+        "cannot-solve"
+      ],
+    ).toMatch(/no control "nothing"/u);
   });
 });

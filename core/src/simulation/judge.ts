@@ -14,17 +14,32 @@ const LOOK_AHEAD_S = 120;
 /**
  * @returns what is worth a word that is not so already; "cannot be done" reasons come as one notice
  */
-export const judge = (network: Network, state: SimState, action: SimAction, settings: SimSettings = COMMON_SIM_SETTINGS): Notice[] => {
+export const judge = (
+  network: Network,
+  state: SimState,
+  action: SimAction,
+  settings: SimSettings = COMMON_SIM_SETTINGS,
+): Notice[] => {
   const quiet: SimSettings = { ...settings, frames: 0 };
   const first = simDo(network, state, action, quiet);
-  if (!first.ok) return [{ code: "cannot-solve", message: `That cannot be done: ${first.problem}.`, parts: [] }];
+  if (!first.ok)
+    return [{ code: "cannot-solve", message: `That cannot be done: ${first.problem}.`, parts: [] }];
   const on = ["wait", "blow", "suck"].includes(action.do)
     ? undefined
     : simDo(network, first.done.state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
-  const found = [...first.done.notices, ...(on?.ok ? on.done.notices : []), ...sidesWithout(network, first.done.state)];
+  const found = [
+    ...first.done.notices,
+    ...(on?.ok ? on.done.notices : []),
+    ...sidesWithout(network, first.done.state),
+  ];
   // What would happen anyway, without the action, is not its consequence.
-  const anyway = action.do === "wait" ? undefined : simDo(network, state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
-  const known = new Set(anyway?.ok ? [...anyway.done.notices, ...sidesWithout(network, state)].map(keyOf) : []);
+  const anyway =
+    action.do === "wait"
+      ? undefined
+      : simDo(network, state, { do: "wait", seconds: LOOK_AHEAD_S }, quiet);
+  const known = new Set(
+    anyway?.ok ? [...anyway.done.notices, ...sidesWithout(network, state)].map(keyOf) : [],
+  );
   const seen = new Set<string>();
   return found.filter((n) => {
     const key = keyOf(n);
@@ -39,14 +54,26 @@ const keyOf = (n: Notice): string => `${n.code} ${n.parts.join(" ")}`;
 /** With product in a jug and something pressing: the outlets that none of it could come to, whichever were opened. */
 const sidesWithout = (network: Network, state: SimState): Notice[] => {
   const situation = { network, lineup: state.lineup, apart: state.apart };
-  const inJug = liveOpenings(situation).some((o) => o.use === "pickup" && (state.jugs[o.id]?.strength ?? 0) > 0);
-  if (!inJug || !isDriven(situation, liveOpenings(situation), { hosesPa: state.hosesPa })) return [];
+  const inJug = liveOpenings(situation).some(
+    (o) => o.use === "pickup" && (state.jugs[o.id]?.strength ?? 0) > 0,
+  );
+  if (!inJug || !isDriven(situation, liveOpenings(situation), { hosesPa: state.hosesPa }))
+    return [];
   const outlets = network.openings.filter((o) => o.use === "outlet");
-  const raw = new Set(network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]));
+  const raw = new Set(
+    network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]),
+  );
   const ways = reachOf(
     network,
-    { ...state.lineup, ...Object.fromEntries(outlets.flatMap((o) => (o.gate ? [[o.gate.key, o.gate.in[0] ?? "open"]] : []))) },
-    outlets.filter((o) => o.gate && !raw.has(o.part.id) && kindOfPart(o.part).group === "outlets").map((o) => o.id),
+    {
+      ...state.lineup,
+      ...Object.fromEntries(
+        outlets.flatMap((o) => (o.gate ? [[o.gate.key, o.gate.in[0] ?? "open"]] : [])),
+      ),
+    },
+    outlets
+      .filter((o) => o.gate && !raw.has(o.part.id) && kindOfPart(o.part).group === "outlets")
+      .map((o) => o.id),
   );
   return nothingAt(
     network,

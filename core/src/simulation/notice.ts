@@ -1,4 +1,12 @@
-import { foreignShare, liquidIn, liquidVolume, type Mixture, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
+import {
+  foreignShare,
+  liquidIn,
+  liquidVolume,
+  type Mixture,
+  strengthOf,
+  volumeOf,
+  warmthOf,
+} from "../contents/index.ts";
 import { isDriven } from "../flows/index.ts";
 import { reachOf } from "../survey/index.ts";
 import {
@@ -52,22 +60,30 @@ const said = (m3: number): string => `{m3:${Number(m3.toPrecision(3))}}`;
 const warm = (c: number): string => `{c:${Math.round(c)}}`;
 const nameOf = (part: Part): string => part.tag ?? part.name;
 
-const openingOf = (network: Network, id: string): Opening | undefined => network.openings.find((o) => o.id === id);
+const openingOf = (network: Network, id: string): Opening | undefined =>
+  network.openings.find((o) => o.id === id);
 const openingName = (network: Network, id: string): string => {
   const o = openingOf(network, id);
   if (!o) return "the undone joint";
-  const several = network.openings.filter((x) => x.part.id === o.part.id && x.use === o.use).length > 1;
+  const several =
+    network.openings.filter((x) => x.part.id === o.part.id && x.use === o.use).length > 1;
   return several ? `${nameOf(o.part)}, ${o.label}` : nameOf(o.part);
 };
 
 const vesselsOf = (network: Network, role: "heater" | "fresh"): { cell: number; part: Part }[] =>
   network.cells.flatMap((c, cell) =>
-    c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role ? [{ cell, part: c.part }] : [],
+    c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role
+      ? [{ cell, part: c.part }]
+      : [],
   );
 
 /** By how much a cell holds more of something than before. */
-const gain = (before: SimState, after: SimState, cell: number, of: (m: Mixture) => number): number =>
-  of(liquidIn(after.contents[cell])) - of(liquidIn(before.contents[cell]));
+const gain = (
+  before: SimState,
+  after: SimState,
+  cell: number,
+  of: (m: Mixture) => number,
+): number => of(liquidIn(after.contents[cell])) - of(liquidIn(before.contents[cell]));
 
 const pumps = (network: Network, tally: Tally): Notice[] =>
   [...tally.pumps].flatMap(([cell, { airM3, liquidM3, by }]) => {
@@ -129,12 +145,27 @@ const spills = (network: Network, tally: Tally): Notice[] => [
     const part = network.cells[cell]?.part;
     return m3 < NOTABLE_M3 || !part
       ? []
-      : [{ code: "tank-spills" as const, message: `${nameOf(part)} is full and runs over: ${said(m3)} so far.`, parts: [part.id], m3 }];
+      : [
+          {
+            code: "tank-spills" as const,
+            message: `${nameOf(part)} is full and runs over: ${said(m3)} so far.`,
+            parts: [part.id],
+            m3,
+          },
+        ];
   }),
   ...[...tally.out].flatMap(([id, liquid]) => {
     const o = openingOf(network, id);
     const m3 = volumeOf(liquid);
-    if (!o || m3 < NOTABLE_M3 || o.use === "outlet" || o.use === "vent" || o.use === "overboard" || o.use === "dump") return [];
+    if (
+      !o ||
+      m3 < NOTABLE_M3 ||
+      o.use === "outlet" ||
+      o.use === "vent" ||
+      o.use === "overboard" ||
+      o.use === "dump"
+    )
+      return [];
     return [
       {
         code: "runs-out" as const,
@@ -151,7 +182,10 @@ const joins = (network: Network, before: SimState, after: SimState): Notice[] =>
     const was = foreignShare(liquidIn(before.contents[i]));
     const now = liquidIn(after.contents[i]);
     const raw = c.run?.service === "raw" || c.form === "trap" || c.form === "waste-pipe";
-    return !raw && was < NOTABLE_FOREIGN && foreignShare(now) > NOTABLE_FOREIGN && (now.foreignM3 ?? 0) > NOTABLE_M3 / 10
+    return !raw &&
+      was < NOTABLE_FOREIGN &&
+      foreignShare(now) > NOTABLE_FOREIGN &&
+      (now.foreignM3 ?? 0) > NOTABLE_M3 / 10
       ? [c.ownerId]
       : [];
   });
@@ -173,7 +207,10 @@ const isColdSide = (network: Network, o: Opening): boolean => {
     network.map.runs
       .filter((r) =>
         [r.from, r.to].some(
-          (e) => e.part === o.part.id && (o.name === e.port || !network.openings.some((x) => x.part.id === o.part.id && x.name === e.port)),
+          (e) =>
+            e.part === o.part.id &&
+            (o.name === e.port ||
+              !network.openings.some((x) => x.part.id === o.part.id && x.name === e.port)),
         ),
       )
       .map((r) => r.service),
@@ -181,7 +218,13 @@ const isColdSide = (network: Network, o: Opening): boolean => {
   return services.has("cold") && !services.has("hot");
 };
 
-const temperatures = (network: Network, before: SimState, after: SimState, tally: Tally, settings: SimSettings): Notice[] => {
+const temperatures = (
+  network: Network,
+  before: SimState,
+  after: SimState,
+  tally: Tally,
+  settings: SimSettings,
+): Notice[] => {
   const hottest = Math.max(
     0,
     ...vesselsOf(network, "heater").map(({ cell }) =>
@@ -208,7 +251,13 @@ const temperatures = (network: Network, before: SimState, after: SimState, tally
 };
 
 /** Where hot water stays under what the heater holds, and where it goes past it. */
-const lukewarm = (network: Network, before: SimState, after: SimState, tally: Tally, settings: SimSettings): Notice[] => {
+const lukewarm = (
+  network: Network,
+  before: SimState,
+  after: SimState,
+  tally: Tally,
+  settings: SimSettings,
+): Notice[] => {
   const around = settings.flow.temperatureC;
   const heaters = vesselsOf(network, "heater").filter(
     ({ cell }) => warmthOf(liquidIn(before.contents[cell])) > HOT_K && tally.flowed.has(cell),
@@ -222,7 +271,13 @@ const lukewarm = (network: Network, before: SimState, after: SimState, tally: Ta
     const now = warmthOf(liquidIn(after.contents[o.cell]));
     if (now < 2 || now > LUKEWARM_SHARE * holds) return [];
     const cold = (key: string): boolean => controlKey(o.part.id, "cold") === key;
-    if (controlsOfPart(o.part).some((c) => cold(controlKey(o.part.id, c.name)) && after.lineup[controlKey(o.part.id, c.name)] === "open"))
+    if (
+      controlsOfPart(o.part).some(
+        (c) =>
+          cold(controlKey(o.part.id, c.name)) &&
+          after.lineup[controlKey(o.part.id, c.name)] === "open",
+      )
+    )
       return [];
     return [
       {
@@ -236,17 +291,24 @@ const lukewarm = (network: Network, before: SimState, after: SimState, tally: Ta
 
 const missing = (network: Network, after: SimState, tally: Tally, seconds: number): Notice[] => {
   const situation = { network, lineup: after.lineup, apart: after.apart };
-  if (seconds === 0 || !isDriven(situation, liveOpenings(situation), { hosesPa: after.hosesPa })) return [];
+  if (seconds === 0 || !isDriven(situation, liveOpenings(situation), { hosesPa: after.hosesPa }))
+    return [];
   const outlets = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.id));
   return nothingAt(
     network,
     after,
-    reachOf(network, after.lineup).filter((r) => outlets.has(r.opening) && r.source === undefined && !tally.out.has(r.opening)),
+    reachOf(network, after.lineup).filter(
+      (r) => outlets.has(r.opening) && r.source === undefined && !tally.out.has(r.opening),
+    ),
   );
 };
 
 /** Outlets that nothing comes to, with what stands in the way; those with one reason are told together. */
-export const nothingAt = (network: Network, state: SimState, ways: ReturnType<typeof reachOf>): Notice[] => {
+export const nothingAt = (
+  network: Network,
+  state: SimState,
+  ways: ReturnType<typeof reachOf>,
+): Notice[] => {
   const byReason = new Map<string, { names: string[]; parts: Set<string>; needs: string }>();
   for (const way of ways) {
     const needs = way.blockedBy.map(({ key, needs: position }) => {
@@ -271,7 +333,13 @@ export const nothingAt = (network: Network, state: SimState, ways: ReturnType<ty
 };
 
 /** Everything worth a word about an action that has been done. */
-export const noticesOf = (network: Network, before: SimState, after: SimState, tally: Tally, settings: SimSettings): Notice[] => {
+export const noticesOf = (
+  network: Network,
+  before: SimState,
+  after: SimState,
+  tally: Tally,
+  settings: SimSettings,
+): Notice[] => {
   const dry = [...tally.dryHeated].map<Notice>((id) => {
     const part = network.map.parts.find((p) => p.id === id) as Part;
     const cell = vesselsOf(network, "heater").find((v) => v.part.id === id)?.cell ?? -1;
@@ -283,7 +351,9 @@ export const noticesOf = (network: Network, before: SimState, after: SimState, t
   });
   return [
     ...tally.problems.map<Notice>((message) => ({ code: "cannot-solve", message, parts: [] })),
-    ...(tally.airHigh === undefined ? [] : [{ code: "much-air" as const, message: tally.airHigh, parts: [] }]),
+    ...(tally.airHigh === undefined
+      ? []
+      : [{ code: "much-air" as const, message: tally.airHigh, parts: [] }]),
     ...dry,
     ...joins(network, before, after),
     ...temperatures(network, before, after, tally, settings),

@@ -25,7 +25,13 @@ export interface Waited {
  * While a pump runs or a supply presses, contents are carried along the solved flows; what is closed off from them, and
  * everything when nothing presses, follows gravity.
  */
-export const passTime = (network: Network, before: SimState, wait: Wait, settings: SimSettings, tally: Tally = newTally()): Waited => {
+export const passTime = (
+  network: Network,
+  before: SimState,
+  wait: Wait,
+  settings: SimSettings,
+  tally: Tally = newTally(),
+): Waited => {
   const p = new Passing(network, before, wait, settings, tally);
   const whole = wait.seconds;
   let ended: Waited["ended"] = "time";
@@ -83,13 +89,25 @@ export const passTime = (network: Network, before: SimState, wait: Wait, setting
   }
   p.settle();
   for (const [id, liquid] of tally.out)
-    tally.trace.push({ atS: before.clockS + p.passedS, at: id, what: "came out here", m3: volumeOf(liquid) });
+    tally.trace.push({
+      atS: before.clockS + p.passedS,
+      at: id,
+      what: "came out here",
+      m3: volumeOf(liquid),
+    });
   p.frame(true);
   const jugs = Object.fromEntries(
     Object.entries(before.jugs).map(([id, jug]) => [
       id,
-      jug.leftM3 === undefined ? jug : { ...jug, leftM3: Math.max(0, jug.leftM3 - (p.drawn.get(id) ?? 0)) },
+      jug.leftM3 === undefined
+        ? jug
+        : { ...jug, leftM3: Math.max(0, jug.leftM3 - (p.drawn.get(id) ?? 0)) },
     ]),
   );
-  return { state: { ...before, contents: p.contents(), jugs, clockS: before.clockS + p.passedS }, tally, seconds: p.passedS, ended };
+  return {
+    state: { ...before, contents: p.contents(), jugs, clockS: before.clockS + p.passedS },
+    tally,
+    seconds: p.passedS,
+    ended,
+  };
 };

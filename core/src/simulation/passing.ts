@@ -26,10 +26,24 @@ import {
   volumeOf,
 } from "../contents/index.ts";
 import { type FlowSettings, isDriven, isFresh, presses } from "../flows/index.ts";
-import { kindOfPart, type LiveOpening, liveOpenings, type Network, type Situation } from "../watermap/index.ts";
+import {
+  kindOfPart,
+  type LiveOpening,
+  liveOpenings,
+  type Network,
+  type Situation,
+} from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { age } from "./ageing.ts";
-import { airSources, type Flows, foundFlows, onlyLevels, runFlows, signature, spreadM } from "./flows-now.ts";
+import {
+  airSources,
+  type Flows,
+  foundFlows,
+  onlyLevels,
+  runFlows,
+  signature,
+  spreadM,
+} from "./flows-now.ts";
 import { torricelli } from "./gravity-pace.ts";
 import type { SimSettings, SimState } from "./state.ts";
 import { addTo, type Tally } from "./tally.ts";
@@ -47,8 +61,14 @@ export interface Wait {
 }
 
 /** Contents from what is held, for the cells that something happened to: as they are now, whatever is moved on. */
-const asContents = (before: Contents, held: readonly Body[][], touched: ReadonlySet<number>): Contents =>
-  before.map<CellContents>((c, i) => (touched.has(i) ? { plugs: (held[i] as Body[]).map(bodyOf), source: "worked out" } : c));
+const asContents = (
+  before: Contents,
+  held: readonly Body[][],
+  touched: ReadonlySet<number>,
+): Contents =>
+  before.map<CellContents>((c, i) =>
+    touched.has(i) ? { plugs: (held[i] as Body[]).map(bodyOf), source: "worked out" } : c,
+  );
 
 /** An opening by its id, or the one of a part that stands open. */
 const openingBy = (live: readonly LiveOpening[], name: string): LiveOpening | undefined =>
@@ -114,7 +134,9 @@ export class Passing {
 
   private cushioned(): boolean {
     return this.network.cells.some(
-      (c, i) => c.prechargePa !== undefined && volumeOf(sum(this.held[i] as Mixture[])) > c.drainRemainder * c.capacityM3 * 1.001,
+      (c, i) =>
+        c.prechargePa !== undefined &&
+        volumeOf(sum(this.held[i] as Mixture[])) > c.drainRemainder * c.capacityM3 * 1.001,
     );
   }
 
@@ -131,13 +153,20 @@ export class Passing {
     this.tally.lastOpenings = {};
     this.closedOff = () => true;
     if (!pressed) return;
-    const answer = foundFlows(this.network, this.situation, this.contents(), this.flow, this.inAir());
+    const answer = foundFlows(
+      this.network,
+      this.situation,
+      this.contents(),
+      this.flow,
+      this.inAir(),
+    );
     if (!answer.ok) {
       if (!this.tally.problems.includes(answer.problem)) this.tally.problems.push(answer.problem);
       return;
     }
     // Cushions that neither take nor give press nothing: what moves then moves by gravity.
-    if (!this.driven && [...answer.cushions.values()].every((q) => Math.abs(q) < STILL_M3PERS)) return;
+    if (!this.driven && [...answer.cushions.values()].every((q) => Math.abs(q) < STILL_M3PERS))
+      return;
     this.closedOff = (cell) => !answer.sourced.has(cell);
     // Linked tanks that stand level but for a hair pass nothing worth a step.
     if (onlyLevels(this.network, answer, this.held)) return;
@@ -147,7 +176,10 @@ export class Passing {
       holes: answer.holes.map((h) => ({ at: h.at, share: h.q })),
       forced: new Map(),
     });
-    if (this.stations.length !== before.length || this.stations.some((s, i) => s.index !== before[i]?.index))
+    if (
+      this.stations.length !== before.length ||
+      this.stations.some((s, i) => s.index !== before[i]?.index)
+    )
       this.pace = new Pace(this.stations);
     this.tally.lastRuns = runFlows(this.network, answer);
     this.tally.lastOpenings = Object.fromEntries(answer.holes.map((h) => [h.at.id, h.q]));
@@ -161,7 +193,9 @@ export class Passing {
   private inAir(): Set<string> {
     const hangs = (o: LiveOpening): boolean => {
       const jug = this.before.jugs[o.id];
-      return !jug || (jug.leftM3 !== undefined && jug.leftM3 - (this.drawn.get(o.id) ?? 0) <= QUIET_M3);
+      return (
+        !jug || (jug.leftM3 !== undefined && jug.leftM3 - (this.drawn.get(o.id) ?? 0) <= QUIET_M3)
+      );
     };
     return new Set(this.live.filter((o) => o.use === "pickup" && hangs(o)).map((o) => o.id));
   }
@@ -172,7 +206,8 @@ export class Passing {
     if (presses(opening, this.flow)) return { waterM3: volumeM3, glycolM3: 0 };
     const jug = opening.use === "pickup" ? this.before.jugs[opening.id] : undefined;
     if (!jug) return NOTHING;
-    const left = jug.leftM3 === undefined ? volumeM3 : jug.leftM3 - (this.drawn.get(opening.id) ?? 0);
+    const left =
+      jug.leftM3 === undefined ? volumeM3 : jug.leftM3 - (this.drawn.get(opening.id) ?? 0);
     return product(Math.min(volumeM3, Math.max(0, left)), jug.strength);
   }
 
@@ -206,10 +241,15 @@ export class Passing {
       passes: (station, packet) => {
         const part = station.cell.part;
         if (!part || !kindOfPart(part).role.pump) return;
-        const seen = tally.pumps.get(station.index) ?? { airM3: 0, liquidM3: 0, by: new Set<string>() };
+        const seen = tally.pumps.get(station.index) ?? {
+          airM3: 0,
+          liquidM3: 0,
+          by: new Set<string>(),
+        };
         seen.airM3 += packet.airM3;
         seen.liquidM3 += volumeOf(packet.liquid);
-        if (packet.airM3 > 0) for (const id of airSources(this.network, found, this.before.jugs)) seen.by.add(id);
+        if (packet.airM3 > 0)
+          for (const id of airSources(this.network, found, this.before.jugs)) seen.by.add(id);
         tally.pumps.set(station.index, seen);
       },
       leaves: ({ liquid, airM3 }, at, station) => {
@@ -230,7 +270,9 @@ export class Passing {
 
   /** Linked tanks that stand nearly level stay so, whatever is drawn from one of them. */
   private level(): void {
-    const groups = this.linked.filter(({ tanks }) => spreadM(this.network, tanks, this.held) < NEAR_LEVEL_M);
+    const groups = this.linked.filter(
+      ({ tanks }) => spreadM(this.network, tanks, this.held) < NEAR_LEVEL_M,
+    );
     levelTanks(this.network, groups, this.held);
     for (const { tanks } of groups) for (const cell of tanks) this.touched.add(cell);
   }
@@ -241,14 +283,20 @@ export class Passing {
 
   /** Whether something stands open beside what is pressed, so that gravity may have work. */
   mayFall(): boolean {
-    return this.live.some((o) => o.use !== "vent" && this.network.cells[o.cell]?.form !== "trap" && this.closedOff(o.cell));
+    return this.live.some(
+      (o) =>
+        o.use !== "vent" && this.network.cells[o.cell]?.form !== "trap" && this.closedOff(o.cell),
+    );
   }
 
   /** Lets gravity work for so long. Says how much came out, and how long what is in hand still takes. */
   fallFor(seconds: number): { movedM3: number; slowestS: number; kept: DrainResult["kept"] } {
     const slowest = { s: 0 };
     const given = this.contents();
-    const run = drain(this.situation, given, { pace: torricelli(seconds, slowest), only: this.closedOff });
+    const run = drain(this.situation, given, {
+      pace: torricelli(seconds, slowest),
+      only: this.closedOff,
+    });
     const movedM3 = [...run.out.values()].reduce((s, m) => s + volumeOf(m), 0);
     if (movedM3 > QUIET_M3) {
       this.take(given, run.contents);
@@ -273,7 +321,15 @@ export class Passing {
   }
 
   grow(seconds: number): void {
-    for (const cell of age(this.network, this.before, this.held, seconds, this.settings, this.tally)) this.touched.add(cell);
+    for (const cell of age(
+      this.network,
+      this.before,
+      this.held,
+      seconds,
+      this.settings,
+      this.tally,
+    ))
+      this.touched.add(cell);
   }
 
   frame(force = false): void {
@@ -305,7 +361,13 @@ export class Passing {
     for (const [cell, q] of this.found?.cushions ?? []) {
       const { capacityM3 = 0, drainRemainder = 0 } = this.network.cells[cell] ?? {};
       if (q < 0)
-        soonest = Math.min(soonest, Math.max(LEAST_S, (volumeOf(sum(this.held[cell] as Mixture[])) - drainRemainder * capacityM3) / -q));
+        soonest = Math.min(
+          soonest,
+          Math.max(
+            LEAST_S,
+            (volumeOf(sum(this.held[cell] as Mixture[])) - drainRemainder * capacityM3) / -q,
+          ),
+        );
     }
     return soonest;
   }
@@ -315,9 +377,14 @@ export class Passing {
     if (!until) return false;
     const seen = volumeOf(this.seenLiquid);
     const shown =
-      (until.strength !== undefined && seen > this.seenAirM3 && strengthOf(this.seenLiquid) >= until.strength) ||
-      (until.air !== undefined && this.seenAirM3 > 0 && this.seenAirM3 >= until.air * (seen + this.seenAirM3)) ||
-      (until.volumeM3 !== undefined && volumeOf(this.tally.out.get(this.seenAt?.id ?? "") ?? NOTHING) >= until.volumeM3);
+      (until.strength !== undefined &&
+        seen > this.seenAirM3 &&
+        strengthOf(this.seenLiquid) >= until.strength) ||
+      (until.air !== undefined &&
+        this.seenAirM3 > 0 &&
+        this.seenAirM3 >= until.air * (seen + this.seenAirM3)) ||
+      (until.volumeM3 !== undefined &&
+        volumeOf(this.tally.out.get(this.seenAt?.id ?? "") ?? NOTHING) >= until.volumeM3);
     this.seenLiquid = NOTHING;
     this.seenAirM3 = 0;
     return shown;

@@ -20,7 +20,9 @@ export const triedSequence = z.strictObject({
   mapRevision: z.number().int().min(1),
   start: startContents,
   /** Positions by control, upon a unit in use. */
-  lineup: z.record(z.string().max(120), z.string().max(60)).refine((l) => Object.keys(l).length <= 500, "too many positions"),
+  lineup: z
+    .record(z.string().max(120), z.string().max(60))
+    .refine((l) => Object.keys(l).length <= 500, "too many positions"),
   actions: simActions.min(1, "nothing was tried"),
 });
 

@@ -28,7 +28,14 @@ import {
 import type { SimAction } from "./act.ts";
 import { airVerdict } from "./air-limit.ts";
 import { type AirResult, blow } from "./blow.ts";
-import { cellNamed, controlNamed, type Named, openingNamed, partNamed, positionNamed } from "./names.ts";
+import {
+  cellNamed,
+  controlNamed,
+  type Named,
+  openingNamed,
+  partNamed,
+  positionNamed,
+} from "./names.ts";
 import { type Notice, noticesOf } from "./notice.ts";
 import { passTime } from "./pass-time.ts";
 import { COMMON_SIM_SETTINGS, type SimSettings, type SimState } from "./state.ts";
@@ -52,7 +59,9 @@ export interface SimDone {
   readonly openingM3PerS: Readonly<Record<string, number>>;
 }
 
-export type SimStep = { readonly ok: true; readonly done: SimDone } | { readonly ok: false; readonly problem: string };
+export type SimStep =
+  | { readonly ok: true; readonly done: SimDone }
+  | { readonly ok: false; readonly problem: string };
 
 // What a suction hose leaves in a vessel without a drain (common practice, no source: 2.3 of 2.7 gal come).
 const SUCTION_LEAVES = 0.15;
@@ -74,14 +83,26 @@ const airFollows = (network: Network, state: SimState, cell: number): boolean =>
   return liveOpenings(situation).some((o) => met[o.cell] === 1);
 };
 
-type Outcome = Named<Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }>;
-const outcome = (state: SimState, seconds = 0, more: Partial<Pick<SimDone, "ended" | "air">> = {}): Outcome => ({
+type Outcome = Named<
+  Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }
+>;
+const outcome = (
+  state: SimState,
+  seconds = 0,
+  more: Partial<Pick<SimDone, "ended" | "air">> = {},
+): Outcome => ({
   ok: true,
   value: { state, seconds, ...more },
 });
 
 /** Adds liquid to a cell; what it cannot hold runs over, and the balance is kept. */
-const addLiquid = (network: Network, state: SimState, cell: number, liquid: Mixture, tally: Tally): SimState => {
+const addLiquid = (
+  network: Network,
+  state: SimState,
+  cell: number,
+  liquid: Mixture,
+  tally: Tally,
+): SimState => {
   tally.came = plus(tally.came, liquid);
   const filled = withCell(state, cell, plus(liquidIn(state.contents[cell]), liquid));
   const over = settleOverflow(situationOf(network, state), filled.contents);
@@ -119,24 +140,35 @@ const DOERS: Doers = {
     if (strength === undefined) delete jugs[id];
     else jugs[id] = { strength, ...(volumeM3 === undefined ? {} : { leftM3: volumeM3 }) };
     // A hose that is put in a jug is no longer capped.
-    const lineup = gate && strength !== undefined ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup;
-    const apart = state.apart.map((e) => (undone?.run === e.run && undone.end === e.end ? { ...e, jug: true } : e));
+    const lineup =
+      gate && strength !== undefined
+        ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" }
+        : state.lineup;
+    const apart = state.apart.map((e) =>
+      undone?.run === e.run && undone.end === e.end ? { ...e, jug: true } : e,
+    );
     return outcome({ ...state, jugs, lineup, apart });
   },
   hose: (network, state, { at, pa }) => {
     const found = openingNamed(network, situationOf(network, state), at);
     if (!found.ok) return found;
     const { id, use, opening } = found.value;
-    if (use !== "supply" && use !== "flush") return { ok: false, problem: `${at} is no inlet for a hose` };
+    if (use !== "supply" && use !== "flush")
+      return { ok: false, problem: `${at} is no inlet for a hose` };
     const hosesPa = { ...state.hosesPa };
     if (pa > 0) hosesPa[id] = pa;
     else delete hosesPa[id];
     const gate = opening?.gate;
     // A hose goes on where the cap was.
-    return outcome({ ...state, hosesPa, lineup: gate && pa > 0 ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup });
+    return outcome({
+      ...state,
+      hosesPa,
+      lineup: gate && pa > 0 ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup,
+    });
   },
   undo: (network, state, { run, end }) => {
-    if (!network.map.runs.some((r) => r.id === run)) return { ok: false, problem: `there is no pipe "${run}"` };
+    if (!network.map.runs.some((r) => r.id === run))
+      return { ok: false, problem: `there is no pipe "${run}"` };
     return outcome(undone(state, { run, end, jug: false }));
   },
   remake: (_, state, { run, end }) => outcome(remade(state, { run, end })),
@@ -161,13 +193,21 @@ const DOERS: Doers = {
     const blown = blow(network, state, entry.value, action, settings, tally);
     // With the air shut off, whatever had been pressed together pushes back.
     const gate = entry.value.opening?.gate;
-    const resting = Object.fromEntries(network.links.flatMap((l) => (l.drivenBy ? [[l.drivenBy, "off"]] : [])));
+    const resting = Object.fromEntries(
+      network.links.flatMap((l) => (l.drivenBy ? [[l.drivenBy, "off"]] : [])),
+    );
     const closed = {
       ...blown.state,
-      lineup: { ...blown.state.lineup, ...resting, ...(gate ? { [gate.key]: "taken by the air hose" } : {}) },
+      lineup: {
+        ...blown.state.lineup,
+        ...resting,
+        ...(gate ? { [gate.key]: "taken by the air hose" } : {}),
+      },
     };
     const cushioned = network.cells.some((c) => c.prechargePa !== undefined);
-    const relaxed = cushioned ? passTime(network, closed, { seconds: 30 }, { ...settings, frames: 0 }, tally).state : closed;
+    const relaxed = cushioned
+      ? passTime(network, closed, { seconds: 30 }, { ...settings, frames: 0 }, tally).state
+      : closed;
     return outcome({ ...relaxed, lineup: state.lineup }, blown.air.seconds, { air: blown.air });
   },
   suck: (network, state, { from, volumeM3 }, _, tally) => {
@@ -175,7 +215,12 @@ const DOERS: Doers = {
     if (!cell.ok) return cell;
     const held = liquidIn(state.contents[cell.value]);
     if (!airFollows(network, state, cell.value)) {
-      tally.trace.push({ atS: state.clockS, at: from, what: "nothing comes: no air can follow", m3: volumeOf(held) });
+      tally.trace.push({
+        atS: state.clockS,
+        at: from,
+        what: "nothing comes: no air can follow",
+        m3: volumeOf(held),
+      });
       return outcome(state);
     }
     const stays = SUCTION_LEAVES * (network.cells[cell.value]?.capacityM3 ?? 0);
@@ -183,12 +228,19 @@ const DOERS: Doers = {
     const { taken, left } = take(held, Math.min(most, volumeM3 ?? most));
     tally.gone = plus(tally.gone, taken);
     addTo(tally.out, network.cells[cell.value]?.id ?? from, taken);
-    tally.trace.push({ atS: state.clockS, at: from, what: "sucked out; what lies below the dip stays", m3: volumeOf(taken) });
+    tally.trace.push({
+      atS: state.clockS,
+      at: from,
+      what: "sucked out; what lies below the dip stays",
+      m3: volumeOf(taken),
+    });
     return outcome(withCell(state, cell.value, left));
   },
   fill: (network, state, { tank, volumeM3, strength }, _, tally) => {
     const cell = cellNamed(network, tank);
-    return cell.ok ? outcome(addLiquid(network, state, cell.value, product(volumeM3, strength), tally)) : cell;
+    return cell.ok
+      ? outcome(addLiquid(network, state, cell.value, product(volumeM3, strength), tally))
+      : cell;
   },
   pour: (network, state, { into, volumeM3, strength }, _, tally) => {
     const cell = cellNamed(network, into);
@@ -203,7 +255,8 @@ const DOERS: Doers = {
   push: (network, state, action, _, tally) => {
     const cell = cellNamed(network, action.in);
     if (!cell.ok) return cell;
-    const seen = action.until && openingNamed(network, situationOf(network, state), action.until.at);
+    const seen =
+      action.until && openingNamed(network, situationOf(network, state), action.until.at);
     if (seen && !seen.ok) return seen;
     const pushed = push(situationOf(network, state), state.contents, {
       drive: { kind: "push", cell: cell.value },
@@ -217,13 +270,18 @@ const DOERS: Doers = {
       tally.gone = plus(tally.gone, liquid);
       addTo(tally.out, from, liquid);
     }
-    return outcome({ ...state, contents: pushed.contents }, 0, pushed.outcome === "reached" ? { ended: "seen" } : {});
+    return outcome(
+      { ...state, contents: pushed.contents },
+      0,
+      pushed.outcome === "reached" ? { ended: "seen" } : {},
+    );
   },
   dose: (network, state, { into, chlorineMg }) => {
     const cell = cellNamed(network, into);
     if (!cell.ok) return cell;
     const held = liquidIn(state.contents[cell.value]);
-    if (volumeOf(held) <= 0) return { ok: false, problem: `${into} is empty: there is nothing to mix chlorine into` };
+    if (volumeOf(held) <= 0)
+      return { ok: false, problem: `${into} is empty: there is nothing to mix chlorine into` };
     return outcome(withCell(state, cell.value, plus(held, { ...NOTHING, chlorineMg })));
   },
   cycle: (network, state, { appliance, volumeM3 }, settings, tally) => {
@@ -241,18 +299,32 @@ const DOERS: Doers = {
       if (!opening) continue;
       const sofar = volumeOf(tally.out.get(opening.id) ?? NOTHING);
       const open = { ...now, lineup: { ...now.lineup, [key]: "open" } };
-      const wait = { seconds: CYCLE_MOST_S, until: { at: opening.id, volumeM3: sofar + volumeM3 / calls.length } };
+      const wait = {
+        seconds: CYCLE_MOST_S,
+        until: { at: opening.id, volumeM3: sofar + volumeM3 / calls.length },
+      };
       const filled = passTime(network, open, wait, settings, tally);
-      now = { ...filled.state, lineup: { ...filled.state.lineup, [key]: state.lineup[key] ?? "shut" } };
+      now = {
+        ...filled.state,
+        lineup: { ...filled.state.lineup, [key]: state.lineup[key] ?? "shut" },
+      };
       seconds += filled.seconds;
     }
     const sump = network.cells.findIndex((c) => c.ownerId === part.value.id && c.form === "trap");
     if (sump >= 0) {
       const held = liquidIn(now.contents[sump]);
-      const { taken, left } = take(held, volumeOf(held) - PUMP_OUT_LEAVES * (network.cells[sump]?.capacityM3 ?? 0));
+      const { taken, left } = take(
+        held,
+        volumeOf(held) - PUMP_OUT_LEAVES * (network.cells[sump]?.capacityM3 ?? 0),
+      );
       now = withCell(now, sump, left);
       tally.gone = plus(tally.gone, taken);
-      tally.trace.push({ atS: now.clockS, at: part.value.id, what: "pumped out of its sump", m3: volumeOf(taken) });
+      tally.trace.push({
+        atS: now.clockS,
+        at: part.value.id,
+        what: "pumped out of its sump",
+        m3: volumeOf(taken),
+      });
     }
     return outcome(now, seconds);
   },
@@ -268,7 +340,8 @@ const DOERS: Doers = {
   heat: (network, state, { heater, watts, toC }) => {
     const part = partNamed(network, heater);
     if (!part.ok) return part;
-    if (kindOfPart(part.value).group !== "heat") return { ok: false, problem: `${part.value.name} is not a heater` };
+    if (kindOfPart(part.value).group !== "heat")
+      return { ok: false, problem: `${part.value.name} is not a heater` };
     const heats = { ...state.heats };
     if (watts > 0) heats[part.value.id] = { watts, toC };
     else delete heats[part.value.id];
@@ -277,13 +350,28 @@ const DOERS: Doers = {
 };
 
 /** Does one action to a unit. What it names and cannot be found, or makes no sense, is said, and nothing is changed. */
-export const simDo = (network: Network, before: SimState, action: SimAction, settings: SimSettings = COMMON_SIM_SETTINGS): SimStep => {
+export const simDo = (
+  network: Network,
+  before: SimState,
+  action: SimAction,
+  settings: SimSettings = COMMON_SIM_SETTINGS,
+): SimStep => {
   const tally = newTally();
-  const doer = DOERS[action.do] as (n: Network, s: SimState, a: SimAction, x: SimSettings, t: Tally) => Outcome;
+  const doer = DOERS[action.do] as (
+    n: Network,
+    s: SimState,
+    a: SimAction,
+    x: SimSettings,
+    t: Tally,
+  ) => Outcome;
   const found = doer(network, before, action, settings, tally);
   if (!found.ok) return found;
   const { state, seconds, ended, air } = found.value;
-  const after: SimState = { ...state, came: plus(before.came, tally.came), gone: plus(before.gone, tally.gone) };
+  const after: SimState = {
+    ...state,
+    came: plus(before.came, tally.came),
+    gone: plus(before.gone, tally.gone),
+  };
   return {
     ok: true,
     done: {

@@ -1,6 +1,15 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { chlorineOf, emptyingTimeS, liquidIn, NOTHING, strengthOf, totalAboard, volumeOf, warmthOf } from "../contents/index.ts";
+import {
+  chlorineOf,
+  emptyingTimeS,
+  liquidIn,
+  NOTHING,
+  strengthOf,
+  totalAboard,
+  volumeOf,
+  warmthOf,
+} from "../contents/index.ts";
 import { EXAMPLE_MAPS, teasel } from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, shuffled } from "../testing/variants.ts";
@@ -28,7 +37,8 @@ const randomAction: fc.Arbitrary<RandomAction> = fc.tuple(
   fc.double({ min: 0, max: 1, noNaN: true }),
 );
 
-const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)];
+const pick = <T>(list: readonly T[], n: number): T | undefined =>
+  list[n % Math.max(1, list.length)];
 
 const actionOf = (network: Network, [what, a, b, share]: RandomAction): SimAction | undefined => {
   const control = pick(network.controls, a);
@@ -41,7 +51,11 @@ const actionOf = (network: Network, [what, a, b, share]: RandomAction): SimActio
   const part = pick(network.cells, a)?.ownerId ?? "";
   const end = b % 2 === 0 ? "from" : "to";
   // Turning is what is done most.
-  const turn = control && { do: "turn", control: control.key, to: pick(control.spec.positions, b)?.name ?? "" };
+  const turn = control && {
+    do: "turn",
+    control: control.key,
+    to: pick(control.spec.positions, b)?.name ?? "",
+  };
   const all: readonly (object | undefined)[] = [
     turn,
     turn,
@@ -50,24 +64,46 @@ const actionOf = (network: Network, [what, a, b, share]: RandomAction): SimActio
     turn,
     { do: "wait", seconds: share * 120 },
     { do: "wait", seconds: share * 40_000 },
-    opening && { do: "jug", at: opening.id, strength: share, ...(b % 3 === 0 ? { volumeM3: 0.002 * share } : {}) },
+    opening && {
+      do: "jug",
+      at: opening.id,
+      strength: share,
+      ...(b % 3 === 0 ? { volumeM3: 0.002 * share } : {}),
+    },
     opening && { do: "hose", at: opening.id, pa: 100_000 + 300_000 * share },
     run && { do: "undo", run: run.id, end },
     run && { do: "remake", run: run.id, end },
     opening && { do: "blow", at: opening.id },
     b % 2 === 0 ? { do: "suck", from: cell } : { do: "hold", in: cell, share, strength: share / 2 },
-    { do: b % 2 === 0 ? "fill" : "pour", [b % 2 === 0 ? "tank" : "into"]: cell, volumeM3: 0.01 * share, strength: share },
+    {
+      do: b % 2 === 0 ? "fill" : "pour",
+      [b % 2 === 0 ? "tank" : "into"]: cell,
+      volumeM3: 0.01 * share,
+      strength: share,
+    },
     { do: "dose", into: cell, chlorineMg: 100 * share },
-    b % 2 === 0 ? { do: "cycle", appliance: part } : { do: "heat", heater: part, watts: 2000 * share },
+    b % 2 === 0
+      ? { do: "cycle", appliance: part }
+      : { do: "heat", heater: part, watts: 2000 * share },
   ];
   const read = simAction.safeParse(all[what]);
   return read.success ? read.data : undefined;
 };
 
-const STARTS: readonly StartContents[] = ["in use", "empty", "water everywhere", { antifreeze: 0.4 }];
+const STARTS: readonly StartContents[] = [
+  "in use",
+  "empty",
+  "water everywhere",
+  { antifreeze: 0.4 },
+];
 const SETTINGS = { ...COMMON_SIM_SETTINGS, frames: 0 };
 
-const run = (network: Network, actions: readonly RandomAction[], start: StartContents, check: (state: SimState) => void): SimState => {
+const run = (
+  network: Network,
+  actions: readonly RandomAction[],
+  start: StartContents,
+  check: (state: SimState) => void,
+): SimState => {
   let state = simStart(network, { contents: contentsToStart(network, start) });
   for (const random of actions) {
     const action = actionOf(network, random);
@@ -89,20 +125,25 @@ const lists = fc.array(randomAction, { minLength: 1, maxLength: 14 });
 describe("what a unit holds at first", () => {
   const network = networkOf(teasel);
   const at = (id: string): number => cellAt(network, id);
-  const held = (start: StartContents, id: string) => liquidIn(contentsToStart(network, start)[at(id)]);
+  const held = (start: StartContents, id: string) =>
+    liquidIn(contentsToStart(network, start)[at(id)]);
   const capacity = (id: string): number => network.cells[at(id)]?.capacityM3 ?? 0;
 
   it("is water everywhere, nothing, or antifreeze in the lines with tanks and heaters empty; the waste side stays as it is in use", () => {
     expect(volumeOf(held("water everywhere", "fresh-tank"))).toBe(capacity("fresh-tank"));
     expect(volumeOf(held("empty", "pump"))).toBe(0);
     expect(strengthOf(held({ antifreeze: 0.4 }, "galley:hot"))).toBeCloseTo(0.4, 12);
-    for (const id of ["heater", "fresh-tank"]) expect(volumeOf(held({ antifreeze: 0.4 }, id)), id).toBe(0);
+    for (const id of ["heater", "fresh-tank"])
+      expect(volumeOf(held({ antifreeze: 0.4 }, id)), id).toBe(0);
     for (const start of ["water everywhere", "empty", { antifreeze: 0.4 }] as const)
-      for (const id of ["grey-tank", "trap-galley"]) expect(held(start, id), id).toEqual(held("in use", id));
+      for (const id of ["grey-tank", "trap-galley"])
+        expect(held(start, id), id).toEqual(held("in use", id));
   });
 
   it("is what a record says of some parts, never more than they hold, and as in use of the others", () => {
-    const start = { held: { heater: { waterM3: 0.002, glycolM3: 0 }, pump: { waterM3: 1, glycolM3: 1 } } };
+    const start = {
+      held: { heater: { waterM3: 0.002, glycolM3: 0 }, pump: { waterM3: 1, glycolM3: 1 } },
+    };
     expect(volumeOf(held(start, "heater"))).toBe(0.002);
     expect(volumeOf(held(start, "pump"))).toBeCloseTo(capacity("pump"), 12);
     expect(strengthOf(held(start, "pump"))).toBeCloseTo(0.5, 12);
@@ -110,7 +151,12 @@ describe("what a unit holds at first", () => {
   });
 
   it("can be said of one part or pipe, and the balance stays whole", () => {
-    const step = simDo(network, simStart(network), { do: "hold", in: "heater", share: 0.25, strength: 0.3 });
+    const step = simDo(network, simStart(network), {
+      do: "hold",
+      in: "heater",
+      share: 0.25,
+      strength: 0.3,
+    });
     if (!step.ok) throw new Error(step.problem);
     const now = liquidIn(step.done.state.contents[at("heater")]);
     expect(volumeOf(now)).toBeCloseTo(0.25 * capacity("heater"), 12);
@@ -124,10 +170,14 @@ describe("a wait", () => {
   const open = simStart(network, { lineup: { "galley:cold": "open" } });
 
   it("ends when so much has come, when it spits, or when the strength is there", () => {
-    const until = (more: object): SimAction => simAction.parse({ do: "wait", seconds: 3600, until: { at: "galley:cold", ...more } });
+    const until = (more: object): SimAction =>
+      simAction.parse({ do: "wait", seconds: 3600, until: { at: "galley:cold", ...more } });
     const litre = simDo(network, open, until({ volumeM3: 0.001 }));
     expect(litre.ok && litre.done.ended).toBe("seen");
-    expect(litre.ok && volumeOf(litre.done.out.get("galley:cold") ?? NOTHING)).toBeCloseTo(0.001, 4);
+    expect(litre.ok && volumeOf(litre.done.out.get("galley:cold") ?? NOTHING)).toBeCloseTo(
+      0.001,
+      4,
+    );
     const dry = simDo(network, open, until({ air: 0.5 }));
     expect(dry.ok && dry.done.ended).toBe("seen");
     expect(dry.ok && dry.done.notices.map((n) => n.code)).toContain("pump-draws-air");
@@ -142,18 +192,26 @@ describe("a wait", () => {
     const start = simStart(ship, { lineup: { pump: "on" } });
     const cycled = simDo(ship, start, { do: "cycle", appliance: "washer", volumeM3: 0.006 });
     if (!cycled.ok) throw new Error(cycled.problem);
-    const by = [...cycled.done.out].filter(([id]) => id.startsWith("washer")).map(([, m]) => 1000 * volumeOf(m));
+    const by = [...cycled.done.out]
+      .filter(([id]) => id.startsWith("washer"))
+      .map(([, m]) => 1000 * volumeOf(m));
     expect(by).toHaveLength(2);
     for (const litres of by) expect(litres).toBeCloseTo(3, 2);
     const sump = ship.cells.findIndex((c) => c.ownerId === "washer" && c.form === "trap");
     if (sump >= 0)
-      expect(volumeOf(liquidIn(cycled.done.state.contents[sump]))).toBeLessThanOrEqual(0.1 * (ship.cells[sump]?.capacityM3 ?? 0) * 1.001);
+      expect(volumeOf(liquidIn(cycled.done.state.contents[sump]))).toBeLessThanOrEqual(
+        0.1 * (ship.cells[sump]?.capacityM3 ?? 0) * 1.001,
+      );
     // Both valves stand again as they did.
     expect(cycled.done.state.lineup).toEqual(start.lineup);
   });
 
   it("for something that is not there says so, and nothing is done", () => {
-    const nowhere = simDo(network, open, simAction.parse({ do: "wait", seconds: 5, until: { at: "nowhere", air: 0.5 } }));
+    const nowhere = simDo(
+      network,
+      open,
+      simAction.parse({ do: "wait", seconds: 5, until: { at: "nowhere", air: 0.5 } }),
+    );
     expect(nowhere).toEqual({ ok: false, problem: 'there is no opening "nowhere"' });
   });
 
@@ -162,7 +220,12 @@ describe("a wait", () => {
       ...simStart(network),
       contents: simStart(network).contents.map((c) => ({
         ...c,
-        plugs: c.plugs.map((p) => ({ ...p, warmthM3K: 40 * volumeOf(p), chlorineMg: 50_000 * volumeOf(p), foreignM3: 0 })),
+        plugs: c.plugs.map((p) => ({
+          ...p,
+          warmthM3K: 40 * volumeOf(p),
+          chlorineMg: 50_000 * volumeOf(p),
+          foreignM3: 0,
+        })),
       })),
     };
     const day = simDo(network, hot, { do: "wait", seconds: 86_400 });
@@ -200,15 +263,22 @@ describe("whatever is done to whatever map", () => {
           for (const what of ["waterM3", "glycolM3"] as const) {
             const brought = before[what] + state.came[what];
             const there = held[what] + state.gone[what];
-            expect(Math.abs(brought - there), what).toBeLessThanOrEqual(1e-9 * Math.max(brought, 1e-6));
+            expect(Math.abs(brought - there), what).toBeLessThanOrEqual(
+              1e-9 * Math.max(brought, 1e-6),
+            );
           }
           state.contents.forEach((c, i) => {
             const capacity = network.cells[i]?.capacityM3 ?? 0;
             for (const plug of c.plugs) {
-              expect(Math.min(plug.waterM3, plug.glycolM3), network.cells[i]?.id).toBeGreaterThanOrEqual(-1e-15);
+              expect(
+                Math.min(plug.waterM3, plug.glycolM3),
+                network.cells[i]?.id,
+              ).toBeGreaterThanOrEqual(-1e-15);
               for (const amount of Object.values(plug)) expect(Number.isFinite(amount)).toBe(true);
             }
-            expect(volumeOf(liquidIn(c)), network.cells[i]?.id).toBeLessThanOrEqual(capacity * (1 + 1e-9) + 1e-15);
+            expect(volumeOf(liquidIn(c)), network.cells[i]?.id).toBeLessThanOrEqual(
+              capacity * (1 + 1e-9) + 1e-15,
+            );
           });
         });
       }),

@@ -1,4 +1,11 @@
-import { type Contents, NOTHING, type Standing, startingContents, volumeOf, liquidIn } from "../contents/index.ts";
+import {
+  type Contents,
+  NOTHING,
+  type Standing,
+  startingContents,
+  volumeOf,
+  liquidIn,
+} from "../contents/index.ts";
 import type { FlowSettings } from "../flows/index.ts";
 import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
@@ -50,17 +57,28 @@ export type StartContents =
   | "water everywhere"
   | { readonly antifreeze: number }
   /** What cells hold, by id, as a record left them; others as in use. */
-  | { readonly held: Readonly<Record<string, { readonly waterM3: number; readonly glycolM3: number }>> };
+  | {
+      readonly held: Readonly<
+        Record<string, { readonly waterM3: number; readonly glycolM3: number }>
+      >;
+    };
 
 // Waste tanks and traps keep what they have in use: they are not part of what is tried.
-const isWaste = (network: Network, index: number): boolean => network.cells[index]?.side === "waste";
+const isWaste = (network: Network, index: number): boolean =>
+  network.cells[index]?.side === "waste";
 
 /** What is said of a cell, never more than it holds. */
-const stated = (said: { waterM3: number; glycolM3: number } | undefined, capacityM3: number): Contents[number] | undefined => {
+const stated = (
+  said: { waterM3: number; glycolM3: number } | undefined,
+  capacityM3: number,
+): Contents[number] | undefined => {
   if (!said) return undefined;
   const volume = volumeOf(said);
   const scale = volume > capacityM3 ? capacityM3 / volume : 1;
-  return { plugs: volume > 0 ? [{ waterM3: said.waterM3 * scale, glycolM3: said.glycolM3 * scale }] : [], source: "measured" };
+  return {
+    plugs: volume > 0 ? [{ waterM3: said.waterM3 * scale, glycolM3: said.glycolM3 * scale }] : [],
+    source: "measured",
+  };
 };
 
 /** What the cells hold at the start; water of the raw side is marked as not for drinking. */
@@ -84,7 +102,12 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
                 // Tanks and heaters stand empty when antifreeze is in the lines.
                 plugs:
                   wet && cell.form !== "vessel"
-                    ? [{ waterM3: cell.capacityM3 * (1 - start.antifreeze), glycolM3: cell.capacityM3 * start.antifreeze }]
+                    ? [
+                        {
+                          waterM3: cell.capacityM3 * (1 - start.antifreeze),
+                          glycolM3: cell.capacityM3 * start.antifreeze,
+                        },
+                      ]
                     : [],
                 source: "assumed" as const,
               };
@@ -94,7 +117,10 @@ export const contentsToStart = (network: Network, start: StartContents = "in use
 };
 
 /** A unit as it is before anything is done: standing as in use unless a lineup or contents are given. */
-export const simStart = (network: Network, given: { readonly lineup?: Lineup; readonly contents?: Contents } = {}): SimState => ({
+export const simStart = (
+  network: Network,
+  given: { readonly lineup?: Lineup; readonly contents?: Contents } = {},
+): SimState => ({
   lineup: { ...inUseLineup(network), ...given.lineup },
   apart: [],
   contents: given.contents ?? contentsToStart(network),
@@ -107,4 +133,5 @@ export const simStart = (network: Network, given: { readonly lineup?: Lineup; re
 });
 
 /** Liquid in a cell of a state, m3. */
-export const heldM3 = (state: Pick<SimState, "contents">, cell: number): number => volumeOf(liquidIn(state.contents[cell]));
+export const heldM3 = (state: Pick<SimState, "contents">, cell: number): number =>
+  volumeOf(liquidIn(state.contents[cell]));

@@ -2,8 +2,23 @@ import { describe, expect, it } from "vitest";
 import { liquidIn, NOTHING, strengthOf, volumeOf, warmthOf } from "../contents/index.ts";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { cellAt, cellTold, cellName, type Lineup, type Network, removePart } from "../watermap/index.ts";
-import { COMMON_SIM_SETTINGS, simActions, type SimActionInput, type SimDone, simStart, type SimState, simulate } from "./index.ts";
+import {
+  cellAt,
+  cellTold,
+  cellName,
+  type Lineup,
+  type Network,
+  removePart,
+} from "../watermap/index.ts";
+import {
+  COMMON_SIM_SETTINGS,
+  simActions,
+  type SimActionInput,
+  type SimDone,
+  simStart,
+  type SimState,
+  simulate,
+} from "./index.ts";
 
 /** Traps known to the trade, each on a unit of the demo (common practice, no published source, where none is named). */
 
@@ -14,12 +29,20 @@ const unit = (id: string): Network => {
 };
 const AROUND = COMMON_SIM_SETTINGS.flow.temperatureC;
 
-const done = (network: Network, actions: readonly SimActionInput[], lineup: Lineup = {}): readonly SimDone[] => {
+const done = (
+  network: Network,
+  actions: readonly SimActionInput[],
+  lineup: Lineup = {},
+): readonly SimDone[] => {
   const result = simulate(network, simStart(network, { lineup }), simActions.parse(actions));
   if (!result.ok) throw new Error(`${result.action}: ${result.problem}`);
   return result.after;
 };
-const last = (network: Network, actions: readonly SimActionInput[], lineup: Lineup = {}): SimDone => {
+const last = (
+  network: Network,
+  actions: readonly SimActionInput[],
+  lineup: Lineup = {},
+): SimDone => {
   const after = done(network, actions, lineup).at(-1);
   if (!after) throw new Error("nothing was done");
   return after;
@@ -30,27 +53,42 @@ const at = (network: Network, id: string): number => {
   return cell;
 };
 const share = (network: Network, state: SimState, id: string): number =>
-  volumeOf(liquidIn(state.contents[at(network, id)])) / (network.cells[at(network, id)]?.capacityM3 ?? 1);
-const open = (...keys: string[]): SimActionInput[] => keys.map((control) => ({ do: "turn", control, to: "open" }));
+  volumeOf(liquidIn(state.contents[at(network, id)])) /
+  (network.cells[at(network, id)]?.capacityM3 ?? 1);
+const open = (...keys: string[]): SimActionInput[] =>
+  keys.map((control) => ({ do: "turn", control, to: "open" }));
 const OFF: SimActionInput = { do: "turn", control: "pump", to: "off" };
 const codes = (of: SimDone): string[] => of.notices.map((n) => n.code);
-const said = (of: SimDone, code: string): string => of.notices.find((n) => n.code === code)?.message ?? "";
+const said = (of: SimDone, code: string): string =>
+  of.notices.find((n) => n.code === code)?.message ?? "";
 const TAPS = ["galley:cold", "galley:hot", "basin:cold", "basin:hot", "shower:cold", "shower:hot"];
 
 describe("traps of the trade", () => {
   it("air from the pressurised inlet leaves the pump's suction side full", () => {
     const network = unit("teasel");
-    const { state, air } = last(network, [OFF, ...open("shore-inlet", ...TAPS), { do: "blow", at: "shore-inlet:mouth" }]);
-    const names = (cells: readonly number[] | undefined): string[] => (cells ?? []).map((c) => network.cells[c]?.ownerId ?? "");
-    expect(names(air?.notReached)).toEqual(expect.arrayContaining(["strainer", "v2", "fresh-tank", "r-strainer-out-pump-in"]));
+    const { state, air } = last(network, [
+      OFF,
+      ...open("shore-inlet", ...TAPS),
+      { do: "blow", at: "shore-inlet:mouth" },
+    ]);
+    const names = (cells: readonly number[] | undefined): string[] =>
+      (cells ?? []).map((c) => network.cells[c]?.ownerId ?? "");
+    expect(names(air?.notReached)).toEqual(
+      expect.arrayContaining(["strainer", "v2", "fresh-tank", "r-strainer-out-pump-in"]),
+    );
     expect(names(air?.pressedOnly)).toContain("pump");
-    for (const id of ["r-strainer-out-pump-in", "strainer", "pump"]) expect(share(network, state, id), id).toBe(1);
+    for (const id of ["r-strainer-out-pump-in", "strainer", "pump"])
+      expect(share(network, state, id), id).toBe(1);
     expect(share(network, state, "galley:cold")).toBeLessThan(0.2);
   });
 
   it("a dip keeps its water after the low points have been pulled and every tap stands open", () => {
     const network = unit("teasel");
-    const { state } = last(network, [OFF, ...open("d1", "d2", "d3", ...TAPS), { do: "wait", seconds: 7200 }]);
+    const { state } = last(network, [
+      OFF,
+      ...open("d1", "d2", "d3", ...TAPS),
+      { do: "wait", seconds: 7200 },
+    ]);
     const dips = network.cells.flatMap((c) => (c.sagM3 > 0 ? [c] : []));
     expect(dips.length).toBeGreaterThan(0);
     for (const dip of dips) {
@@ -63,9 +101,14 @@ describe("traps of the trade", () => {
   it("draining with every tap shut leaves the hot side full", () => {
     const network = unit("teasel");
     const shut = last(network, [OFF, ...open("d1", "d2", "d3"), { do: "wait", seconds: 7200 }]);
-    const aired = last(network, [OFF, ...open("d1", "d2", "d3", ...TAPS), { do: "wait", seconds: 7200 }]);
+    const aired = last(network, [
+      OFF,
+      ...open("d1", "d2", "d3", ...TAPS),
+      { do: "wait", seconds: 7200 },
+    ]);
     const hot = network.cells.filter((c) => c.run?.service === "hot").map((c) => c.id);
-    const held = (state: SimState): number => hot.reduce((s, id) => s + volumeOf(liquidIn(state.contents[at(network, id)])), 0);
+    const held = (state: SimState): number =>
+      hot.reduce((s, id) => s + volumeOf(liquidIn(state.contents[at(network, id)])), 0);
     const whole = hot.reduce((s, id) => s + (network.cells[at(network, id)]?.capacityM3 ?? 0), 0);
     expect(held(shut.state)).toBeCloseTo(whole, 9);
     expect(held(aired.state)).toBeLessThan(0.5 * whole);
@@ -85,11 +128,15 @@ describe("traps of the trade", () => {
     ];
     const left = last(network, hot, { v7: "open" });
     const right = last(network, hot, { v7: "shut" });
-    const tapC = (of: SimDone): number => AROUND + warmthOf(liquidIn(of.state.contents[at(network, "galley:hot")]));
-    const heaterC = (of: SimDone): number => AROUND + warmthOf(liquidIn(of.state.contents[at(network, "heater")]));
+    const tapC = (of: SimDone): number =>
+      AROUND + warmthOf(liquidIn(of.state.contents[at(network, "galley:hot")]));
+    const heaterC = (of: SimDone): number =>
+      AROUND + warmthOf(liquidIn(of.state.contents[at(network, "heater")]));
     expect(tapC(left)).toBeLessThan(AROUND + 0.75 * (heaterC(left) - AROUND));
     expect(tapC(right)).toBeGreaterThan(heaterC(right) - 3);
-    expect(said(left, "lukewarm")).toMatch(new RegExp(`gives \\{c:${Math.round(tapC(left))}\\}`, "u"));
+    expect(said(left, "lukewarm")).toMatch(
+      new RegExp(`gives \\{c:${Math.round(tapC(left))}\\}`, "u"),
+    );
     expect(codes(right)).not.toContain("lukewarm");
   });
 
@@ -101,16 +148,24 @@ describe("traps of the trade", () => {
       ...open("galley:cold"),
       { do: "wait", seconds: 120 },
     ]);
-    expect(said(tried, "pump-draws-air")).toMatch(/Pump draws air and gives nothing: Winterizing pickup stands open/u);
+    expect(said(tried, "pump-draws-air")).toMatch(
+      /Pump draws air and gives nothing: Winterizing pickup stands open/u,
+    );
     expect(volumeOf(tried.out.get("galley:cold") ?? NOTHING)).toBeLessThan(1.5e-3);
     expect(volumeOf(tried.came)).toBe(0);
   });
 
   it("a selector left on a capped pickup means nothing at all, and says what to turn", () => {
     const network = unit("teasel");
-    const tried = last(network, [{ do: "turn", control: "v2", to: "b" }, ...open("galley:cold"), { do: "wait", seconds: 60 }]);
+    const tried = last(network, [
+      { do: "turn", control: "v2", to: "b" },
+      ...open("galley:cold"),
+      { do: "wait", seconds: 60 },
+    ]);
     expect(volumeOf(tried.out.get("galley:cold") ?? NOTHING)).toBe(0);
-    expect(said(tried, "nothing-comes")).toMatch(/Galley tap, cold: it needs V2 tank \(now pickup\)/u);
+    expect(said(tried, "nothing-comes")).toMatch(
+      /Galley tap, cold: it needs V2 tank \(now pickup\)/u,
+    );
   });
 
   it("a missing check valve lets hot water out of the cold line", () => {
@@ -121,12 +176,20 @@ describe("traps of the trade", () => {
       { do: "heat", heater: "heater", watts: 0 },
       OFF,
     ];
-    const tried = last(dipper, [...opened, ...open("d1", "basin:hot"), { do: "wait", seconds: 300 }]);
+    const tried = last(dipper, [
+      ...opened,
+      ...open("d1", "basin:hot"),
+      { do: "wait", seconds: 300 },
+    ]);
     expect(AROUND + warmthOf(tried.out.get("d1:out") ?? NOTHING)).toBeGreaterThan(50);
     expect(said(tried, "hot-from-cold")).toMatch(/D1: \{c:5\d\}/u);
     // Teasel has one: its heater stays shut in.
     const teasel = unit("teasel");
-    const held = last(teasel, [...opened, ...open("d1", "galley:hot", "galley:cold"), { do: "wait", seconds: 300 }]);
+    const held = last(teasel, [
+      ...opened,
+      ...open("d1", "galley:hot", "galley:cold"),
+      { do: "wait", seconds: 300 },
+    ]);
     expect(codes(held)).not.toContain("hot-from-cold");
     expect(share(teasel, held.state, "heater")).toBe(1);
   });
@@ -184,11 +247,15 @@ describe("traps of the trade", () => {
       { do: "heat", heater: "heater", watts: 1400 },
       { do: "wait", seconds: 5 },
     ]);
-    expect(said(dry, "heater-on-empty")).toMatch(/^Heater is on with \{m3:0\.0019\} of \{m3:0\.038\} in it/u);
+    expect(said(dry, "heater-on-empty")).toMatch(
+      /^Heater is on with \{m3:0\.0019\} of \{m3:0\.038\} in it/u,
+    );
     const spilt = last(network, [{ do: "fill", tank: "fresh-tank", volumeM3: 0.3 }]);
     expect(said(spilt, "tank-spills")).toMatch(/Fresh tank is full and runs over/u);
     expect(volumeOf(spilt.gone)).toBeCloseTo(
-      0.3 - (1 - share(network, simStart(network), "fresh-tank")) * (network.cells[at(network, "fresh-tank")]?.capacityM3 ?? 0),
+      0.3 -
+        (1 - share(network, simStart(network), "fresh-tank")) *
+          (network.cells[at(network, "fresh-tank")]?.capacityM3 ?? 0),
       9,
     );
   });

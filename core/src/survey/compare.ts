@@ -1,4 +1,10 @@
-import { type Part, PIPE_SYSTEMS, type PipeRun, type WaterMap, PART_KINDS } from "../watermap/index.ts";
+import {
+  type Part,
+  PIPE_SYSTEMS,
+  type PipeRun,
+  type WaterMap,
+  PART_KINDS,
+} from "../watermap/index.ts";
 
 /** What differs between two maps of one unit; parts and runs are the same where their ids are. */
 export interface Difference {
@@ -34,7 +40,8 @@ const LABELS: Record<string, string> = {
 const say = (field: string, value: unknown): string => {
   if (value === undefined || value === null || value === "") return "none";
   if (typeof value === "boolean") return value ? "yes" : "no";
-  if (typeof value === "number") return field === "heightM" || field === "lengthM" ? `{m:${value}}` : String(value);
+  if (typeof value === "number")
+    return field === "heightM" || field === "lengthM" ? `{m:${value}}` : String(value);
   if (typeof value === "string") {
     if (field === "pipe") return PIPE_SYSTEMS.get(value)?.label ?? value;
     return field === "kind" ? (PART_KINDS.get(value)?.label ?? value) : value;
@@ -53,12 +60,18 @@ const fieldChanges = (before: object, after: object): string[] => {
   return [...new Set([...Object.keys(a), ...Object.keys(b)])].toSorted().flatMap((field) => {
     if (field === "id" || same(a[field], b[field])) return [];
     if (field === "params") {
-      const [x, y] = [(a[field] ?? {}) as Record<string, unknown>, (b[field] ?? {}) as Record<string, unknown>];
+      const [x, y] = [
+        (a[field] ?? {}) as Record<string, unknown>,
+        (b[field] ?? {}) as Record<string, unknown>,
+      ];
       const kind = PART_KINDS.get(String(b["kind"]));
       return [...new Set([...Object.keys(x), ...Object.keys(y)])].flatMap((name) => {
         const spec = kind?.params[name];
-        const value = (v: unknown): string => `${say(name, v ?? spec?.standard)}${spec?.unit ? ` ${spec.unit}` : ""}`;
-        return same(x[name], y[name]) ? [] : [`${spec?.label.toLowerCase() ?? name} ${value(x[name])} → ${value(y[name])}`];
+        const value = (v: unknown): string =>
+          `${say(name, v ?? spec?.standard)}${spec?.unit ? ` ${spec.unit}` : ""}`;
+        return same(x[name], y[name])
+          ? []
+          : [`${spec?.label.toLowerCase() ?? name} ${value(x[name])} → ${value(y[name])}`];
       });
     }
     return [`${LABELS[field] ?? field} ${say(field, a[field])} → ${say(field, b[field])}`];
@@ -70,7 +83,8 @@ const runName = (map: WaterMap, run: PipeRun): string => {
   return run.name ?? `pipe from ${name(run.from.part)} to ${name(run.to.part)}`;
 };
 
-const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> => new Map(list.map((x) => [x.id, x]));
+const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> =>
+  new Map(list.map((x) => [x.id, x]));
 
 const records = <T extends Part | PipeRun>(
   what: "part" | "run",
@@ -81,33 +95,47 @@ const records = <T extends Part | PipeRun>(
 ): Difference[] => {
   const [a, b] = [byId(before), byId(after)];
   return [
-    ...before.flatMap<Difference>((x) => (b.has(x.id) ? [] : [{ what, change: "removed", id: x.id, name: nameBefore(x), details: [] }])),
+    ...before.flatMap<Difference>((x) =>
+      b.has(x.id) ? [] : [{ what, change: "removed", id: x.id, name: nameBefore(x), details: [] }],
+    ),
     ...after.flatMap<Difference>((x) => {
       const was = a.get(x.id);
       if (!was) return [{ what, change: "added", id: x.id, name: nameAfter(x), details: [] }];
       const details = fieldChanges(was, x);
-      return details.length ? [{ what, change: "changed", id: x.id, name: nameAfter(x), details }] : [];
+      return details.length
+        ? [{ what, change: "changed", id: x.id, name: nameAfter(x), details }]
+        : [];
     }),
   ];
 };
 
-const lineupChanges = (before: Readonly<Record<string, string>>, after: Readonly<Record<string, string>>): string[] =>
+const lineupChanges = (
+  before: Readonly<Record<string, string>>,
+  after: Readonly<Record<string, string>>,
+): string[] =>
   [...new Set([...Object.keys(before), ...Object.keys(after)])]
     .toSorted()
-    .flatMap((key) => (before[key] === after[key] ? [] : [`${key}: ${before[key] ?? "as usual"} → ${after[key] ?? "as usual"}`]));
+    .flatMap((key) =>
+      before[key] === after[key]
+        ? []
+        : [`${key}: ${before[key] ?? "as usual"} → ${after[key] ?? "as usual"}`],
+    );
 
 /** What differs from one map to another, parts first. The same maps give an empty list. */
 export const compareMaps = (before: WaterMap, after: WaterMap): Difference[] => {
   const head = (["name", "craft", "note", "places"] as const).flatMap((field) =>
-    same(before[field], after[field]) ? [] : [`${field} ${say(field, before[field])} → ${say(field, after[field])}`],
+    same(before[field], after[field])
+      ? []
+      : [`${field} ${say(field, before[field])} → ${say(field, after[field])}`],
   );
   const lineup = lineupChanges(before.lineup, after.lineup);
   const modes = [...new Set([...Object.keys(before.modes), ...Object.keys(after.modes)])]
     .toSorted()
     .flatMap((mode) =>
-      lineupChanges(before.modes[mode as keyof typeof before.modes] ?? {}, after.modes[mode as keyof typeof after.modes] ?? {}).map(
-        (d) => `${mode}: ${d}`,
-      ),
+      lineupChanges(
+        before.modes[mode as keyof typeof before.modes] ?? {},
+        after.modes[mode as keyof typeof after.modes] ?? {},
+      ).map((d) => `${mode}: ${d}`),
     );
   const contents = same(before.contents, after.contents) ? [] : ["starting contents differ"];
   const unit = (what: Difference["what"], name: string, details: readonly string[]): Difference[] =>

@@ -43,7 +43,10 @@ export const deadLegs = (network: Network): DeadLeg[] => {
         parts,
         runs,
         lengthM,
-        volumeM3: network.cells.reduce((sum, c) => sum + (owners.has(c.ownerId) ? c.capacityM3 : 0), 0),
+        volumeM3: network.cells.reduce(
+          (sum, c) => sum + (owners.has(c.ownerId) ? c.capacityM3 : 0),
+          0,
+        ),
       },
     ];
   });

@@ -1,4 +1,12 @@
-import { kindOfPart, openPorts, type Part, roleOf, type PipeRun, runsAt, type WaterMap } from "../watermap/index.ts";
+import {
+  kindOfPart,
+  openPorts,
+  type Part,
+  roleOf,
+  type PipeRun,
+  runsAt,
+  type WaterMap,
+} from "../watermap/index.ts";
 import type { Mend, Problem } from "./problem.ts";
 import { isJoined, missingPorts, wetRuns } from "./walk.ts";
 
@@ -35,7 +43,11 @@ const mainFor = (map: WaterMap, part: Part, service: PipeRun["service"]): PipeRu
   const near = (run: PipeRun): number => {
     const ends = [run.from.part, run.to.part].map((id) => map.parts.find((p) => p.id === id));
     const heater = ends.some((p) => p && kindOfPart(p).group === "heat") ? 2 : 0;
-    const outlet = ends.some((p) => p && kindOfPart(p).group === "outlets" && p.place === part.place) ? -1 : 0;
+    const outlet = ends.some(
+      (p) => p && kindOfPart(p).group === "outlets" && p.place === part.place,
+    )
+      ? -1
+      : 0;
     return heater + outlet;
   };
   return map.runs
@@ -55,11 +67,25 @@ const mendsFor = (map: WaterMap, part: Part, port: string): Mend[] => {
       { do: "attach", label: "Close it with a plug", at: here, kind: "end-plug" },
     ];
   const service = port === "hot" ? "hot" : "cold";
-  const main = kind.group === "outlets" || kind.group === "heat" || kind.role.cushion ? mainFor(map, part, service) : undefined;
+  const main =
+    kind.group === "outlets" || kind.group === "heat" || kind.role.cushion
+      ? mainFor(map, part, service)
+      : undefined;
   return [
     ...partner(map, part, port),
-    ...(main ? [{ do: "join-run" as const, label: `Tee it into the ${service} line`, from: here, run: main.id }] : []),
-    ...(kind.group === "outlets" || main ? [] : [{ do: "attach" as const, label: "Close it with a plug", at: here, kind: "end-plug" }]),
+    ...(main
+      ? [
+          {
+            do: "join-run" as const,
+            label: `Tee it into the ${service} line`,
+            from: here,
+            run: main.id,
+          },
+        ]
+      : []),
+    ...(kind.group === "outlets" || main
+      ? []
+      : [{ do: "attach" as const, label: "Close it with a plug", at: here, kind: "end-plug" }]),
   ];
 };
 
@@ -85,7 +111,11 @@ const idleTanks = (map: WaterMap, part: Part): Problem[] => {
   const { vessel } = roleOf(part);
   const runs = runsAt(map, part.id);
   const uses = openPorts(map, part).map((p) => p.name);
-  if (vessel === "fresh" && runs.length > 0 && ["outlet", "outlet2", "link", "link2"].every((port) => uses.includes(port)))
+  if (
+    vessel === "fresh" &&
+    runs.length > 0 &&
+    ["outlet", "outlet2", "link", "link2"].every((port) => uses.includes(port))
+  )
     return [
       {
         code: "open-port",
@@ -95,14 +125,26 @@ const idleTanks = (map: WaterMap, part: Part): Problem[] => {
         mends: partner(map, part, "outlet"),
       },
     ];
-  if (vessel === "waste" && runs.length > 0 && part.params["empties"] === "by its pipe" && uses.includes("out"))
+  if (
+    vessel === "waste" &&
+    runs.length > 0 &&
+    part.params["empties"] === "by its pipe" &&
+    uses.includes("out")
+  )
     return [
       {
         code: "open-port",
         severity: "wrong",
         message: `${part.name} empties by its pipe, and there is none.`,
         parts: [part.id],
-        mends: [{ do: "attach", label: "Put a waste outlet on it", at: { part: part.id, port: "out" }, kind: "waste-outlet" }],
+        mends: [
+          {
+            do: "attach",
+            label: "Put a waste outlet on it",
+            at: { part: part.id, port: "out" },
+            kind: "waste-outlet",
+          },
+        ],
       },
     ];
   return [];
@@ -121,7 +163,9 @@ const tagsTwice = (map: WaterMap): Problem[] => {
             severity: "wrong" as const,
             message: `Tag ${part.tag} hangs on ${other.name} and on ${part.name}. One of them will be turned by mistake.`,
             parts: [part.id, other.id],
-            mends: [{ do: "untag" as const, label: `Take the tag off ${part.name}`, part: part.id }],
+            mends: [
+              { do: "untag" as const, label: `Take the tag off ${part.name}`, part: part.id },
+            ],
           },
         ]
       : [];
@@ -129,6 +173,8 @@ const tagsTwice = (map: WaterMap): Problem[] => {
 };
 
 export const endProblems = (map: WaterMap): Problem[] => [
-  ...map.parts.flatMap((part) => (isJoined(map, part) ? [...openPortProblems(map, part), ...idleTanks(map, part)] : [loose(part)])),
+  ...map.parts.flatMap((part) =>
+    isJoined(map, part) ? [...openPortProblems(map, part), ...idleTanks(map, part)] : [loose(part)],
+  ),
   ...tagsTwice(map),
 ];

@@ -1,10 +1,26 @@
-import { kindOfPart, paramsOf, type Part, portsOf, type PipeRun, roleOf, runAtPort, runsAt, type WaterMap } from "../watermap/index.ts";
+import {
+  kindOfPart,
+  paramsOf,
+  type Part,
+  portsOf,
+  type PipeRun,
+  roleOf,
+  runAtPort,
+  runsAt,
+  type WaterMap,
+} from "../watermap/index.ts";
 import type { Mend, Problem, ProblemCode } from "./problem.ts";
 import { nearEnd, stretchFrom, usesOf } from "./walk.ts";
 
 /** Guards that should stand and do not. */
 
-const insert = (label: string, run: PipeRun, near: string, kind: string, towards?: string): Mend => ({
+const insert = (
+  label: string,
+  run: PipeRun,
+  near: string,
+  kind: string,
+  towards?: string,
+): Mend => ({
   do: "insert",
   label,
   run: run.id,
@@ -13,7 +29,12 @@ const insert = (label: string, run: PipeRun, near: string, kind: string, towards
   ...(towards === undefined ? {} : { towards }),
 });
 
-const guard = (code: ProblemCode, part: Part, message: string, mends: readonly Mend[]): Problem => ({
+const guard = (
+  code: ProblemCode,
+  part: Part,
+  message: string,
+  mends: readonly Mend[],
+): Problem => ({
   code,
   severity: "guard",
   message,
@@ -21,7 +42,8 @@ const guard = (code: ProblemCode, part: Part, message: string, mends: readonly M
   mends,
 });
 
-const hasGuard = (parts: readonly Part[], wanted: string): boolean => parts.some((p) => roleOf(p).guard === wanted || roleOf(p).mystery);
+const hasGuard = (parts: readonly Part[], wanted: string): boolean =>
+  parts.some((p) => roleOf(p).guard === wanted || roleOf(p).mystery);
 
 const atHeaters = (map: WaterMap): Problem[] =>
   map.parts.flatMap((part) => {
@@ -55,7 +77,15 @@ const atInlets = (map: WaterMap): Problem[] =>
           "no-check-at-inlet",
           part,
           `No check valve behind ${part.name}: the pump can push out of it. Look in its fitting, or draw the check.`,
-          [insert("Put a check behind the inlet", run, part.id, "check-valve", otherSide(run, part.id))],
+          [
+            insert(
+              "Put a check behind the inlet",
+              run,
+              part.id,
+              "check-valve",
+              otherSide(run, part.id),
+            ),
+          ],
         ),
       );
     if (!hasGuard(parts, "regulator"))
@@ -64,13 +94,22 @@ const atInlets = (map: WaterMap): Problem[] =>
           "no-regulator",
           part,
           `No regulator behind ${part.name}: everything after it bears the site's pressure. A portable one at the tap counts only while it is there.`,
-          [insert("Put a regulator behind the inlet", run, part.id, "pressure-regulator", otherSide(run, part.id))],
+          [
+            insert(
+              "Put a regulator behind the inlet",
+              run,
+              part.id,
+              "pressure-regulator",
+              otherSide(run, part.id),
+            ),
+          ],
         ),
       );
     return found;
   });
 
-const otherSide = (run: PipeRun, near: string): string => (run.from.part === near ? run.to.part : run.from.part);
+const otherSide = (run: PipeRun, near: string): string =>
+  run.from.part === near ? run.to.part : run.from.part;
 
 const atFlushes = (map: WaterMap): Problem[] =>
   map.parts.flatMap((part) => {
@@ -79,9 +118,20 @@ const atFlushes = (map: WaterMap): Problem[] =>
     const { parts } = stretchFrom(map, { part: part.id, port: "out" });
     if (hasGuard(parts, "breaker")) return [];
     return [
-      guard("no-breaker", part, `No vacuum breaker on the way from ${part.name} to the black tank: foul water could be drawn back.`, [
-        insert("Put a vacuum breaker in the line", run, part.id, "vacuum-breaker", otherSide(run, part.id)),
-      ]),
+      guard(
+        "no-breaker",
+        part,
+        `No vacuum breaker on the way from ${part.name} to the black tank: foul water could be drawn back.`,
+        [
+          insert(
+            "Put a vacuum breaker in the line",
+            run,
+            part.id,
+            "vacuum-breaker",
+            otherSide(run, part.id),
+          ),
+        ],
+      ),
     ];
   });
 
@@ -92,9 +142,12 @@ const atPumps = (map: WaterMap): Problem[] =>
     const { parts } = stretchFrom(map, { part: part.id, port: "in" });
     if (hasGuard(parts, "strainer")) return [];
     return [
-      guard("no-strainer", part, `No strainer before ${part.name}: one chip in its valves and it no longer holds.`, [
-        insert("Put a strainer before the pump", run, part.id, "strainer", part.id),
-      ]),
+      guard(
+        "no-strainer",
+        part,
+        `No strainer before ${part.name}: one chip in its valves and it no longer holds.`,
+        [insert("Put a strainer before the pump", run, part.id, "strainer", part.id)],
+      ),
     ];
   });
 
@@ -107,13 +160,24 @@ const atTanks = (map: WaterMap): Problem[] =>
       return parts.some((p) => roleOf(p).guard === "vent");
     });
     if (breathes) return [];
-    const port = portsOf(part).find((p) => (p === "air" || p === "overflow") && !runAtPort(map, { part: part.id, port: p }));
+    const port = portsOf(part).find(
+      (p) => (p === "air" || p === "overflow") && !runAtPort(map, { part: part.id, port: p }),
+    );
     return [
       guard(
         "no-vent",
         part,
         `${part.name} has no vent: it can neither fill nor empty without sucking itself flat.`,
-        port ? [{ do: "attach", label: "Put a vent on it", at: { part: part.id, port }, kind: "waste-vent" }] : [],
+        port
+          ? [
+              {
+                do: "attach",
+                label: "Put a vent on it",
+                at: { part: part.id, port },
+                kind: "waste-vent",
+              },
+            ]
+          : [],
       ),
     ];
   });

@@ -6,6 +6,12 @@ export { modeLineup, proposeMode } from "./modes.ts";
 export type { Mend, Problem, ProblemCode, Severity } from "./problem.ts";
 export { type Reach, reachOf } from "./reach.ts";
 export { type Section, sectionsOf } from "./sections.ts";
-export { bringOver, type BroughtOver, type Clash, copyForSibling, siblingDifferences } from "./siblings.ts";
+export {
+  bringOver,
+  type BroughtOver,
+  type Clash,
+  copyForSibling,
+  siblingDifferences,
+} from "./siblings.ts";
 export { type Survey, surveyMap } from "./survey.ts";
 export { type Turn, turnsBetween } from "./turns.ts";

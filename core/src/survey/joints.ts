@@ -1,4 +1,13 @@
-import { kindOfPart, mate, type Part, PIPE_SYSTEMS, type PipeRun, roleOf, runsAt, type WaterMap } from "../watermap/index.ts";
+import {
+  kindOfPart,
+  mate,
+  type Part,
+  PIPE_SYSTEMS,
+  type PipeRun,
+  roleOf,
+  runsAt,
+  type WaterMap,
+} from "../watermap/index.ts";
 import type { Mend, Problem } from "./problem.ts";
 import { farEnd, nearEnd, stretchFrom, usesOf } from "./walk.ts";
 
@@ -38,7 +47,9 @@ const atJoint = (map: WaterMap, part: Part): Problem[] => {
   const role = roleOf(part);
   const tight = role.joint || kindOfPart(part).group === "control" || role.guard === "check";
   if (!tight || role.adapts || role.mystery) return [];
-  const runs = runsAt(map, part.id).filter((r) => part.ends?.[nearEnd(r, part.id).port] === undefined);
+  const runs = runsAt(map, part.id).filter(
+    (r) => part.ends?.[nearEnd(r, part.id).port] === undefined,
+  );
   const [first] = runs;
   return runs.slice(1).flatMap((run) => {
     if (!first) return [];
@@ -61,7 +72,8 @@ const atJoint = (map: WaterMap, part: Part): Problem[] => {
 const weakPipes = (map: WaterMap): Problem[] =>
   map.runs.flatMap((run) => {
     const system = PIPE_SYSTEMS.get(run.pipe);
-    if (run.service === "waste" || run.service === "fill" || run.service === "suction" || !system) return [];
+    if (run.service === "waste" || run.service === "fill" || run.service === "suction" || !system)
+      return [];
     const weak = system.ratingPa === undefined || system.ratingPa < 300_000;
     return weak
       ? [
@@ -98,7 +110,8 @@ const carbonBeforeTank = (map: WaterMap): Problem[] =>
 /** Drinking water and raw or rinse water joined by pipe. */
 const crossConnections = (map: WaterMap): Problem[] => {
   const foul = (part: Part): boolean => usesOf(part).has("raw") || usesOf(part).has("flush");
-  const clean = (part: Part): boolean => roleOf(part).vessel === "fresh" || usesOf(part).has("supply");
+  const clean = (part: Part): boolean =>
+    roleOf(part).vessel === "fresh" || usesOf(part).has("supply");
   return map.parts.filter(foul).flatMap((start) => {
     const seen = new Set([start.id]);
     const todo = [start.id];
@@ -106,7 +119,8 @@ const crossConnections = (map: WaterMap): Problem[] => {
       for (const run of runsAt(map, at)) {
         const next = farEnd(run, at).part;
         const part = map.parts.find((p) => p.id === next);
-        if (run.service === "waste" || !part || seen.has(next) || roleOf(part).vessel === "waste") continue;
+        if (run.service === "waste" || !part || seen.has(next) || roleOf(part).vessel === "waste")
+          continue;
         seen.add(next);
         if (clean(part))
           return [

@@ -19,11 +19,16 @@ const towards = (map: WaterMap, partId: string, runId: string, target: string): 
   // The run's first piece enters the part by its "in"; where the target lies at that end, the two ports change places.
   if (run.from.part !== target) return map;
   const swapped = (port: string): string => (port === "in" ? "out" : port === "out" ? "in" : port);
-  const end = (e: { part: string; port: string }) => (e.part === partId ? { part: partId, port: swapped(e.port) } : e);
+  const end = (e: { part: string; port: string }) =>
+    e.part === partId ? { part: partId, port: swapped(e.port) } : e;
   return { ...map, runs: map.runs.map((r) => ({ ...r, from: end(r.from), to: end(r.to) })) };
 };
 
-const withPiece = (map: WaterMap, madeId: string, { at, pipe }: { at: string; pipe: string }): WaterMap => ({
+const withPiece = (
+  map: WaterMap,
+  madeId: string,
+  { at, pipe }: { at: string; pipe: string },
+): WaterMap => ({
   ...map,
   runs: map.runs.map((r) => {
     const ends = [r.from.part, r.to.part];
@@ -43,14 +48,20 @@ export const applyMend = (map: WaterMap, mend: Mend): Edited => {
     case "insert": {
       const done = addOnPipeRun(map, mend.kind, mend.run, mend.share);
       if (!done.ok || !done.part) return done;
-      const turned = mend.towards === undefined ? done.map : towards(done.map, done.part, mend.run, mend.towards);
+      const turned =
+        mend.towards === undefined
+          ? done.map
+          : towards(done.map, done.part, mend.run, mend.towards);
       return { ...done, map: mend.piece ? withPiece(turned, done.part, mend.piece) : turned };
     }
     case "remove":
-      return mend.parts.reduce<Edited>((sofar, id) => (sofar.ok && partOf(sofar.map, id) ? removePart(sofar.map, id) : sofar), {
-        ok: true,
-        map,
-      });
+      return mend.parts.reduce<Edited>(
+        (sofar, id) => (sofar.ok && partOf(sofar.map, id) ? removePart(sofar.map, id) : sofar),
+        {
+          ok: true,
+          map,
+        },
+      );
     case "known":
       return changePart(map, mend.part, { unknown: null });
     case "untag":

@@ -21,13 +21,20 @@ interface Want {
   readonly not: readonly number[];
 }
 
-const isTurnable = (control: Control): boolean => control.spec.role === "valve" || control.spec.role === "selector";
+const isTurnable = (control: Control): boolean =>
+  control.spec.role === "valve" || control.spec.role === "selector";
 
-const reaches = (network: Network, lineup: Lineup, starts: readonly number[], closed: ReadonlySet<number> = new Set()): Set<number> =>
+const reaches = (
+  network: Network,
+  lineup: Lineup,
+  starts: readonly number[],
+  closed: ReadonlySet<number> = new Set(),
+): Set<number> =>
   new Set(
     reachInOrder(network, starts, (i, from, to) => {
       const link = network.links[i];
-      if (!link || !linkOpen(link, lineup) || (link.oneWay && link.a !== from) || closed.has(to)) return false;
+      if (!link || !linkOpen(link, lineup) || (link.oneWay && link.a !== from) || closed.has(to))
+        return false;
       return !link.drivenBy || lineup[link.drivenBy] === "on";
     }),
   );
@@ -39,7 +46,11 @@ interface Score {
 }
 
 const better = (a: Score, b: Score): boolean =>
-  a.missed !== b.missed ? a.missed < b.missed : a.wrong !== b.wrong ? a.wrong < b.wrong : a.turned < b.turned;
+  a.missed !== b.missed
+    ? a.missed < b.missed
+    : a.wrong !== b.wrong
+      ? a.wrong < b.wrong
+      : a.turned < b.turned;
 
 const ROUNDS = 6;
 const MOVES_FOR_THREE = 24;
@@ -66,17 +77,23 @@ const settle = (network: Network, base: Lineup, want: Want, may: readonly Contro
         found = candidate;
       }
     };
-    for (const [key, position] of moves) if (lineup[key] !== position) consider({ ...lineup, [key]: position });
+    for (const [key, position] of moves)
+      if (lineup[key] !== position) consider({ ...lineup, [key]: position });
     if (!found)
       for (const [i, [keyA, a]] of moves.entries())
         for (const [keyB, b] of moves.slice(i + 1))
-          if (keyA !== keyB && (lineup[keyA] !== a || lineup[keyB] !== b)) consider({ ...lineup, [keyA]: a, [keyB]: b });
+          if (keyA !== keyB && (lineup[keyA] !== a || lineup[keyB] !== b))
+            consider({ ...lineup, [keyA]: a, [keyB]: b });
     // A bypass of three valves is turned by three hands at once or not at all.
     if (!found && best.missed + best.wrong > 0 && moves.length <= MOVES_FOR_THREE)
       for (const [i, [keyA, a]] of moves.entries())
         for (const [j, [keyB, b]] of moves.entries())
           for (const [keyC, c] of j > i && keyB !== keyA ? moves.slice(j + 1) : [])
-            if (keyC !== keyA && keyC !== keyB && [keyA, keyB, keyC].every((k, n) => lineup[k] !== [a, b, c][n]))
+            if (
+              keyC !== keyA &&
+              keyC !== keyB &&
+              [keyA, keyB, keyC].every((k, n) => lineup[k] !== [a, b, c][n])
+            )
               consider({ ...lineup, [keyA]: a, [keyB]: b, [keyC]: c });
     if (!found) return lineup;
     lineup = found;
@@ -84,10 +101,16 @@ const settle = (network: Network, base: Lineup, want: Want, may: readonly Contro
   return lineup;
 };
 
-const positionsFor = (network: Network, roles: readonly Control["spec"]["role"][], position: string): Lineup =>
+const positionsFor = (
+  network: Network,
+  roles: readonly Control["spec"]["role"][],
+  position: string,
+): Lineup =>
   Object.fromEntries(
     network.controls.flatMap((c) =>
-      roles.includes(c.spec.role) && c.spec.positions.some((p) => p.name === position) ? [[c.key, position]] : [],
+      roles.includes(c.spec.role) && c.spec.positions.some((p) => p.name === position)
+        ? [[c.key, position]]
+        : [],
     ),
   );
 
@@ -105,17 +128,29 @@ interface Facts {
 /** Cells of heaters that heat water as it passes: a spoonful in their tubes matters as a vessel does. */
 const throughHeaters = (network: Network): number[] =>
   network.cells.flatMap((c, i) =>
-    c.part && kindOfPart(c.part).group === "heat" && !kindOfPart(c.part).role.vessel && c.frostBasis === "no-ice" ? [i] : [],
+    c.part &&
+    kindOfPart(c.part).group === "heat" &&
+    !kindOfPart(c.part).role.vessel &&
+    c.frostBasis === "no-ice"
+      ? [i]
+      : [],
   );
 
 const factsOf = (network: Network): Facts => {
   const vessels = (role: string): number[] =>
-    network.cells.flatMap((c, i) => (c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role ? [i] : []));
-  const raw = new Set(network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]));
-  const openingsFor = (wanted: string): Opening[] => network.openings.filter((o) => o.use === wanted && !raw.has(o.part.id));
+    network.cells.flatMap((c, i) =>
+      c.part && c.form === "vessel" && kindOfPart(c.part).role.vessel === role ? [i] : [],
+    );
+  const raw = new Set(
+    network.map.runs.filter((r) => r.service === "raw").flatMap((r) => [r.from.part, r.to.part]),
+  );
+  const openingsFor = (wanted: string): Opening[] =>
+    network.openings.filter((o) => o.use === wanted && !raw.has(o.part.id));
   return {
     network,
-    valves: network.controls.filter((c) => isTurnable(c) && kindOfPart(c.part).group !== "waste" && !raw.has(c.part.id)),
+    valves: network.controls.filter(
+      (c) => isTurnable(c) && kindOfPart(c.part).group !== "waste" && !raw.has(c.part.id),
+    ),
     tanks: vessels("fresh"),
     heaters: [...vessels("heater"), ...throughHeaters(network)],
     outlets: [...new Set(openingsFor("outlet").map((o) => o.cell))],
@@ -127,11 +162,17 @@ const factsOf = (network: Network): Facts => {
 
 const pumpsOn = (network: Network, on: boolean): Lineup =>
   Object.fromEntries(
-    network.controls.flatMap((c) => (c.spec.role === "switch" && !kindOfPart(c.part).role.byHand ? [[c.key, on ? "on" : "off"]] : [])),
+    network.controls.flatMap((c) =>
+      c.spec.role === "switch" && !kindOfPart(c.part).role.byHand
+        ? [[c.key, on ? "on" : "off"]]
+        : [],
+    ),
   );
 
 const gateOf = (openings: readonly Opening[]): Lineup =>
-  Object.fromEntries(openings.flatMap((o) => (o.gate ? [[o.gate.key, o.gate.in[0] ?? "open"]] : [])));
+  Object.fromEntries(
+    openings.flatMap((o) => (o.gate ? [[o.gate.key, o.gate.in[0] ?? "open"]] : [])),
+  );
 
 const PROPOSALS: Readonly<Record<Mode, (facts: Facts, use: Lineup) => Lineup>> = {
   "use on tank": ({ network, valves, tanks, outlets, heaters, pickups }, use) =>
@@ -152,27 +193,41 @@ const PROPOSALS: Readonly<Record<Mode, (facts: Facts, use: Lineup) => Lineup>> =
         ),
   "fill tank": ({ network, valves, tanks, inlets, fills }, use) => {
     const off = { ...use, ...pumpsOn(network, false) };
-    const bySupply = settle(network, { ...off, ...gateOf(inlets) }, { from: inlets.map((o) => o.cell), to: tanks, not: [] }, valves);
+    const bySupply = settle(
+      network,
+      { ...off, ...gateOf(inlets) },
+      { from: inlets.map((o) => o.cell), to: tanks, not: [] },
+      valves,
+    );
     const reached = reaches(
       network,
       bySupply,
       inlets.map((o) => o.cell),
     );
     if (inlets.length > 0 && tanks.some((t) => reached.has(t))) return bySupply;
-    return { ...off, ...gateOf(network.openings.filter((o) => o.use === "fill" && fills.includes(o.cell))) };
+    return {
+      ...off,
+      ...gateOf(network.openings.filter((o) => o.use === "fill" && fills.includes(o.cell))),
+    };
   },
   drain: ({ network, valves }, use) => ({
     ...use,
     ...pumpsOn(network, false),
-    ...Object.fromEntries(valves.filter((c) => c.spec.role === "valve").map((c) => [c.key, "open"])),
+    ...Object.fromEntries(
+      valves.filter((c) => c.spec.role === "valve").map((c) => [c.key, "open"]),
+    ),
     ...positionsFor(network, ["outlet", "drain", "plug"], "open"),
     ...gateOf(network.openings.filter((o) => o.use === "supply")),
     // Waste tanks have been emptied before; their valves are shut again.
     ...Object.fromEntries(
-      network.controls.filter((c) => kindOfPart(c.part).group === "waste" && c.spec.role === "drain").map((c) => [c.key, "shut"]),
+      network.controls
+        .filter((c) => kindOfPart(c.part).group === "waste" && c.spec.role === "drain")
+        .map((c) => [c.key, "shut"]),
     ),
     ...Object.fromEntries(
-      network.controls.filter((c) => kindOfPart(c.part).role.vessel === "waste" && c.spec.role === "drain").map((c) => [c.key, "shut"]),
+      network.controls
+        .filter((c) => kindOfPart(c.part).role.vessel === "waste" && c.spec.role === "drain")
+        .map((c) => [c.key, "shut"]),
     ),
   }),
   blow: ({ network, valves, tanks, outlets, inlets, heaters }, use) =>
@@ -187,10 +242,21 @@ const PROPOSALS: Readonly<Record<Mode, (facts: Facts, use: Lineup) => Lineup>> =
         ),
   "draw antifreeze": ({ network, valves, tanks, outlets, heaters, pickups }, use) => {
     const base = { ...use, ...pumpsOn(network, true), ...gateOf(pickups) };
-    if (pickups.length === 0) return settle(network, base, { from: tanks, to: outlets, not: heaters }, valves);
+    if (pickups.length === 0)
+      return settle(network, base, { from: tanks, to: outlets, not: heaters }, valves);
     // The tank must not feed the pump beside the jug: whatever the pickup reaches, the tank must not.
-    const drawn = settle(network, base, { from: pickups.map((o) => o.cell), to: outlets, not: [...tanks, ...heaters] }, valves);
-    return settle(network, drawn, { from: pickups.map((o) => o.cell), to: outlets, not: [...tanks, ...heaters] }, valves);
+    const drawn = settle(
+      network,
+      base,
+      { from: pickups.map((o) => o.cell), to: outlets, not: [...tanks, ...heaters] },
+      valves,
+    );
+    return settle(
+      network,
+      drawn,
+      { from: pickups.map((o) => o.cell), to: outlets, not: [...tanks, ...heaters] },
+      valves,
+    );
   },
   sanitize: ({ network, valves, tanks, outlets, heaters, pickups }, use) =>
     settle(
@@ -202,11 +268,18 @@ const PROPOSALS: Readonly<Record<Mode, (facts: Facts, use: Lineup) => Lineup>> =
   stored: ({ network, valves, tanks, outlets, heaters, inlets }, use) => {
     // What keeps a heater apart from lines that hold antifreeze stays so all winter; seacocks and everything else stand as each is kept.
     const from = tanks.length > 0 ? tanks : inlets.map((o) => o.cell);
-    const apart = settle(network, { ...use, ...pumpsOn(network, true), ...gateOf(inlets) }, { from, to: outlets, not: heaters }, valves);
+    const apart = settle(
+      network,
+      { ...use, ...pumpsOn(network, true), ...gateOf(inlets) },
+      { from, to: outlets, not: heaters },
+      valves,
+    );
     const inLine = new Set(valves.map((c) => c.key));
     const position = (c: Control): string => {
       if (inLine.has(c.key)) return apart[c.key] ?? c.spec.inUse;
-      return isTurnable(c) && kindOfPart(c.part).group === "waste" ? (use[c.key] ?? c.spec.inUse) : c.spec.stored;
+      return isTurnable(c) && kindOfPart(c.part).group === "waste"
+        ? (use[c.key] ?? c.spec.inUse)
+        : c.spec.stored;
     };
     return Object.fromEntries(network.controls.map((c) => [c.key, position(c)]));
   },
@@ -244,4 +317,7 @@ export const proposeMode = (network: Network, mode: Mode): Lineup => {
 };
 
 /** The lineup of a mode: proposed, then corrected by the technician. */
-export const modeLineup = (network: Network, mode: Mode): Lineup => ({ ...proposeMode(network, mode), ...network.map.modes[mode] });
+export const modeLineup = (network: Network, mode: Mode): Lineup => ({
+  ...proposeMode(network, mode),
+  ...network.map.modes[mode],
+});

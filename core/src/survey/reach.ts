@@ -33,13 +33,24 @@ const TURN_COST = 1e12;
 // A hose to be connected outside weighs more than a switch or a valve to be turned.
 const CONNECT_COST = 3 * TURN_COST;
 
-const sourcesOf = (network: Network, lineup: Lineup): { cell: number; name: string; live: boolean }[] => [
+const sourcesOf = (
+  network: Network,
+  lineup: Lineup,
+): { cell: number; name: string; live: boolean }[] => [
   ...network.cells.flatMap((c, i) =>
-    c.part && kindOfPart(c.part).role.vessel === "fresh" && c.form === "vessel" ? [{ cell: i, name: c.part.name, live: true }] : [],
+    c.part && kindOfPart(c.part).role.vessel === "fresh" && c.form === "vessel"
+      ? [{ cell: i, name: c.part.name, live: true }]
+      : [],
   ),
   ...network.openings.flatMap((o) =>
     o.use === "supply" || o.use === "raw" || o.use === "pickup" || o.use === "flush"
-      ? [{ cell: o.cell, name: o.part.name, live: !o.gate || o.gate.in.includes(lineup[o.gate.key] ?? "") }]
+      ? [
+          {
+            cell: o.cell,
+            name: o.part.name,
+            live: !o.gate || o.gate.in.includes(lineup[o.gate.key] ?? ""),
+          },
+        ]
       : [],
   ),
 ];
@@ -48,13 +59,18 @@ const sourcesOf = (network: Network, lineup: Lineup): { cell: number; name: stri
  * Cheapest way from any source to every cell: open links cost their resistance, shut ones a turn for each control.
  * Checks hold; a pump passes only while its switch is on; without a pump or a pressed supply nothing rises.
  */
-const spread = (network: Network, lineup: Lineup, starts: ReturnType<typeof sourcesOf>): Cheapest => {
+const spread = (
+  network: Network,
+  lineup: Lineup,
+  starts: ReturnType<typeof sourcesOf>,
+): Cheapest => {
   // Nor does it come back out of an open head, from the cold side into the hot.
   const heads = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.cell));
   const first = starts.map((s) => [s.cell, s.live ? 0 : CONNECT_COST] as const);
   return cheapest(network, first, (sofar, i, from, to, isStart) => {
     const link = network.links[i];
-    if (!link || (link.oneWay && link.a !== from) || link.gates.some((g) => g.in.length === 0)) return undefined;
+    if (!link || (link.oneWay && link.a !== from) || link.gates.some((g) => g.in.length === 0))
+      return undefined;
     // Water does not run through a tank on its way to a tap.
     const part = network.cells[from]?.part;
     const vessel = part && kindOfPart(part).role.vessel;
@@ -66,15 +82,25 @@ const spread = (network: Network, lineup: Lineup, starts: ReturnType<typeof sour
 
 /** Controls that shut a link off as they stand, and how they would have to. */
 const inTheWay = (link: Link, lineup: Lineup): { key: string; needs: string }[] => [
-  ...link.gates.flatMap((g) => (g.in.includes(lineup[g.key] ?? "") ? [] : [{ key: g.key, needs: g.in[0] ?? "" }])),
+  ...link.gates.flatMap((g) =>
+    g.in.includes(lineup[g.key] ?? "") ? [] : [{ key: g.key, needs: g.in[0] ?? "" }],
+  ),
   ...(link.drivenBy && lineup[link.drivenBy] !== "on" ? [{ key: link.drivenBy, needs: "on" }] : []),
 ];
 
 /** What stands in a way, in the order in which water meets it; each once, and a hose to be connected where it begins last. */
-const blockers = (network: Network, lineup: Lineup, way: Way, firstCost: number): Reach["blockedBy"] => {
+const blockers = (
+  network: Network,
+  lineup: Lineup,
+  way: Way,
+  firstCost: number,
+): Reach["blockedBy"] => {
   const found = new Map<string, string>();
-  for (const i of way.links) for (const { key, needs } of inTheWay(network.links[i] as Link, lineup)) found.set(key, needs);
-  const source = network.openings.find((o) => o.cell === way.cells[0] && o.gate && ["supply", "pickup", "flush"].includes(o.use));
+  for (const i of way.links)
+    for (const { key, needs } of inTheWay(network.links[i] as Link, lineup)) found.set(key, needs);
+  const source = network.openings.find(
+    (o) => o.cell === way.cells[0] && o.gate && ["supply", "pickup", "flush"].includes(o.use),
+  );
   if (source?.gate && firstCost !== 0) found.set(source.gate.key, source.gate.in[0] ?? "open");
   return [...found].map(([key, needs]) => ({ key, needs }));
 };
@@ -85,7 +111,11 @@ const isFreshTank = (network: Network, cell: number): boolean => {
 };
 
 /** Cells just before an opening behind the part's own handles, as a shower's hot and cold before its head: where a handle stands open. */
-const openSides = (network: Network, lineup: Lineup, opening: Opening): { from: number; side: string }[] =>
+const openSides = (
+  network: Network,
+  lineup: Lineup,
+  opening: Opening,
+): { from: number; side: string }[] =>
   (network.linksOf[opening.cell] ?? []).flatMap((i) => {
     const link = network.links[i];
     const gate = link?.gates[0];
@@ -120,7 +150,10 @@ export const reachOf = (network: Network, lineup: Lineup, wanted?: readonly stri
       owners: [...new Set(cells.map((c) => network.cells[c]?.ownerId ?? ""))],
       volumeM3: along.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0),
       lengthM: along.reduce((sum, c) => sum + (network.cells[c]?.run?.lengthM ?? 0), 0),
-      blockedBy: reached || !Number.isFinite(cost) ? [] : blockers(network, lineup, way, best.cost[way.cells[0] ?? -1] as number),
+      blockedBy:
+        reached || !Number.isFinite(cost)
+          ? []
+          : blockers(network, lineup, way, best.cost[way.cells[0] ?? -1] as number),
     };
   };
   return network.openings.flatMap((o) => {

@@ -15,13 +15,23 @@ export interface Section {
  * A pump bounds a section too: its valves hold either way when it stands.
  */
 export const sectionsOf = (network: Network): Section[] => {
-  const cutters = new Set(network.controls.filter((c) => c.spec.role === "valve" || c.spec.role === "selector").map((c) => c.key));
+  const cutters = new Set(
+    network.controls
+      .filter((c) => c.spec.role === "valve" || c.spec.role === "selector")
+      .map((c) => c.key),
+  );
   const size = network.cells.length;
   const waste = (cell: number): boolean => {
     const { form, part } = network.cells[cell] ?? {};
-    return form === "waste-pipe" || form === "trap" || (part !== undefined && kindOfPart(part).role.vessel === "waste");
+    return (
+      form === "waste-pipe" ||
+      form === "trap" ||
+      (part !== undefined && kindOfPart(part).role.vessel === "waste")
+    );
   };
-  const cuts = network.links.map((l) => l.drivenBy !== undefined || l.gates.some((g) => cutters.has(g.key)));
+  const cuts = network.links.map(
+    (l) => l.drivenBy !== undefined || l.gates.some((g) => cutters.has(g.key)),
+  );
   const owner = Array.from({ length: size }, () => -1);
   const sections: { cells: number[]; bounds: Set<string> }[] = [];
   for (let start = 0; start < size; start++) {
@@ -39,7 +49,12 @@ export const sectionsOf = (network: Network): Section[] => {
           continue;
         }
         const next = link.a === at ? link.b : link.a;
-        if ((owner[next] as number) >= 0 || waste(next) || link.gates.some((g) => g.in.length === 0)) continue;
+        if (
+          (owner[next] as number) >= 0 ||
+          waste(next) ||
+          link.gates.some((g) => g.in.length === 0)
+        )
+          continue;
         owner[next] = sections.length;
         section.cells.push(next);
       }
@@ -56,6 +71,8 @@ export const sectionsOf = (network: Network): Section[] => {
       }))
       // What stays in a valve's own ball is no section.
       .filter((s) => s.cells.some((c) => network.cells[c]?.run) || s.owners.length > 1)
-      .toSorted((a, b) => b.volumeM3 - a.volumeM3 || ((a.owners[0] ?? "") < (b.owners[0] ?? "") ? -1 : 1))
+      .toSorted(
+        (a, b) => b.volumeM3 - a.volumeM3 || ((a.owners[0] ?? "") < (b.owners[0] ?? "") ? -1 : 1),
+      )
   );
 };

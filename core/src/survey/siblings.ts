@@ -4,7 +4,10 @@ import { type Difference, compareMaps } from "./compare.ts";
 /** Sister units: one map copied to another unit, and later changes brought over without losing what differs. */
 
 /** A sister's first map: the template's parts under the sister's own name; nothing else differs yet. */
-export const copyForSibling = (template: WaterMap, head: Pick<WaterMap, "id" | "name"> & Partial<Pick<WaterMap, "craft">>): WaterMap => ({
+export const copyForSibling = (
+  template: WaterMap,
+  head: Pick<WaterMap, "id" | "name"> & Partial<Pick<WaterMap, "craft">>,
+): WaterMap => ({
   ...template,
   ...head,
 });
@@ -45,7 +48,12 @@ const merged = <T extends Part | PipeRun>(
       what,
       id,
       name: name((s ?? t ?? b) as T),
-      why: s === undefined ? "taken out here, changed there" : t === undefined ? "changed here, taken out there" : "changed on both",
+      why:
+        s === undefined
+          ? "taken out here, changed there"
+          : t === undefined
+            ? "changed here, taken out there"
+            : "changed on both",
     });
     return s ? [s] : [];
   });
@@ -70,14 +78,29 @@ export const bringOver = (base: WaterMap, template: WaterMap, sister: WaterMap):
   for (const run of [...joined].toSorted((a, b) => Number(own.has(b.id)) - Number(own.has(a.id)))) {
     const keys = [run.from, run.to].map((e) => `${e.part}.${e.port}`);
     if (keys.some((k) => taken.has(k))) {
-      clashes.push({ what: "run", id: run.id, name: run.name ?? run.id, why: "its port is taken here" });
+      clashes.push({
+        what: "run",
+        id: run.id,
+        name: run.name ?? run.id,
+        why: "its port is taken here",
+      });
       continue;
     }
     keys.forEach((k) => taken.add(k));
     clear.push(run);
   }
-  const lineup = same(sister.lineup, base.lineup) ? template.lineup : { ...template.lineup, ...sister.lineup };
-  const map = tidied({ ...sister, places: [...new Set([...sister.places, ...template.places])], parts: parts.kept, runs: clear, lineup });
+  const lineup = same(sister.lineup, base.lineup)
+    ? template.lineup
+    : { ...template.lineup, ...sister.lineup };
+  const map = tidied({
+    ...sister,
+    places: [...new Set([...sister.places, ...template.places])],
+    parts: parts.kept,
+    runs: clear,
+    lineup,
+  });
   const read = readWaterMap(map);
-  return read.ok ? { ok: true, map: read.map, clashes } : { ok: false, problems: read.problems.map((p) => `${p.where}: ${p.problem}`) };
+  return read.ok
+    ? { ok: true, map: read.map, clashes }
+    : { ok: false, problems: read.problems.map((p) => `${p.where}: ${p.problem}`) };
 };

@@ -1,15 +1,42 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../examples/compose.ts";
-import { dipper, EXAMPLE_MAPS, foxglove, sundew, teasel, turnstone, wagtail, yarrow } from "../examples/index.ts";
+import {
+  dipper,
+  EXAMPLE_MAPS,
+  foxglove,
+  sundew,
+  teasel,
+  turnstone,
+  wagtail,
+  yarrow,
+} from "../examples/index.ts";
 import { anyMap } from "../testing/random-maps.ts";
 import { networkOf, nobodyKnows, noBypass, shuffled, without } from "../testing/variants.ts";
-import { inUseLineup, MODES, PART_KINDS, readWaterMap, removePart, type WaterMap } from "../watermap/index.ts";
-import { applyMend, modeLineup, type Problem, proposeMode, reachOf, surveyMap, turnsBetween } from "./index.ts";
+import {
+  inUseLineup,
+  MODES,
+  PART_KINDS,
+  readWaterMap,
+  removePart,
+  type WaterMap,
+} from "../watermap/index.ts";
+import {
+  applyMend,
+  modeLineup,
+  type Problem,
+  proposeMode,
+  reachOf,
+  surveyMap,
+  turnsBetween,
+} from "./index.ts";
 
-const codes = (map: WaterMap): string[] => surveyMap(map).problems.map((p) => `${p.code}:${p.parts[0]}`);
+const codes = (map: WaterMap): string[] =>
+  surveyMap(map).problems.map((p) => `${p.code}:${p.parts[0]}`);
 const find = (map: WaterMap, code: Problem["code"], id?: string): Problem => {
-  const found = surveyMap(map).problems.find((p) => p.code === code && (id === undefined || p.parts[0] === id));
+  const found = surveyMap(map).problems.find(
+    (p) => p.code === code && (id === undefined || p.parts[0] === id),
+  );
   if (!found) throw new Error(`${code} is not among ${codes(map).join(", ")}`);
   return found;
 };
@@ -56,7 +83,12 @@ describe("problems, each with the mend that one tap does", () => {
   });
 
   it.each<[string, WaterMap, Problem["code"], string]>([
-    ["an outlet that no source reaches: its check stands the wrong way", backwards(), "outlet-not-reached", "galley"],
+    [
+      "an outlet that no source reaches: its check stands the wrong way",
+      backwards(),
+      "outlet-not-reached",
+      "galley",
+    ],
     ["carbon before a tank", carbonFill(), "carbon-before-tank", "carbon"],
     ["lake water joined to drinking water", crossed(), "cross-connection", "seacock"],
     ["vacuum hose under pressure", weakPipe(), "pressure-on-weak-pipe", "r-t-gc-b-galley-cold"],
@@ -68,11 +100,19 @@ describe("problems, each with the mend that one tap does", () => {
   it("a mend that puts a check in points it the right way: what comes from the inlet passes, what comes back does not", () => {
     const map = mended(wagtail, find(wagtail, "no-check-at-inlet"));
     const network = networkOf(map);
-    const [reach] = reachOf(network, { ...inUseLineup(network), "supply-box": "open", "tap:supply": "open" });
+    const [reach] = reachOf(network, {
+      ...inUseLineup(network),
+      "supply-box": "open",
+      "tap:supply": "open",
+    });
     expect(reach?.source).toBe("Supply box");
     const heater = mended(noCheck, find(noCheck, "no-check-at-heater"));
     const check = heater.parts.find((p) => p.kind === "check-valve" && p.id !== "shore-check");
-    expect(heater.runs.some((r) => r.from.part === check?.id && r.from.port === "out" && r.to.part === "heater")).toBe(true);
+    expect(
+      heater.runs.some(
+        (r) => r.from.part === check?.id && r.from.port === "out" && r.to.part === "heater",
+      ),
+    ).toBe(true);
     // Nearer to what it guards, whichever way the pipe was drawn; nothing is longer for it.
     for (const [before, after, guarded] of [
       [wagtail, map, "supply-box"],
@@ -80,9 +120,13 @@ describe("problems, each with the mend that one tap does", () => {
     ] as const) {
       const put = after.parts.find((p) => !before.parts.some((q) => q.id === p.id));
       const pieces = after.runs.filter((r) => r.from.part === put?.id || r.to.part === put?.id);
-      const [near, far] = pieces.toSorted((a) => (a.from.part === guarded || a.to.part === guarded ? -1 : 1));
+      const [near, far] = pieces.toSorted((a) =>
+        a.from.part === guarded || a.to.part === guarded ? -1 : 1,
+      );
       const whole = before.runs.find(
-        (r) => (r.from.part === guarded || r.to.part === guarded) && !after.runs.some((q) => q.id === r.id && q.lengthM === r.lengthM),
+        (r) =>
+          (r.from.part === guarded || r.to.part === guarded) &&
+          !after.runs.some((q) => q.id === r.id && q.lengthM === r.lengthM),
       );
       expect(near?.lengthM).toBeLessThan(far?.lengthM ?? 0);
       expect((near?.lengthM ?? 0) + (far?.lengthM ?? 0)).toBeCloseTo(whole?.lengthM ?? 0, 6);
@@ -90,7 +134,9 @@ describe("problems, each with the mend that one tap does", () => {
   });
 
   it("the demo units have no problem but what is meant to be there", () => {
-    const wrong = EXAMPLE_MAPS.flatMap((m) => surveyMap(m).problems.filter((p) => p.severity === "wrong"));
+    const wrong = EXAMPLE_MAPS.flatMap((m) =>
+      surveyMap(m).problems.filter((p) => p.severity === "wrong"),
+    );
     expect(wrong).toEqual([]);
     for (const quiet of [teasel, sundew, yarrow]) expect(codes(quiet)).toEqual([]);
   });
@@ -127,25 +173,34 @@ describe("sections", () => {
     expect(sectionOf("galley")).toBe(sectionOf("shower"));
     expect(sectionOf("strainer")?.bounds).toContain("pump");
   });
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("of %s: no waste, and every valve between two of them bounds both", (_, map) => {
-    const net = networkOf(map);
-    const all = surveyMap(map).sections;
-    const inSection = (cell: number) => all.findIndex((s) => s.cells.includes(cell));
-    for (const s of all)
-      for (const c of s.cells) {
-        const cell = net.cells[c];
-        expect(["waste-pipe", "trap"], cell?.id).not.toContain(cell?.form);
-        expect(cell?.kind?.role.vessel, cell?.id).not.toBe("waste");
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "of %s: no waste, and every valve between two of them bounds both",
+    (_, map) => {
+      const net = networkOf(map);
+      const all = surveyMap(map).sections;
+      const inSection = (cell: number) => all.findIndex((s) => s.cells.includes(cell));
+      for (const s of all)
+        for (const c of s.cells) {
+          const cell = net.cells[c];
+          expect(["waste-pipe", "trap"], cell?.id).not.toContain(cell?.form);
+          expect(cell?.kind?.role.vessel, cell?.id).not.toBe("waste");
+        }
+      for (const l of net.links) {
+        const [a, b] = [inSection(l.a), inSection(l.b)];
+        const cut = l.gates.find((g) =>
+          net.controls.some(
+            (c) => c.key === g.key && (c.spec.role === "valve" || c.spec.role === "selector"),
+          ),
+        );
+        if (a < 0 || b < 0 || !cut) continue;
+        expect(all[a]?.bounds, cut.key).toContain(cut.key);
+        expect(all[b]?.bounds, cut.key).toContain(cut.key);
       }
-    for (const l of net.links) {
-      const [a, b] = [inSection(l.a), inSection(l.b)];
-      const cut = l.gates.find((g) => net.controls.some((c) => c.key === g.key && (c.spec.role === "valve" || c.spec.role === "selector")));
-      if (a < 0 || b < 0 || !cut) continue;
-      expect(all[a]?.bounds, cut.key).toContain(cut.key);
-      expect(all[b]?.bounds, cut.key).toContain(cut.key);
-    }
-    expect(all.map((s) => s.volumeM3)).toEqual(all.map((s) => s.volumeM3).toSorted((x, y) => y - x));
-  });
+      expect(all.map((s) => s.volumeM3)).toEqual(
+        all.map((s) => s.volumeM3).toSorted((x, y) => y - x),
+      );
+    },
+  );
   it("do not overlap, and hold together what every wet pipe holds", () => {
     const owners = sections.flatMap((s) => s.cells);
     expect(new Set(owners).size).toBe(owners.length);
@@ -164,15 +219,22 @@ describe("how water can be got out", () => {
 });
 
 describe("what nothing clears", () => {
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("on %s is named, and nothing that drains or is pushed through", (_, map) => {
-    const { problems, clearing } = surveyMap(map);
-    for (const p of problems.filter((x) => x.code === "nothing-clears"))
-      expect(clearing.get(p.parts[0] ?? ""), p.message).toBe("nothing clears it");
-    // Vessels that hold much are never passed over, but for waste tanks: those are pumped out.
-    const kept = map.parts.filter((p) => clearing.get(p.id) === "nothing clears it" && PART_KINDS.get(p.kind)?.role.vessel === "heater");
-    const named = problems.flatMap((p) => p.parts);
-    for (const p of kept) expect(named, p.name).toContain(p.id);
-  });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "on %s is named, and nothing that drains or is pushed through",
+    (_, map) => {
+      const { problems, clearing } = surveyMap(map);
+      for (const p of problems.filter((x) => x.code === "nothing-clears"))
+        expect(clearing.get(p.parts[0] ?? ""), p.message).toBe("nothing clears it");
+      // Vessels that hold much are never passed over, but for waste tanks: those are pumped out.
+      const kept = map.parts.filter(
+        (p) =>
+          clearing.get(p.id) === "nothing clears it" &&
+          PART_KINDS.get(p.kind)?.role.vessel === "heater",
+      );
+      const named = problems.flatMap((p) => p.parts);
+      for (const p of kept) expect(named, p.name).toContain(p.id);
+    },
+  );
 });
 
 describe("the turns from one lineup to another", () => {
@@ -184,7 +246,9 @@ describe("the turns from one lineup to another", () => {
     const valves = turns.filter((t) => /^v\d$/u.test(t.key));
     expect(valves.length).toBeGreaterThan(0);
     const taps = turns.filter((t) => t.key.endsWith(":cold") || t.key.endsWith(":hot"));
-    expect(taps.map((t) => places.indexOf(t.place))).toEqual(taps.map((t) => places.indexOf(t.place)).toSorted((a, b) => a - b));
+    expect(taps.map((t) => places.indexOf(t.place))).toEqual(
+      taps.map((t) => places.indexOf(t.place)).toSorted((a, b) => a - b),
+    );
     // Of one place by name.
     for (const [i, t] of taps.entries()) {
       const next = taps[i + 1];
@@ -192,7 +256,9 @@ describe("the turns from one lineup to another", () => {
     }
     for (const t of turns) expect(t.from).not.toBe(t.to);
     expect(turns.find((t) => t.key === "galley:cold")?.name).toBe("Galley tap, cold");
-    expect(turns.find((t) => t.key === "pump")?.name).toBe(teasel.parts.find((p) => p.id === "pump")?.name);
+    expect(turns.find((t) => t.key === "pump")?.name).toBe(
+      teasel.parts.find((p) => p.id === "pump")?.name,
+    );
   });
 });
 
@@ -202,7 +268,8 @@ describe("the reach path", () => {
   it("runs from the tank past pump and tees to the tap that stands open, with its volume and length", () => {
     const [reach] = reachOf(network, { ...use, "galley:cold": "open" });
     expect(reach?.source).toBe("Fresh tank");
-    for (const id of ["v2", "strainer", "pump", "t-gc", "galley"]) expect(reach?.owners).toContain(id);
+    for (const id of ["v2", "strainer", "pump", "t-gc", "galley"])
+      expect(reach?.owners).toContain(id);
     expect(reach?.owners).not.toContain("heater");
     const runs = teasel.runs.filter((r) => reach?.owners.includes(r.id));
     expect(reach?.lengthM).toBeCloseTo(
@@ -212,13 +279,15 @@ describe("the reach path", () => {
     expect(reach?.volumeM3).toBeGreaterThan(0.0005);
   });
   it("goes through the heater on the hot side, and over the bypass when that is open and the heater shut", () => {
-    const hot = (lineup: Record<string, string>) => reachOf(network, { ...use, "galley:hot": "open", ...lineup })[0]?.owners ?? [];
+    const hot = (lineup: Record<string, string>) =>
+      reachOf(network, { ...use, "galley:hot": "open", ...lineup })[0]?.owners ?? [];
     expect(hot({})).toContain("heater");
     expect(hot({ v5: "shut", v6: "shut", v7: "open" })).not.toContain("heater");
     expect(hot({ v5: "shut", v6: "shut", v7: "open" })).toContain("v7");
   });
   it("has a way for each open side of a shower whose head is behind both", () => {
-    const showers = (lineup: Record<string, string>) => reachOf(network, { ...use, ...lineup }).filter((r) => r.part === "deck-shower");
+    const showers = (lineup: Record<string, string>) =>
+      reachOf(network, { ...use, ...lineup }).filter((r) => r.part === "deck-shower");
     expect(showers({})).toEqual([]);
     const [hot, ...more] = showers({ "deck-shower:hot": "open" });
     expect(more).toEqual([]);
@@ -229,7 +298,8 @@ describe("the reach path", () => {
     expect(both.map((r) => r.owners.includes("heater"))).toEqual([false, true]);
   });
   it("says what stands in the way", () => {
-    const blocked = (lineup: Record<string, string>) => reachOf(network, { ...use, "galley:hot": "open", ...lineup })[0]?.blockedBy;
+    const blocked = (lineup: Record<string, string>) =>
+      reachOf(network, { ...use, "galley:hot": "open", ...lineup })[0]?.blockedBy;
     const plain = networkOf(noBypass());
     const [reach] = reachOf(plain, { ...inUseLineup(plain), "galley:hot": "open", v6: "shut" });
     expect(reach?.source).toBeUndefined();
@@ -237,21 +307,34 @@ describe("the reach path", () => {
     expect(blocked({ pump: "off" })).toEqual([{ key: "pump", needs: "on" }]);
     // A hose that is to be connected counts as one more; one that is connected stands in no way.
     const shore = (lineup: Record<string, string>) =>
-      reachOf(plain, { ...inUseLineup(plain), pump: "off", "galley:hot": "open", v6: "shut", ...lineup })[0]?.blockedBy;
+      reachOf(plain, {
+        ...inUseLineup(plain),
+        pump: "off",
+        "galley:hot": "open",
+        v6: "shut",
+        ...lineup,
+      })[0]?.blockedBy;
     expect(shore({ "shore-inlet": "open" })).toEqual([{ key: "v6", needs: "open" }]);
   });
   it("comes from the shore when that is connected and the pump stands", () => {
-    expect(reachOf(network, { ...use, pump: "off", "shore-inlet": "open", "galley:cold": "open" })[0]?.source).toBe("Shore inlet");
+    expect(
+      reachOf(network, { ...use, pump: "off", "shore-inlet": "open", "galley:cold": "open" })[0]
+        ?.source,
+    ).toBe("Shore inlet");
   });
 });
 
 describe("modes", () => {
   const turns = (map: WaterMap, mode: (typeof MODES)[number]) => {
     const network = networkOf(map);
-    return turnsBetween(network, inUseLineup(network), modeLineup(network, mode)).map((t) => `${t.key}=${t.to}`);
+    return turnsBetween(network, inUseLineup(network), modeLineup(network, mode)).map(
+      (t) => `${t.key}=${t.to}`,
+    );
   };
   it("stored keeps what protects: the heater stays shut off and by-passed, a seacock shut, the jug hose capped", () => {
-    expect(turns(teasel, "stored")).toEqual(expect.arrayContaining(["v5=shut", "v6=shut", "v7=open", "pump=off"]));
+    expect(turns(teasel, "stored")).toEqual(
+      expect.arrayContaining(["v5=shut", "v6=shut", "v7=open", "pump=off"]),
+    );
     const cocks = EXAMPLE_MAPS.flatMap((map) => {
       const lineup = proposeMode(networkOf(map), "stored");
       return map.parts.filter((p) => p.kind === "raw-intake").map((p) => lineup[p.id]);
@@ -261,23 +344,32 @@ describe("modes", () => {
     // Where nothing leads round the heater its valves stay as in use.
     expect(turns(noBypass(), "stored").filter((t) => /^v[56]=/u.test(t))).toEqual([]);
   });
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("%s has a position of every control in every mode", (_, map) => {
-    const network = networkOf(map);
-    for (const mode of MODES) {
-      const lineup = proposeMode(network, mode);
-      for (const c of network.controls)
-        expect(
-          c.spec.positions.map((p) => p.name),
-          `${mode} ${c.key}`,
-        ).toContain(lineup[c.key]);
-    }
-  });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "%s has a position of every control in every mode",
+    (_, map) => {
+      const network = networkOf(map);
+      for (const mode of MODES) {
+        const lineup = proposeMode(network, mode);
+        for (const c of network.controls)
+          expect(
+            c.spec.positions.map((p) => p.name),
+            `${mode} ${c.key}`,
+          ).toContain(lineup[c.key]);
+      }
+    },
+  );
   it("use on tank is how it stands; on supply the pump is off and the inlet connected", () => {
     expect(turns(teasel, "use on tank")).toEqual([]);
     expect(turns(teasel, "use on supply")).toEqual(["pump=off", "shore-inlet=open"]);
   });
   it("drawing antifreeze selects the pickup, goes past the heater by all three valves of its bypass, and shuts the tank off where a valve stands there", () => {
-    expect(turns(teasel, "draw antifreeze").toSorted()).toEqual(["pickup=in jug", "v2=b", "v5=shut", "v6=shut", "v7=open"]);
+    expect(turns(teasel, "draw antifreeze").toSorted()).toEqual([
+      "pickup=in jug",
+      "v2=b",
+      "v5=shut",
+      "v6=shut",
+      "v7=open",
+    ]);
     expect(turns(foxglove, "draw antifreeze")).toContain("panel=jug");
   });
   it("filling goes by the selector where one joins inlet and tank, else by the filler", () => {
@@ -286,7 +378,8 @@ describe("modes", () => {
   });
   it("draining opens every tap, drain and plug; waste valves stay shut", () => {
     const drained = turns(turnstone, "drain");
-    for (const key of ["dp=open", "heater-a:plug=open", "galley:hot=open", "v6=open"]) expect(drained).toContain(key);
+    for (const key of ["dp=open", "heater-a:plug=open", "galley:hot=open", "v6=open"])
+      expect(drained).toContain(key);
     expect(drained.some((t) => t.startsWith("out-p"))).toBe(false);
   });
   it("a correction by hand stands above the proposal", () => {
@@ -299,8 +392,17 @@ describe("turns between two lineups", () => {
   it("come in an order that hurts nobody: pump off first, ways out shut before ways in are opened, pump on last", () => {
     const network = networkOf(teasel);
     const use = inUseLineup(network);
-    const to = { ...use, pump: "off", v5: "shut", v7: "open", v2: "b", "galley:cold": "open", "heater:plug": "open" };
-    const order = (from: Record<string, string>, into: Record<string, string>) => turnsBetween(network, from, into).map((t) => t.key);
+    const to = {
+      ...use,
+      pump: "off",
+      v5: "shut",
+      v7: "open",
+      v2: "b",
+      "galley:cold": "open",
+      "heater:plug": "open",
+    };
+    const order = (from: Record<string, string>, into: Record<string, string>) =>
+      turnsBetween(network, from, into).map((t) => t.key);
     expect(order(use, to)[0]).toBe("pump");
     expect(order(use, to).indexOf("v5")).toBeLessThan(order(use, to).indexOf("v7"));
     expect(order(use, to).indexOf("v7")).toBeLessThan(order(use, to).indexOf("heater:plug"));
@@ -313,10 +415,18 @@ describe("turns between two lineups", () => {
 /** Maps with one thing wrong. */
 function withoutBreaker(): WaterMap {
   const yarrowRuns = without(yarrow, ["breaker"]);
-  return { ...yarrowRuns, runs: [...yarrowRuns.runs, run("flush.out", "black.in4", "hose-19", 3, "raw")] };
+  return {
+    ...yarrowRuns,
+    runs: [...yarrowRuns.runs, run("flush.out", "black.in4", "hose-19", 3, "raw")],
+  };
 }
 function airless(): WaterMap {
-  return { ...teasel, parts: teasel.parts.map((p) => (p.id === "fresh-tank" ? { ...p, params: { ...p.params, vented: false } } : p)) };
+  return {
+    ...teasel,
+    parts: teasel.parts.map((p) =>
+      p.id === "fresh-tank" ? { ...p, params: { ...p.params, vented: false } } : p,
+    ),
+  };
 }
 function mixedTube(pipe: string, others = "metric-15"): WaterMap {
   return {
@@ -333,7 +443,11 @@ function tagTwice(): WaterMap {
 function deadLeg(): WaterMap {
   return {
     ...teasel,
-    parts: [...teasel.parts, part("t-x", "tee", "Old tee", 0.2), part("stop", "end-plug", "Stop", 0.05)],
+    parts: [
+      ...teasel.parts,
+      part("t-x", "tee", "Old tee", 0.2),
+      part("stop", "end-plug", "Stop", 0.05),
+    ],
     runs: [
       ...teasel.runs.filter((r) => r.id !== "r-t-gc-b-galley-cold"),
       run("t-gc.b", "t-x.a", "metric-15", 0.4, "cold"),
@@ -361,13 +475,20 @@ function carbonFill(): WaterMap {
       part("carbon", "filter-housing", "Carbon filter", 0.4, { params: { holds: "carbon" } }),
       part("tank", "fresh-tank", "Tank", 0),
     ],
-    [run("inlet.out", "carbon.in", "pex-1/2", 1, "cold"), run("carbon.out", "tank.fill", "pex-1/2", 1, "fill")],
+    [
+      run("inlet.out", "carbon.in", "pex-1/2", 1, "cold"),
+      run("carbon.out", "tank.fill", "pex-1/2", 1, "fill"),
+    ],
   );
 }
 function crossed(): WaterMap {
   return {
     ...teasel,
-    parts: [...teasel.parts, part("seacock", "raw-intake", "Seacock", -0.5), part("t-x", "tee", "Odd tee", 0.2)],
+    parts: [
+      ...teasel.parts,
+      part("seacock", "raw-intake", "Seacock", -0.5),
+      part("t-x", "tee", "Odd tee", 0.2),
+    ],
     runs: [
       ...teasel.runs.filter((r) => r.id !== "r-t-gc-b-galley-cold"),
       run("t-gc.b", "t-x.a", "metric-15", 0.4, "cold"),
@@ -377,5 +498,10 @@ function crossed(): WaterMap {
   };
 }
 function weakPipe(): WaterMap {
-  return { ...teasel, runs: teasel.runs.map((r) => (r.id === "r-t-gc-b-galley-cold" ? { ...r, pipe: "vacuum-13" } : r)) };
+  return {
+    ...teasel,
+    runs: teasel.runs.map((r) =>
+      r.id === "r-t-gc-b-galley-cold" ? { ...r, pipe: "vacuum-13" } : r,
+    ),
+  };
 }

@@ -20,27 +20,43 @@ export interface Survey {
 }
 
 const notReached = (network: Network): string[] => {
-  const tanks = network.cells.flatMap((c, i) => (c.part && kindOfPart(c.part).role.vessel === "fresh" ? [i] : []));
-  const ways = network.openings.filter((o) => o.use === "supply" || o.use === "raw").map((o) => o.cell);
+  const tanks = network.cells.flatMap((c, i) =>
+    c.part && kindOfPart(c.part).role.vessel === "fresh" ? [i] : [],
+  );
+  const ways = network.openings
+    .filter((o) => o.use === "supply" || o.use === "raw")
+    .map((o) => o.cell);
   const reached = couldReach(network, [...tanks, ...ways]);
-  const outlets = network.map.parts.filter((p) => kindOfPart(p).group === "outlets" && isJoined(network.map, p));
+  const outlets = network.map.parts.filter(
+    (p) => kindOfPart(p).group === "outlets" && isJoined(network.map, p),
+  );
   return outlets
     .filter((p) => {
       // A side that may stay without a pipe, and has none, is not waited for.
       const piped = (cell: number): boolean =>
         (network.linksOf[cell] ?? []).some(
-          (l) => network.cells[network.links[l]?.a ?? -1]?.run ?? network.cells[network.links[l]?.b ?? -1]?.run,
+          (l) =>
+            network.cells[network.links[l]?.a ?? -1]?.run ??
+            network.cells[network.links[l]?.b ?? -1]?.run,
         );
-      const cells = network.openings.filter((o) => o.part.id === p.id && o.use === "outlet" && piped(o.cell)).map((o) => o.cell);
+      const cells = network.openings
+        .filter((o) => o.part.id === p.id && o.use === "outlet" && piped(o.cell))
+        .map((o) => o.cell);
       return cells.length > 0 && !cells.every((c) => reached.has(c));
     })
     .map((p) => p.id);
 };
 
 const nameOf = (network: Network, id: string): string =>
-  network.map.parts.find((p) => p.id === id)?.name ?? network.map.runs.find((r) => r.id === id)?.name ?? "a pipe";
+  network.map.parts.find((p) => p.id === id)?.name ??
+  network.map.runs.find((r) => r.id === id)?.name ??
+  "a pipe";
 
-const reachProblems = (network: Network, ids: readonly string[], found: readonly Problem[]): Problem[] =>
+const reachProblems = (
+  network: Network,
+  ids: readonly string[],
+  found: readonly Problem[],
+): Problem[] =>
   ids
     // A side that leads nowhere has been named already.
     .filter((id) => !found.some((p) => p.code === "open-port" && p.parts.includes(id)))
@@ -52,12 +68,27 @@ const reachProblems = (network: Network, ids: readonly string[], found: readonly
       mends: [],
     }));
 
-const clearingProblems = (network: Network, clearing: ReadonlyMap<string, Clearing>, legs: readonly DeadLeg[]): Problem[] =>
+const clearingProblems = (
+  network: Network,
+  clearing: ReadonlyMap<string, Clearing>,
+  legs: readonly DeadLeg[],
+): Problem[] =>
   [...clearing].flatMap(([id, how]) => {
     const part = network.map.parts.find((p) => p.id === id);
-    if (how !== "nothing clears it" || !part || kindOfPart(part).role.joint || !isJoined(network.map, part)) return [];
+    if (
+      how !== "nothing clears it" ||
+      !part ||
+      kindOfPart(part).role.joint ||
+      !isJoined(network.map, part)
+    )
+      return [];
     // A dead leg is named as such; a cushion empties itself when the pressure falls, a waste tank by its dump or pump-out.
-    if (kindOfPart(part).role.cushion || kindOfPart(part).role.vessel === "waste" || legs.some((leg) => leg.parts.includes(id))) return [];
+    if (
+      kindOfPart(part).role.cushion ||
+      kindOfPart(part).role.vessel === "waste" ||
+      legs.some((leg) => leg.parts.includes(id))
+    )
+      return [];
     return [
       {
         code: "nothing-clears" as const,
@@ -84,7 +115,11 @@ const unknownProblems = (map: WaterMap): Problem[] =>
   map.parts.flatMap((part) => {
     const mystery = kindOfPart(part).role.mystery;
     if (!part.unknown && !mystery) return [];
-    const question = mystery ? "what is it?" : part.unknown?.of === "role" ? "which position does what?" : "is it fitted?";
+    const question = mystery
+      ? "what is it?"
+      : part.unknown?.of === "role"
+        ? "which position does what?"
+        : "is it fitted?";
     const how = part.unknown?.ask ?? "Look behind it.";
     return [
       {
@@ -124,7 +159,19 @@ export const surveyMap = (map: WaterMap, network: Network = buildNetwork(map)): 
     (a, b) =>
       ORDER[a.severity] - ORDER[b.severity] ||
       (a.code < b.code ? -1 : a.code > b.code ? 1 : 0) ||
-      ((a.parts[0] ?? "") < (b.parts[0] ?? "") ? -1 : (a.parts[0] ?? "") > (b.parts[0] ?? "") ? 1 : a.message < b.message ? -1 : 1),
+      ((a.parts[0] ?? "") < (b.parts[0] ?? "")
+        ? -1
+        : (a.parts[0] ?? "") > (b.parts[0] ?? "")
+          ? 1
+          : a.message < b.message
+            ? -1
+            : 1),
   );
-  return { problems, sections: sectionsOf(network), deadLegs: legs, notReached: unreached, clearing };
+  return {
+    problems,
+    sections: sectionsOf(network),
+    deadLegs: legs,
+    notReached: unreached,
+    clearing,
+  };
 };

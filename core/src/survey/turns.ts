@@ -1,4 +1,12 @@
-import { type Control, handleOf, kindOfPart, type Lineup, type Network, placeRank, positionLabel } from "../watermap/index.ts";
+import {
+  type Control,
+  handleOf,
+  kindOfPart,
+  type Lineup,
+  type Network,
+  placeRank,
+  positionLabel,
+} from "../watermap/index.ts";
 
 /** One control to turn on the way from one lineup to another. */
 export interface Turn {
@@ -19,14 +27,30 @@ export interface Turn {
  * Order in which turning hurts nobody and spills nothing: what drives goes off first, ways out are shut before ways in are opened,
  * plugs come out last; what drives goes on at the very end.
  */
-const STAGES = ["stop", "cap", "shut ways out", "shut valves", "select", "open valves", "open ways out", "others", "start"] as const;
+const STAGES = [
+  "stop",
+  "cap",
+  "shut ways out",
+  "shut valves",
+  "select",
+  "open valves",
+  "open ways out",
+  "others",
+  "start",
+] as const;
 type Stage = (typeof STAGES)[number];
 
 const stageOf = (control: Control, to: string): Stage => {
   const { role } = control.spec;
   if (role === "switch") return to === "on" ? "start" : "stop";
   if ((role === "cap" || role === "hose") && to !== "open" && to !== "in jug") return "cap";
-  if (role === "outlet" || role === "drain" || role === "plug" || role === "relief" || role === "bowl")
+  if (
+    role === "outlet" ||
+    role === "drain" ||
+    role === "plug" ||
+    role === "relief" ||
+    role === "bowl"
+  )
     return to === "open" ? "open ways out" : "shut ways out";
   if (role === "valve") return to === "shut" ? "shut valves" : "open valves";
   return role === "selector" ? "select" : "others";

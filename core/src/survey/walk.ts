@@ -16,8 +16,10 @@ import {
 
 /** Walking along pipes of the drawing, part by part. */
 
-export const farEnd = (run: PipeRun, partId: string): End => (run.from.part === partId ? run.to : run.from);
-export const nearEnd = (run: PipeRun, partId: string): End => (run.from.part === partId ? run.from : run.to);
+export const farEnd = (run: PipeRun, partId: string): End =>
+  run.from.part === partId ? run.to : run.from;
+export const nearEnd = (run: PipeRun, partId: string): End =>
+  run.from.part === partId ? run.from : run.to;
 
 export const usesOf = (part: Part): Set<string> =>
   new Set(
@@ -25,7 +27,8 @@ export const usesOf = (part: Part): Set<string> =>
       .anatomy(paramsOf(part))
       .openings.map((o) => o.use),
   );
-export const wetRuns = (map: WaterMap, partId: string): PipeRun[] => runsAt(map, partId).filter((r) => r.service !== "waste");
+export const wetRuns = (map: WaterMap, partId: string): PipeRun[] =>
+  runsAt(map, partId).filter((r) => r.service !== "waste");
 
 export interface Stretch {
   /** Parts met on the way, without the one it began at. */
@@ -34,7 +37,11 @@ export interface Stretch {
 }
 
 /** From a port along the pipe, through parts that pipe passes, up to and with the first branch or end. */
-export const stretchFrom = (map: WaterMap, start: End, along: (map: WaterMap, partId: string) => PipeRun[] = wetRuns): Stretch => {
+export const stretchFrom = (
+  map: WaterMap,
+  start: End,
+  along: (map: WaterMap, partId: string) => PipeRun[] = wetRuns,
+): Stretch => {
   const parts: Part[] = [];
   const runs: PipeRun[] = [];
   const seen = new Set([start.part]);
@@ -61,7 +68,8 @@ export const missingPorts = (map: WaterMap, part: Part): string[] =>
     .filter((port) => !port.optional)
     .map((port) => port.name);
 
-export const isJoined = (map: WaterMap, part: Part): boolean => runsAt(map, part.id).length > 0 || portsOf(part).length === 0;
+export const isJoined = (map: WaterMap, part: Part): boolean =>
+  runsAt(map, part.id).length > 0 || portsOf(part).length === 0;
 
 /** Cells reached from a start when every control may be turned: checks hold, pumps pass. */
 export const couldReach = (network: Network, starts: Iterable<number>): Set<number> =>

@@ -1,7 +1,28 @@
-import { liquidIn, type Mixture, NOTHING, plus, situationOf, strengthOf, volumeOf } from "../contents/index.ts";
-import { act, type Physical, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
+import {
+  liquidIn,
+  type Mixture,
+  NOTHING,
+  plus,
+  situationOf,
+  strengthOf,
+  volumeOf,
+} from "../contents/index.ts";
+import {
+  act,
+  type Physical,
+  planWinterize,
+  standardRequest,
+  startPhysical,
+} from "../procedure/index.ts";
 import { asTrial } from "../procedure/trial.ts";
-import { COMMON_SIM_SETTINGS, simActions, type SimDone, simStart, type SimState, simulate } from "../simulation/index.ts";
+import {
+  COMMON_SIM_SETTINGS,
+  simActions,
+  type SimDone,
+  simStart,
+  type SimState,
+  simulate,
+} from "../simulation/index.ts";
 import { buildNetwork, liveOpenings, type Network, type WaterMap } from "../watermap/index.ts";
 
 /**
@@ -24,10 +45,15 @@ export interface Disagreement {
 const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
   const start = simStart(network, { lineup: physical.lineup, contents: physical.contents });
   const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
-  return { ...start, apart: physical.apart, jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])) };
+  return {
+    ...start,
+    apart: physical.apart,
+    jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])),
+  };
 };
 
-const sumOf = (out: ReadonlyMap<string, Mixture>): Mixture => [...out.values()].reduce((all, m) => plus(all, m), NOTHING);
+const sumOf = (out: ReadonlyMap<string, Mixture>): Mixture =>
+  [...out.values()].reduce((all, m) => plus(all, m), NOTHING);
 
 /** How far both are apart after one action, by what moved. */
 const apart = (
@@ -38,14 +64,25 @@ const apart = (
   watch: string | undefined,
 ): { volumeShare: number; strengthPoints: number } => {
   const after = done?.state.contents ?? before.contents;
-  const held = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + volumeOf(liquidIn(c)), 0);
+  const held = (contents: Physical["contents"]): number =>
+    contents.reduce((sum, c) => sum + volumeOf(liquidIn(c)), 0);
   const came = volumeOf(planned.came) - volumeOf(before.came);
   const gone = volumeOf(planned.gone) - volumeOf(before.gone);
-  const moved = Math.max(LEAST_M3, came, gone, Math.abs(held(planned.contents) - held(before.contents)), volumeOf(out));
+  const moved = Math.max(
+    LEAST_M3,
+    came,
+    gone,
+    Math.abs(held(planned.contents) - held(before.contents)),
+    volumeOf(out),
+  );
   const volumeShare = Math.abs(held(planned.contents) - held(after)) / moved;
-  const theirs = watch === undefined ? sumOf(done?.out ?? new Map()) : (done?.out.get(watch) ?? NOTHING);
+  const theirs =
+    watch === undefined ? sumOf(done?.out ?? new Map()) : (done?.out.get(watch) ?? NOTHING);
   const bothRan = volumeOf(out) > LEAST_M3 && volumeOf(theirs) > LEAST_M3;
-  return { volumeShare, strengthPoints: bothRan ? Math.abs(strengthOf(out) - strengthOf(theirs)) : 0 };
+  return {
+    volumeShare,
+    strengthPoints: bothRan ? Math.abs(strengthOf(out) - strengthOf(theirs)) : 0,
+  };
 };
 
 /** Every action of a map's plan, done by both. */
@@ -63,12 +100,18 @@ export const disagreements = (map: WaterMap): Disagreement[] => {
       const out = effect.push?.watched ?? sumOf(effect.out);
       const outM3 = volumeOf(effect.push?.watched ?? NOTHING);
       const actions = asTrial(action, strength, outM3);
-      const result = simulate(network, asSimulated(network, before, strength), simActions.parse(actions), {
-        ...COMMON_SIM_SETTINGS,
-        frames: 0,
-      });
+      const result = simulate(
+        network,
+        asSimulated(network, before, strength),
+        simActions.parse(actions),
+        {
+          ...COMMON_SIM_SETTINGS,
+          frames: 0,
+        },
+      );
       const done = result.ok ? result.after.at(-1) : undefined;
-      const watch = action.type === "pump" || action.type === "push-by-hand" ? action.watch : undefined;
+      const watch =
+        action.type === "pump" || action.type === "push-by-hand" ? action.watch : undefined;
       return { step: step.id, action: action.type, ...apart(before, physical, out, done, watch) };
     }),
   );

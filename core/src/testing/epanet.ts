@@ -22,7 +22,8 @@ export interface EpanetTimes {
   readonly resolveMs: readonly number[];
 }
 
-const liquidOf = (network: HydraulicNetwork): Liquid => network.elements[0]?.liquid ?? { densityKgM3: 1000, viscosityPaS: 1e-3 };
+const liquidOf = (network: HydraulicNetwork): Liquid =>
+  network.elements[0]?.liquid ?? { densityKgM3: 1000, viscosityPaS: 1e-3 };
 
 // Pressures of an EPANET file are metres of its liquid; its own gravity is 32.2 ft/s2, 0.08 % more than the standard.
 const paPerM = (network: HydraulicNetwork): number => liquidOf(network).densityKgM3 * GRAVITY;
@@ -60,7 +61,9 @@ export const forReference = (network: HydraulicNetwork): HydraulicNetwork => {
   const moved = (i: number): number => at.get(i) ?? -1;
   return {
     nodes: kept.map((i) => nodes[i] as (typeof nodes)[number]),
-    elements: elements.filter((e) => at.has(e.from) && at.has(e.to)).map((e) => ({ ...e, from: moved(e.from), to: moved(e.to) })),
+    elements: elements
+      .filter((e) => at.has(e.from) && at.has(e.to))
+      .map((e) => ({ ...e, from: moved(e.from), to: moved(e.to) })),
     outlets: outlets.filter((o) => at.has(o.node)).map((o) => ({ ...o, node: moved(o.node) })),
   };
 };
@@ -76,22 +79,34 @@ interface Quality {
 const inpOf = (network: HydraulicNetwork, quality?: Quality): string => {
   const liquid = liquidOf(network);
   const metre = paPerM(network);
-  const lines: Record<string, string[]> = { JUNCTIONS: [], RESERVOIRS: [], PIPES: [], PUMPS: [], CURVES: [], VALVES: [], EMITTERS: [] };
+  const lines: Record<string, string[]> = {
+    JUNCTIONS: [],
+    RESERVOIRS: [],
+    PIPES: [],
+    PUMPS: [],
+    CURVES: [],
+    VALVES: [],
+    EMITTERS: [],
+  };
   network.nodes.forEach((n, i) => {
-    if (n.fixedPa === undefined) lines["JUNCTIONS"]?.push(`n${i} ${n.heightM} ${(n.drawM3PerS ?? 0) * 1000}`);
+    if (n.fixedPa === undefined)
+      lines["JUNCTIONS"]?.push(`n${i} ${n.heightM} ${(n.drawM3PerS ?? 0) * 1000}`);
     else lines["RESERVOIRS"]?.push(`n${i} ${n.heightM + n.fixedPa / metre}`);
   });
   network.elements.forEach((e, i) => {
     if (e.kind === "pipe") {
       const status = e.shut ? "CLOSED" : e.oneWay ? "CV" : "OPEN";
-      lines["PIPES"]?.push(`e${i} n${e.from} n${e.to} ${e.lengthM} ${e.boreM * 1000} ${e.roughnessM * 1000} ${e.lossK} ${status}`);
+      lines["PIPES"]?.push(
+        `e${i} n${e.from} n${e.to} ${e.lengthM} ${e.boreM * 1000} ${e.roughnessM * 1000} ${e.lossK} ${status}`,
+      );
     } else if (e.kind === "pump") {
       // One point stands for a parabola: a third more head at no flow, none at twice the flow.
       lines["CURVES"]?.push(`c${i} ${e.mostM3PerS * 500} ${(0.75 * e.shutOffPa) / metre}`);
       lines["PUMPS"]?.push(`e${i} n${e.from} n${e.to} HEAD c${i}`);
     } else lines["VALVES"]?.push(`e${i} n${e.from} n${e.to} 20 PRV ${e.setPa / metre} 0`);
   });
-  for (const o of network.outlets) lines["EMITTERS"]?.push(`n${o.node} ${o.coefficient * 1000 * Math.sqrt(metre)}`);
+  for (const o of network.outlets)
+    lines["EMITTERS"]?.push(`n${o.node} ${o.coefficient * 1000 * Math.sqrt(metre)}`);
   const sections = Object.entries(lines).map(([title, rows]) => `[${title}]\n${rows.join("\n")}\n`);
   const viscosity = liquid.viscosityPaS / liquid.densityKgM3;
   return `${sections.join("\n")}
@@ -114,13 +129,18 @@ ${quality ? `HYDRAULIC TIMESTEP ${clock(quality.seconds)}\nQUALITY TIMESTEP ${cl
 };
 
 const clock = (seconds: number): string =>
-  [seconds / 3600, (seconds / 60) % 60, seconds % 60].map((n) => String(Math.floor(n)).padStart(2, "0")).join(":");
+  [seconds / 3600, (seconds / 60) % 60, seconds % 60]
+    .map((n) => String(Math.floor(n)).padStart(2, "0"))
+    .join(":");
 
 /**
  * Carries a tracer from a node through the network from the first second on, in EPANET's own transport.
  * @returns share of the source's strength at each outlet's node, at every step
  */
-export const tracedInEpanet = async (network: HydraulicNetwork, quality: Quality): Promise<number[][]> => {
+export const tracedInEpanet = async (
+  network: HydraulicNetwork,
+  quality: Quality,
+): Promise<number[][]> => {
   await ready;
   workspace.writeFile("net.inp", inpOf(network, quality));
   const project = new epanet.Project(workspace);
@@ -153,7 +173,10 @@ const timed = (work: () => void): number => {
 const FROM_FIRST_FLOWS = epanet.InitHydOption.InitFlow;
 
 /** Times the engine on one network; reading the file and its warnings' way to the console are not counted. */
-export const timesInEpanet = async (network: HydraulicNetwork, rounds: number): Promise<EpanetTimes> => {
+export const timesInEpanet = async (
+  network: HydraulicNetwork,
+  rounds: number,
+): Promise<EpanetTimes> => {
   await ready;
   const { warn } = console;
   console.warn = () => undefined;
@@ -172,7 +195,9 @@ export const timesInEpanet = async (network: HydraulicNetwork, rounds: number): 
     });
     project.openH();
     const solveMs = Array.from({ length: rounds }, () => timed(() => run(FROM_FIRST_FLOWS)));
-    const resolveMs = Array.from({ length: rounds }, () => timed(() => run(epanet.InitHydOption.NoSave)));
+    const resolveMs = Array.from({ length: rounds }, () =>
+      timed(() => run(epanet.InitHydOption.NoSave)),
+    );
     project.closeH();
     return { coldMs, solveMs, resolveMs };
   } finally {
@@ -191,13 +216,20 @@ export const inEpanet = async (network: HydraulicNetwork): Promise<Reference> =>
     project.openH();
     project.initH(epanet.InitHydOption.NoSave);
     project.runH();
-    const link = (i: number): number => project.getLinkValue(project.getLinkIndex(`e${i}`), epanet.LinkProperty.Flow) / 1000;
-    const node = (i: number, what: epanet.NodeProperty): number => project.getNodeValue(project.getNodeIndex(`n${i}`), what);
+    const link = (i: number): number =>
+      project.getLinkValue(project.getLinkIndex(`e${i}`), epanet.LinkProperty.Flow) / 1000;
+    const node = (i: number, what: epanet.NodeProperty): number =>
+      project.getNodeValue(project.getNodeIndex(`n${i}`), what);
     return {
       flowsM3PerS: network.elements.map((_, i) => link(i)),
-      pressuresPa: network.nodes.map((n, i) => (node(i, epanet.NodeProperty.Head) - n.heightM) * paPerM(network)),
+      pressuresPa: network.nodes.map(
+        (n, i) => (node(i, epanet.NodeProperty.Head) - n.heightM) * paPerM(network),
+      ),
       outM3PerS: network.outlets.map(
-        (o) => (node(o.node, epanet.NodeProperty.Demand) - (network.nodes[o.node]?.drawM3PerS ?? 0) * 1000) / 1000,
+        (o) =>
+          (node(o.node, epanet.NodeProperty.Demand) -
+            (network.nodes[o.node]?.drawM3PerS ?? 0) * 1000) /
+          1000,
       ),
     };
   } finally {

@@ -1,4 +1,10 @@
-import type { HydraulicElement, HydraulicNetwork, HydraulicNode, HydraulicOutlet, Liquid } from "../hydraulics/index.ts";
+import type {
+  HydraulicElement,
+  HydraulicNetwork,
+  HydraulicNode,
+  HydraulicOutlet,
+  Liquid,
+} from "../hydraulics/index.ts";
 
 /** A seeded stream of numbers from 0 to 1 (mulberry32). */
 export const seeded = (seed: number): (() => number) => {
@@ -24,12 +30,18 @@ export const randomPipes = (seed: number, junctions?: number): HydraulicNetwork 
   const whole = (below: number): number => Math.floor(next() * below);
   const count = junctions ?? 4 + whole(28);
   const liquid: Liquid =
-    next() < 0.3 ? { densityKgM3: 1000, viscosityPaS: between(2e-3, 8e-3) } : { densityKgM3: 1000, viscosityPaS: 1.1e-3 };
+    next() < 0.3
+      ? { densityKgM3: 1000, viscosityPaS: between(2e-3, 8e-3) }
+      : { densityKgM3: 1000, viscosityPaS: 1.1e-3 };
   const nodes: HydraulicNode[] = [];
   const elements: HydraulicElement[] = [];
   const outlets: HydraulicOutlet[] = [];
   for (let i = 0; i < count; i++)
-    nodes.push({ id: `j${i}`, heightM: between(0, 2.5), ...(next() < 0.1 ? { drawM3PerS: between(0, 3e-5) } : {}) });
+    nodes.push({
+      id: `j${i}`,
+      heightM: between(0, 2.5),
+      ...(next() < 0.1 ? { drawM3PerS: between(0, 3e-5) } : {}),
+    });
   const pipe = (from: number, to: number, oneWay = false): void =>
     void elements.push({
       id: `p${elements.length}`,
@@ -48,7 +60,8 @@ export const randomPipes = (seed: number, junctions?: number): HydraulicNetwork 
     const [a, b] = [whole(count), whole(count)];
     if (a !== b) pipe(a, b, next() < 0.3);
   }
-  const source = (pressure: number): number => nodes.push({ id: `s${nodes.length}`, heightM: between(0, 1), fixedPa: pressure }) - 1;
+  const source = (pressure: number): number =>
+    nodes.push({ id: `s${nodes.length}`, heightM: between(0, 1), fixedPa: pressure }) - 1;
   // The first is always strong enough to feed what is drawn.
   pipe(source(between(250_000, 450_000)), 0);
   if (next() < 0.5) pipe(source(between(150_000, 400_000)), whole(count), next() < 0.5);
@@ -66,13 +79,29 @@ export const randomPipes = (seed: number, junctions?: number): HydraulicNetwork 
     });
   }
   if (next() < 0.4) {
-    const [before, behind] = [nodes.push({ id: "before", heightM: 0.5 }) - 1, nodes.push({ id: "behind", heightM: 0.5 }) - 1];
+    const [before, behind] = [
+      nodes.push({ id: "before", heightM: 0.5 }) - 1,
+      nodes.push({ id: "behind", heightM: 0.5 }) - 1,
+    ];
     pipe(source(between(300_000, 600_000)), before);
-    elements.push({ id: "regulator", kind: "regulator", from: before, to: behind, setPa: between(150_000, 350_000), liquid });
+    elements.push({
+      id: "regulator",
+      kind: "regulator",
+      from: before,
+      to: behind,
+      setPa: between(150_000, 350_000),
+      liquid,
+    });
     pipe(behind, whole(count), true);
   }
   for (let i = 0; i < count; i++)
     if (next() < 0.25 || i === count - 1)
-      outlets.push({ id: `o${i}`, node: i, heightM: nodes[i]?.heightM ?? 0, coefficient: between(0.3, 3) * 2.2e-7, densityKgM3: 1000 });
+      outlets.push({
+        id: `o${i}`,
+        node: i,
+        heightM: nodes[i]?.heightM ?? 0,
+        coefficient: between(0.3, 3) * 2.2e-7,
+        densityKgM3: 1000,
+      });
   return { nodes, elements, outlets };
 };

@@ -23,13 +23,16 @@ import {
 /** One thing done to a system, told by numbers so that it means something on any map. */
 export type Mutation = readonly [what: number, which: number, share: number];
 
-const pick = <T>(list: readonly T[], n: number): T | undefined => list[n % Math.max(1, list.length)];
+const pick = <T>(list: readonly T[], n: number): T | undefined =>
+  list[n % Math.max(1, list.length)];
 const two = (x: number): number => Number(x.toFixed(2));
 
 type Mutator = (map: WaterMap, which: number, share: number) => Edited | WaterMap | undefined;
 
-const partsOf = (map: WaterMap, wanted: (kind: ReturnType<typeof kindOfPart>) => boolean): WaterMap["parts"] =>
-  map.parts.filter((p) => wanted(kindOfPart(p)));
+const partsOf = (
+  map: WaterMap,
+  wanted: (kind: ReturnType<typeof kindOfPart>) => boolean,
+): WaterMap["parts"] => map.parts.filter((p) => wanted(kindOfPart(p)));
 const wetRuns = (map: WaterMap): WaterMap["runs"] =>
   map.runs.filter((r) => r.service === "cold" || r.service === "hot" || r.service === "suction");
 
@@ -72,7 +75,12 @@ const MUTATORS: readonly Mutator[] = [
   // A dip.
   (map, n, share) => {
     const run = pick(wetRuns(map), n);
-    return run && changePipeRun(map, run.id, { sag: { depthM: two(0.05 + 0.4 * share), lengthM: two(Math.max(0.05, run.lengthM * 0.6)) } });
+    return (
+      run &&
+      changePipeRun(map, run.id, {
+        sag: { depthM: two(0.05 + 0.4 * share), lengthM: two(Math.max(0.05, run.lengthM * 0.6)) },
+      })
+    );
   },
   // A dead leg with a plug at its end.
   (map, n, share) => deadEnd(map, "end-plug", n, share),
@@ -91,7 +99,9 @@ const MUTATORS: readonly Mutator[] = [
   // A valve of which nobody knows what it does.
   (map, n) => {
     const valve = pick(
-      map.parts.filter((p) => controlsOfPart(p).some((c) => c.role === "valve" || c.role === "selector")),
+      map.parts.filter((p) =>
+        controlsOfPart(p).some((c) => c.role === "valve" || c.role === "selector"),
+      ),
       n,
     );
     return valve && changePart(map, valve.id, { unknown: { of: "role", ask: "Turn it and see." } });
@@ -116,7 +126,12 @@ const MUTATORS: readonly Mutator[] = [
     const run = pick(wetRuns(map), n);
     const after = run && addOnPipeRun(map, "ball-valve", run.id, 0.5);
     const id = after && added(map, after);
-    return after?.ok && id ? { ...after.map, lineup: share > 0.5 ? { ...after.map.lineup, [id]: "shut" } : after.map.lineup } : after;
+    return after?.ok && id
+      ? {
+          ...after.map,
+          lineup: share > 0.5 ? { ...after.map.lineup, [id]: "shut" } : after.map.lineup,
+        }
+      : after;
   },
   // A second heater, in the hot line behind the first.
   (map, n) => {
@@ -132,11 +147,19 @@ const MUTATORS: readonly Mutator[] = [
       map.runs.filter((r) => r.service === "hot"),
       n,
     );
-    return run && addOnPipeRun(map, n % 2 === 0 ? "point-of-use-heater" : "on-demand-heater", run.id, 0.5);
+    return (
+      run &&
+      addOnPipeRun(map, n % 2 === 0 ? "point-of-use-heater" : "on-demand-heater", run.id, 0.5)
+    );
   },
 ];
 
-const deadEnd = (map: WaterMap, kind: string, n: number, share: number): Edited | WaterMap | undefined => {
+const deadEnd = (
+  map: WaterMap,
+  kind: string,
+  n: number,
+  share: number,
+): Edited | WaterMap | undefined => {
   const run = pick(wetRuns(map), n);
   if (!run) return undefined;
   const loose = addLoose(map, kind);
@@ -164,7 +187,10 @@ const answers = fc.record(
   Object.fromEntries(
     QUESTIONS.map((q) => [
       q.id,
-      fc.oneof({ weight: 9, arbitrary: fc.constantFrom(...q.options.map((o) => o.value)) }, { weight: 1, arbitrary: fc.constant(UNKNOWN) }),
+      fc.oneof(
+        { weight: 9, arbitrary: fc.constantFrom(...q.options.map((o) => o.value)) },
+        { weight: 1, arbitrary: fc.constant(UNKNOWN) },
+      ),
     ]),
   ),
 );
@@ -178,7 +204,14 @@ const mutation: fc.Arbitrary<Mutation> = fc.tuple(
 export const randomSystems: fc.Arbitrary<WaterMap> = fc
   .tuple(fc.constantFrom(...PATTERNS), answers, fc.array(mutation, { maxLength: 6 }))
   .map(([pattern, given, mutations]) =>
-    mutations.reduce(mutated, mapFromPattern(pattern, given as Record<string, string>, { id: "random", name: "Random", craft: "bench" })),
+    mutations.reduce(
+      mutated,
+      mapFromPattern(pattern, given as Record<string, string>, {
+        id: "random",
+        name: "Random",
+        craft: "bench",
+      }),
+    ),
   );
 
 /** The system of a seed; the same seed gives the same system. */

@@ -29,11 +29,20 @@ export class RunDevice {
   make(body: RunEventBody, role = "technician"): RunEvent {
     const n = ++this.#made;
     const id = `00000000-0000-4000-8000-${String(n).padStart(12, "0")}`;
-    return { id, seq: n, at: new Date(START + n * 60_000).toISOString(), body, by: { id: DEVICE_PERSON, name: "R. Amadi", role } };
+    return {
+      id,
+      seq: n,
+      at: new Date(START + n * 60_000).toISOString(),
+      body,
+      by: { id: DEVICE_PERSON, name: "R. Amadi", role },
+    };
   }
   /** Enters something; returns the id of its own entry. */
   do(body: AskedBody, role?: string): string {
-    const entered = enter(this.state, body, (made, said) => ({ ...this.make(made, role), ...(said ? { said } : {}) }));
+    const entered = enter(this.state, body, (made, said) => ({
+      ...this.make(made, role),
+      ...(said ? { said } : {}),
+    }));
     if (!entered.ok) throw new Error(`${entered.code}: ${entered.problem}`);
     this.state = entered.state;
     this.events.push(...entered.events);
@@ -42,7 +51,10 @@ export class RunDevice {
   /** Tries to enter something that cannot be; returns why not. */
   refused(body: AskedBody, role?: string): string {
     const before = this.state;
-    const entered = enter(before, body, (made, said) => ({ ...this.make(made, role), ...(said ? { said } : {}) }));
+    const entered = enter(before, body, (made, said) => ({
+      ...this.make(made, role),
+      ...(said ? { said } : {}),
+    }));
     if (this.state !== before) throw new Error("a refusal changed the run");
     return entered.ok ? "taken" : entered.code;
   }
@@ -65,14 +77,21 @@ export class RunDevice {
     return step;
   }
   tickAll(): void {
-    for (const row of rowsOf(this.step)) this.do({ type: "row-ticked", stepId: this.step.id, row: row.key, done: true });
+    for (const row of rowsOf(this.step))
+      this.do({ type: "row-ticked", stepId: this.step.id, row: row.key, done: true });
   }
   /** Does the step in hand as the engine expects it. */
   doStep(): void {
     const { step } = this;
     for (const ask of step.asks)
       if (ask.required || ask.kind === "strength")
-        this.do({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
+        this.do({
+          type: "reading",
+          stepId: step.id,
+          ask: ask.key,
+          si: ask.expected ?? 20,
+          typed: "as expected",
+        });
     this.tickAll();
     this.do({ type: "step-signed", stepId: step.id });
   }

@@ -15,7 +15,9 @@ export interface SystemJudged {
 const unexplained = (plan: Plan): string | undefined => {
   const fills = plan.steps.some((s) => s.stage === "fill" && s.antifreezeM3 > 0);
   if (fills || plan.unprotected.length === 0) return undefined;
-  return plan.entry.startsWith("none") || plan.unprotected.every((u) => u.why !== "") ? undefined : "no fill and no reason";
+  return plan.entry.startsWith("none") || plan.unprotected.every((u) => u.why !== "")
+    ? undefined
+    : "no fill and no reason";
 };
 
 export const judgeMap = (map: WaterMap): { readonly plan: Plan; readonly judged: Judged } => {
@@ -37,6 +39,9 @@ export const judgeSystem = (seed: number): SystemJudged => {
     const failure = unexplained(plan);
     return { seed, judged, ...(failure ? { failure } : {}) };
   } catch (error) {
-    return { seed, failure: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+    return {
+      seed,
+      failure: error instanceof Error ? (error.stack ?? error.message) : String(error),
+    };
   }
 };

@@ -1,5 +1,19 @@
-import { type Body, type Mixture, moveOn, NOTHING, product, stationsOf, strengthOf, volumeOf, plus } from "../contents/index.ts";
-import { type HydraulicElement, type HydraulicNetwork, solveHydraulics } from "../hydraulics/index.ts";
+import {
+  type Body,
+  type Mixture,
+  moveOn,
+  NOTHING,
+  product,
+  stationsOf,
+  strengthOf,
+  volumeOf,
+  plus,
+} from "../contents/index.ts";
+import {
+  type HydraulicElement,
+  type HydraulicNetwork,
+  solveHydraulics,
+} from "../hydraulics/index.ts";
 import type { Cell, Link, LiveOpening } from "../watermap/index.ts";
 import { randomPipes } from "./random-pipes.ts";
 
@@ -31,8 +45,14 @@ export const longPipes = (seed: number): HydraulicNetwork => {
   return withoutChecks({
     ...network,
     // What is drawn whatever the pressure would ask for more than such long pipes give.
-    nodes: network.nodes.map((n) => ({ id: n.id, heightM: n.heightM, ...(n.fixedPa === undefined ? {} : { fixedPa: n.fixedPa }) })),
-    elements: network.elements.map((e) => (e.kind === "pipe" ? { ...e, lengthM: e.lengthM * LONGER } : e)),
+    nodes: network.nodes.map((n) => ({
+      id: n.id,
+      heightM: n.heightM,
+      ...(n.fixedPa === undefined ? {} : { fixedPa: n.fixedPa }),
+    })),
+    elements: network.elements.map((e) =>
+      e.kind === "pipe" ? { ...e, lengthM: e.lengthM * LONGER } : e,
+    ),
   });
 };
 
@@ -53,13 +73,26 @@ const cell = (id: string, form: Cell["form"], capacityM3: number): Cell => ({
   resistance: 1,
 });
 
-const link = (a: number, b: number): Link => ({ a, b, heightM: 0, gates: [], oneWay: false, crackPa: 0 });
+const link = (a: number, b: number): Link => ({
+  a,
+  b,
+  heightM: 0,
+  gates: [],
+  oneWay: false,
+  crackPa: 0,
+});
 
 /**
  * @param from node whose water carries the tracer from the first second on
  * @returns share of its strength at each outlet's node, at every step
  */
-export const traced = (network: HydraulicNetwork, from: number, seconds: number, stepS: number, finer = 4): number[][] => {
+export const traced = (
+  network: HydraulicNetwork,
+  from: number,
+  seconds: number,
+  stepS: number,
+  finer = 4,
+): number[][] => {
   const solved = solveHydraulics(network);
   if (!solved.ok) throw new Error(solved.problem);
   const cells: Cell[] = network.nodes.map((n) => cell(n.id, "fitting", JOINT_M3));
@@ -82,15 +115,24 @@ export const traced = (network: HydraulicNetwork, from: number, seconds: number,
     net[e.from] = (net[e.from] as number) + (solved.flowsM3PerS[i] ?? 0);
     net[e.to] = (net[e.to] as number) - (solved.flowsM3PerS[i] ?? 0);
   });
-  const hole = (node: number): LiveOpening => ({ id: `n${node}`, cell: node, heightM: 0, use: "outlet" });
+  const hole = (node: number): LiveOpening => ({
+    id: `n${node}`,
+    cell: node,
+    heightM: 0,
+    use: "outlet",
+  });
   const holes = [
     ...network.outlets.map((o, i) => ({ at: hole(o.node), share: solved.outM3PerS[i] ?? 0 })),
     ...network.nodes.flatMap((n, i) =>
-      n.fixedPa !== undefined && (net[i] as number) < 0 ? [{ at: hole(i), share: -(net[i] as number) }] : [],
+      n.fixedPa !== undefined && (net[i] as number) < 0
+        ? [{ at: hole(i), share: -(net[i] as number) }]
+        : [],
     ),
   ].filter((h) => h.share > 0);
   const forced = new Map(
-    network.nodes.flatMap((n, i) => (n.fixedPa !== undefined && (net[i] as number) > 0 ? [[i, net[i] as number] as const] : [])),
+    network.nodes.flatMap((n, i) =>
+      n.fixedPa !== undefined && (net[i] as number) > 0 ? [[i, net[i] as number] as const] : [],
+    ),
   );
   const stations = stationsOf({ cells, links, linksOf }, { link: flows, holes, forced });
   const held: Body[][] = cells.map((c) => [product(c.capacityM3, 0)]);
@@ -102,13 +144,18 @@ export const traced = (network: HydraulicNetwork, from: number, seconds: number,
         comes: (m3, station) => ({ liquid: product(m3, station.index === from ? 1 : 0), airM3: 0 }),
         leaves: () => undefined,
         passes: ({ index }, { liquid }) =>
-          void (cells[index]?.form === "fitting" && seen.set(index, plus(seen.get(index) ?? NOTHING, liquid))),
+          void (
+            cells[index]?.form === "fitting" &&
+            seen.set(index, plus(seen.get(index) ?? NOTHING, liquid))
+          ),
       });
     rows.push(network.outlets.map((o) => strengthOf(seen.get(o.node) ?? NOTHING)));
   }
   if (
     held.some(
-      (plugs, i) => cells[i]?.form === "pipe" && plugs.reduce((s, p) => s + volumeOf(p), 0) > (cells[i]?.capacityM3 ?? 0) * (1 + 1e-6),
+      (plugs, i) =>
+        cells[i]?.form === "pipe" &&
+        plugs.reduce((s, p) => s + volumeOf(p), 0) > (cells[i]?.capacityM3 ?? 0) * (1 + 1e-6),
     )
   )
     throw new Error("a pipe holds more than it can");
@@ -126,10 +173,16 @@ const LEAST_SHARE = 0.01;
 const SETTLED_FROM = 0.9;
 
 /** Arrivals at the outlets where nothing changes any more before the end. */
-export const arrivals = (rows: readonly (readonly number[])[], stepS: number): (Arrival | undefined)[] =>
+export const arrivals = (
+  rows: readonly (readonly number[])[],
+  stepS: number,
+): (Arrival | undefined)[] =>
   (rows[0] ?? []).map((_, outlet) => {
     const share = rows.at(-1)?.[outlet] ?? 0;
     const late = rows[Math.floor(rows.length * SETTLED_FROM)]?.[outlet] ?? 0;
     if (share < LEAST_SHARE || Math.abs(late - share) > 1e-4) return undefined;
-    return { meanS: rows.reduce((s, row) => s + (1 - (row[outlet] ?? 0) / share) * stepS, 0), share };
+    return {
+      meanS: rows.reduce((s, row) => s + (1 - (row[outlet] ?? 0) / share) * stepS, 0),
+      share,
+    };
   });

@@ -8,10 +8,16 @@ export const without = (map: WaterMap, partIds: readonly string[]): WaterMap => 
   ...map,
   parts: map.parts.filter((p) => !partIds.includes(p.id)),
   runs: map.runs.filter((r) => !partIds.includes(r.from.part) && !partIds.includes(r.to.part)),
-  lineup: Object.fromEntries(Object.entries(map.lineup).filter(([key]) => !partIds.includes(key.split(":")[0] ?? ""))),
+  lineup: Object.fromEntries(
+    Object.entries(map.lineup).filter(([key]) => !partIds.includes(key.split(":")[0] ?? "")),
+  ),
 });
 
-export const adding = (map: WaterMap, parts: WaterMap["parts"], runs: WaterMap["runs"]): WaterMap => ({
+export const adding = (
+  map: WaterMap,
+  parts: WaterMap["parts"],
+  runs: WaterMap["runs"],
+): WaterMap => ({
   ...map,
   parts: [...map.parts, ...parts],
   runs: [...map.runs, ...runs],
@@ -20,7 +26,8 @@ export const adding = (map: WaterMap, parts: WaterMap["parts"], runs: WaterMap["
 /** A part with an "in" and an "out" that nobody knows: something of brass stands in its place. */
 export const nobodyKnows = (map: WaterMap, id: string): WaterMap => {
   const ports: Readonly<Record<string, string>> = { in: "a", out: "b" };
-  const end = <E extends { part: string; port: string }>(e: E): E => (e.part === id ? { ...e, port: ports[e.port] ?? e.port } : e);
+  const end = <E extends { part: string; port: string }>(e: E): E =>
+    e.part === id ? { ...e, port: ports[e.port] ?? e.port } : e;
   return {
     ...map,
     parts: map.parts.map((p) => (p.id === id ? part(id, "unknown-part", "Brass thing", 0.25) : p)),
@@ -33,7 +40,10 @@ export const noBypass = (): WaterMap =>
   adding(
     without(teasel, ["v7", "t-hc", "t-hh"]),
     [],
-    [run("t-cold.b", "v5.a", "metric-15", 0.4, "cold"), run("v6.b", "t-d2.a", "metric-15", 1, "hot")],
+    [
+      run("t-cold.b", "v5.a", "metric-15", 0.4, "cold"),
+      run("v6.b", "t-d2.a", "metric-15", 1, "hot"),
+    ],
   );
 
 /** One lever: heater or bypass, and a check at the heater's hot outlet. */
@@ -41,7 +51,10 @@ export const singleValveBypass = (): WaterMap =>
   adding(
     without(teasel, ["v5", "v6", "v7", "t-hc", "heater-check"]),
     [
-      part("vb", "selector-valve", "Heater lever", 0.2, { tag: "V8", params: { a: "heater", b: "bypass" } }),
+      part("vb", "selector-valve", "Heater lever", 0.2, {
+        tag: "V8",
+        params: { a: "heater", b: "bypass" },
+      }),
       part("hot-check", "check-valve", "Hot check", 0.6),
     ],
     [
@@ -74,7 +87,11 @@ export const extraOutsideShower = (): WaterMap =>
 
 /** No winterizing pickup: the tank line runs straight to the strainer. */
 export const noPickup = (): WaterMap =>
-  adding(without(teasel, ["pickup", "v2"]), [], [run("fresh-tank.outlet", "strainer.in", "hose-13", 0.8, "suction")]);
+  adding(
+    without(teasel, ["pickup", "v2"]),
+    [],
+    [run("fresh-tank.outlet", "strainer.in", "hose-13", 0.8, "suction")],
+  );
 
 /** A map that must be sound, taken apart. */
 export const networkOf = (map: WaterMap): Network => {
@@ -83,4 +100,8 @@ export const networkOf = (map: WaterMap): Network => {
   return buildNetwork(read.map);
 };
 
-export const shuffled = (map: WaterMap): WaterMap => ({ ...map, parts: map.parts.toReversed(), runs: map.runs.toReversed() });
+export const shuffled = (map: WaterMap): WaterMap => ({
+  ...map,
+  parts: map.parts.toReversed(),
+  runs: map.runs.toReversed(),
+});

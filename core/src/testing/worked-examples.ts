@@ -18,11 +18,32 @@ export interface WorkedExample {
 }
 
 const at = (value: number, unit: MeasureUnit): number => value * unit.factor + unit.offset;
-const { inch, foot, usGallon, psi, fahrenheit, usGallonPerMinute, cubicFootPerMinute, minute, hour, poundForce, btu, pound } = UNITS;
+const {
+  inch,
+  foot,
+  usGallon,
+  psi,
+  fahrenheit,
+  usGallonPerMinute,
+  cubicFootPerMinute,
+  minute,
+  hour,
+  poundForce,
+  btu,
+  pound,
+} = UNITS;
 const gallons = (n: number): number => at(n, usGallon);
 const f = (n: number): number => at(n, fahrenheit);
 
-type Row = readonly [string, string, Record<string, number>, string | undefined, number, MeasureUnit | undefined, number];
+type Row = readonly [
+  string,
+  string,
+  Record<string, number>,
+  string | undefined,
+  number,
+  MeasureUnit | undefined,
+  number,
+];
 const ROWS: readonly Row[] = [
   [
     "a US gallon at 68 °F weighs 8.330 lb (IAPWS-95)",
@@ -36,7 +57,13 @@ const ROWS: readonly Row[] = [
   [
     "758 lb three feet off the middle of 10,000 lb with GM 3 ft: heel 4.3°",
     "water-weight",
-    { volume: gallons(91), temperature: f(68), arm: at(3, foot), displacement: at(10_000, pound), gm: at(3, foot) },
+    {
+      volume: gallons(91),
+      temperature: f(68),
+      arm: at(3, foot),
+      displacement: at(10_000, pound),
+      gm: at(3, foot),
+    },
     "Heel of a boat",
     4.3,
     undefined,
@@ -78,7 +105,15 @@ const ROWS: readonly Row[] = [
     minute,
     0.1,
   ],
-  ["60 gal at 3 gal/min: 20.0 min", "tank-fill", { volume: gallons(60), flow: at(3, usGallonPerMinute) }, undefined, 20, minute, 0.01],
+  [
+    "60 gal at 3 gal/min: 20.0 min",
+    "tank-fill",
+    { volume: gallons(60), flow: at(3, usGallonPerMinute) },
+    undefined,
+    20,
+    minute,
+    0.01,
+  ],
   [
     "and 0.40 ft3/min of air",
     "tank-fill",
@@ -91,7 +126,12 @@ const ROWS: readonly Row[] = [
   [
     "2 gal/min in 10 ft of half-inch tube at 60 °F: 0.664 psi (Swamee-Jain)",
     "pipe-loss",
-    { flow: at(2, usGallonPerMinute), bore: at(0.475, inch), length: at(10, foot), temperature: f(60) },
+    {
+      flow: at(2, usGallonPerMinute),
+      bore: at(0.475, inch),
+      length: at(10, foot),
+      temperature: f(60),
+    },
     undefined,
     0.664,
     psi,
@@ -100,7 +140,12 @@ const ROWS: readonly Row[] = [
   [
     "at 68 °F 0.645 psi",
     "pipe-loss",
-    { flow: at(2, usGallonPerMinute), bore: at(0.475, inch), length: at(10, foot), temperature: f(68) },
+    {
+      flow: at(2, usGallonPerMinute),
+      bore: at(0.475, inch),
+      length: at(10, foot),
+      temperature: f(68),
+    },
     undefined,
     0.645,
     psi,
@@ -133,7 +178,15 @@ const ROWS: readonly Row[] = [
     undefined,
     0.001,
   ],
-  ["21.6 °Brix is 29.4 % by volume (CRC, ICUMSA, from memory)", "brix", { brix: 21.6 }, undefined, 0.294, undefined, 0.001],
+  [
+    "21.6 °Brix is 29.4 % by volume (CRC, ICUMSA, from memory)",
+    "brix",
+    { brix: 21.6 },
+    undefined,
+    0.294,
+    undefined,
+    0.001,
+  ],
   [
     "a receiver of 6 gal from 120 to 50 psi at 3 ft3/min: 76 s (Boyle)",
     "receiver",
@@ -162,11 +215,25 @@ const ROWS: readonly Row[] = [
     0.02,
   ],
   ["and 0.26 h from 50 °F to the first ice", "night", {}, undefined, 0.26, hour, 0.01],
-  ["in wind, a film of 25: 1.50 h", "night", { film: 25 }, "From the first ice to frozen through", 1.5, hour, 0.02],
+  [
+    "in wind, a film of 25: 1.50 h",
+    "night",
+    { film: 25 },
+    "From the first ice to frozen through",
+    1.5,
+    hour,
+    0.02,
+  ],
   [
     "half an inch of foam at −20 °F, held at 40 °F: 2.41 W/ft",
     "heat-cable",
-    { outside: at(0.625, inch), foam: at(0.5, inch), foamConducts: 0.036057, hold: f(40), air: f(-20) },
+    {
+      outside: at(0.625, inch),
+      foam: at(0.5, inch),
+      foamConducts: 0.036057,
+      hold: f(40),
+      air: f(-20),
+    },
     "Loss a metre",
     2.41 / 0.3048,
     undefined,
@@ -181,25 +248,46 @@ const ROWS: readonly Row[] = [
     poundForce,
     0.5,
   ],
-  ["6 gal from 50 to 120 °F: 3,499 Btu", "heater", { volume: gallons(6), cold: f(50), hot: f(120) }, undefined, 3499, btu, 12],
-  ["by 1,440 W: 42.7 min", "heater", { volume: gallons(6), cold: f(50), hot: f(120), power: 1440 }, "Time", 42.7, minute, 0.2],
+  [
+    "6 gal from 50 to 120 °F: 3,499 Btu",
+    "heater",
+    { volume: gallons(6), cold: f(50), hot: f(120) },
+    undefined,
+    3499,
+    btu,
+    12,
+  ],
+  [
+    "by 1,440 W: 42.7 min",
+    "heater",
+    { volume: gallons(6), cold: f(50), hot: f(120), power: 1440 },
+    "Time",
+    42.7,
+    minute,
+    0.2,
+  ],
 ];
 
-export const WORKED_EXAMPLES: readonly WorkedExample[] = ROWS.map(([told, calculation, given, label, expected, unit, tolerance]) => ({
-  told,
-  calculation,
-  given,
-  label,
-  expected,
-  unit,
-  tolerance,
-}));
+export const WORKED_EXAMPLES: readonly WorkedExample[] = ROWS.map(
+  ([told, calculation, given, label, expected, unit, tolerance]) => ({
+    told,
+    calculation,
+    given,
+    label,
+    expected,
+    unit,
+    tolerance,
+  }),
+);
 
 /** What is reckoned for an example, in its own unit. */
 export const valueOfExample = ({ calculation, given, label, unit }: WorkedExample): number => {
   const found = CALCULATIONS.find((c) => c.name === calculation);
   const result = found && reckon(found, given);
   if (!result?.ok) throw new Error(`${calculation}: ${result?.problem ?? "not known"}`);
-  const value = label === undefined ? result.answer.value : (result.also.find((x) => x.label === label)?.value ?? Number.NaN);
+  const value =
+    label === undefined
+      ? result.answer.value
+      : (result.also.find((x) => x.label === label)?.value ?? Number.NaN);
   return unit ? (value - unit.offset) / unit.factor : value;
 };

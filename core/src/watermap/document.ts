@@ -12,7 +12,16 @@ import { PIPE_SYSTEMS } from "./pipes.ts";
 export const MAP_VERSION = 3;
 
 /** The lineups that every map knows. */
-export const MODES = ["use on tank", "use on supply", "fill tank", "drain", "blow", "draw antifreeze", "sanitize", "stored"] as const;
+export const MODES = [
+  "use on tank",
+  "use on supply",
+  "fill tank",
+  "drain",
+  "blow",
+  "draw antifreeze",
+  "sanitize",
+  "stored",
+] as const;
 export type Mode = (typeof MODES)[number];
 
 const id = z
@@ -41,9 +50,13 @@ export const partSchema = z.strictObject({
   /** Its figures were not looked at: typical ones stand in their place. */
   assumed: z.literal(true).optional(),
   /** Not known yet: whether it is fitted, or what its positions join. Blocks every verdict that depends on it. */
-  unknown: z.strictObject({ of: z.enum(["fitted", "role"]), ask: z.string().max(200).optional() }).optional(),
+  unknown: z
+    .strictObject({ of: z.enum(["fitted", "role"]), ask: z.string().max(200).optional() })
+    .optional(),
   /** Where a technician nudged it on the drawing, grid units from its automatic place. */
-  nudge: z.strictObject({ x: z.number().min(-400).max(400), y: z.number().min(-400).max(400) }).optional(),
+  nudge: z
+    .strictObject({ x: z.number().min(-400).max(400), y: z.number().min(-400).max(400) })
+    .optional(),
 });
 
 export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
@@ -57,7 +70,9 @@ export const pipeRunSchema = z.strictObject({
   lengthM: z.number().min(0.01).max(200),
   service: z.enum(RUN_SERVICES),
   /** A dip below both ends, and how much pipe lies in it. */
-  sag: z.strictObject({ depthM: z.number().min(0.01).max(5), lengthM: z.number().min(0.02).max(100) }).optional(),
+  sag: z
+    .strictObject({ depthM: z.number().min(0.01).max(5), lengthM: z.number().min(0.02).max(100) })
+    .optional(),
   heated: z.boolean().default(false),
   insulated: z.boolean().default(false),
   /** A heated hose, or a pipe with heat cable: the coldest air, °C, that it is rated to keep from freezing in, while it has power. */
@@ -102,7 +117,12 @@ export type MapResult = { ok: true; map: WaterMap } | { ok: false; problems: Map
 
 const pathText = (path: readonly PropertyKey[]): string =>
   path.reduce<string>(
-    (text, key) => (typeof key === "number" ? `${text}[${key}]` : text === "" ? String(key) : `${text}.${String(key)}`),
+    (text, key) =>
+      typeof key === "number"
+        ? `${text}[${key}]`
+        : text === ""
+          ? String(key)
+          : `${text}.${String(key)}`,
     "",
   );
 
@@ -113,7 +133,9 @@ const duplicates = (ids: readonly string[]): string[] => {
 
 const checkEnds = (part: Part, i: number, ports: readonly string[]): MapProblem[] =>
   Object.entries(part.ends ?? {}).flatMap(([port, end]) => [
-    ...(ports.includes(port) ? [] : [{ where: `parts[${i}].ends.${port}`, problem: `${part.name} has no port "${port}".` }]),
+    ...(ports.includes(port)
+      ? []
+      : [{ where: `parts[${i}].ends.${port}`, problem: `${part.name} has no port "${port}".` }]),
     ...(PIPE_SYSTEMS.has(end) || THREADS.has(end)
       ? []
       : [{ where: `parts[${i}].ends.${port}`, problem: `no pipe or thread is called "${end}".` }]),
@@ -122,14 +144,26 @@ const checkEnds = (part: Part, i: number, ports: readonly string[]): MapProblem[
 const checkParts = (map: WaterMap): MapProblem[] =>
   map.parts.flatMap((part, i) => {
     const kind = PART_KINDS.get(part.kind);
-    if (!kind) return [{ where: `parts[${i}].kind`, problem: `no part kind is called "${part.kind}".` }];
+    if (!kind)
+      return [{ where: `parts[${i}].kind`, problem: `no part kind is called "${part.kind}".` }];
     const figures = Object.entries(part.params).flatMap(([name, value]) => {
       const spec = Object.hasOwn(kind.params, name) ? kind.params[name] : undefined;
-      if (!spec) return [{ where: `parts[${i}].params.${name}`, problem: `a ${kind.label.toLowerCase()} has no parameter "${name}".` }];
+      if (!spec)
+        return [
+          {
+            where: `parts[${i}].params.${name}`,
+            problem: `a ${kind.label.toLowerCase()} has no parameter "${name}".`,
+          },
+        ];
       const parsed = spec.schema.safeParse(value);
       return parsed.success
         ? []
-        : [{ where: `parts[${i}].params.${name}`, problem: `${spec.label}: ${parsed.error.issues[0]?.message ?? "not allowed"}.` }];
+        : [
+            {
+              where: `parts[${i}].params.${name}`,
+              problem: `${spec.label}: ${parsed.error.issues[0]?.message ?? "not allowed"}.`,
+            },
+          ];
     });
     return figures.length ? figures : checkEnds(part, i, portsOf(part));
   });
@@ -137,7 +171,8 @@ const checkParts = (map: WaterMap): MapProblem[] =>
 const anatomyOf = (part: Part) => PART_KINDS.get(part.kind)?.anatomy(paramsOf(part));
 
 /** The ids of a part's cells. */
-export const cellsOfPart = (part: Part): CellId[] => anatomyOf(part)?.cells.map((cell) => cellId(part.id, cell.name)) ?? [];
+export const cellsOfPart = (part: Part): CellId[] =>
+  anatomyOf(part)?.cells.map((cell) => cellId(part.id, cell.name)) ?? [];
 
 /** The names of a part's ports. */
 export const portsOf = (part: Part): string[] => anatomyOf(part)?.ports.map((p) => p.name) ?? [];
@@ -147,7 +182,9 @@ export const controlsOfPart = (part: Part): PartKind["controls"] => {
   const kind = PART_KINDS.get(part.kind);
   if (!kind) return [];
   const { fitted } = kind;
-  return fitted ? kind.controls.filter((control) => fitted(paramsOf(part), control.name)) : kind.controls;
+  return fitted
+    ? kind.controls.filter((control) => fitted(paramsOf(part), control.name))
+    : kind.controls;
 };
 
 const checkRuns = (map: WaterMap): MapProblem[] => {
@@ -163,10 +200,15 @@ const checkRuns = (map: WaterMap): MapProblem[] => {
       const where = `runs[${i}].${end}`;
       const part = parts.get(partId);
       if (!part) found.push({ where, problem: `there is no part "${partId}".` });
-      else if (!ports.get(partId)?.has(port)) found.push({ where, problem: `${part.name} has no port "${port}".` });
+      else if (!ports.get(partId)?.has(port))
+        found.push({ where, problem: `${part.name} has no port "${port}".` });
       const key = `${partId}.${port}`;
       const other = taken.get(key);
-      if (other) found.push({ where, problem: `port "${port}" of "${partId}" already holds run "${other}".` });
+      if (other)
+        found.push({
+          where,
+          problem: `port "${port}" of "${partId}" already holds run "${other}".`,
+        });
       taken.set(key, run.id);
     }
     return found;
@@ -175,29 +217,49 @@ const checkRuns = (map: WaterMap): MapProblem[] => {
 
 type Controls = ReadonlyMap<string, PartKind["controls"][number]>;
 
-const checkLineup = (controls: Controls, lineup: Readonly<Record<string, string>>, at: string): MapProblem[] =>
+const checkLineup = (
+  controls: Controls,
+  lineup: Readonly<Record<string, string>>,
+  at: string,
+): MapProblem[] =>
   Object.entries(lineup).flatMap(([key, position]) => {
     const spec = controls.get(key);
     if (!spec) return [{ where: `${at}.${key}`, problem: "there is no such control." }];
     return spec.positions.some((p) => p.name === position)
       ? []
-      : [{ where: `${at}.${key}`, problem: `"${position}" is not a position (${spec.positions.map((p) => p.name).join(", ")}).` }];
+      : [
+          {
+            where: `${at}.${key}`,
+            problem: `"${position}" is not a position (${spec.positions.map((p) => p.name).join(", ")}).`,
+          },
+        ];
   });
 
 const checkContents = (map: WaterMap): MapProblem[] => {
   const cells = new Set([...map.runs.map((run) => run.id), ...map.parts.flatMap(cellsOfPart)]);
   return Object.keys(map.contents).flatMap((key) =>
-    cells.has(key) ? [] : [{ where: `contents.${key}`, problem: "there is no such cell of a part, and no such run." }],
+    cells.has(key)
+      ? []
+      : [
+          {
+            where: `contents.${key}`,
+            problem: "there is no such cell of a part, and no such run.",
+          },
+        ],
   );
 };
 
 const checkLineups = (map: WaterMap): MapProblem[] => {
   const controls: Controls = new Map(
-    map.parts.flatMap((part) => controlsOfPart(part).map((spec) => [controlKey(part.id, spec.name), spec] as const)),
+    map.parts.flatMap((part) =>
+      controlsOfPart(part).map((spec) => [controlKey(part.id, spec.name), spec] as const),
+    ),
   );
   return [
     ...checkLineup(controls, map.lineup, "lineup"),
-    ...Object.entries(map.modes).flatMap(([mode, lineup]) => checkLineup(controls, lineup, `modes.${mode}`)),
+    ...Object.entries(map.modes).flatMap(([mode, lineup]) =>
+      checkLineup(controls, lineup, `modes.${mode}`),
+    ),
     ...checkContents(map),
   ];
 };
@@ -205,7 +267,9 @@ const checkLineups = (map: WaterMap): MapProblem[] => {
 /** A part's parameters with the kind's standard values filled in. */
 export const paramsOf = (part: Part): Record<string, number | string | boolean> => {
   const kind = PART_KINDS.get(part.kind);
-  const standard = Object.fromEntries(Object.entries(kind?.params ?? {}).map(([name, spec]) => [name, spec.standard]));
+  const standard = Object.fromEntries(
+    Object.entries(kind?.params ?? {}).map(([name, spec]) => [name, spec.standard]),
+  );
   return { ...standard, ...part.params };
 };
 
@@ -216,7 +280,12 @@ const withCells = (map: WaterMap): WaterMap => {
     const [cell, ...more] = part ? cellsOfPart(part) : [];
     return cell !== undefined && more.length === 0 ? cell : key;
   };
-  return { ...map, contents: Object.fromEntries(Object.entries(map.contents).map(([key, held]) => [only(key), held])) };
+  return {
+    ...map,
+    contents: Object.fromEntries(
+      Object.entries(map.contents).map(([key, held]) => [only(key), held]),
+    ),
+  };
 };
 
 /**
@@ -228,14 +297,23 @@ export const readWaterMap = (data: unknown): MapResult => {
   if (!parsed.success)
     return {
       ok: false,
-      problems: parsed.error.issues.map((issue) => ({ where: pathText(issue.path) || "document", problem: issue.message })),
+      problems: parsed.error.issues.map((issue) => ({
+        where: pathText(issue.path) || "document",
+        problem: issue.message,
+      })),
     };
   const map = withCells(parsed.data);
-  const twice = duplicates([...map.parts.map((p) => p.id), ...map.runs.map((r) => r.id)]).map((name) => ({
-    where: "parts and runs",
-    problem: `the id "${name}" is used twice.`,
-  }));
+  const twice = duplicates([...map.parts.map((p) => p.id), ...map.runs.map((r) => r.id)]).map(
+    (name) => ({
+      where: "parts and runs",
+      problem: `the id "${name}" is used twice.`,
+    }),
+  );
   const parts = checkParts(map);
-  const problems = [...twice, ...parts, ...(parts.length ? [] : [...checkRuns(map), ...checkLineups(map)])];
+  const problems = [
+    ...twice,
+    ...parts,
+    ...(parts.length ? [] : [...checkRuns(map), ...checkLineups(map)]),
+  ];
   return problems.length ? { ok: false, problems } : { ok: true, map };
 };

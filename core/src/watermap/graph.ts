@@ -11,7 +11,11 @@ export interface Graph {
 export type MayGo = (link: number, from: number, to: number) => boolean;
 
 /** Calls back for every neighbour of a cell. */
-export const eachNeighbour = ({ links, linksOf }: Graph, cell: number, told: (link: number, to: number) => void): void => {
+export const eachNeighbour = (
+  { links, linksOf }: Graph,
+  cell: number,
+  told: (link: number, to: number) => void,
+): void => {
   for (const i of linksOf[cell] ?? []) {
     const l = links[i];
     if (l) told(i, l.a === cell ? l.b : l.a);
@@ -78,7 +82,12 @@ export interface Way {
 }
 
 /** The way with the fewest links from a start to a cell that suits; nothing where there is none. */
-export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: number) => boolean): Way | undefined => {
+export const wayTo = (
+  graph: Graph,
+  start: number,
+  may: MayGo,
+  suits: (cell: number) => boolean,
+): Way | undefined => {
   // By which link and from where each cell was met, one more than its number; nothing where it was not.
   const [byLink, byCell]: [number[], number[]] = [[], []];
   for (let i = 0; i < graph.cells.length; i++) {
@@ -102,7 +111,12 @@ export const wayTo = (graph: Graph, start: number, may: MayGo, suits: (cell: num
   return undefined;
 };
 
-const wayBack = (byLink: readonly number[], byCell: readonly number[], start: number, last: number): Way => {
+const wayBack = (
+  byLink: readonly number[],
+  byCell: readonly number[],
+  start: number,
+  last: number,
+): Way => {
   const way: { cells: number[]; links: number[] } = { cells: [last], links: [] };
   for (let at = last; at !== start;) {
     way.links.unshift((byLink[at] as number) - 1);
@@ -128,7 +142,13 @@ export interface Cheapest {
 export const cheapest = (
   graph: Graph,
   starts: Iterable<readonly [cell: number, cost: number]>,
-  next: (sofar: number, link: number, from: number, to: number, isStart: boolean) => number | undefined,
+  next: (
+    sofar: number,
+    link: number,
+    from: number,
+    to: number,
+    isStart: boolean,
+  ) => number | undefined,
 ): Cheapest => {
   const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
   const by = new Int32Array(graph.cells.length).fill(-1);
@@ -140,7 +160,8 @@ export const cheapest = (
   }
   while (open.length > 0) {
     let least = 0;
-    for (let i = 1; i < open.length; i++) if ((cost[open[i] as number] as number) < (cost[open[least] as number] as number)) least = i;
+    for (let i = 1; i < open.length; i++)
+      if ((cost[open[i] as number] as number) < (cost[open[least] as number] as number)) least = i;
     const at = open[least] as number;
     open[least] = open.at(-1) as number;
     open.pop();
@@ -159,7 +180,11 @@ export const cheapest = (
 };
 
 /** Marks as dead every link that lies on no way between cells that are kept: ends first, one after another. */
-export const pruneDeadEnds = ({ cells, links, linksOf }: Graph, dead: Uint8Array, isKept: (cell: number) => boolean): void => {
+export const pruneDeadEnds = (
+  { cells, links, linksOf }: Graph,
+  dead: Uint8Array,
+  isKept: (cell: number) => boolean,
+): void => {
   const degree = new Int32Array(cells.length);
   links.forEach((l, i) => {
     if (dead[i]) return;

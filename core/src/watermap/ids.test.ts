@@ -1,5 +1,14 @@
 import { describe, expect, it } from "vitest";
-import { type CellId, cellId, type ControlKey, controlKey, openingId, type PartId, pipeCellId, type PipeRunId } from "./ids.ts";
+import {
+  type CellId,
+  cellId,
+  type ControlKey,
+  controlKey,
+  openingId,
+  type PartId,
+  pipeCellId,
+  type PipeRunId,
+} from "./ids.ts";
 
 describe("ids", () => {
   it("of one kind are not taken for those of another by whoever checks the types", () => {

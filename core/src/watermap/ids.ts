@@ -10,8 +10,9 @@ declare const of: unique symbol;
 export type IdOf<Kind extends string> = string & { readonly [of]?: Kind };
 
 /** What a schema of texts reads, as an id of its kind; the text is the same. */
-export const readAsId = <Id extends string>(schema: z.ZodType<string, string>): z.ZodType<Id, string> =>
-  schema as unknown as z.ZodType<Id, string>;
+export const readAsId = <Id extends string>(
+  schema: z.ZodType<string, string>,
+): z.ZodType<Id, string> => schema as unknown as z.ZodType<Id, string>;
 
 export type PartId = IdOf<"part">;
 /** Of a run of pipe from one part to another. */

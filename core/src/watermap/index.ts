@@ -29,7 +29,15 @@ export {
   waterMapSchema,
 } from "./document.ts";
 export { num } from "./kind.ts";
-export type { ControlRole, KindGroup, OpeningUse, WearItem, ParamSpec, PartKind, PartRole } from "./kind.ts";
+export type {
+  ControlRole,
+  KindGroup,
+  OpeningUse,
+  WearItem,
+  ParamSpec,
+  PartKind,
+  PartRole,
+} from "./kind.ts";
 export { endLabel, mate, type Mating, pitchMm, type Thread, THREADS } from "./mating.ts";
 export { migrate } from "./migrate.ts";
 export { PART_KINDS } from "./kinds/index.ts";
@@ -71,7 +79,29 @@ export {
   withChecks,
 } from "./graph.ts";
 export { type Weakest, weakestOf } from "./weakest.ts";
-export { HEATED_HOSE_C, PIPE_SYSTEMS, type PipeFamily, type PipeSystem, pipeVolumeM3 } from "./pipes.ts";
-export { type ApartEnd, apartOpeningId, type LiveOpening, liveOpenings, passableLinks, type Situation } from "./situation.ts";
-export { type Box, type Label, type LaidPart, type LaidRun, layOut, type MapLayout, type Point, type Side } from "./layout/index.ts";
+export {
+  HEATED_HOSE_C,
+  PIPE_SYSTEMS,
+  type PipeFamily,
+  type PipeSystem,
+  pipeVolumeM3,
+} from "./pipes.ts";
+export {
+  type ApartEnd,
+  apartOpeningId,
+  type LiveOpening,
+  liveOpenings,
+  passableLinks,
+  type Situation,
+} from "./situation.ts";
+export {
+  type Box,
+  type Label,
+  type LaidPart,
+  type LaidRun,
+  layOut,
+  type MapLayout,
+  type Point,
+  type Side,
+} from "./layout/index.ts";
 export * from "./edit/index.ts";

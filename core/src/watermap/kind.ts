@@ -111,7 +111,18 @@ export interface OpeningSpec {
   readonly label: string;
 }
 
-export type ControlRole = "valve" | "selector" | "outlet" | "drain" | "plug" | "relief" | "switch" | "cap" | "hose" | "check" | "bowl";
+export type ControlRole =
+  | "valve"
+  | "selector"
+  | "outlet"
+  | "drain"
+  | "plug"
+  | "relief"
+  | "switch"
+  | "cap"
+  | "hose"
+  | "check"
+  | "bowl";
 
 export interface PositionSpec {
   readonly name: string;
@@ -187,7 +198,17 @@ export interface WearItem {
 }
 
 /** Where a kind stands in the palette. */
-export type KindGroup = "ways in" | "tanks" | "movers" | "conditioning" | "control" | "heat" | "outlets" | "drains" | "waste" | "line";
+export type KindGroup =
+  | "ways in"
+  | "tanks"
+  | "movers"
+  | "conditioning"
+  | "control"
+  | "heat"
+  | "outlets"
+  | "drains"
+  | "waste"
+  | "line";
 
 export interface PartKind {
   readonly kind: string;

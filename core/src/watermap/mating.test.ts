@@ -31,7 +31,11 @@ describe("pipes and threads that mate", () => {
     expect(mate(a, b).answer).toBe(answer);
     expect(mate(b, a).answer).toBe(answer);
     if (answer !== "fits")
-      expect(mate(a, b).why).toContain(answer === "adapter" && a.startsWith("npt") && b.startsWith("pex") ? "fitting" : endLabel(a));
+      expect(mate(a, b).why).toContain(
+        answer === "adapter" && a.startsWith("npt") && b.startsWith("pex")
+          ? "fitting"
+          : endLabel(a),
+      );
   });
 
   it("the pitches are 2.209 mm for hose thread and 1.814 mm for NPT (ASME B1.20.7 and B1.20.1, from memory)", () => {

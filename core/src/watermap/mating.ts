@@ -18,11 +18,51 @@ const inch = INCH_M;
 
 // ASME B1.20.1 (NPT, NPSM), ISO 228-1 (G), ASME B1.20.7 (NH). From memory.
 const ALL: readonly Thread[] = [
-  { thread: "npt-1/2", label: "1/2 NPT", threadsPerInch: 14, majorM: 0.84 * inch, angle: 60, form: "tapered", washer: false },
-  { thread: "npt-3/4", label: "3/4 NPT", threadsPerInch: 14, majorM: 1.05 * inch, angle: 60, form: "tapered", washer: false },
-  { thread: "npsm-1/2", label: "1/2 NPSM", threadsPerInch: 14, majorM: 0.84 * inch, angle: 60, form: "parallel", washer: true },
-  { thread: "g-1/2", label: "G 1/2", threadsPerInch: 14, majorM: 0.020955, angle: 55, form: "parallel", washer: true },
-  { thread: "g-3/4", label: "G 3/4", threadsPerInch: 14, majorM: 0.026441, angle: 55, form: "parallel", washer: true },
+  {
+    thread: "npt-1/2",
+    label: "1/2 NPT",
+    threadsPerInch: 14,
+    majorM: 0.84 * inch,
+    angle: 60,
+    form: "tapered",
+    washer: false,
+  },
+  {
+    thread: "npt-3/4",
+    label: "3/4 NPT",
+    threadsPerInch: 14,
+    majorM: 1.05 * inch,
+    angle: 60,
+    form: "tapered",
+    washer: false,
+  },
+  {
+    thread: "npsm-1/2",
+    label: "1/2 NPSM",
+    threadsPerInch: 14,
+    majorM: 0.84 * inch,
+    angle: 60,
+    form: "parallel",
+    washer: true,
+  },
+  {
+    thread: "g-1/2",
+    label: "G 1/2",
+    threadsPerInch: 14,
+    majorM: 0.020955,
+    angle: 55,
+    form: "parallel",
+    washer: true,
+  },
+  {
+    thread: "g-3/4",
+    label: "G 3/4",
+    threadsPerInch: 14,
+    majorM: 0.026441,
+    angle: 55,
+    form: "parallel",
+    washer: true,
+  },
   {
     thread: "nh-3/4",
     label: "3/4-11.5 NH hose thread",
@@ -34,7 +74,9 @@ const ALL: readonly Thread[] = [
   },
 ];
 
-export const THREADS: ReadonlyMap<string, Thread> = new Map(ALL.map((thread) => [thread.thread, thread]));
+export const THREADS: ReadonlyMap<string, Thread> = new Map(
+  ALL.map((thread) => [thread.thread, thread]),
+);
 
 /** Pitch of a thread, mm. */
 export const pitchMm = (thread: Thread): number => 25.4 / thread.threadsPerInch;
@@ -57,13 +99,20 @@ const mm = (m: number): string => `${Number((m * 1000).toFixed(2))} mm`;
 const matePipes = (a: string, b: string): Mating => {
   const [one, two] = [PIPE_SYSTEMS.get(a), PIPE_SYSTEMS.get(b)];
   if (!one || !two || a === b) return FITS;
-  const tube = (family: string): boolean => family === "copper-size tube" || family === "metric tube" || family === "copper";
-  if (tube(one.family) !== tube(two.family)) return { answer: "adapter", why: `${one.label} and ${two.label} need a tail or an adapter.` };
+  const tube = (family: string): boolean =>
+    family === "copper-size tube" || family === "metric tube" || family === "copper";
+  if (tube(one.family) !== tube(two.family))
+    return { answer: "adapter", why: `${one.label} and ${two.label} need a tail or an adapter.` };
   if (!tube(one.family))
-    return Math.abs(one.boreM - two.boreM) < GRIP_M ? FITS : { answer: "adapter", why: `${one.label} and ${two.label} differ in bore.` };
+    return Math.abs(one.boreM - two.boreM) < GRIP_M
+      ? FITS
+      : { answer: "adapter", why: `${one.label} and ${two.label} differ in bore.` };
   const apart = Math.abs(one.outsideM - two.outsideM);
   if (one.pipe.startsWith("pb-") !== two.pipe.startsWith("pb-"))
-    return { answer: "adapter", why: `${one.label} and ${two.label} share the outside but not the wall: a transition fitting is needed.` };
+    return {
+      answer: "adapter",
+      why: `${one.label} and ${two.label} share the outside but not the wall: a transition fitting is needed.`,
+    };
   if (apart < 1e-6) return FITS;
   if (apart < TOO_CLOSE_M)
     return {
@@ -75,7 +124,10 @@ const matePipes = (a: string, b: string): Mating => {
       answer: "never",
       why: `${one.label} is ${mm(one.outsideM)} outside and ${two.label} ${mm(two.outsideM)}: they look alike and the wrong fitting leaks.`,
     };
-  return { answer: "adapter", why: `${one.label} and ${two.label} differ in size: a reducer is needed.` };
+  return {
+    answer: "adapter",
+    why: `${one.label} and ${two.label} differ in size: a reducer is needed.`,
+  };
 };
 
 const mateThreads = (one: Thread, two: Thread): Mating => {
@@ -87,7 +139,10 @@ const mateThreads = (one: Thread, two: Thread): Mating => {
       why: `${one.label} and ${two.label} have different pitches (${pitchMm(one).toFixed(3)} and ${pitchMm(two).toFixed(3)} mm): they start and then cross.`,
     };
   if (one.angle !== two.angle && size < LOOK_ALIKE_M)
-    return { answer: "never", why: `${one.label} and ${two.label} start together, then leak: their flanks are 55 and 60 degrees.` };
+    return {
+      answer: "never",
+      why: `${one.label} and ${two.label} start together, then leak: their flanks are 55 and 60 degrees.`,
+    };
   if (one.form !== two.form && size < LOOK_ALIKE_M)
     return {
       answer: "measure",
@@ -104,9 +159,11 @@ const mateThreads = (one: Thread, two: Thread): Mating => {
 export const mate = (a: string, b: string): Mating => {
   const [one, two] = [THREADS.get(a), THREADS.get(b)];
   if (one && two) return mateThreads(one, two);
-  if (one || two) return { answer: "adapter", why: "A pipe's end and a thread need a fitting between them." };
+  if (one || two)
+    return { answer: "adapter", why: "A pipe's end and a thread need a fitting between them." };
   return matePipes(a, b);
 };
 
 /** Every name that an end can carry. */
-export const endLabel = (name: string): string => PIPE_SYSTEMS.get(name)?.label ?? THREADS.get(name)?.label ?? name;
+export const endLabel = (name: string): string =>
+  PIPE_SYSTEMS.get(name)?.label ?? THREADS.get(name)?.label ?? name;

@@ -2,7 +2,8 @@
 
 type Raw = Record<string, unknown>;
 
-const isObject = (data: unknown): data is Raw => typeof data === "object" && data !== null && !Array.isArray(data);
+const isObject = (data: unknown): data is Raw =>
+  typeof data === "object" && data !== null && !Array.isArray(data);
 
 // What the only cell of each kind was called when documents of version 2 named it by the part alone.
 const ONLY_CELL: Readonly<Record<string, string>> = {
@@ -56,7 +57,8 @@ const ONLY_CELL: Readonly<Record<string, string>> = {
 const cellKey = (document: Raw, key: string): string => {
   const parts = Array.isArray(document["parts"]) ? document["parts"].filter(isObject) : [];
   const kind = parts.find((part) => part["id"] === key)?.["kind"];
-  const name = typeof kind === "string" && Object.hasOwn(ONLY_CELL, kind) ? ONLY_CELL[kind] : undefined;
+  const name =
+    typeof kind === "string" && Object.hasOwn(ONLY_CELL, kind) ? ONLY_CELL[kind] : undefined;
   return name === undefined ? key : `${key}:${name}`;
 };
 
@@ -68,7 +70,14 @@ const STEPS: Readonly<Record<number, (document: Raw) => Raw>> = {
     ...document,
     version: 3,
     ...(isObject(document["contents"])
-      ? { contents: Object.fromEntries(Object.entries(document["contents"]).map(([key, held]) => [cellKey(document, key), held])) }
+      ? {
+          contents: Object.fromEntries(
+            Object.entries(document["contents"]).map(([key, held]) => [
+              cellKey(document, key),
+              held,
+            ]),
+          ),
+        }
       : {}),
   }),
 };

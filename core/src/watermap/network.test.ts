@@ -50,7 +50,8 @@ describe("a map taken apart", () => {
       const owners = new Set(taken.cells.map((c) => c.ownerId));
       for (const id of [...map.parts, ...map.runs].map((x) => x.id)) expect(owners).toContain(id);
       // Only the neck before a check, a pump or a regulator holds nothing.
-      for (const c of taken.cells) expect(c.capacityM3 > 0 || c.name.endsWith("-neck"), c.id).toBe(true);
+      for (const c of taken.cells)
+        expect(c.capacityM3 > 0 || c.name.endsWith("-neck"), c.id).toBe(true);
     }
   });
 
@@ -101,7 +102,9 @@ describe("a map taken apart", () => {
 
 describe("a lineup", () => {
   const open = (lineup: Record<string, string>) =>
-    passableLinks({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] }).filter(Boolean).length;
+    passableLinks({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] }).filter(
+      Boolean,
+    ).length;
 
   it("opens and shuts ways: a shut ball valve both its ports", () => {
     expect(open({ v5: "shut" })).toBe(open({}) - 2);
@@ -111,7 +114,9 @@ describe("a lineup", () => {
 
   it("opens openings: a tap its spout, a plug its hole; vents stand open always", () => {
     const ids = (lineup: Record<string, string>) =>
-      liveOpenings({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] }).map((o) => o.id);
+      liveOpenings({ network, lineup: { ...inUseLineup(network), ...lineup }, apart: [] }).map(
+        (o) => o.id,
+      );
     expect(ids({})).toContain("fresh-tank:vent");
     expect(ids({})).not.toContain("galley:cold");
     expect(ids({ "galley:cold": "open" })).toContain("galley:cold");

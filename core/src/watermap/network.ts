@@ -10,7 +10,15 @@ import {
   pipeCellId,
   type PipeRunId,
 } from "./ids.ts";
-import { type CellSpec, type DriveSpec, type Gate, num, type OpeningUse, type PartKind, type PortSpec } from "./kind.ts";
+import {
+  type CellSpec,
+  type DriveSpec,
+  type Gate,
+  num,
+  type OpeningUse,
+  type PartKind,
+  type PortSpec,
+} from "./kind.ts";
 import { reach, reachInOrder } from "./graph.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
@@ -124,7 +132,8 @@ export const cellAt = (network: Network, id: string): number => {
   if (exact !== undefined) return exact;
   let found = -1;
   network.cells.forEach((cell, i) => {
-    if (cell.ownerId === id && cell.capacityM3 > (network.cells[found]?.capacityM3 ?? -1)) found = i;
+    if (cell.ownerId === id && cell.capacityM3 > (network.cells[found]?.capacityM3 ?? -1))
+      found = i;
   });
   return found;
 };
@@ -143,7 +152,8 @@ const kindOf = (part: Part): PartKind => {
 };
 
 /** A check, a pump or a regulator in a port. */
-const hasDevice = (p: PortSpec): boolean => p.check !== undefined || p.drives !== undefined || p.regulatesPa !== undefined;
+const hasDevice = (p: PortSpec): boolean =>
+  p.check !== undefined || p.drives !== undefined || p.regulatesPa !== undefined;
 
 /** The place before a port's device, where a pipe ends: it holds nothing. */
 const neckOf = (part: Part, kind: PartKind, p: PortSpec, heightM: number): Cell => ({
@@ -165,7 +175,13 @@ const neckOf = (part: Part, kind: PartKind, p: PortSpec, heightM: number): Cell 
   resistance: FITTING_RESISTANCE,
 });
 
-const deviceLink = (part: Part, p: PortSpec, neck: number, inner: number, heightM: number): Link => {
+const deviceLink = (
+  part: Part,
+  p: PortSpec,
+  neck: number,
+  inner: number,
+  heightM: number,
+): Link => {
   // A check "in" lets liquid pass from the pipe into the part.
   const inward = p.check !== "out";
   return {
@@ -233,7 +249,11 @@ export const buildNetwork = (map: WaterMap): Network => {
       const neck = hasDevice(p) ? cells.push(neckOf(part, kind, p, heightM)) - 1 : undefined;
       // The device stays with its part: a pump whose inlet line is undone still pumps.
       if (neck !== undefined) links.push(deviceLink(part, p, neck, inner, heightM));
-      portAt.set(`${part.id}.${p.name}`, { cell: neck ?? inner, heightM, ...(p.gate ? { gate: bindGate(part, p.gate) } : {}) });
+      portAt.set(`${part.id}.${p.name}`, {
+        cell: neck ?? inner,
+        heightM,
+        ...(p.gate ? { gate: bindGate(part, p.gate) } : {}),
+      });
     }
     for (const l of anatomy.links)
       links.push({
@@ -244,7 +264,8 @@ export const buildNetwork = (map: WaterMap): Network => {
         oneWay: l.check === true,
         crackPa: l.crackPa ?? 0,
       });
-    for (const spec of controlsOfPart(part)) controls.push({ key: controlKey(part.id, spec.name), part, spec });
+    for (const spec of controlsOfPart(part))
+      controls.push({ key: controlKey(part.id, spec.name), part, spec });
   }
 
   const runAt = new Map<string, number>();
@@ -252,7 +273,8 @@ export const buildNetwork = (map: WaterMap): Network => {
     const from = portAt.get(`${run.from.part}.${run.from.port}`);
     const to = portAt.get(`${run.to.part}.${run.to.port}`);
     const system = PIPE_SYSTEMS.get(run.pipe);
-    if (!from || !to || !system) throw new Error(`Run ${run.id} is not sound: read the map with readWaterMap first.`);
+    if (!from || !to || !system)
+      throw new Error(`Run ${run.id} is not sound: read the map with readWaterMap first.`);
     const low = Math.min(from.heightM, to.heightM);
     const me = cells.length;
     const waste = run.service === "waste";
@@ -281,7 +303,14 @@ export const buildNetwork = (map: WaterMap): Network => {
       resistance: run.lengthM / system.boreM ** 4,
     });
     for (const end of [from, to])
-      links.push({ a: me, b: end.cell, heightM: end.heightM, gates: only(end.gate), oneWay: false, crackPa: 0 });
+      links.push({
+        a: me,
+        b: end.cell,
+        heightM: end.heightM,
+        gates: only(end.gate),
+        oneWay: false,
+        crackPa: 0,
+      });
   }
 
   const cellIndex = new Map(cells.map((cell, i) => [cell.id, i]));
@@ -340,8 +369,14 @@ const withFacts = (network: Network): Cell[] => {
     ...network.openings.filter((o) => o.use === "supply").map((o) => o.cell),
     ...network.links.flatMap((l) => (l.drives ? [l.b] : [])),
   ];
-  const pressed = reach(network, pressedFrom, (link, from) => cells[from]?.form !== "vessel" && network.links[link]?.drives === undefined);
-  const fillers = new Set<string>(network.openings.flatMap((o) => (o.use === "fill" ? [o.part.id] : [])));
+  const pressed = reach(
+    network,
+    pressedFrom,
+    (link, from) => cells[from]?.form !== "vessel" && network.links[link]?.drives === undefined,
+  );
+  const fillers = new Set<string>(
+    network.openings.flatMap((o) => (o.use === "fill" ? [o.part.id] : [])),
+  );
   return cells.map((cell, i) => {
     if (cell.run) {
       // A filler's own hose stands open above and runs down by itself.
@@ -349,7 +384,11 @@ const withFacts = (network: Network): Cell[] => {
       const fills = cell.run.service === "fill" && pressed[i] === 1 && !isFiller;
       return { ...cell, side: SIDES[cell.run.service], ...(fills ? { inUseFraction: 1 } : {}) };
     }
-    const own = reachInOrder(network, [i], (_, from, to) => isPart(from) && (isPart(to) ? cells[to]?.ownerId === cell.ownerId : true));
+    const own = reachInOrder(
+      network,
+      [i],
+      (_, from, to) => isPart(from) && (isPart(to) ? cells[to]?.ownerId === cell.ownerId : true),
+    );
     const sides = new Set(own.flatMap((c) => (cells[c]?.run ? [SIDES[cells[c].run.service]] : [])));
     if (cell.form === "trap" || cell.kind?.group === "waste") return { ...cell, side: "waste" };
     const [one] = sides;
@@ -368,13 +407,18 @@ export const inUseLineup = (network: Network): Lineup => ({
 });
 
 /** Where a place comes on the walk round a unit; what has none comes last. */
-export const placeRank = ({ places }: Pick<WaterMap, "places">, place: string | undefined): number => {
+export const placeRank = (
+  { places }: Pick<WaterMap, "places">,
+  place: string | undefined,
+): number => {
   const at = places.indexOf(place ?? "");
   return at < 0 ? places.length : at;
 };
 
-export const gateOpen = (gate: CellGate | undefined, lineup: Lineup): boolean => !gate || gate.in.includes(lineup[gate.key] ?? "");
-export const linkOpen = (link: Link, lineup: Lineup): boolean => link.gates.every((gate) => gateOpen(gate, lineup));
+export const gateOpen = (gate: CellGate | undefined, lineup: Lineup): boolean =>
+  !gate || gate.in.includes(lineup[gate.key] ?? "");
+export const linkOpen = (link: Link, lineup: Lineup): boolean =>
+  link.gates.every((gate) => gateOpen(gate, lineup));
 
 /** What a position is called on this part: a selector's positions carry the names of what they join. */
 export const positionLabel = (control: Control, position: string): string => {
@@ -388,7 +432,9 @@ export const positionLabel = (control: Control, position: string): string => {
 /** How the handle lies in a position, or empty. */
 export const handleOf = (control: Control, position: string): string => {
   const found = control.spec.positions.find((p) => p.name === position)?.handle ?? "";
-  return control.spec.role === "selector" && found ? `handle to ${positionLabel(control, position)}` : found;
+  return control.spec.role === "selector" && found
+    ? `handle to ${positionLabel(control, position)}`
+    : found;
 };
 
 /** A name for a cell that a technician understands: "Galley tap, hot cartridge", "hot main", "pipe from Pump to Tee 1". */
@@ -399,13 +445,16 @@ export const cellName = (network: Network, index: number): string => {
   const run = cell.run;
   if (!run) return cell.id;
   if (run.name) return run.name;
-  const partName = (partId: string): string => network.map.parts.find((p) => p.id === partId)?.name ?? partId;
+  const partName = (partId: string): string =>
+    network.map.parts.find((p) => p.id === partId)?.name ?? partId;
   return `pipe from ${partName(run.from.part)} to ${partName(run.to.part)}`;
 };
 
 /** Everything that heats water, in a vessel or as it passes: its part, and the cell that holds most of it. */
 export const heatersOf = (network: Network): { readonly part: Part; readonly cell: number }[] =>
-  network.map.parts.flatMap((part) => (kindOf(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : []));
+  network.map.parts.flatMap((part) =>
+    kindOf(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : [],
+  );
 
 /** What a part is to a planner: a heater, a pump, a joint. */
 export const roleOf = (part: Part): PartKind["role"] => kindOf(part).role;

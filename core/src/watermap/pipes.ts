@@ -1,6 +1,12 @@
 import { INCH_M, PSI_PA } from "../quantity/index.ts";
 /** Pipe and hose systems: name → bore, outside diameter, rating. Volume of a run is bore area × length. */
-export type PipeFamily = "copper-size tube" | "metric tube" | "copper" | "hose" | "waste" | "sanitation";
+export type PipeFamily =
+  | "copper-size tube"
+  | "metric tube"
+  | "copper"
+  | "hose"
+  | "waste"
+  | "sanitation";
 
 export interface PipeSystem {
   readonly pipe: string;
@@ -24,7 +30,11 @@ const bar = 100_000;
 
 type Row = readonly [pipe: string, label: string, boreM: number, outsideM: number];
 
-const family = (name: PipeFamily, ratingPa: number | undefined, rows: readonly Row[]): PipeSystem[] =>
+const family = (
+  name: PipeFamily,
+  ratingPa: number | undefined,
+  rows: readonly Row[],
+): PipeSystem[] =>
   rows.map(([pipe, label, boreM, outsideM]) => ({
     pipe,
     label,
@@ -44,7 +54,9 @@ const ALL: readonly PipeSystem[] = [
     ["pex-1", "1 in tube", 0.863 * inch, 1.125 * inch],
   ]),
   // Polybutylene, c. 1978 to 1995, shares the outside with a larger bore; bore from memory, check before quoting.
-  ...family("copper-size tube", 100 * psi, [["pb-1/2", "1/2 in grey polybutylene", 0.505 * inch, 0.625 * inch]]),
+  ...family("copper-size tube", 100 * psi, [
+    ["pb-1/2", "1/2 in grey polybutylene", 0.505 * inch, 0.625 * inch],
+  ]),
   // BS 7291 / ISO 15875-2, metric push-fit; 12 bar at 20 °C for class S. From memory; the 12 and 28 mm bores are the least sure.
   ...family("metric tube", 12 * bar, [
     ["metric-12", "12 mm tube", 0.009, 0.012],
@@ -93,7 +105,10 @@ const ALL: readonly PipeSystem[] = [
   ]),
 ];
 
-export const PIPE_SYSTEMS: ReadonlyMap<string, PipeSystem> = new Map(ALL.map((system) => [system.pipe, system]));
+export const PIPE_SYSTEMS: ReadonlyMap<string, PipeSystem> = new Map(
+  ALL.map((system) => [system.pipe, system]),
+);
 
 /** Volume of a length of pipe, m3. */
-export const pipeVolumeM3 = (boreM: number, lengthM: number): number => (Math.PI / 4) * boreM * boreM * lengthM;
+export const pipeVolumeM3 = (boreM: number, lengthM: number): number =>
+  (Math.PI / 4) * boreM * boreM * lengthM;

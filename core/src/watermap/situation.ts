@@ -1,5 +1,12 @@
 import { pipeCellId, type PipeRunId } from "./ids.ts";
-import { gateOpen, type Lineup, type Link, linkOpen, type Network, type Opening } from "./network.ts";
+import {
+  gateOpen,
+  type Lineup,
+  type Link,
+  linkOpen,
+  type Network,
+  type Opening,
+} from "./network.ts";
 
 /** A pipe end that has been undone: liquid no longer passes there, and both sides are open to the air or sit in a jug. */
 export interface ApartEnd {
@@ -56,24 +63,29 @@ export const passableLinks = once((situation): readonly boolean[] => {
 });
 
 /** The id of the opening that an undone end makes on the part's side. */
-export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:open-end`;
+export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string =>
+  `${end.run}:${end.end}:open-end`;
 
 const pipeEndId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
-export const liveOpenings = once((situation): readonly LiveOpening[] => openingsNow(situation, false));
+export const liveOpenings = once((situation): readonly LiveOpening[] =>
+  openingsNow(situation, false),
+);
 
 /** Tells two situations of one network apart by what stands open: between cells, and to the outside. */
 export const standingKey = once((situation): string => {
   let key = "";
   for (const open of passableLinks(situation)) key += open ? "1" : "0";
   // An undone end keeps its name with a jug's hose on it.
-  for (const o of liveOpenings(situation)) key += o.undone && o.use === "pickup" ? ` ${o.id}*` : ` ${o.id}`;
+  for (const o of liveOpenings(situation))
+    key += o.undone && o.use === "pickup" ? ` ${o.id}*` : ` ${o.id}`;
   return key;
 });
 
 /** Openings by which nothing but air ever passes, and only inward: vacuum breakers. */
-export const airOnlyOpenings = (situation: Situation): LiveOpening[] => openingsNow(situation, true);
+export const airOnlyOpenings = (situation: Situation): LiveOpening[] =>
+  openingsNow(situation, true);
 
 const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
   const { network, lineup } = situation;

@@ -2,7 +2,8 @@ import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
 
 /** The checks, telling only what is wrong: the rest takes most of their time to write down. There are no frames, so one page does it. */
-export const axeOf = (page: Page): AxeBuilder => new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ["violations"] });
+export const axeOf = (page: Page): AxeBuilder =>
+  new AxeBuilder({ page }).setLegacyMode(true).options({ resultTypes: ["violations"] });
 
 /** What is wrong for people with a keyboard or a screen reader; of one part of the page where the rest was looked at before. */
 export const faults = async (page: Page, part?: string): Promise<string[]> => {

@@ -14,19 +14,26 @@ export class Drafter {
   }
 
   click = (target: Locator): Promise<void> => this.act(() => target.click());
-  choose = (label: string, value: string): Promise<void> => this.act(() => this.page.getByLabel(label).selectOption(value));
-  fill = (label: string, text: string): Promise<void> => this.act(() => this.page.getByLabel(label, { exact: true }).fill(text));
+  choose = (label: string, value: string): Promise<void> =>
+    this.act(() => this.page.getByLabel(label).selectOption(value));
+  fill = (label: string, text: string): Promise<void> =>
+    this.act(() => this.page.getByLabel(label, { exact: true }).fill(text));
   type = (text: string): Promise<void> => this.act(() => this.page.keyboard.type(text));
   press = (key: string): Promise<void> => this.act(() => this.page.keyboard.press(key));
-  button = (name: string | RegExp): Promise<void> => this.click(this.page.getByRole("button", { name, exact: typeof name === "string" }));
+  button = (name: string | RegExp): Promise<void> =>
+    this.click(this.page.getByRole("button", { name, exact: typeof name === "string" }));
 
   part(said: RegExp): Locator {
-    return this.page.getByRole("group", { name: /^Water map of/u }).getByRole("button", { name: said });
+    return this.page
+      .getByRole("group", { name: /^Water map of/u })
+      .getByRole("button", { name: said });
   }
 
   /** A pipe by how it is said; straight pipes have no height, so the pointer goes to the middle of their box. */
   pipe(said: string | RegExp): Locator {
-    return this.page.getByRole("group", { name: /^Water map of/u }).getByRole("button", { name: said, exact: typeof said === "string" });
+    return this.page
+      .getByRole("group", { name: /^Water map of/u })
+      .getByRole("button", { name: said, exact: typeof said === "string" });
   }
 
   async middleOf(pipe: Locator): Promise<{ x: number; y: number }> {
@@ -48,7 +55,9 @@ export class Drafter {
       if (!box) throw new Error("no drawing");
       const bare = (x: number, y: number): boolean =>
         [-50, 0, 50].every((dx) =>
-          [-50, 0, 50].every((dy) => document.elementFromPoint(x + dx, y + dy)?.classList.contains("react-flow__pane")),
+          [-50, 0, 50].every((dy) =>
+            document.elementFromPoint(x + dx, y + dy)?.classList.contains("react-flow__pane"),
+          ),
         );
       for (let y = box.top + 60; y < box.bottom - 60; y += 20)
         for (let x = box.left + 60; x < box.right - 120; x += 20) if (bare(x, y)) return { x, y };

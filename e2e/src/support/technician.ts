@@ -39,7 +39,9 @@ export class Technician {
 
   /** A part on the drawing, by how it is said to a screen reader. */
   onMap(said: RegExp): Locator {
-    return this.page.getByRole("group", { name: /^Water map of/u }).getByRole("button", { name: said });
+    return this.page
+      .getByRole("group", { name: /^Water map of/u })
+      .getByRole("button", { name: said });
   }
 
   /** From the bench to a unit's job card. */
@@ -79,7 +81,8 @@ export class Technician {
     const title = await this.title.innerText();
     if (title.startsWith("Make sure")) await this.read(/^Temperature/u, "22 C");
     else if (title.startsWith("Drain the heater")) await this.read(/^How much came out/u, "35.5 L");
-    else if (strength && (await this.page.getByLabel(/^Strength/u).count()) > 0) await this.read(/^Strength/u, strength);
+    else if (strength && (await this.page.getByLabel(/^Strength/u).count()) > 0)
+      await this.read(/^Strength/u, strength);
     const number = await this.page.getByText(/^Step \d+ of \d+$/u).innerText();
     await this.tickAll();
     await this.page.getByRole("button", { name: "Done, next step" }).click();
@@ -101,14 +104,20 @@ export class Technician {
   /** The rest of the run in hand, done by somebody else's device, and seen here. */
   async finishElsewhere(): Promise<void> {
     await expect(this.page.getByText("Saved", { exact: true })).toBeVisible();
-    await finishSteps(this.page, this.server, new URL(this.page.url()).pathname.split("/").at(-1) ?? "");
+    await finishSteps(
+      this.page,
+      this.server,
+      new URL(this.page.url()).pathname.split("/").at(-1) ?? "",
+    );
     await this.page.reload();
     await expect(this.title).toHaveText("How is it left?");
   }
 
   async leave(): Promise<void> {
     await expect(this.title).toHaveText("How is it left?");
-    await this.page.getByRole("textbox", { name: "Heater, drain plug" }).fill("red tag at the breaker");
+    await this.page
+      .getByRole("textbox", { name: "Heater, drain plug" })
+      .fill("red tag at the breaker");
     await this.page.getByRole("button", { name: "Left so, sign off" }).click();
     await this.page.waitForURL(/\/records\//u);
   }

@@ -22,13 +22,22 @@ const networkOf = (document: unknown) => {
 };
 
 const send = (page: Page, server: Server, runId: string, device: RunDevice): Promise<void> =>
-  post(page, server, `/runs/${runId}/events`, { form: 2, events: device.events.map(({ by: _by, ...event }) => event) });
+  post(page, server, `/runs/${runId}/events`, {
+    form: 2,
+    events: device.events.map(({ by: _by, ...event }) => event),
+  });
 
 /** Does what is left of the steps of a run, until how it is left is asked. */
 export const finishSteps = async (page: Page, server: Server, runId: string): Promise<void> => {
   const run = await get<ProcedureRun>(page, server, `/runs/${runId}`);
   const network = networkOf(run.map);
-  const replayed = replayRun({ network, setup: run.setup, begins: run.begins ?? undefined, events: run.events, unread: run.unread });
+  const replayed = replayRun({
+    network,
+    setup: run.setup,
+    begins: run.begins ?? undefined,
+    events: run.events,
+    unread: run.unread,
+  });
   if (!replayed.whole) throw new Error("the run is not whole");
   const device = new RunDevice(network, run.setup);
   device.state = replayed.state;
@@ -39,16 +48,30 @@ export const finishSteps = async (page: Page, server: Server, runId: string): Pr
 };
 
 /** Winterizes a unit from its first to its last entry. */
-export const winterize = async (page: Page, server: Server, name: string): Promise<{ unitId: string; runId: string }> => {
+export const winterize = async (
+  page: Page,
+  server: Server,
+  name: string,
+): Promise<{ unitId: string; runId: string }> => {
   const unit = (await get<{ units: Unit[] }>(page, server, `/units?find=${name}`)).units[0];
   if (!unit) throw new Error(`no ${name}`);
   const { document, revision } = await get<MapRevision>(page, server, `/units/${unit.id}/map`);
   const [runId, setup] = [randomUUID(), standardSetup()];
-  await post(page, server, "/runs", { id: runId, unitId: unit.id, visitId: null, mapRevision: revision, setup });
+  await post(page, server, "/runs", {
+    id: runId,
+    unitId: unit.id,
+    visitId: null,
+    mapRevision: revision,
+    setup,
+  });
   const device = new RunDevice(networkOf(document), setup);
   device.do({ type: "as-found", lineup: {} });
   device.doUntil(() => false);
-  device.do({ type: "as-left", lineup: {}, tagged: device.looseEnds().map((id) => ({ id, tag: "red tag" })) });
+  device.do({
+    type: "as-left",
+    lineup: {},
+    tagged: device.looseEnds().map((id) => ({ id, tag: "red tag" })),
+  });
   device.do({ type: "closed", name: "R. Amadi" });
   await send(page, server, runId, device);
   return { unitId: unit.id, runId };

@@ -5,7 +5,12 @@ import { visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 
 /** Moves a visit on by core's one rule, and keeps what comes of it. */
-export const moveBy = async (scope: Scope, visitId: string, move: VisitMove, at: Date): Promise<void> => {
+export const moveBy = async (
+  scope: Scope,
+  visitId: string,
+  move: VisitMove,
+  at: Date,
+): Promise<void> => {
   const [visit] = await scope.find(visits, eq(visits.id, visitId), { lock: true });
   if (!visit) throw notFound("visit");
   const moved = moveVisit(
@@ -24,7 +29,13 @@ export const moveBy = async (scope: Scope, visitId: string, move: VisitMove, at:
   const day = (iso: string | null): Date | null => (iso === null ? null : new Date(iso));
   await scope.change(
     visits,
-    { state, waitingFor, waitingUntil: day(waitingUntil), arrivedAt: day(arrivedAt), goneAt: day(goneAt) },
+    {
+      state,
+      waitingFor,
+      waitingUntil: day(waitingUntil),
+      arrivedAt: day(arrivedAt),
+      goneAt: day(goneAt),
+    },
     eq(visits.id, visitId),
   );
 };

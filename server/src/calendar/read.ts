@@ -13,7 +13,11 @@ type VisitRow = typeof visits.$inferSelect;
 const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[]> => {
   if (rows.length === 0) return [];
   const unitIds = [...new Set(rows.map((v) => v.unitId))];
-  const found = await scope.pick(units, { id: units.id, name: units.name, craft: units.craft }, inArray(units.id, unitIds));
+  const found = await scope.pick(
+    units,
+    { id: units.id, name: units.name, craft: units.craft },
+    inArray(units.id, unitIds),
+  );
   const done = await scope.find(
     runs,
     inArray(
@@ -25,7 +29,11 @@ const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[
   const unsafe = await scope.pick(
     findings,
     { unitId: findings.unitId },
-    and(inArray(findings.unitId, unitIds), eq(findings.severity, "unsafe"), sql`${findings.state} <> 'mended'`),
+    and(
+      inArray(findings.unitId, unitIds),
+      eq(findings.severity, "unsafe"),
+      sql`${findings.state} <> 'mended'`,
+    ),
   );
   return rows.map((visit) => {
     const unit = found.find((u) => u.id === visit.unitId);
@@ -60,13 +68,23 @@ export const listVisits = async (
   asked: { from: Date; to: Date; unit?: string | undefined; here: boolean },
 ): Promise<Visit[]> => {
   const between = and(gte(visits.startsAt, asked.from), lt(visits.startsAt, asked.to));
-  const unit: SQL | undefined = asked.unit ? inArray(visits.unitId, await familyOf(scope, asked.unit)) : undefined;
+  const unit: SQL | undefined = asked.unit
+    ? inArray(visits.unitId, await familyOf(scope, asked.unit))
+    : undefined;
   const states = sql.join(
     HERE_STATES.map((s) => sql.raw(`'${s}'`)),
     sql`, `,
   );
-  const when = asked.here ? or(between, and(lt(visits.startsAt, asked.from), sql`${visits.state} in (${states})`)) : between;
-  return complete(scope, await scope.find(visits, and(when, unit), { order: sql`${visits.startsAt}, ${visits.id}`, limit: MOST }));
+  const when = asked.here
+    ? or(between, and(lt(visits.startsAt, asked.from), sql`${visits.state} in (${states})`))
+    : between;
+  return complete(
+    scope,
+    await scope.find(visits, and(when, unit), {
+      order: sql`${visits.startsAt}, ${visits.id}`,
+      limit: MOST,
+    }),
+  );
 };
 
 export const getVisit = async (scope: Scope, id: string): Promise<Visit> => {
@@ -76,7 +94,11 @@ export const getVisit = async (scope: Scope, id: string): Promise<Visit> => {
 };
 
 /** A visit named in something that is kept: it must be one of that unit. */
-export const visitOfUnit = async (scope: Scope, visitId: string | null | undefined, unitId: string): Promise<void> => {
+export const visitOfUnit = async (
+  scope: Scope,
+  visitId: string | null | undefined,
+  unitId: string,
+): Promise<void> => {
   if (visitId === null || visitId === undefined) return;
   const [visit] = await scope.pick(visits, { unitId: visits.unitId }, eq(visits.id, visitId));
   if (!visit || visit.unitId !== unitId) throw notFound("visit of this unit");
@@ -96,10 +118,16 @@ export const snapshotsOfUnit = async (scope: Scope, unitId: string): Promise<Sna
 
 export const listSnapshots = async (scope: Scope, visitId: string): Promise<Snapshot[]> => {
   await getVisit(scope, visitId);
-  return told(scope, await scope.find(snapshots, eq(snapshots.visitId, visitId), { order: sql`${snapshots.at}` }));
+  return told(
+    scope,
+    await scope.find(snapshots, eq(snapshots.visitId, visitId), { order: sql`${snapshots.at}` }),
+  );
 };
 
-const told = async (scope: Scope, rows: readonly (typeof snapshots.$inferSelect)[]): Promise<Snapshot[]> => {
+const told = async (
+  scope: Scope,
+  rows: readonly (typeof snapshots.$inferSelect)[],
+): Promise<Snapshot[]> => {
   const names = await namesOf(
     scope,
     rows.map((s) => s.personId),

@@ -15,7 +15,11 @@ beforeEach(async () => {
 });
 
 // oxlint-disable-next-line typescript/no-unnecessary-type-parameters
-const send = async <T>(method: "POST" | "PATCH", url: string, payload: object): Promise<{ status: number; body: T }> => {
+const send = async <T>(
+  method: "POST" | "PATCH",
+  url: string,
+  payload: object,
+): Promise<{ status: number; body: T }> => {
   const reply = await ask({ method, url: `/api${url}`, payload });
   return { status: reply.statusCode, body: reply.json<T>() };
 };
@@ -37,22 +41,47 @@ const take = async (more: object): Promise<Unit> =>
 
 describe("the register", () => {
   it("finds a unit by every word of it: name, owner, phone however written, plate, hull number, place, part", async () => {
-    const unit = await take({ phone: "0555 0199", plate: "BR 12 X", hull: "HULL-77-Q", berth: "slip 4" });
+    const unit = await take({
+      phone: "0555 0199",
+      plate: "BR 12 X",
+      hull: "HULL-77-Q",
+      berth: "slip 4",
+    });
     await take({ name: "Bracken", owner: "Ivo Lund", phone: "0555 0200" });
-    await ask({ method: "PATCH", url: `/api/units/${unit.id}/parts/pump`, payload: { serial: "SN-4411" } });
-    for (const words of ["bramb", "fell ada", "0555-0199", "(0555) 0199", "br 12", "hull-77", "slip 4", "sn-4411"])
+    await ask({
+      method: "PATCH",
+      url: `/api/units/${unit.id}/parts/pump`,
+      payload: { serial: "SN-4411" },
+    });
+    for (const words of [
+      "bramb",
+      "fell ada",
+      "0555-0199",
+      "(0555) 0199",
+      "br 12",
+      "hull-77",
+      "slip 4",
+      "sn-4411",
+    ])
       expect((await names(words)).at(0), words).toBe("Bramble");
     expect(await names("hand shower river")).toEqual(["Bracken", "Bramble"]);
     expect(await names("bra")).toEqual(["Bracken", "Bramble"]);
     expect(await names("0200")).toEqual(["Bracken"]);
     expect(await names("nothing of the kind")).toEqual([]);
-    for (const odd of ["%", "_", "\\", "'; drop table units; --"]) expect(await names(odd)).toEqual([]);
+    for (const odd of ["%", "_", "\\", "'; drop table units; --"])
+      expect(await names(odd)).toEqual([]);
   });
 
   it("follows changes of unit and owner, and comes a page at a time", async () => {
     const unit = await take({});
-    await send("PATCH", `/units/${unit.id}`, { name: "Bilberry", accessNote: "Key under the third fender" });
-    await send("PATCH", `/customers/${unit.customerId}`, { name: "Ada Fell-Hughes", email: "ada@example.invalid" });
+    await send("PATCH", `/units/${unit.id}`, {
+      name: "Bilberry",
+      accessNote: "Key under the third fender",
+    });
+    await send("PATCH", `/customers/${unit.customerId}`, {
+      name: "Ada Fell-Hughes",
+      email: "ada@example.invalid",
+    });
     expect(await names("bilberry hughes ada@example")).toEqual(["Bilberry"]);
     expect(await names("bramble")).toEqual([]);
     expect((await get<Unit>(`/units/${unit.id}`)).accessNote).toContain("fender");
@@ -66,8 +95,13 @@ describe("doubles", () => {
   it("of a customer are put together: units move, every word still finds, nothing is lost, and once only", async () => {
     const one = await take({ owner: "Ada Fell", phone: "0555 0301" });
     const two = await take({ name: "Bracken", owner: "A. Fell", phone: "0555 0302" });
-    await send("PATCH", `/customers/${two.customerId}`, { note: "Rings on Mondays", email: "fell@example.invalid" });
-    const merged = await send<Customer>("POST", `/customers/${one.customerId}/merge`, { double: two.customerId });
+    await send("PATCH", `/customers/${two.customerId}`, {
+      note: "Rings on Mondays",
+      email: "fell@example.invalid",
+    });
+    const merged = await send<Customer>("POST", `/customers/${one.customerId}/merge`, {
+      double: two.customerId,
+    });
     expect(merged.body).toMatchObject({
       name: "Ada Fell",
       phone: "0555 0301",
@@ -79,32 +113,61 @@ describe("doubles", () => {
     const found = await get<{ customers: Customer[] }>("/customers?find=0555+0302");
     expect(found.customers.map((c) => c.name)).toEqual(["Ada Fell"]);
     expect(await names("0555 0302")).toEqual(["Bracken", "Bramble"]);
-    expect((await send("POST", `/customers/${one.customerId}/merge`, { double: two.customerId })).status).toBe(409);
-    expect((await send("POST", `/customers/${one.customerId}/merge`, { double: one.customerId })).status).toBe(422);
+    expect(
+      (await send("POST", `/customers/${one.customerId}/merge`, { double: two.customerId })).status,
+    ).toBe(409);
+    expect(
+      (await send("POST", `/customers/${one.customerId}/merge`, { double: one.customerId })).status,
+    ).toBe(422);
   });
 
   it("of a unit are put together: the history of both is read as one, and both plates find it", async () => {
     const kept = await take({ plate: "KEPT 1" });
     const gone = await take({ name: "Bramble II", hull: "HULL-9" });
-    const visit = { id: randomUUID(), unitId: gone.id, startsAt: "2026-10-01T09:00:00.000Z", minutes: 60, asked: "Look at the pump" };
+    const visit = {
+      id: randomUUID(),
+      unitId: gone.id,
+      startsAt: "2026-10-01T09:00:00.000Z",
+      minutes: 60,
+      asked: "Look at the pump",
+    };
     await send("POST", "/visits", visit);
     const finding = randomUUID();
     const body = { type: "found", what: "Pump weeps", severity: "unsafe" };
-    await send("POST", `/units/${gone.id}/findings/${finding}`, { id: finding, at: visit.startsAt, mapRevision: 1, body });
+    await send("POST", `/units/${gone.id}/findings/${finding}`, {
+      id: finding,
+      at: visit.startsAt,
+      mapRevision: 1,
+      body,
+    });
     const merged = await send<Unit>("POST", `/units/${kept.id}/merge`, { double: gone.id });
-    expect(merged.body).toMatchObject({ name: "Bramble", plate: "KEPT 1", hull: "HULL-9", openFindings: 1, unsafe: true });
+    expect(merged.body).toMatchObject({
+      name: "Bramble",
+      plate: "KEPT 1",
+      hull: "HULL-9",
+      openFindings: 1,
+      unsafe: true,
+    });
     expect(await names("bramble ii")).toEqual(["Bramble"]);
-    const visits = await get<{ visits: { asked: string }[] }>(`/visits?from=2026-01-01T00:00:00Z&to=2027-01-01T00:00:00Z&unit=${kept.id}`);
+    const visits = await get<{ visits: { asked: string }[] }>(
+      `/visits?from=2026-01-01T00:00:00Z&to=2027-01-01T00:00:00Z&unit=${kept.id}`,
+    );
     expect(visits.visits.map((v) => v.asked)).toEqual(["Look at the pump"]);
-    expect((await get<{ findings: { id: string }[] }>(`/units/${kept.id}/findings`)).findings.map((f) => f.id)).toEqual([finding]);
+    expect(
+      (await get<{ findings: { id: string }[] }>(`/units/${kept.id}/findings`)).findings.map(
+        (f) => f.id,
+      ),
+    ).toEqual([finding]);
     expect((await get<UnitList>("/units?only=unsafe")).units.map((u) => u.name)).toEqual([]);
     expect((await ask({ url: `/api/units/${gone.id}/map` })).statusCode).toBe(200);
   });
 });
 
 describe("the register in files", () => {
-  const csv = (...lines: string[]): string => ["owner,phone,email,unit,what it is,plate,lies at", ...lines].join("\r\n");
-  const bring = (text: string, tryOnly: boolean, kind = "csv") => send<RegisterOutcome>("POST", "/register", { kind, text, tryOnly });
+  const csv = (...lines: string[]): string =>
+    ["owner,phone,email,unit,what it is,plate,lies at", ...lines].join("\r\n");
+  const bring = (text: string, tryOnly: boolean, kind = "csv") =>
+    send<RegisterOutcome>("POST", "/register", { kind, text, tryOnly });
 
   it("says what an import would do, does it, and a second time finds everything the same", async () => {
     await take({ owner: "Ada Fell", phone: "0555 0401", plate: "BR 1" });
@@ -115,40 +178,81 @@ describe("the register in files", () => {
     const tried = await bring(text, true);
     const want = { newCustomers: 1, newUnits: 1, filled: 2, same: 0 };
     expect(tried.body).toMatchObject({ done: false, ...want });
-    expect(tried.body.differs).toEqual([{ line: 2, where: "unit's craft", here: "river cabin boat", file: "barge" }]);
+    expect(tried.body.differs).toEqual([
+      { line: 2, where: "unit's craft", here: "river cabin boat", file: "barge" },
+    ]);
     expect(await names("thistle")).toEqual([]);
     expect((await bring(text, false)).body).toMatchObject({ done: true, ...want });
     expect(await names("thistle 445550402")).toEqual(["Thistle"]);
     expect(await names("slip 9 ada@example")).toEqual(["Bramble"]);
-    expect((await bring(text, false)).body).toMatchObject({ newCustomers: 0, newUnits: 0, filled: 0, same: 2 });
+    expect((await bring(text, false)).body).toMatchObject({
+      newCustomers: 0,
+      newUnits: 0,
+      filled: 0,
+      same: 2,
+    });
     const [thistle] = (await get<UnitList>("/units?find=thistle")).units;
     const map = await get<{ document: { parts: { kind: string }[] } }>(`/units/${thistle?.id}/map`);
     expect(map.document.parts.map((p) => p.kind)).toEqual(["unknown-part"]);
   });
 
   it("names every fault with its line, and changes nothing", async () => {
-    const bad = await send<{ error: { fields: { where: string; problem: string }[] } }>("POST", "/register", {
-      kind: "csv",
-      tryOnly: false,
-      text: "owner,phone,colour\r\nAda,1,red\r\n",
-    });
+    const bad = await send<{ error: { fields: { where: string; problem: string }[] } }>(
+      "POST",
+      "/register",
+      {
+        kind: "csv",
+        tryOnly: false,
+        text: "owner,phone,colour\r\nAda,1,red\r\n",
+      },
+    );
     expect(bad.status).toBe(422);
-    expect(bad.body.error.fields).toEqual([{ where: "line 1, colour", problem: "is not a column of a register of customers and units." }]);
-    const worse = await bring(csv("Good One,0555,,Unit A,van,,", ",0555,not a mail,Unit B,van,,"), false);
+    expect(bad.body.error.fields).toEqual([
+      { where: "line 1, colour", problem: "is not a column of a register of customers and units." },
+    ]);
+    const worse = await bring(
+      csv("Good One,0555,,Unit A,van,,", ",0555,not a mail,Unit B,van,,"),
+      false,
+    );
     expect(worse.status).toBe(422);
-    expect((worse.body as unknown as typeof bad.body).error.fields.map((f) => f.where)).toEqual(["line 3, owner", "line 3, email"]);
+    expect((worse.body as unknown as typeof bad.body).error.fields.map((f) => f.where)).toEqual([
+      "line 3, owner",
+      "line 3, email",
+    ]);
     expect((await get<{ customers: Customer[] }>("/customers?find=good")).customers).toEqual([]);
   });
 
   it("goes out and comes in again with nothing changed, as CSV and as vCards", async () => {
-    const unit = await take({ owner: "Žofie Ráb, heirs", phone: "+420 555 0501", berth: 'mooring "B"' });
-    await send("PATCH", `/customers/${unit.customerId}`, { address: "Lock Lane 1; Upper Basin", note: "Line one\nline two" });
+    const unit = await take({
+      owner: "Žofie Ráb, heirs",
+      phone: "+420 555 0501",
+      berth: 'mooring "B"',
+    });
+    await send("PATCH", `/customers/${unit.customerId}`, {
+      address: "Lock Lane 1; Upper Basin",
+      note: "Line one\nline two",
+    });
     const out = (await ask({ url: "/api/register/csv" })).body;
-    expect((await bring(out, true)).body).toMatchObject({ newCustomers: 0, newUnits: 0, filled: 0, differs: [], same: 2 });
+    expect((await bring(out, true)).body).toMatchObject({
+      newCustomers: 0,
+      newUnits: 0,
+      filled: 0,
+      differs: [],
+      same: 2,
+    });
     const cards = (await ask({ url: "/api/register/vcard" })).body;
-    expect((await bring(cards, true, "vcard")).body).toMatchObject({ newCustomers: 0, filled: 0, differs: [], same: 2 });
-    const strange = "BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jo New\r\nTEL;TYPE=CELL:0555 0600\r\nBDAY:1980-01-01\r\nEND:VCARD\r\n";
-    expect((await bring(strange, true, "vcard")).body).toMatchObject({ newCustomers: 1, notTaken: ["Jo New: bday"] });
+    expect((await bring(cards, true, "vcard")).body).toMatchObject({
+      newCustomers: 0,
+      filled: 0,
+      differs: [],
+      same: 2,
+    });
+    const strange =
+      "BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jo New\r\nTEL;TYPE=CELL:0555 0600\r\nBDAY:1980-01-01\r\nEND:VCARD\r\n";
+    expect((await bring(strange, true, "vcard")).body).toMatchObject({
+      newCustomers: 1,
+      notTaken: ["Jo New: bday"],
+    });
     expect((await bring("BEGIN:VCARD\r\nnonsense", true, "vcard")).status).toBe(422);
   });
 });

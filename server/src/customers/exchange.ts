@@ -24,11 +24,18 @@ import { refreshSearch } from "../register/search.ts";
 const MOST_OUT = 100_000;
 
 export const exportRegister = async (scope: Scope, kind: "csv" | "vcard"): Promise<string> => {
-  const people = await scope.find(customers, isNull(customers.mergedInto), { order: sql`${customers.name}`, limit: MOST_OUT });
+  const people = await scope.find(customers, isNull(customers.mergedInto), {
+    order: sql`${customers.name}`,
+    limit: MOST_OUT,
+  });
   if (kind === "vcard") return writeVcards(people);
-  const all = await scope.find(units, isNull(units.mergedInto), { order: sql`${units.name}`, limit: MOST_OUT });
+  const all = await scope.find(units, isNull(units.mergedInto), {
+    order: sql`${units.name}`,
+    limit: MOST_OUT,
+  });
   const byOwner = new Map<string, typeof all>();
-  for (const unit of all) byOwner.set(unit.customerId, [...(byOwner.get(unit.customerId) ?? []), unit]);
+  for (const unit of all)
+    byOwner.set(unit.customerId, [...(byOwner.get(unit.customerId) ?? []), unit]);
   return writeRegisterCsv(
     people.flatMap((owner) => {
       const theirs = byOwner.get(owner.id) ?? [undefined];
@@ -95,7 +102,8 @@ const compare = <T extends Record<string, string>>(
   return { fill: fill as Partial<T>, differs };
 };
 
-const sameOwner = (known: Known, phone: string): boolean => phone === "" || known.phone === "" || phone === known.phone;
+const sameOwner = (known: Known, phone: string): boolean =>
+  phone === "" || known.phone === "" || phone === known.phone;
 
 const sameUnit = (known: Marks, row: Marks): boolean => {
   if (row.hull !== "" && known.hull !== "") return row.hull === known.hull;
@@ -103,13 +111,19 @@ const sameUnit = (known: Marks, row: Marks): boolean => {
   return known.name === row.name;
 };
 
-const readAll = (file: RegisterFile): { rows: readonly RegisterRow[]; notTaken: readonly string[] } => {
-  const read: VcardImport = file.kind === "csv" ? readRegisterCsv(file.text) : readVcards(file.text);
+const readAll = (
+  file: RegisterFile,
+): { rows: readonly RegisterRow[]; notTaken: readonly string[] } => {
+  const read: VcardImport =
+    file.kind === "csv" ? readRegisterCsv(file.text) : readVcards(file.text);
   if (!read.ok)
     throw new Refused(
       "impossible",
       "The file cannot be taken as it is. Nothing was changed.",
-      read.problems.map((p) => ({ where: p.line === undefined ? p.where : `line ${p.line}, ${p.where}`, problem: p.problem })),
+      read.problems.map((p) => ({
+        where: p.line === undefined ? p.where : `line ${p.line}, ${p.where}`,
+        problem: p.problem,
+      })),
     );
   return { rows: read.rows, notTaken: read.notTaken ?? [] };
 };
@@ -118,14 +132,25 @@ const readAll = (file: RegisterFile): { rows: readonly RegisterRow[]; notTaken: 
  * Takes a register in: what is new is added, empty fields are filled, what is said differently is left and named. As one transaction;
  * with tryOnly nothing is written at all.
  */
-export const importRegister = (scope: Scope, personId: string, file: RegisterFile): Promise<RegisterOutcome> =>
+export const importRegister = (
+  scope: Scope,
+  personId: string,
+  file: RegisterFile,
+): Promise<RegisterOutcome> =>
   scope.together(async (tx) => {
     const { rows, notTaken } = readAll(file);
     const write = file.tryOnly === false;
     // Pressed twice, the second finds what the first has made.
     if (write) await tx.alone();
-    const outcome = { newCustomers: 0, newUnits: 0, filled: 0, same: 0, differs: [] as RegisterOutcome["differs"] };
-    const pick = <T extends object>(row: T, names: readonly (keyof T)[]) => Object.fromEntries(names.map((n) => [n, row[n]]));
+    const outcome = {
+      newCustomers: 0,
+      newUnits: 0,
+      filled: 0,
+      same: 0,
+      differs: [] as RegisterOutcome["differs"],
+    };
+    const pick = <T extends object>(row: T, names: readonly (keyof T)[]) =>
+      Object.fromEntries(names.map((n) => [n, row[n]]));
     const known = new Map<string, Known[]>();
     const remember = (one: Known): void => {
       const of = known.get(one.name);
@@ -133,11 +158,20 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
       else known.set(one.name, [one]);
     };
     for (const c of await tx.find(customers, isNull(customers.mergedInto))) {
-      remember(knownOwner(c.id, pick(c, ["name", "phone", "email", "address", "note"]) as CustomerFields));
+      remember(
+        knownOwner(c.id, pick(c, ["name", "phone", "email", "address", "note"]) as CustomerFields),
+      );
     }
     const byId = new Map([...known.values()].flat().map((k) => [k.id, k]));
     for (const u of await tx.find(units, isNull(units.mergedInto))) {
-      const fields = pick(u, ["name", "craft", "plate", "hull", "berth", "accessNote"]) as UnitFields;
+      const fields = pick(u, [
+        "name",
+        "craft",
+        "plate",
+        "hull",
+        "berth",
+        "accessNote",
+      ]) as UnitFields;
       byId.get(u.customerId)?.units.push({ id: u.id, fields, marks: marksOf(fields) });
     }
     const touched = new Set<string>();
@@ -186,7 +220,13 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
           if (write) {
             const map = undrawnMap({ name: unit.name, craft: unit.craft });
             await tx.add(units, { id, customerId: mine.id, ...unit, mapRevision: 1 });
-            await tx.add(mapRevisions, { unitId: id, revision: 1, document: map, personId, why: "Taken in from a file, not drawn yet" });
+            await tx.add(mapRevisions, {
+              unitId: id,
+              revision: 1,
+              document: map,
+              personId,
+              why: "Taken in from a file, not drawn yet",
+            });
             await followMap(tx, id, map);
           }
         } else {
@@ -205,5 +245,10 @@ export const importRegister = (scope: Scope, personId: string, file: RegisterFil
       if (!changed) outcome.same++;
     }
     if (write) await refreshSearch(tx, [...touched]);
-    return { done: write, ...outcome, differs: outcome.differs.slice(0, 200), notTaken: notTaken.slice(0, 200) };
+    return {
+      done: write,
+      ...outcome,
+      differs: outcome.differs.slice(0, 200),
+      notTaken: notTaken.slice(0, 200),
+    };
   });

@@ -11,7 +11,13 @@ import {
 } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
-import { addCustomer, changeCustomer, findCustomers, getCustomer, mergeCustomers } from "./store.ts";
+import {
+  addCustomer,
+  changeCustomer,
+  findCustomers,
+  getCustomer,
+  mergeCustomers,
+} from "./store.ts";
 import { exportRegister, importRegister } from "./exchange.ts";
 
 const byId = z.strictObject({ customerId: z.uuid("not a customer's id") });
@@ -33,13 +39,30 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
 
   app.post(
     "/customers",
-    { schema: { tags: ["customers"], summary: "Write down a customer", body: newCustomerSchema, response: { 201: customerSchema } } },
-    async (request, reply) => reply.code(201).send(await getCustomer(request.scope, await addCustomer(request.scope, request.body))),
+    {
+      schema: {
+        tags: ["customers"],
+        summary: "Write down a customer",
+        body: newCustomerSchema,
+        response: { 201: customerSchema },
+      },
+    },
+    async (request, reply) =>
+      reply
+        .code(201)
+        .send(await getCustomer(request.scope, await addCustomer(request.scope, request.body))),
   );
 
   app.get(
     "/customers/:customerId",
-    { schema: { tags: ["customers"], summary: "One customer", params: byId, response: { 200: customerSchema, 404: problemSchema } } },
+    {
+      schema: {
+        tags: ["customers"],
+        summary: "One customer",
+        params: byId,
+        response: { 200: customerSchema, 404: problemSchema },
+      },
+    },
     async (request) => getCustomer(request.scope, request.params.customerId),
   );
 
@@ -65,10 +88,21 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Put a double together with this customer; nothing of it is lost",
         params: byId,
         body: mergeSchema,
-        response: { 200: customerSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
+        response: {
+          200: customerSchema,
+          404: problemSchema,
+          409: problemSchema,
+          422: problemSchema,
+        },
       },
     },
-    async (request) => mergeCustomers(request.scope, request.me.person.id, request.params.customerId, request.body.double),
+    async (request) =>
+      mergeCustomers(
+        request.scope,
+        request.me.person.id,
+        request.params.customerId,
+        request.body.double,
+      ),
   );
 
   app.get(
@@ -84,8 +118,14 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
       const { kind } = request.params;
       const text = await exportRegister(request.scope, kind);
       return reply
-        .header("content-type", kind === "csv" ? "text/csv; charset=utf-8" : "text/vcard; charset=utf-8")
-        .header("content-disposition", `attachment; filename="register.${kind === "csv" ? "csv" : "vcf"}"`)
+        .header(
+          "content-type",
+          kind === "csv" ? "text/csv; charset=utf-8" : "text/vcard; charset=utf-8",
+        )
+        .header(
+          "content-disposition",
+          `attachment; filename="register.${kind === "csv" ? "csv" : "vcf"}"`,
+        )
         .send(text);
     },
   );

@@ -20,7 +20,11 @@ const wordsOf = (c: Pick<CustomerRow, "name" | "phone" | "email" | "address" | "
 const complete = async (scope: Scope, rows: readonly CustomerRow[]): Promise<Customer[]> => {
   if (rows.length === 0) return [];
   const ids = rows.map((c) => c.id);
-  const theirs = await scope.find(units, and(inArray(units.customerId, ids), isNull(units.mergedInto)), { order: sql`${units.name}` });
+  const theirs = await scope.find(
+    units,
+    and(inArray(units.customerId, ids), isNull(units.mergedInto)),
+    { order: sql`${units.name}` },
+  );
   const doubles = await scope.find(customers, inArray(customers.mergedInto, ids));
   return rows.map(({ id, name, phone, email, address, note }) => ({
     id,
@@ -29,10 +33,19 @@ const complete = async (scope: Scope, rows: readonly CustomerRow[]): Promise<Cus
     email,
     address,
     note,
-    units: theirs.filter((u) => u.customerId === id).map((u) => ({ id: u.id, name: u.name, craft: u.craft })),
+    units: theirs
+      .filter((u) => u.customerId === id)
+      .map((u) => ({ id: u.id, name: u.name, craft: u.craft })),
     doubles: doubles
       .filter((d) => d.mergedInto === id)
-      .map((d) => ({ id: d.id, name: d.name, phone: d.phone, email: d.email, address: d.address, note: d.note })),
+      .map((d) => ({
+        id: d.id,
+        name: d.name,
+        phone: d.phone,
+        email: d.email,
+        address: d.address,
+        note: d.note,
+      })),
   }));
 };
 
@@ -47,10 +60,16 @@ export const findCustomers = async (
   find: string | undefined,
   limit: number,
 ): Promise<{ customers: Customer[]; more: boolean }> => {
-  const rows = await scope.find(customers, and(isNull(customers.mergedInto), allIn(customers.search, find)), {
-    order: find ? sql`${nearest(customers.name, find)}, ${customers.name}, ${customers.id}` : sql`${customers.name}, ${customers.id}`,
-    limit: limit + 1,
-  });
+  const rows = await scope.find(
+    customers,
+    and(isNull(customers.mergedInto), allIn(customers.search, find)),
+    {
+      order: find
+        ? sql`${nearest(customers.name, find)}, ${customers.name}, ${customers.id}`
+        : sql`${customers.name}, ${customers.id}`,
+      limit: limit + 1,
+    },
+  );
   return { customers: await complete(scope, rows.slice(0, limit)), more: rows.length > limit };
 };
 
@@ -70,7 +89,11 @@ export const livingCustomer = async (scope: Scope, id: string): Promise<string> 
   return row.mergedInto ?? row.id;
 };
 
-export const changeCustomer = (scope: Scope, id: string, change: CustomerChange): Promise<Customer> =>
+export const changeCustomer = (
+  scope: Scope,
+  id: string,
+  change: CustomerChange,
+): Promise<Customer> =>
   scope.together(async (tx) => {
     const before = await getCustomerRow(tx, id);
     const doubles = await tx.find(customers, eq(customers.mergedInto, id));
@@ -88,15 +111,26 @@ export const changeCustomer = (scope: Scope, id: string, change: CustomerChange)
  * Puts a double together with the customer that stays: its units move, its words still find them, its fields are kept as they were,
  * and empty fields of the one that stays are filled from it.
  */
-export const mergeCustomers = (scope: Scope, personId: string, keptId: string, doubleId: string): Promise<Customer> =>
+export const mergeCustomers = (
+  scope: Scope,
+  personId: string,
+  keptId: string,
+  doubleId: string,
+): Promise<Customer> =>
   scope.together(async (tx) => {
     if (keptId === doubleId) throw new Refused("impossible", "These are one and the same already.");
     // Both are held, always in one order: two mergings at once wait for each other instead of crossing.
-    const both = await tx.find(customers, inArray(customers.id, [keptId, doubleId]), { order: sql`${customers.id}`, lock: true });
+    const both = await tx.find(customers, inArray(customers.id, [keptId, doubleId]), {
+      order: sql`${customers.id}`,
+      lock: true,
+    });
     const [kept, gone] = [both.find((c) => c.id === keptId), both.find((c) => c.id === doubleId)];
     if (!kept || !gone) throw notFound("customer");
     if (kept.mergedInto !== null || gone.mergedInto !== null)
-      throw new Refused("conflict", "One of them was put together with somebody else already. Nothing was changed.");
+      throw new Refused(
+        "conflict",
+        "One of them was put together with somebody else already. Nothing was changed.",
+      );
     const theirs = await tx.pick(units, { id: units.id }, eq(units.customerId, doubleId));
     await tx.change(units, { customerId: keptId }, eq(units.customerId, doubleId));
     await tx.change(customers, { mergedInto: keptId }, inArray(customers.id, [doubleId]));
@@ -112,7 +146,13 @@ export const mergeCustomers = (scope: Scope, personId: string, keptId: string, d
       },
       eq(customers.id, keptId),
     );
-    await tx.add(merges, { what: "customer", keptId, goneId: doubleId, personId, moved: theirs.map((u) => u.id) });
+    await tx.add(merges, {
+      what: "customer",
+      keptId,
+      goneId: doubleId,
+      personId,
+      moved: theirs.map((u) => u.id),
+    });
     const all = await tx.pick(units, { id: units.id }, eq(units.customerId, keptId));
     await refreshSearch(
       tx,

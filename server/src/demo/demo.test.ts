@@ -1,4 +1,12 @@
-import { buildNetwork, EXAMPLE_MAPS, NEW_ROD_M, type Replayed, replayRun, rodVerdict, type RunState } from "@uppershed/core";
+import {
+  buildNetwork,
+  EXAMPLE_MAPS,
+  NEW_ROD_M,
+  type Replayed,
+  replayRun,
+  rodVerdict,
+  type RunState,
+} from "@uppershed/core";
 import type {
   FindingOnFile,
   PointLook,
@@ -29,17 +37,24 @@ let cookies: Record<string, string>;
 beforeAll(async () => {
   server = await openTestServer();
   expect(await loadDemo(server.database.db, PASSWORD, NOW)).toBe(true);
-  const reply = await server.app.inject({ method: "POST", url: "/api/sign-in", payload: { name: "amadi", password: PASSWORD } });
+  const reply = await server.app.inject({
+    method: "POST",
+    url: "/api/sign-in",
+    payload: { name: "amadi", password: PASSWORD },
+  });
   cookies = Object.fromEntries(reply.cookies.map((c) => [c.name, c.value]));
 });
 afterAll(() => server.close());
-const get = async <T>(url: string): Promise<T> => (await server.app.inject({ url, cookies })).json<T>();
+const get = async <T>(url: string): Promise<T> =>
+  (await server.app.inject({ url, cookies })).json<T>();
 
 describe("the demo workshop", () => {
   it("is loaded once: a second time changes nothing", async () => {
     const count = async () => {
       const rows = await Promise.all(
-        [people, units, visits, mapRevisions, runEvents].map((table) => server.database.db.select().from(table)),
+        [people, units, visits, mapRevisions, runEvents].map((table) =>
+          server.database.db.select().from(table),
+        ),
       );
       return rows.map((r) => r.length);
     };
@@ -58,13 +73,19 @@ describe("the demo workshop", () => {
       expect(p.passwordHash).not.toContain(PASSWORD);
     }
     for (const { signInName } of DEMO_PEOPLE) {
-      const reply = await server.app.inject({ method: "POST", url: "/api/sign-in", payload: { name: signInName, password: PASSWORD } });
+      const reply = await server.app.inject({
+        method: "POST",
+        url: "/api/sign-in",
+        payload: { name: signInName, password: PASSWORD },
+      });
       expect(reply.statusCode, signInName).toBe(200);
     }
   });
 
   it("has this week's visits: two today, two later", async () => {
-    const found = await get<{ visits: Visit[] }>("/api/visits?from=2026-11-25T00:00:00Z&to=2026-12-02T00:00:00Z");
+    const found = await get<{ visits: Visit[] }>(
+      "/api/visits?from=2026-11-25T00:00:00Z&to=2026-12-02T00:00:00Z",
+    );
     expect(found.visits.map((v) => [v.unitName, v.startsAt.slice(0, 10)])).toEqual([
       ["Teasel", "2026-11-25"],
       ["Burdock", "2026-11-25"],
@@ -76,7 +97,9 @@ describe("the demo workshop", () => {
   it("has last year's finished winterizing, with readings that were taken and a loose end that was tagged", async () => {
     const all = await get<{ units: Unit[] }>("/api/units");
     const plover = all.units.find((u) => u.name === "Plover");
-    expect(all.units.filter((u) => u.state.kind !== "in-use").map((u) => [u.name, u.state.kind])).toEqual([["Yarrow", "as-left"]]);
+    expect(
+      all.units.filter((u) => u.state.kind !== "in-use").map((u) => [u.name, u.state.kind]),
+    ).toEqual([["Yarrow", "as-left"]]);
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     expect(runs).toHaveLength(1);
@@ -85,7 +108,9 @@ describe("the demo workshop", () => {
     const run = await get<ProcedureRun>(`/api/runs/${runs[0]?.id}`);
     const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
     if (!map) throw new Error("no plover");
-    const state = whole(replayRun({ network: buildNetwork(map), setup: run.setup, events: run.events }));
+    const state = whole(
+      replayRun({ network: buildNetwork(map), setup: run.setup, events: run.events }),
+    );
     expect(state.phase).toBe("closed");
     expect(state.readings.length).toBeGreaterThan(6);
     expect(state.asLeft?.tagged).toEqual([]);
@@ -106,8 +131,12 @@ describe("the demo's parts register", () => {
   });
 
   it("has a unit whose map was looked at twice", async () => {
-    const haywain = (await get<{ units: Unit[] }>("/api/units")).units.find((u) => u.name === "Haywain");
-    const { revisions } = await get<{ revisions: RevisionLine[] }>(`/api/units/${haywain?.id}/map/revisions`);
+    const haywain = (await get<{ units: Unit[] }>("/api/units")).units.find(
+      (u) => u.name === "Haywain",
+    );
+    const { revisions } = await get<{ revisions: RevisionLine[] }>(
+      `/api/units/${haywain?.id}/map/revisions`,
+    );
     expect(revisions.map((r) => r.revision)).toEqual([2, 1]);
   });
 });
@@ -117,14 +146,25 @@ describe("the demo's three years", () => {
     const { units: all } = await get<{ units: Unit[] }>("/api/units");
     for (const unit of all) {
       const { readings } = await get<{ readings: Reading[] }>(`/api/units/${unit.id}/readings`);
-      expect(new Set(readings.map((r) => r.at.slice(0, 4))).size, unit.name).toBeGreaterThanOrEqual(3);
-      expect((await get<{ looks: PointLook[] }>(`/api/units/${unit.id}/looks`)).looks.length, unit.name).toBeGreaterThan(5);
+      expect(new Set(readings.map((r) => r.at.slice(0, 4))).size, unit.name).toBeGreaterThanOrEqual(
+        3,
+      );
+      expect(
+        (await get<{ looks: PointLook[] }>(`/api/units/${unit.id}/looks`)).looks.length,
+        unit.name,
+      ).toBeGreaterThan(5);
     }
     const { findings } = await get<{ findings: FindingOnFile[] }>("/api/findings");
     expect(findings.length).toBeGreaterThan(25);
     expect(new Set(findings.map((f) => f.unitName)).size).toBe(10);
-    expect(findings.filter((f) => f.state === "mended").every((f) => (f.mended?.proof ?? "") !== "")).toBe(true);
-    expect(findings.some((f) => f.severity === "unsafe" && f.answer?.answer === "no" && f.state === "open")).toBe(true);
+    expect(
+      findings.filter((f) => f.state === "mended").every((f) => (f.mended?.proof ?? "") !== ""),
+    ).toBe(true);
+    expect(
+      findings.some(
+        (f) => f.severity === "unsafe" && f.answer?.answer === "no" && f.state === "open",
+      ),
+    ).toBe(true);
     const open = await get<{ findings: FindingOnFile[] }>("/api/findings?state=open");
     expect(open.findings.length).toBeGreaterThan(5);
     expect(open.findings.length).toBeLessThan(findings.length);
@@ -133,8 +173,12 @@ describe("the demo's three years", () => {
   it("have a rod whose readings say when it is due, from the day on which it was renewed", async () => {
     const burdock = (await get<{ units: Unit[] }>("/api/units?find=burdock")).units[0];
     const key = encodeURIComponent("heater/anode-thickness-at-three-places");
-    const { looks } = await get<{ looks: PointLook[] }>(`/api/units/${burdock?.id}/looks?key=${key}`);
-    const { parts } = await get<{ parts: RegisteredPart[] }>(`/api/parts?unit=${burdock?.id}&text=anode`);
+    const { looks } = await get<{ looks: PointLook[] }>(
+      `/api/units/${burdock?.id}/looks?key=${key}`,
+    );
+    const { parts } = await get<{ parts: RegisteredPart[] }>(
+      `/api/parts?unit=${burdock?.id}&text=anode`,
+    );
     const fittedOn = parts.find((p) => p.item === "anode")?.life.fittedOn ?? "";
     const verdict = rodVerdict(
       { newM: NEW_ROD_M, fittedOn },
@@ -145,7 +189,9 @@ describe("the demo's three years", () => {
 
   it("searches by owner, plate and part mean something", async () => {
     const found = async (words: string) =>
-      (await get<{ units: Unit[] }>(`/api/units?find=${encodeURIComponent(words)}`)).units.map((u) => u.name);
+      (await get<{ units: Unit[] }>(`/api/units?find=${encodeURIComponent(words)}`)).units.map(
+        (u) => u.name,
+      );
     expect(await found("quennell")).toEqual(["Wagtail"]);
     expect(await found("UL 2207")).toEqual(["Teasel"]);
     expect((await found("toilet")).length).toBeGreaterThan(2);
@@ -158,16 +204,23 @@ describe("ids made from words", () => {
   it("are the same every time, different for different words, and sound", () => {
     expect(demoId("unit teasel")).toBe(demoId("unit teasel"));
     expect(demoId("unit teasel")).not.toBe(demoId("unit plover"));
-    expect(demoId("x")).toMatch(/^[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-8[0-9a-f]{3}-[0-9a-f]{12}$/u);
+    expect(demoId("x")).toMatch(
+      /^[0-9a-f]{8}-[0-9a-f]{4}-4[0-9a-f]{3}-8[0-9a-f]{3}-[0-9a-f]{12}$/u,
+    );
   });
 });
 
 describe("a winterizing done by the demo", () => {
-  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))("of %s goes through the same fold as any other, to its end", (_, map) => {
-    const by = { id: demoId("p"), name: "R. Amadi", role: "technician" };
-    const events = demoWinterizing(map, SETUP, demoId(map.id), by, NOW);
-    const state = whole(replayRun({ network: buildNetwork(map), setup: SETUP, events }));
-    expect(state.phase).toBe("closed");
-    expect(events.map((e) => Date.parse(e.at))).toEqual(events.map((e) => Date.parse(e.at)).sort((a, b) => a - b));
-  });
+  it.each(EXAMPLE_MAPS.map((m) => [m.name, m] as const))(
+    "of %s goes through the same fold as any other, to its end",
+    (_, map) => {
+      const by = { id: demoId("p"), name: "R. Amadi", role: "technician" };
+      const events = demoWinterizing(map, SETUP, demoId(map.id), by, NOW);
+      const state = whole(replayRun({ network: buildNetwork(map), setup: SETUP, events }));
+      expect(state.phase).toBe("closed");
+      expect(events.map((e) => Date.parse(e.at))).toEqual(
+        events.map((e) => Date.parse(e.at)).sort((a, b) => a - b),
+      );
+    },
+  );
 });

@@ -10,7 +10,15 @@ import {
   walkRound,
   type WaterMap,
 } from "@uppershed/core";
-import type { findingEntries, findings, looks, readings, snapshots, springLooks, visits } from "../schema/index.ts";
+import type {
+  findingEntries,
+  findings,
+  looks,
+  readings,
+  snapshots,
+  springLooks,
+  visits,
+} from "../schema/index.ts";
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
 import { demoId } from "./winterizing.ts";
@@ -160,9 +168,18 @@ const faultsOf = (map: WaterMap): { fault: Fault; part: Part }[] =>
   FAULTS.flatMap((fault) => {
     const parts = map.parts.filter((p) => fault.kind.test(p.kind) && !kindOfPart(p).role.joint);
     return parts.length > 0 ? [{ fault, part: pick(parts, `${map.id} ${fault.what}`) }] : [];
-  }).toSorted((a, b) => figure(`${map.id} ${a.fault.what}`, 1000) - figure(`${map.id} ${b.fault.what}`, 1000));
+  }).toSorted(
+    (a, b) => figure(`${map.id} ${a.fault.what}`, 1000) - figure(`${map.id} ${b.fault.what}`, 1000),
+  );
 
-const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, personId: string, at: Date): New<typeof looks>[] => {
+const looksOf = (
+  map: WaterMap,
+  unitId: string,
+  visitId: string,
+  year: number,
+  personId: string,
+  at: Date,
+): New<typeof looks>[] => {
   let minute = 0;
   return walkRound(map)
     .flatMap((stop) => stop.points.filter((p) => !p.unknown))
@@ -192,7 +209,13 @@ const looksOf = (map: WaterMap, unitId: string, visitId: string, year: number, p
         point: point.point,
         mark,
         note:
-          mark === "watch" ? "look again in spring" : mark === "not-reached" ? "stowed over" : rod && year === 0 ? "renewed in spring" : "",
+          mark === "watch"
+            ? "look again in spring"
+            : mark === "not-reached"
+              ? "stowed over"
+              : rod && year === 0
+                ? "renewed in spring"
+                : "",
         readings: rod ? [...(RODS[year] ?? [])] : gas ? [(1.9 - 0.15 * year) * BAR_PA] : [],
         at: new Date(at.getTime() + minute * 60_000),
       };
@@ -209,7 +232,11 @@ const readingsOfLooks = (taken: readonly New<typeof looks>[]): New<typeof readin
       unitId: l.unitId,
       personId: l.personId,
       visitId: l.visitId ?? null,
-      ...keyed({ partId: l.partId ?? null, spot: l.pointId ?? "", kind: reading?.is ?? "fraction" }),
+      ...keyed({
+        partId: l.partId ?? null,
+        spot: l.pointId ?? "",
+        kind: reading?.is ?? "fraction",
+      }),
       label: reading ? `${l.point}, ${reading.label.toLowerCase()}` : l.point,
       dimension: reading?.is ?? "fraction",
       value,
@@ -226,7 +253,15 @@ export const demoHistory = (
   now: Date,
 ): History => {
   const network = buildNetwork(map);
-  const made: History = { visits: [], looks: [], readings: [], findings: [], entries: [], snapshots: [], spring: [] };
+  const made: History = {
+    visits: [],
+    looks: [],
+    readings: [],
+    findings: [],
+    entries: [],
+    snapshots: [],
+    spring: [],
+  };
   const shift = figure(`${map.id} shift`, 12) - 6;
   const ago = (days: number, hour = 9): Date => {
     const at = new Date(now.getTime() - (days + shift) * DAY_MS);
@@ -357,8 +392,15 @@ export const demoHistory = (
       const findingId = demoId(`finding ${map.id} ${fault.what}`);
       // One owner does not want what is unsafe mended; everybody else does.
       const declined = fault.severity === "unsafe" && map.id === "burdock";
-      const open = declined || (fault.severity !== "unsafe" && (year === 2 || figure(`${findingId} open`, 5) === 0));
-      const say = (position: number, body: FindingBody, when: Date, personId = people.technician): void => {
+      const open =
+        declined ||
+        (fault.severity !== "unsafe" && (year === 2 || figure(`${findingId} open`, 5) === 0));
+      const say = (
+        position: number,
+        body: FindingBody,
+        when: Date,
+        personId = people.technician,
+      ): void => {
         made.entries.push({
           id: demoId(`entry ${findingId} ${position}`),
           findingId,
@@ -385,9 +427,14 @@ export const demoHistory = (
         },
         at,
       );
-      const answer = declined ? "no" : open ? pick(["later", "do-it"] as const, `${findingId} answer`) : "do-it";
+      const answer = declined
+        ? "no"
+        : open
+          ? pick(["later", "do-it"] as const, `${findingId} answer`)
+          : "do-it";
       say(2, { type: "answered", answer, who: "the owner, by phone" }, later(0.2), people.lead);
-      if (!open) say(3, { type: "mended", how: fault.how, proof: fault.proof, undone: [] }, later(4));
+      if (!open)
+        say(3, { type: "mended", how: fault.how, proof: fault.proof, undone: [] }, later(4));
       made.findings.push({
         id: findingId,
         unitId,

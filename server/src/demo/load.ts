@@ -41,16 +41,76 @@ export const DEMO_PEOPLE = [
 ] as const;
 
 const UNITS = [
-  { map: "teasel", owner: "Wren Hollis", phone: "0555 0101", plate: "UL 2207", berth: "basin, stage 4" },
-  { map: "burdock", owner: "Jo Tarrant", phone: "0555 0102", plate: "TB 441 K", berth: "yard, row B" },
-  { map: "plover", owner: "Pascal Indermaur", phone: "0555 0103", plate: "UL 1184", berth: "reservoir pontoon 12" },
-  { map: "sundew", owner: "Ottilie Brandreth", phone: "0555 0104", plate: "UL 3310", berth: "dinghy park, row 2" },
-  { map: "wagtail", owner: "Silas Quennell", phone: "0555 0105", plate: "WG 207 P", berth: "yard, row A" },
-  { map: "haywain", owner: "Fernhill Livery", phone: "0555 0106", plate: "HY 880 T", berth: "yard, long bay" },
-  { map: "dipper", owner: "Upper Valley Rangers", phone: "0555 0107", plate: "UL 0042", berth: "ranger slip" },
-  { map: "turnstone", owner: "Lockhead Day Charter", phone: "0555 0108", plate: "UL 2960", berth: "reservoir pontoon 3" },
-  { map: "foxglove", owner: "Halfmoon Location Hire", phone: "0555 0109", plate: "FX 315 L", berth: "yard, power post 2" },
-  { map: "yarrow", owner: "Ines Corrigan", phone: "0555 0110", plate: "YR 674 M", berth: "yard, row C" },
+  {
+    map: "teasel",
+    owner: "Wren Hollis",
+    phone: "0555 0101",
+    plate: "UL 2207",
+    berth: "basin, stage 4",
+  },
+  {
+    map: "burdock",
+    owner: "Jo Tarrant",
+    phone: "0555 0102",
+    plate: "TB 441 K",
+    berth: "yard, row B",
+  },
+  {
+    map: "plover",
+    owner: "Pascal Indermaur",
+    phone: "0555 0103",
+    plate: "UL 1184",
+    berth: "reservoir pontoon 12",
+  },
+  {
+    map: "sundew",
+    owner: "Ottilie Brandreth",
+    phone: "0555 0104",
+    plate: "UL 3310",
+    berth: "dinghy park, row 2",
+  },
+  {
+    map: "wagtail",
+    owner: "Silas Quennell",
+    phone: "0555 0105",
+    plate: "WG 207 P",
+    berth: "yard, row A",
+  },
+  {
+    map: "haywain",
+    owner: "Fernhill Livery",
+    phone: "0555 0106",
+    plate: "HY 880 T",
+    berth: "yard, long bay",
+  },
+  {
+    map: "dipper",
+    owner: "Upper Valley Rangers",
+    phone: "0555 0107",
+    plate: "UL 0042",
+    berth: "ranger slip",
+  },
+  {
+    map: "turnstone",
+    owner: "Lockhead Day Charter",
+    phone: "0555 0108",
+    plate: "UL 2960",
+    berth: "reservoir pontoon 3",
+  },
+  {
+    map: "foxglove",
+    owner: "Halfmoon Location Hire",
+    phone: "0555 0109",
+    plate: "FX 315 L",
+    berth: "yard, power post 2",
+  },
+  {
+    map: "yarrow",
+    owner: "Ines Corrigan",
+    phone: "0555 0110",
+    plate: "YR 674 M",
+    berth: "yard, row C",
+  },
 ] as const;
 
 const SETUP: RunSetup = {
@@ -71,7 +131,8 @@ const on = (now: Date, days: number, hours: number, minutes = 0): Date => {
 };
 
 const ACCESS: Readonly<Record<string, string>> = {
-  teasel: "Bow locker key on the hook by the hatch. Heater panel behind the wardrobe: four screws, lift the shelf out first.",
+  teasel:
+    "Bow locker key on the hook by the hatch. Heater panel behind the wardrobe: four screws, lift the shelf out first.",
   burdock: "Lower the tailboard before the service bay opens. Bed slat over the pump: two clips.",
   haywain: "Horses out first. Tack locker key with the owner.",
   dipper: "Call the duty ranger before boarding.",
@@ -124,11 +185,20 @@ const soaking = (scope: Scope, unitId: string, now: Date): Promise<void> =>
   });
 
 /** Haywain was looked at again: the wash-down stop has been found, and the line measured. Its first map did not have the stop. */
-const secondLook = async (scope: Scope, unitId: string, personId: string, at: Date): Promise<void> => {
+const secondLook = async (
+  scope: Scope,
+  unitId: string,
+  personId: string,
+  at: Date,
+): Promise<void> => {
   const map = EXAMPLE_MAPS.find((m) => m.id === "haywain");
   const before = map && removePart(map, "v2");
   if (!map || !before?.ok) return;
-  const first = changePipeRun(before.map, before.map.runs.find((run) => run.to.part === "wash")?.id ?? "", { lengthM: 4.5, sag: null });
+  const first = changePipeRun(
+    before.map,
+    before.map.runs.find((run) => run.to.part === "wash")?.id ?? "",
+    { lengthM: 4.5, sag: null },
+  );
   if (!first.ok) return;
   await scope.change(mapRevisions, { document: first.map }, eq(mapRevisions.unitId, unitId));
   await scope.add(mapRevisions, {
@@ -150,7 +220,13 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
   await db.transaction(async (tx) => {
     await tx
       .insert(workshops)
-      .values({ id: DEMO_WORKSHOP, name: "Upper Shed", place: "Lock head, upper basin", units: "metric", winterLowC: -18 });
+      .values({
+        id: DEMO_WORKSHOP,
+        name: "Upper Shed",
+        place: "Lock head, upper basin",
+        units: "metric",
+        winterLowC: -18,
+      });
     const scope = scopeFor(tx, DEMO_WORKSHOP);
     const idOf = (signIn: string): string => demoId(`person ${signIn}`);
     await scope.add(
@@ -236,13 +312,68 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       await somePictures(scope, past.findings, idOf("amadi"));
     }
 
-    await visit("plover 1", "plover", lastYear, 120, "pontoon 12", "Winterize", "Going away until spring.", "gone");
-    await visit("teasel", "teasel", on(now, 0, 9), 130, "bay 3", "Winterize", "Deck shower drips. Heater was on this morning.", "arrived");
-    await visit("burdock", "burdock", on(now, 0, 13), 120, "yard", "Winterize", "Used it last weekend, tank half full.", "booked");
-    await visit("plover 2", "plover", on(now, 1, 9), 120, "pontoon 12", "Winterize", "Same as last year, please.", "booked");
-    await visit("burdock 2", "burdock", on(now, 3, 10), 45, "yard", "Look at the outside shower flap", "", "booked", ["repair"]);
+    await visit(
+      "plover 1",
+      "plover",
+      lastYear,
+      120,
+      "pontoon 12",
+      "Winterize",
+      "Going away until spring.",
+      "gone",
+    );
+    await visit(
+      "teasel",
+      "teasel",
+      on(now, 0, 9),
+      130,
+      "bay 3",
+      "Winterize",
+      "Deck shower drips. Heater was on this morning.",
+      "arrived",
+    );
+    await visit(
+      "burdock",
+      "burdock",
+      on(now, 0, 13),
+      120,
+      "yard",
+      "Winterize",
+      "Used it last weekend, tank half full.",
+      "booked",
+    );
+    await visit(
+      "plover 2",
+      "plover",
+      on(now, 1, 9),
+      120,
+      "pontoon 12",
+      "Winterize",
+      "Same as last year, please.",
+      "booked",
+    );
+    await visit(
+      "burdock 2",
+      "burdock",
+      on(now, 3, 10),
+      45,
+      "yard",
+      "Look at the outside shower flap",
+      "",
+      "booked",
+      ["repair"],
+    );
     await soaking(scope, unitId("wagtail"), now);
-    await visit("yarrow 1", "yarrow", on(now, -20, 8, 30), 150, "yard", "Winterize", "Off abroad until May.", "gone");
+    await visit(
+      "yarrow 1",
+      "yarrow",
+      on(now, -20, 8, 30),
+      150,
+      "yard",
+      "Winterize",
+      "Off abroad until May.",
+      "gone",
+    );
     // Last year's finished winterizing, then a summer in use; and one of this autumn that stands.
     const runId = demoId("run plover 1");
     const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" as const };
@@ -251,19 +382,41 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       await beginRun(
         scope,
         by.id,
-        { id: runId, unitId: unitId("plover"), visitId: demoId("visit plover 1"), mapRevision: 1, setup: SETUP },
+        {
+          id: runId,
+          unitId: unitId("plover"),
+          visitId: demoId("visit plover 1"),
+          mapRevision: 1,
+          setup: SETUP,
+        },
         lastYear,
       );
-      await takeEvents(scope, by, "metric", runId, demoWinterizing(map, SETUP, runId, by, lastYear));
+      await takeEvents(
+        scope,
+        by,
+        "metric",
+        runId,
+        demoWinterizing(map, SETUP, runId, by, lastYear),
+      );
       await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit plover 1")));
-      await noteEntry(scope, { unitId: unitId("plover"), personId: by.id, entry: { kind: "in-use", at: on(now, -230, 10).toISOString() } });
+      await noteEntry(scope, {
+        unitId: unitId("plover"),
+        personId: by.id,
+        entry: { kind: "in-use", at: on(now, -230, 10).toISOString() },
+      });
       await refreshState(scope, unitId("plover"));
     }
     const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
     if (yarrow) {
       const id = demoId("run yarrow 1");
       const at = on(now, -20, 8, 30);
-      const asked = { id, unitId: unitId("yarrow"), visitId: demoId("visit yarrow 1"), mapRevision: 1, setup: SETUP };
+      const asked = {
+        id,
+        unitId: unitId("yarrow"),
+        visitId: demoId("visit yarrow 1"),
+        mapRevision: 1,
+        setup: SETUP,
+      };
       await beginRun(scope, by.id, asked, at);
       await takeEvents(scope, by, "metric", id, demoWinterizing(yarrow, SETUP, id, by, at));
       await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit yarrow 1")));

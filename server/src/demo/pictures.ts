@@ -16,7 +16,9 @@ const DRAWN: Readonly<Record<string, string>> = {
 
 export const DEMO_PICTURES = Object.keys(DRAWN);
 
-export const drawPicture = async (name: string): Promise<{ data: Buffer; width: number; height: number }> => {
+export const drawPicture = async (
+  name: string,
+): Promise<{ data: Buffer; width: number; height: number }> => {
   const { data, info } = await sharp(frame(DRAWN[name] ?? ""))
     .jpeg({ quality: 70 })
     .toBuffer({ resolveWithObject: true });

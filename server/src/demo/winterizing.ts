@@ -17,7 +17,13 @@ export const demoId = idFrom;
 const litres = (m3: number): string => `${(m3 * 1000).toFixed(1)} L`;
 
 /** A winterizing done from beginning to end as the engine expects it, with invented readings near what it expects. */
-export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, by: RunEvent["by"], startedAt: Date): RunEvent[] => {
+export const demoWinterizing = (
+  map: WaterMap,
+  setup: RunSetup,
+  runId: string,
+  by: RunEvent["by"],
+  startedAt: Date,
+): RunEvent[] => {
   const network = buildNetwork(map);
   let state = startRun(network, setup);
   let minute = 0;
@@ -42,11 +48,13 @@ export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, b
   let outlets = 0;
   for (let step = state.todo[0]; step; step = state.todo[0]) {
     for (const ask of step.asks) {
-      const reading = (si: number, typed: string): void => add({ type: "reading", stepId: step.id, ask: ask.key, si, typed });
+      const reading = (si: number, typed: string): void =>
+        add({ type: "reading", stepId: step.id, ask: ask.key, si, typed });
       if (ask.kind === "strength") {
         // Every other outlet read, a little above and below what was worked out.
         if (outlets++ % 2 === 0) {
-          const si = Math.round(((ask.expected ?? 0.4) + (outlets % 3 === 0 ? -0.01 : 0.01)) * 100) / 100;
+          const si =
+            Math.round(((ask.expected ?? 0.4) + (outlets % 3 === 0 ? -0.01 : 0.01)) * 100) / 100;
           reading(si, `${Math.round(si * 100)} %`);
         }
       } else if (ask.kind === "temperature") reading(24, "24 °C");
@@ -59,9 +67,15 @@ export const demoWinterizing = (map: WaterMap, setup: RunSetup, runId: string, b
         reading(si, litres(si));
       }
     }
-    for (const row of rowsOf(step)) add({ type: "row-ticked", stepId: step.id, row: row.key, done: true });
+    for (const row of rowsOf(step))
+      add({ type: "row-ticked", stepId: step.id, row: row.key, done: true });
     add({ type: "step-signed", stepId: step.id }, Math.max(1, Math.round(step.minutes)));
-    if (step.id === "drain:lines") add({ type: "note", stepId: step.id, text: "Head hose chafed at the bulkhead; told the owner." });
+    if (step.id === "drain:lines")
+      add({
+        type: "note",
+        stepId: step.id,
+        text: "Head hose chafed at the bulkhead; told the owner.",
+      });
   }
   const tagged = looseEnds(network, state.physical, state.physical.lineup)
     .filter((end) => end.mustTag)

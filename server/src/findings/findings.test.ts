@@ -18,10 +18,18 @@ afterAll(() => server.close());
 
 const AT = "2026-10-14T09:00:00.000Z";
 const entry = async (finding: string, body: object, id = randomUUID()) =>
-  me({ method: "POST", url: `/api/units/${home.unitId}/findings/${finding}`, payload: { id, at: AT, mapRevision: 1, body } });
+  me({
+    method: "POST",
+    url: `/api/units/${home.unitId}/findings/${finding}`,
+    payload: { id, at: AT, mapRevision: 1, body },
+  });
 const found = async (more: object = {}): Promise<string> => {
   const id = randomUUID();
-  const reply = await entry(id, { type: "found", what: "Hose cracked", severity: "will-fail", ...more }, id);
+  const reply = await entry(
+    id,
+    { type: "found", what: "Hose cracked", severity: "will-fail", ...more },
+    id,
+  );
   expect(reply.statusCode).toBe(201);
   return id;
 };
@@ -31,7 +39,11 @@ describe("findings", () => {
     const id = await found({ partId: "pump", place: "bow", advice: "Renew it" });
     await entry(id, { type: "changed", severity: "unsafe", minutes: 30 });
     await entry(id, { type: "answered", answer: "do-it", who: "Owner, by phone" });
-    const mended = await entry(id, { type: "mended", how: "New hose, two clips", proof: "ten minutes under pressure, dry" });
+    const mended = await entry(id, {
+      type: "mended",
+      how: "New hose, two clips",
+      proof: "ten minutes under pressure, dry",
+    });
     const finding = mended.json<FindingOnFile>();
     expect(finding).toMatchObject({
       severity: "unsafe",
@@ -41,7 +53,12 @@ describe("findings", () => {
       mended: { proof: "ten minutes under pressure, dry", by: "T. Ech" },
       foundBy: "T. Ech",
     });
-    expect(finding.entries.map((e) => e.body.type)).toEqual(["found", "changed", "answered", "mended"]);
+    expect(finding.entries.map((e) => e.body.type)).toEqual([
+      "found",
+      "changed",
+      "answered",
+      "mended",
+    ]);
   });
 
   it("keep an entry sent twice once, and refuse what cannot be, with nothing changed", async () => {
@@ -50,11 +67,17 @@ describe("findings", () => {
     await entry(id, { type: "answered", answer: "no", who: "Owner" }, twice);
     const again = await entry(id, { type: "answered", answer: "no", who: "Owner" }, twice);
     expect(again.json<FindingOnFile>().entries).toHaveLength(2);
-    expect((await entry(id, { type: "found", what: "again", severity: "note" })).statusCode).toBe(409);
+    expect((await entry(id, { type: "found", what: "again", severity: "note" })).statusCode).toBe(
+      409,
+    );
     expect((await entry(id, { type: "reopened", why: "x" })).statusCode).toBe(409);
     expect((await entry(id, { type: "mended", how: "glue", proof: "" })).statusCode).toBe(400);
-    expect((await entry(randomUUID(), { type: "mended", how: "a", proof: "b" })).statusCode).toBe(409);
-    await expect(server.database.db.execute("update finding_entries set position = 9")).rejects.toThrow();
+    expect((await entry(randomUUID(), { type: "mended", how: "a", proof: "b" })).statusCode).toBe(
+      409,
+    );
+    await expect(
+      server.database.db.execute("update finding_entries set position = 9"),
+    ).rejects.toThrow();
   });
 
   it("with an entry that has no effect, or that cannot be read, stay in every list, with that entry and its reason", async () => {
@@ -76,9 +99,13 @@ describe("findings", () => {
     await add(strange, id, 3, { type: "of a later day", how: 1 });
     const onlyStrange = randomUUID();
     await server.database.db.execute(sql`alter table finding_entries disable trigger all`);
-    await server.database.db.execute(sql`update finding_entries set body = '{"type":"of a later day"}' where finding_id = ${lost}`);
+    await server.database.db.execute(
+      sql`update finding_entries set body = '{"type":"of a later day"}' where finding_id = ${lost}`,
+    );
     await server.database.db.execute(sql`alter table finding_entries enable trigger all`);
-    const { findings } = (await me({ url: `/api/findings?unit=${home.unitId}` })).json<{ findings: FindingOnFile[] }>();
+    const { findings } = (await me({ url: `/api/findings?unit=${home.unitId}` })).json<{
+      findings: FindingOnFile[];
+    }>();
     const odd = findings.find((f) => f.id === id);
     expect(odd).toMatchObject({ what: "Odd", state: "open" });
     const listed = new Map(odd?.withoutEffect?.map((e) => [e.id, e.type]));
@@ -95,8 +122,13 @@ describe("findings", () => {
       withoutEffect: [{ type: "of a later day" }],
     });
     // Work on it goes on.
-    expect((await entry(id, { type: "mended", how: "a", proof: "b" }, onlyStrange)).json<FindingOnFile>().state).toBe("mended");
-    expect((await entry(lost, { type: "answered", answer: "later", who: "Owner" })).statusCode).toBe(201);
+    expect(
+      (await entry(id, { type: "mended", how: "a", proof: "b" }, onlyStrange)).json<FindingOnFile>()
+        .state,
+    ).toBe("mended");
+    expect(
+      (await entry(lost, { type: "answered", answer: "later", who: "Owner" })).statusCode,
+    ).toBe(201);
   });
 
   it("that are unsafe are not accepted before the owner has said no, and stay on the unit's sheets after it", async () => {
@@ -112,7 +144,9 @@ describe("findings", () => {
 
   it("come most urgent first", async () => {
     await found({ severity: "note", what: "Scratch" });
-    const all = (await me({ url: `/api/units/${home.unitId}/findings` })).json<{ findings: FindingOnFile[] }>().findings;
+    const all = (await me({ url: `/api/units/${home.unitId}/findings` })).json<{
+      findings: FindingOnFile[];
+    }>().findings;
     const order = ["unsafe", "will-fail", "wears", "note"];
     const ranks = all.map((f) => order.indexOf(f.severity));
     expect(ranks).toEqual(ranks.toSorted((a, b) => a - b));

@@ -1,4 +1,10 @@
-import { findingListSchema, findingSchema, findingSearchSchema, newFindingEntrySchema, problemSchema } from "@uppershed/contract";
+import {
+  findingListSchema,
+  findingSchema,
+  findingSearchSchema,
+  newFindingEntrySchema,
+  problemSchema,
+} from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { findFindings, findingsOfUnit } from "./store.ts";
@@ -32,7 +38,10 @@ export const findingsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: findingListSchema, 404: problemSchema },
       },
     },
-    async (request) => ({ findings: await findingsOfUnit(request.scope, request.params.unitId), more: false }),
+    async (request) => ({
+      findings: await findingsOfUnit(request.scope, request.params.unitId),
+      more: false,
+    }),
   );
 
   app.post(
@@ -40,15 +49,29 @@ export const findingsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["findings"],
-        summary: "Add an entry about a finding: found, changed, answered, mended, accepted, open again; sent twice, it is kept once",
+        summary:
+          "Add an entry about a finding: found, changed, answered, mended, accepted, open again; sent twice, it is kept once",
         params: byFinding,
         body: newFindingEntrySchema,
-        response: { 201: findingSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
+        response: {
+          201: findingSchema,
+          404: problemSchema,
+          409: problemSchema,
+          422: problemSchema,
+        },
       },
     },
     async (request, reply) =>
       reply
         .code(201)
-        .send(await takeEntry(request.scope, request.me.person, request.params.unitId, request.params.findingId, request.body)),
+        .send(
+          await takeEntry(
+            request.scope,
+            request.me.person,
+            request.params.unitId,
+            request.params.findingId,
+            request.body,
+          ),
+        ),
   );
 };

@@ -1,5 +1,12 @@
 import type { FindingOnFile, FindingSearch } from "@uppershed/contract";
-import { byUrgency, type Finding, type FindingAstray, findingBodySchema, type FindingEntry, findingNow } from "@uppershed/core";
+import {
+  byUrgency,
+  type Finding,
+  type FindingAstray,
+  findingBodySchema,
+  type FindingEntry,
+  findingNow,
+} from "@uppershed/core";
 import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -21,7 +28,11 @@ export interface KeptFinding {
 /**
  * @param asOf only what was made, or had come to the server, by then
  */
-export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Date): Promise<Map<string, KeptFinding>> => {
+export const entriesOf = async (
+  scope: Scope,
+  ids: readonly string[],
+  asOf?: Date,
+): Promise<Map<string, KeptFinding>> => {
   const known = asOf && or(lte(findingEntries.at, asOf), lte(findingEntries.receivedAt, asOf));
   const rows =
     ids.length > 0
@@ -36,7 +47,11 @@ export const entriesOf = async (scope: Scope, ids: readonly string[], asOf?: Dat
     const own = of.get(e.findingId);
     if (body.success) own?.entries.push({ ...said, body: body.data });
     else
-      own?.unread.push({ ...said, type: typeOf(e.body), problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.` });
+      own?.unread.push({
+        ...said,
+        type: typeOf(e.body),
+        problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.`,
+      });
   }
   return of;
 };
@@ -62,14 +77,21 @@ const ofRow = (row: FindingRow, foundBy: string): Finding => ({
 });
 
 /** What a finding comes to, with whatever of it has no effect beside it. */
-export const nowOf = (row: FindingRow, { entries, unread }: KeptFinding): { finding: Finding; astray: readonly FindingAstray[] } => {
+export const nowOf = (
+  row: FindingRow,
+  { entries, unread }: KeptFinding,
+): { finding: Finding; astray: readonly FindingAstray[] } => {
   const now = findingNow(entries, unread);
   return now.whole
     ? { finding: now.finding, astray: [] }
     : { finding: now.findingWithout ?? ofRow(row, now.astray[0]?.by ?? ""), astray: now.astray };
 };
 
-export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?: Date): Promise<FindingOnFile[]> => {
+export const complete = async (
+  scope: Scope,
+  rows: readonly FindingRow[],
+  asOf?: Date,
+): Promise<FindingOnFile[]> => {
   const entries = await entriesOf(
     scope,
     rows.map((f) => f.id),
@@ -77,10 +99,10 @@ export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?:
   );
   const unitIds = [...new Set(rows.map((f) => f.unitId))];
   const names = new Map(
-    (unitIds.length > 0 ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, unitIds)) : []).map((u) => [
-      u.id,
-      u.name,
-    ]),
+    (unitIds.length > 0
+      ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, unitIds))
+      : []
+    ).map((u) => [u.id, u.name]),
   );
   return rows.flatMap((row) => {
     const own = entries.get(row.id);
@@ -105,7 +127,10 @@ export const complete = async (scope: Scope, rows: readonly FindingRow[], asOf?:
 };
 
 /** Findings, most urgent first. */
-export const findFindings = async (scope: Scope, search: FindingSearch): Promise<{ findings: FindingOnFile[]; more: boolean }> => {
+export const findFindings = async (
+  scope: Scope,
+  search: FindingSearch,
+): Promise<{ findings: FindingOnFile[]; more: boolean }> => {
   const text = sql`lower(${findings.what} || ' ' || ${findings.place} || ' ' || ${findings.cause} || ' ' || ${findings.advice})`;
   const words = (search.find ?? "").toLowerCase().split(/\s+/u).filter(Boolean);
   const rows = await scope.find(
@@ -121,11 +146,22 @@ export const findFindings = async (scope: Scope, search: FindingSearch): Promise
       limit: MOST_OF_ALL + 1,
     },
   );
-  return { findings: await complete(scope, rows.slice(0, MOST_OF_ALL)), more: rows.length > MOST_OF_ALL };
+  return {
+    findings: await complete(scope, rows.slice(0, MOST_OF_ALL)),
+    more: rows.length > MOST_OF_ALL,
+  };
 };
 
 /** The findings of a unit, those later than a moment left out, and later entries of those before it. */
-export const findingsOfUnit = async (scope: Scope, unitId: string, asOf?: Date): Promise<FindingOnFile[]> => {
-  const rows = await scope.find(findings, inArray(findings.unitId, await familyOf(scope, unitId)), { limit: MOST });
-  return (await complete(scope, rows, asOf)).map((f) => ({ ...f, at: f.foundAt })).toSorted(byUrgency);
+export const findingsOfUnit = async (
+  scope: Scope,
+  unitId: string,
+  asOf?: Date,
+): Promise<FindingOnFile[]> => {
+  const rows = await scope.find(findings, inArray(findings.unitId, await familyOf(scope, unitId)), {
+    limit: MOST,
+  });
+  return (await complete(scope, rows, asOf))
+    .map((f) => ({ ...f, at: f.foundAt }))
+    .toSorted(byUrgency);
 };

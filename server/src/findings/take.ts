@@ -25,9 +25,11 @@ const onTheMap = async (scope: Scope, unitId: string, sent: NewFindingEntry): Pr
   const there = new Set([...map.parts, ...map.runs].map((x) => x.id));
   const astray = named.find((id) => !there.has(id));
   if (astray !== undefined)
-    throw new Refused("impossible", `The map has no "${astray}" at revision ${sent.mapRevision}. Nothing was kept.`, [
-      { where: "body.partId", problem: "is not on the map" },
-    ]);
+    throw new Refused(
+      "impossible",
+      `The map has no "${astray}" at revision ${sent.mapRevision}. Nothing was kept.`,
+      [{ where: "body.partId", problem: "is not on the map" }],
+    );
 };
 
 const columnsOf = (f: Finding): Partial<FindingRow> => ({
@@ -55,14 +57,21 @@ export const takeEntry = (
     if (!(await tx.first(units, eq(units.id, unitId)))) throw notFound("unit");
     await visitOfUnit(tx, sent.visitId, unitId);
     const [there] = await tx.find(findings, eq(findings.id, findingId), { lock: true });
-    if (there && there.unitId !== unitId) throw new Refused("conflict", "That finding belongs to another unit.");
+    if (there && there.unitId !== unitId)
+      throw new Refused("conflict", "That finding belongs to another unit.");
     const known = await tx.first(findingEntries, eq(findingEntries.id, sent.id));
-    if (known && known.findingId !== findingId) throw new Refused("conflict", "That entry belongs to another finding.");
+    if (known && known.findingId !== findingId)
+      throw new Refused("conflict", "That entry belongs to another finding.");
     if (!known) {
       const kept = (await entriesOf(tx, [findingId])).get(findingId);
       const before = there && kept ? nowOf(there, kept).finding : undefined;
       // The contract's schema has filled in what the body leaves out.
-      const entry: FindingEntry = { id: sent.id, at: sent.at, by: person.name, body: sent.body as FindingEntry["body"] };
+      const entry: FindingEntry = {
+        id: sent.id,
+        at: sent.at,
+        by: person.name,
+        body: sent.body as FindingEntry["body"],
+      };
       const next = addToFinding(before, entry);
       if (!next.ok) throw new Refused("conflict", next.problem);
       await onTheMap(tx, unitId, sent);
@@ -94,7 +103,11 @@ export const takeEntry = (
         const why = `${next.finding.what} mended`;
         await noteEntry(
           tx,
-          { unitId, personId: person.id, entry: { kind: "opened", at: sent.at, ids: body.undone, why } },
+          {
+            unitId,
+            personId: person.id,
+            entry: { kind: "opened", at: sent.at, ids: body.undone, why },
+          },
           idFrom(`opened ${sent.id}`),
         );
         await refreshState(tx, unitId);

@@ -24,18 +24,34 @@ const look = (more: object = {}) => ({
   at: "2026-11-02T09:00:00.000Z",
   ...more,
 });
-const keep = (...looks: object[]) => me({ method: "POST", url: `/api/units/${home.unitId}/looks`, payload: { looks } });
-const list = async (): Promise<PointLook[]> => (await me({ url: `/api/units/${home.unitId}/looks` })).json<{ looks: PointLook[] }>().looks;
+const keep = (...looks: object[]) =>
+  me({ method: "POST", url: `/api/units/${home.unitId}/looks`, payload: { looks } });
+const list = async (): Promise<PointLook[]> =>
+  (await me({ url: `/api/units/${home.unitId}/looks` })).json<{ looks: PointLook[] }>().looks;
 
 describe("looks at the points of a walk-round", () => {
   it("are kept with their own times, and the newest at each point is shown with who looked", async () => {
     const older = look();
-    const newer = look({ mark: "bad", at: "2026-11-03T09:00:00.000Z", note: "core shows at the end" });
+    const newer = look({
+      mark: "bad",
+      at: "2026-11-03T09:00:00.000Z",
+      note: "core shows at the end",
+    });
     // They may arrive in any order.
     expect((await keep(newer)).statusCode).toBe(201);
     expect(
-      (await keep(older, look({ key: "pump/mounts-firm", partId: "pump", pointId: "mounts-firm", point: "Mounts firm", mark: "good" })))
-        .statusCode,
+      (
+        await keep(
+          older,
+          look({
+            key: "pump/mounts-firm",
+            partId: "pump",
+            pointId: "mounts-firm",
+            point: "Mounts firm",
+            mark: "good",
+          }),
+        )
+      ).statusCode,
     ).toBe(201);
     const found = await list();
     expect(found).toHaveLength(2);
@@ -55,8 +71,13 @@ describe("looks at the points of a walk-round", () => {
       look({ key, at: "2025-11-02T09:00:00.000Z", readings: [0.019] }),
       look({ key, at: "2026-11-02T09:00:00.000Z", readings: [0.016] }),
     );
-    const reply = await me({ url: `/api/units/${home.unitId}/looks?key=${encodeURIComponent(key)}` });
-    expect(reply.json<{ looks: PointLook[] }>().looks.map((l) => l.readings)).toEqual([[0.016], [0.019]]);
+    const reply = await me({
+      url: `/api/units/${home.unitId}/looks?key=${encodeURIComponent(key)}`,
+    });
+    expect(reply.json<{ looks: PointLook[] }>().looks.map((l) => l.readings)).toEqual([
+      [0.016],
+      [0.019],
+    ]);
   });
 
   it("sent twice are kept once", async () => {
@@ -82,6 +103,14 @@ describe("looks at the points of a walk-round", () => {
   it("of another workshop's unit are neither read nor written", async () => {
     const away = await server.workshop("away");
     expect((await me({ url: `/api/units/${away.unitId}/looks` })).statusCode).toBe(404);
-    expect((await me({ method: "POST", url: `/api/units/${away.unitId}/looks`, payload: { looks: [look()] } })).statusCode).toBe(404);
+    expect(
+      (
+        await me({
+          method: "POST",
+          url: `/api/units/${away.unitId}/looks`,
+          payload: { looks: [look()] },
+        })
+      ).statusCode,
+    ).toBe(404);
   });
 });

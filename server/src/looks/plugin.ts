@@ -12,13 +12,16 @@ export const looksPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["looks"],
-        summary: "The newest look at each point of a unit's walk-round; of one point, every look at it, newest first",
+        summary:
+          "The newest look at each point of a unit's walk-round; of one point, every look at it, newest first",
         params: byUnit,
         querystring: z.strictObject({ key: z.string().min(1).max(240).optional() }),
         response: { 200: lookListSchema, 404: problemSchema },
       },
     },
-    async (request) => ({ looks: await newestLooks(request.scope, request.params.unitId, request.query.key) }),
+    async (request) => ({
+      looks: await newestLooks(request.scope, request.params.unitId, request.query.key),
+    }),
   );
 
   app.post(
@@ -33,6 +36,15 @@ export const looksPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) =>
-      reply.code(201).send({ looks: await addLooks(request.scope, request.me.person.id, request.params.unitId, request.body.looks) }),
+      reply
+        .code(201)
+        .send({
+          looks: await addLooks(
+            request.scope,
+            request.me.person.id,
+            request.params.unitId,
+            request.body.looks,
+          ),
+        }),
   );
 };

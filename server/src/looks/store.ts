@@ -36,10 +36,17 @@ const told = async (scope: Scope, shown: readonly LookRow[]): Promise<PointLook[
 };
 
 /** The newest look at each point of a unit, or every look at one of them. */
-export const newestLooks = async (scope: Scope, unitId: string, key?: string): Promise<PointLook[]> => {
+export const newestLooks = async (
+  scope: Scope,
+  unitId: string,
+  key?: string,
+): Promise<PointLook[]> => {
   const ids = await familyOf(scope, unitId);
   const where = and(inArray(looks.unitId, ids), key === undefined ? undefined : eq(looks.key, key));
-  const rows = await scope.find(looks, where, { order: sql`${looks.at} desc, ${looks.id}`, limit: MOST_READ });
+  const rows = await scope.find(looks, where, {
+    order: sql`${looks.at} desc, ${looks.id}`,
+    limit: MOST_READ,
+  });
   if (key !== undefined) return told(scope, rows);
   const newest = new Map<string, LookRow>();
   for (const row of rows) if (!newest.has(row.key)) newest.set(row.key, row);
@@ -48,29 +55,55 @@ export const newestLooks = async (scope: Scope, unitId: string, key?: string): P
 
 /** Every look of a visit, oldest first. */
 export const looksOfVisit = async (scope: Scope, visitId: string): Promise<PointLook[]> =>
-  told(scope, await scope.find(looks, eq(looks.visitId, visitId), { order: sql`${looks.at}`, limit: MOST_READ }));
+  told(
+    scope,
+    await scope.find(looks, eq(looks.visitId, visitId), {
+      order: sql`${looks.at}`,
+      limit: MOST_READ,
+    }),
+  );
 
 /** A look of a device of before says its point in words; it hangs from the point's id all the same. */
 const withPoint = (l: NewLook): NewLook & { pointId: string } => {
   if (l.pointId !== undefined) return { ...l, pointId: l.pointId };
   const pointId = pointIdOf(l.point);
-  return { ...l, pointId, key: l.partId !== null && l.key === `${l.partId}/${l.point}` ? `${l.partId}/${pointId}` : l.key };
+  return {
+    ...l,
+    pointId,
+    key: l.partId !== null && l.key === `${l.partId}/${l.point}` ? `${l.partId}/${pointId}` : l.key,
+  };
 };
 
 /** Keeps looks, each once, and the figures taken there among the unit's readings. */
-export const addLooks = (scope: Scope, personId: string, unitId: string, sentLooks: readonly NewLook[]): Promise<PointLook[]> =>
+export const addLooks = (
+  scope: Scope,
+  personId: string,
+  unitId: string,
+  sentLooks: readonly NewLook[],
+): Promise<PointLook[]> =>
   scope.together(async (tx) => {
     if (!(await tx.first(units, eq(units.id, unitId)))) throw notFound("unit");
     const sent = [...new Map(sentLooks.map((l) => [l.id, l])).values()];
-    for (const visitId of new Set(sent.map((l) => l.visitId))) await visitOfUnit(tx, visitId, unitId);
+    for (const visitId of new Set(sent.map((l) => l.visitId)))
+      await visitOfUnit(tx, visitId, unitId);
     const ids = sent.map((l) => l.id);
-    const known = new Set((await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).map((k) => k.id));
+    const known = new Set(
+      (await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).map((k) => k.id),
+    );
     const fresh = sent
       .filter((l) => !known.has(l.id))
       .map(withPoint)
-      .map((l) => ({ ...l, note: l.note ?? "", readings: l.readings ?? [], at: new Date(l.at), unitId, personId }));
+      .map((l) => ({
+        ...l,
+        note: l.note ?? "",
+        readings: l.readings ?? [],
+        at: new Date(l.at),
+        unitId,
+        personId,
+      }));
     await tx.addOnce(looks, fresh);
-    if ((await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).length < ids.length) throw idTaken();
+    if ((await tx.pick(looks, { id: looks.id }, inArray(looks.id, ids))).length < ids.length)
+      throw idTaken();
     await keepReadings(
       tx,
       fresh.flatMap((l) => {

@@ -1,4 +1,9 @@
-import { mapRevisionSchema, newMapRevisionSchema, problemSchema, revisionListSchema } from "@uppershed/contract";
+import {
+  mapRevisionSchema,
+  newMapRevisionSchema,
+  problemSchema,
+  revisionListSchema,
+} from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { getMap, listRevisions } from "../register/maps.ts";
@@ -55,9 +60,19 @@ export const mapsPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Save a water map as the unit's next revision",
         params: byId,
         body: newMapRevisionSchema,
-        response: { 201: mapRevisionSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
+        response: {
+          201: mapRevisionSchema,
+          404: problemSchema,
+          409: problemSchema,
+          422: problemSchema,
+        },
       },
     },
-    async (request, reply) => reply.code(201).send(await saveMap(request.scope, request.params.unitId, request.me.person.id, request.body)),
+    async (request, reply) =>
+      reply
+        .code(201)
+        .send(
+          await saveMap(request.scope, request.params.unitId, request.me.person.id, request.body),
+        ),
   );
 };

@@ -14,7 +14,12 @@ import { getMap, soundMap } from "../register/maps.ts";
 const livesSchema = z.record(z.string(), partLifeSchema);
 
 /** Saves a map as the next revision; the one it was made from must still be the newest. */
-export const saveMap = (scope: Scope, unitId: string, personId: string, asked: NewMapRevision): Promise<MapRevision> =>
+export const saveMap = (
+  scope: Scope,
+  unitId: string,
+  personId: string,
+  asked: NewMapRevision,
+): Promise<MapRevision> =>
   scope.together(async (tx) => {
     const { basedOn, why, document, lives, siblingRevision } = asked;
     const map = soundMap(document);
@@ -27,10 +32,15 @@ export const saveMap = (scope: Scope, unitId: string, personId: string, asked: N
       );
     const revision = unit.mapRevision + 1;
     await tx.add(mapRevisions, { unitId, revision, document: map, personId, why });
-    const sibling = siblingRevision !== undefined && unit.siblingOf !== null ? { siblingRevision } : {};
+    const sibling =
+      siblingRevision !== undefined && unit.siblingOf !== null ? { siblingRevision } : {};
     await tx.change(units, { mapRevision: revision, ...sibling }, eq(units.id, unitId));
     const swaps = await followMap(tx, unitId, map, livesSchema.parse(lives ?? {}));
-    await noteEntry(tx, { unitId, personId, entry: { kind: "map-revised", at: new Date().toISOString(), revision, why } });
+    await noteEntry(tx, {
+      unitId,
+      personId,
+      entry: { kind: "map-revised", at: new Date().toISOString(), revision, why },
+    });
     await refreshState(tx, unitId);
     await noteSwaps(tx, unitId, personId, swaps);
     return getMap(tx, unitId, revision);

@@ -1,4 +1,10 @@
-import { newNoteSchema, type Note, noteListSchema, noteSchema, problemSchema } from "@uppershed/contract";
+import {
+  newNoteSchema,
+  type Note,
+  noteListSchema,
+  noteSchema,
+  problemSchema,
+} from "@uppershed/contract";
 import { triedSequence } from "@uppershed/core";
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
@@ -31,7 +37,11 @@ const complete = async (scope: Scope, rows: NoteRow[]): Promise<Note[]> => {
       by: writers.find((p) => p.id === n.personId)?.name ?? "",
       text: n.text,
       tried: tried.data ?? null,
-      ...(tried.success ? {} : { triedUnread: `This version cannot read it: ${tried.error.issues[0]?.message ?? "unknown form"}.` }),
+      ...(tried.success
+        ? {}
+        : {
+            triedUnread: `This version cannot read it: ${tried.error.issues[0]?.message ?? "unknown form"}.`,
+          }),
     };
   });
 };
@@ -53,10 +63,14 @@ export const notesPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => {
-      const rows = await request.scope.find(notes, inArray(notes.unitId, await familyOf(request.scope, request.params.unitId)), {
-        order: sql`${notes.at} desc`,
-        limit: MOST_SHOWN,
-      });
+      const rows = await request.scope.find(
+        notes,
+        inArray(notes.unitId, await familyOf(request.scope, request.params.unitId)),
+        {
+          order: sql`${notes.at} desc`,
+          limit: MOST_SHOWN,
+        },
+      );
       return { notes: await complete(request.scope, rows) };
     },
   );
@@ -77,11 +91,24 @@ export const notesPlugin: FastifyPluginAsyncZod = async (app) => {
       const { id, text, tried } = request.body;
       await unitOf(request.scope, unitId);
       if (tried) {
-        const where = and(eq(mapRevisions.unitId, unitId), eq(mapRevisions.revision, tried.mapRevision));
-        if (!where || !(await request.scope.first(mapRevisions, where))) throw notFound("revision of the map");
+        const where = and(
+          eq(mapRevisions.unitId, unitId),
+          eq(mapRevisions.revision, tried.mapRevision),
+        );
+        if (!where || !(await request.scope.first(mapRevisions, where)))
+          throw notFound("revision of the map");
       }
-      await request.scope.addOnce(notes, { id, unitId, personId: request.me.person.id, text, tried });
-      const [note] = await complete(request.scope, await request.scope.find(notes, eq(notes.id, id)));
+      await request.scope.addOnce(notes, {
+        id,
+        unitId,
+        personId: request.me.person.id,
+        text,
+        tried,
+      });
+      const [note] = await complete(
+        request.scope,
+        await request.scope.find(notes, eq(notes.id, id)),
+      );
       if (!note || note.unitId !== unitId) throw idTaken();
       return reply.code(201).send(note);
     },

@@ -1,9 +1,18 @@
-import { changeLifeSchema, partListSchema, partSearchSchema, problemSchema, registeredPartSchema } from "@uppershed/contract";
+import {
+  changeLifeSchema,
+  partListSchema,
+  partSearchSchema,
+  problemSchema,
+  registeredPartSchema,
+} from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { changeLife, findParts } from "./store.ts";
 
-const byPart = z.strictObject({ unitId: z.uuid("not a unit's id"), partId: z.string().min(1).max(60) });
+const byPart = z.strictObject({
+  unitId: z.uuid("not a unit's id"),
+  partId: z.string().min(1).max(60),
+});
 const whichItem = z.strictObject({ item: z.string().max(40).default("") });
 
 export const partsPlugin: FastifyPluginAsyncZod = async (app) => {
@@ -33,6 +42,13 @@ export const partsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) =>
-      changeLife(request.scope, request.me.person.id, request.params.unitId, request.params.partId, request.query.item, request.body),
+      changeLife(
+        request.scope,
+        request.me.person.id,
+        request.params.unitId,
+        request.params.partId,
+        request.query.item,
+        request.body,
+      ),
   );
 };

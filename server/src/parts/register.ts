@@ -1,4 +1,12 @@
-import { itemsOf, kindOfPart, lifeKey, type Part, paramsOf, type PartLife, type WaterMap } from "@uppershed/core";
+import {
+  itemsOf,
+  kindOfPart,
+  lifeKey,
+  type Part,
+  paramsOf,
+  type PartLife,
+  type WaterMap,
+} from "@uppershed/core";
 import { and, eq, type SQL, sql } from "drizzle-orm";
 import { Refused } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";
@@ -47,12 +55,23 @@ export interface Swap {
 }
 
 /** Another day of fitting, or another number on it: this is not the part that was there. */
-export const swapOf = (before: PartRow, change: Partial<Pick<PartLife, "fittedOn" | "serial">>): Swap | undefined => {
-  const refitted = change.fittedOn !== undefined && change.fittedOn !== null && change.fittedOn !== before.fittedOn;
-  const renumbered = change.serial !== undefined && before.serial !== "" && change.serial !== before.serial;
+export const swapOf = (
+  before: PartRow,
+  change: Partial<Pick<PartLife, "fittedOn" | "serial">>,
+): Swap | undefined => {
+  const refitted =
+    change.fittedOn !== undefined &&
+    change.fittedOn !== null &&
+    change.fittedOn !== before.fittedOn;
+  const renumbered =
+    change.serial !== undefined && before.serial !== "" && change.serial !== before.serial;
   if (!refitted && !renumbered) return undefined;
   const name = `${before.name}${before.item ? `, ${before.item}` : ""}`;
-  return { partId: before.partId, name, fittedOn: change.fittedOn ?? (renumbered ? null : before.fittedOn) };
+  return {
+    partId: before.partId,
+    name,
+    fittedOn: change.fittedOn ?? (renumbered ? null : before.fittedOn),
+  };
 };
 
 /** Brings the register in step with a map: new parts get a line, parts that are gone keep theirs and are marked. Tells what was exchanged. */
@@ -62,15 +81,29 @@ export const followMap = async (
   map: WaterMap,
   lives: Readonly<Record<string, PartLife>> = {},
 ): Promise<readonly Swap[]> => {
-  const there = new Map((await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [lifeKey(row.partId, row.item), row]));
-  const wanted = new Map(map.parts.flatMap((part) => itemsOf(part).map((item) => [lifeKey(part.id, item), { part, item }] as const)));
+  const there = new Map(
+    (await scope.find(parts, eq(parts.unitId, unitId))).map((row) => [
+      lifeKey(row.partId, row.item),
+      row,
+    ]),
+  );
+  const wanted = new Map(
+    map.parts.flatMap((part) =>
+      itemsOf(part).map((item) => [lifeKey(part.id, item), { part, item }] as const),
+    ),
+  );
   const astray = Object.keys(lives).find((key) => !wanted.has(key) && !there.has(key));
   if (astray !== undefined)
-    throw new Refused("impossible", `The register is told of "${astray}", which this map does not have. Nothing was saved.`);
+    throw new Refused(
+      "impossible",
+      `The register is told of "${astray}", which this map does not have. Nothing was saved.`,
+    );
   await scope.add(
     parts,
     [...wanted].flatMap(([key, { part, item }]) =>
-      there.has(key) ? [] : [{ unitId, partId: part.id, item, ...identityOf(part, item), ...lives[key] }],
+      there.has(key)
+        ? []
+        : [{ unitId, partId: part.id, item, ...identityOf(part, item), ...lives[key] }],
     ),
   );
   const swaps: Swap[] = [];
@@ -82,7 +115,9 @@ export const followMap = async (
       ...(now ? identityOf(now.part, now.item) : { onMap: false }),
       ...lives[key],
     };
-    const differs = Object.entries(change).some(([field, value]) => row[field as keyof PartRow] !== value);
+    const differs = Object.entries(change).some(
+      ([field, value]) => row[field as keyof PartRow] !== value,
+    );
     if (differs) await scope.change(parts, change, partAt(unitId, row.partId, row.item));
   }
   await refreshSearch(scope, [unitId]);
@@ -93,8 +128,14 @@ export const partAt = (unitId: string, partId: string, item: string): SQL =>
   and(eq(parts.unitId, unitId), eq(parts.partId, partId), eq(parts.item, item)) ?? sql`false`;
 
 /** Units whose parts were never registered, as in a database from before there was a register. */
-export const registerMissing = async (scope: Scope, mapOf: (unitId: string) => Promise<WaterMap>): Promise<number> => {
-  const missing = await scope.find(units, sql`not exists (select 1 from ${parts} where ${parts.unitId} = ${units.id})`);
+export const registerMissing = async (
+  scope: Scope,
+  mapOf: (unitId: string) => Promise<WaterMap>,
+): Promise<number> => {
+  const missing = await scope.find(
+    units,
+    sql`not exists (select 1 from ${parts} where ${parts.unitId} = ${units.id})`,
+  );
   for (const unit of missing) await followMap(scope, unit.id, await mapOf(unit.id));
   return missing.length;
 };

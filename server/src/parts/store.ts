@@ -31,7 +31,10 @@ const has = async (scope: Scope, word: string): Promise<SQL | undefined> => {
 };
 
 /** Finds parts across the workshop's units. */
-export const findParts = async (scope: Scope, search: PartSearch): Promise<{ parts: RegisteredPart[]; more: boolean }> => {
+export const findParts = async (
+  scope: Scope,
+  search: PartSearch,
+): Promise<{ parts: RegisteredPart[]; more: boolean }> => {
   const words = (search.text ?? "").split(/\s+/u).filter(Boolean);
   const conditions: (SQL | undefined)[] = [];
   for (const word of words) conditions.push(await has(scope, word));
@@ -42,7 +45,10 @@ export const findParts = async (scope: Scope, search: PartSearch): Promise<{ par
   if (search.fittedMonthsAgo !== undefined)
     conditions.push(
       isNotNull(parts.fittedOn),
-      lte(parts.fittedOn, sql`(current_date - make_interval(months => ${Number(search.fittedMonthsAgo)}))::date`),
+      lte(
+        parts.fittedOn,
+        sql`(current_date - make_interval(months => ${Number(search.fittedMonthsAgo)}))::date`,
+      ),
     );
   if (search.dueBy)
     conditions.push(
@@ -55,15 +61,33 @@ export const findParts = async (scope: Scope, search: PartSearch): Promise<{ par
     limit: MOST + 1,
   });
   const unitIds = [...new Set(rows.map((row) => row.unitId))];
-  const named = unitIds.length > 0 ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, unitIds)) : [];
+  const named =
+    unitIds.length > 0
+      ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, unitIds))
+      : [];
   const names = new Map(named.map((u) => [u.id, u.name]));
-  return { parts: rows.slice(0, MOST).map((row) => registered(row, names.get(row.unitId) ?? "")), more: rows.length > MOST };
+  return {
+    parts: rows.slice(0, MOST).map((row) => registered(row, names.get(row.unitId) ?? "")),
+    more: rows.length > MOST,
+  };
 };
 
 const registered = (row: PartRow, unitName: string): RegisteredPart => {
   const life = lifeOf(row);
   const { unitId, partId, item, kind, name, tag, place, onMap } = row;
-  return { unitId, unitName, partId, item, kind, name, tag, place, onMap, life, dueOn: dueOn(life) };
+  return {
+    unitId,
+    unitName,
+    partId,
+    item,
+    kind,
+    name,
+    tag,
+    place,
+    onMap,
+    life,
+    dueOn: dueOn(life),
+  };
 };
 
 /** Changes what the register keeps of one part; a part that was swapped was opened, and the unit's state knows it. */

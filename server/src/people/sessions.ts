@@ -11,7 +11,10 @@ export const SESSION_SECONDS = 7 * 24 * 3600;
 const hashOf = (token: string): string => createHash("sha256").update(token).digest("base64url");
 
 /** Opens a session and returns the token for its cookie. */
-export const openSession = async (db: Db, person: { id: string; workshopId: string }): Promise<string> => {
+export const openSession = async (
+  db: Db,
+  person: { id: string; workshopId: string },
+): Promise<string> => {
   const token = randomBytes(32).toString("base64url");
   await db.delete(sessions).where(lt(sessions.expiresAt, new Date()));
   await db.insert(sessions).values({

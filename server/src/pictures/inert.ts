@@ -15,11 +15,17 @@ export interface Inert {
  * Sends bytes that came from outside in a way that no browser runs. The browser may keep them for this person, and asks each time whether it
  * still may: after signing out nothing opens from its store.
  */
-export const sendInert = async (reply: FastifyReply, { type, tag, bytes, name, keepNothing = false }: Inert): Promise<FastifyReply> => {
+export const sendInert = async (
+  reply: FastifyReply,
+  { type, tag, bytes, name, keepNothing = false }: Inert,
+): Promise<FastifyReply> => {
   const etag = `"${tag}"`;
-  reply.header("cache-control", keepNothing ? "no-store" : "private, no-cache").header("vary", "cookie");
+  reply
+    .header("cache-control", keepNothing ? "no-store" : "private, no-cache")
+    .header("vary", "cookie");
   if (!keepNothing) reply.header("etag", etag);
-  if (!keepNothing && reply.request.headers["if-none-match"] === etag) return reply.code(304).send();
+  if (!keepNothing && reply.request.headers["if-none-match"] === etag)
+    return reply.code(304).send();
   const data = await bytes();
   return reply
     .header("content-type", type)

@@ -24,7 +24,8 @@ const send = (payload: Buffer, { id = randomUUID(), type = "image/jpeg", more = 
     headers: { "content-type": type },
   });
 const listed = async (): Promise<Picture[]> =>
-  (await me({ url: `/api/units/${home.unitId}/pictures` })).json<{ pictures: Picture[] }>().pictures;
+  (await me({ url: `/api/units/${home.unitId}/pictures` })).json<{ pictures: Picture[] }>()
+    .pictures;
 
 describe("a picture", () => {
   it("is turned upright, made smaller, and keeps nothing of where and with what it was taken", async () => {
@@ -33,13 +34,24 @@ describe("a picture", () => {
     const reply = await send(taken);
     expect(reply.statusCode).toBe(201);
     // Orientation 6 of EXIF: a quarter turn; the longer side is 2048.
-    expect(reply.json<Picture>()).toMatchObject({ width: 683, height: 2048, by: "T. Ech", about: "part", aboutId: "pump" });
+    expect(reply.json<Picture>()).toMatchObject({
+      width: 683,
+      height: 2048,
+      by: "T. Ech",
+      about: "part",
+      aboutId: "pump",
+    });
     const kept = await me({ url: `/api/pictures/${reply.json<Picture>().id}` });
     expect(kept.headers["content-type"]).toBe("image/jpeg");
     expect(kept.headers["content-security-policy"]).toContain("sandbox");
     expect(kept.headers["x-content-type-options"]).toBe("nosniff");
     const meta = await sharp(kept.rawPayload).metadata();
-    expect([meta.exif, meta.orientation, meta.width, meta.height]).toEqual([undefined, undefined, 683, 2048]);
+    expect([meta.exif, meta.orientation, meta.width, meta.height]).toEqual([
+      undefined,
+      undefined,
+      683,
+      2048,
+    ]);
   });
 
   it("is kept once when it is sent twice; another one under its id is refused", async () => {
@@ -58,14 +70,20 @@ describe("a picture", () => {
       { kind: "ring", x: 0.5, y: 0.5, r: 0.2 },
       { kind: "arrow", x: 0, y: 0, toX: 0.4, toY: 0.4 },
     ];
-    const patch = (payload: object) => me({ method: "PATCH", url: `/api/pictures/${picture.id}`, payload });
-    expect((await patch({ marks, caption: "the crack" })).json()).toMatchObject({ marks, caption: "the crack" });
+    const patch = (payload: object) =>
+      me({ method: "PATCH", url: `/api/pictures/${picture.id}`, payload });
+    expect((await patch({ marks, caption: "the crack" })).json()).toMatchObject({
+      marks,
+      caption: "the crack",
+    });
     expect((await patch({ marks: [{ kind: "ring", x: 7, y: 0, r: 0.2 }] })).statusCode).toBe(400);
   });
 });
 
 describe("hostile uploads", () => {
-  const svg = Buffer.from('<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>');
+  const svg = Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg"><script>alert(1)</script></svg>',
+  );
   const bomb = (): Buffer => {
     // A PNG whose header says 30,000 by 30,000 pixels: the rest does not matter, it must never be decoded.
     const head = Buffer.alloc(33);
@@ -80,15 +98,25 @@ describe("hostile uploads", () => {
   it.each([
     ["an SVG with a script", () => svg, "image/svg+xml"],
     ["an SVG that calls itself JPEG", () => svg, "image/jpeg"],
-    ["a page that begins like a GIF", () => Buffer.from("GIF89a<script>alert(1)</script>"), "image/gif"],
+    [
+      "a page that begins like a GIF",
+      () => Buffer.from("GIF89a<script>alert(1)</script>"),
+      "image/gif",
+    ],
     ["a PDF as a picture", () => TEST_PDF, "image/png"],
-    ["the first bytes of a JPEG and then a page", () => Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), svg]), "image/jpeg"],
+    [
+      "the first bytes of a JPEG and then a page",
+      () => Buffer.concat([Buffer.from([0xff, 0xd8, 0xff, 0xe0]), svg]),
+      "image/jpeg",
+    ],
     ["a picture of 30,000 pixels a side", bomb, "image/png"],
   ])("%s is refused with a clear error, and nothing is kept", async (_, payload, type) => {
     const before = (await listed()).length;
     const reply = await send(payload(), { type });
     expect(reply.statusCode).toBe(415);
-    expect(reply.json<{ error: { message: string } }>().error.message).toMatch(/Nothing was kept\. Send a JPEG/u);
+    expect(reply.json<{ error: { message: string } }>().error.message).toMatch(
+      /Nothing was kept\. Send a JPEG/u,
+    );
     expect(await listed()).toHaveLength(before);
   });
 
@@ -104,7 +132,9 @@ describe("hostile uploads", () => {
     const big = await send(Buffer.alloc(60 * 1024 * 1024));
     expect(big.statusCode).toBe(413);
     expect((await send(svg, { type: "text/html" })).statusCode).toBe(415);
-    expect((await send(await testPicture(), { more: "&name=../../etc/passwd" })).statusCode).toBe(400);
+    expect((await send(await testPicture(), { more: "&name=../../etc/passwd" })).statusCode).toBe(
+      400,
+    );
     expect((await send(Buffer.alloc(0))).statusCode).toBe(400);
   });
 });

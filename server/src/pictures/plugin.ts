@@ -21,7 +21,8 @@ const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byPicture = z.strictObject({ pictureId: z.uuid("not a picture's id") });
 
 const bytesIn = (body: unknown): Buffer => {
-  if (!Buffer.isBuffer(body) || body.length === 0) throw new Refused("bad-request", "Nothing was sent.");
+  if (!Buffer.isBuffer(body) || body.length === 0)
+    throw new Refused("bad-request", "Nothing was sent.");
   return body;
 };
 
@@ -29,7 +30,11 @@ const bytesIn = (body: unknown): Buffer => {
 export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
   // What a sender calls it counts for nothing: every kind of content comes as bytes, and the bytes are looked at.
   for (const type of ["application/octet-stream", "application/pdf", /^image\//u] as const)
-    app.addContentTypeParser(type, { parseAs: "buffer", bodyLimit: MOST_PICTURE_BYTES }, (_request, body, done) => done(null, body));
+    app.addContentTypeParser(
+      type,
+      { parseAs: "buffer", bodyLimit: MOST_PICTURE_BYTES },
+      (_request, body, done) => done(null, body),
+    );
 
   app.get(
     "/units/:unitId/pictures",
@@ -53,13 +58,27 @@ export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Keep a picture (JPEG, PNG or WebP as the body); what is sent twice is kept once",
         params: byUnit,
         querystring: newPictureSchema,
-        response: { 201: pictureSchema, 404: problemSchema, 409: problemSchema, 413: problemSchema, 415: problemSchema },
+        response: {
+          201: pictureSchema,
+          404: problemSchema,
+          409: problemSchema,
+          413: problemSchema,
+          415: problemSchema,
+        },
       },
     },
     async (request, reply) =>
       reply
         .code(201)
-        .send(await addPicture(request.scope, request.me.person.id, request.params.unitId, request.query, bytesIn(request.body))),
+        .send(
+          await addPicture(
+            request.scope,
+            request.me.person.id,
+            request.params.unitId,
+            request.query,
+            bytesIn(request.body),
+          ),
+        ),
   );
 
   app.get(
@@ -68,7 +87,11 @@ export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
     async (request, reply) => {
       const { pictureId } = request.params;
       await pictureThere(request.scope, pictureId);
-      return sendInert(reply, { type: "image/jpeg", tag: pictureId, bytes: () => bytesOf(request.scope, pictureId) });
+      return sendInert(reply, {
+        type: "image/jpeg",
+        tag: pictureId,
+        bytes: () => bytesOf(request.scope, pictureId),
+      });
     },
   );
 
@@ -108,13 +131,27 @@ export const picturesPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Keep a paper (PDF as the body)",
         params: byUnit,
         querystring: newDocumentSchema,
-        response: { 201: documentSchema, 404: problemSchema, 409: problemSchema, 413: problemSchema, 415: problemSchema },
+        response: {
+          201: documentSchema,
+          404: problemSchema,
+          409: problemSchema,
+          413: problemSchema,
+          415: problemSchema,
+        },
       },
     },
     async (request, reply) =>
       reply
         .code(201)
-        .send(await addDocument(request.scope, request.me.person.id, request.params.unitId, request.query, bytesIn(request.body))),
+        .send(
+          await addDocument(
+            request.scope,
+            request.me.person.id,
+            request.params.unitId,
+            request.query,
+            bytesIn(request.body),
+          ),
+        ),
   );
 
   app.get(

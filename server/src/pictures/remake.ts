@@ -21,11 +21,15 @@ const SECONDS = 15;
 /** First bytes of what is taken; what a sender calls it counts for nothing. */
 const SIGNATURES: readonly (readonly [name: string, fits: (b: Buffer) => boolean])[] = [
   ["jpeg", (b) => b[0] === 0xff && b[1] === 0xd8 && b[2] === 0xff],
-  ["png", (b) => b.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]))],
+  [
+    "png",
+    (b) => b.subarray(0, 8).equals(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])),
+  ],
   ["webp", (b) => b.toString("latin1", 0, 4) === "RIFF" && b.toString("latin1", 8, 12) === "WEBP"],
 ];
 
-const refuse = (why: string): Refused => new Refused("not-a-picture", `${why} Nothing was kept. Send a JPEG, PNG or WebP picture.`);
+const refuse = (why: string): Refused =>
+  new Refused("not-a-picture", `${why} Nothing was kept. Send a JPEG, PNG or WebP picture.`);
 
 // One at a time on each core is enough; a server that answers is worth more than a fast upload.
 sharp.concurrency(1);
@@ -34,8 +38,10 @@ sharp.cache(false);
 /** @throws Refused where it is no picture, or one too large to be decoded */
 export const remakePicture = async (sent: Buffer): Promise<Remade> => {
   const kind = SIGNATURES.find(([, fits]) => fits(sent))?.[0];
-  if (kind === undefined) throw refuse("This is no picture that is taken here, whatever it is called.");
-  const open = () => sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: "error", animated: false });
+  if (kind === undefined)
+    throw refuse("This is no picture that is taken here, whatever it is called.");
+  const open = () =>
+    sharp(sent, { limitInputPixels: MOST_PIXELS, failOn: "error", animated: false });
   let head: Metadata;
   try {
     head = await open().metadata();
@@ -45,11 +51,18 @@ export const remakePicture = async (sent: Buffer): Promise<Remade> => {
   if (head.format !== kind) throw refuse("The picture is not what its first bytes say.");
   const { width, height } = head;
   if (width > MOST_SIDE || height > MOST_SIDE || width * height > MOST_PIXELS)
-    throw refuse(`The picture has ${width} × ${height} pixels; at most ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} million are decoded.`);
+    throw refuse(
+      `The picture has ${width} × ${height} pixels; at most ${MOST_SIDE} a side and ${MOST_PIXELS / 1e6} million are decoded.`,
+    );
   try {
     const { data, info } = await open()
       .autoOrient()
-      .resize({ width: PICTURE_SIDE, height: PICTURE_SIDE, fit: "inside", withoutEnlargement: true })
+      .resize({
+        width: PICTURE_SIDE,
+        height: PICTURE_SIDE,
+        fit: "inside",
+        withoutEnlargement: true,
+      })
       .flatten({ background: "#ffffff" })
       .jpeg({ quality: QUALITY, mozjpeg: true })
       .timeout({ seconds: SECONDS })

@@ -17,25 +17,30 @@ const told = async (scope: Scope, rows: readonly PictureRow[]): Promise<Picture[
     scope,
     rows.map((p) => p.personId),
   );
-  return rows.map(({ id, unitId, about, aboutId, caption, marks, width, height, bytes, at, personId }) => ({
-    id,
-    unitId,
-    about,
-    aboutId,
-    caption,
-    marks,
-    width,
-    height,
-    bytes,
-    at: at.toISOString(),
-    by: names.get(personId) ?? "",
-  }));
+  return rows.map(
+    ({ id, unitId, about, aboutId, caption, marks, width, height, bytes, at, personId }) => ({
+      id,
+      unitId,
+      about,
+      aboutId,
+      caption,
+      marks,
+      width,
+      height,
+      bytes,
+      at: at.toISOString(),
+      by: names.get(personId) ?? "",
+    }),
+  );
 };
 
 export const listPictures = async (scope: Scope, unitId: string): Promise<Picture[]> =>
   told(
     scope,
-    await scope.find(pictures, inArray(pictures.unitId, await familyOf(scope, unitId)), { order: sql`${pictures.at} desc`, limit: MOST }),
+    await scope.find(pictures, inArray(pictures.unitId, await familyOf(scope, unitId)), {
+      order: sql`${pictures.at} desc`,
+      limit: MOST,
+    }),
   );
 
 const getPicture = async (scope: Scope, id: string): Promise<PictureRow> => {
@@ -45,7 +50,13 @@ const getPicture = async (scope: Scope, id: string): Promise<PictureRow> => {
 };
 
 /** Keeps a picture as the server has made it anew; the same one sent twice is kept once. */
-export const addPicture = async (scope: Scope, personId: string, unitId: string, about: NewPicture, sent: Buffer): Promise<Picture> => {
+export const addPicture = async (
+  scope: Scope,
+  personId: string,
+  unitId: string,
+  about: NewPicture,
+  sent: Buffer,
+): Promise<Picture> => {
   if (!(await scope.first(units, eq(units.id, unitId)))) throw notFound("unit");
   const sentHash = createHash("sha256").update(sent).digest("hex");
   const known = await scope.first(pictures, eq(pictures.id, about.id));
@@ -72,7 +83,11 @@ export const addPicture = async (scope: Scope, personId: string, unitId: string,
   return picture;
 };
 
-export const changePicture = async (scope: Scope, id: string, change: PictureChange): Promise<Picture> => {
+export const changePicture = async (
+  scope: Scope,
+  id: string,
+  change: PictureChange,
+): Promise<Picture> => {
   await getPicture(scope, id);
   if (Object.keys(change).length > 0) await scope.change(pictures, change, eq(pictures.id, id));
   const [picture] = await told(scope, [await getPicture(scope, id)]);
@@ -83,7 +98,8 @@ export const changePicture = async (scope: Scope, id: string, change: PictureCha
 /** The bytes of a picture of the workshop. */
 /** That a picture is this workshop's, without its bytes. */
 export const pictureThere = async (scope: Scope, id: string): Promise<void> => {
-  if ((await scope.pick(pictures, { id: pictures.id }, eq(pictures.id, id))).length === 0) throw notFound("picture");
+  if ((await scope.pick(pictures, { id: pictures.id }, eq(pictures.id, id))).length === 0)
+    throw notFound("picture");
 };
 
 export const bytesOf = async (scope: Scope, id: string): Promise<Buffer> => {

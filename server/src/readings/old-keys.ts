@@ -13,7 +13,8 @@ export const pointIdOf = (words: string): string =>
 export const ofOldKey = (key: string, partId: string | null): ReadingOf => {
   const tail = partId !== null && key.startsWith(`${partId}/`) ? key.slice(partId.length + 1) : key;
   const point = pointIdOf(tail);
-  if (KNOWN_LOOKS.has(point)) return { partId, spot: point, kind: lookFor(point).reading?.is ?? "fraction" };
+  if (KNOWN_LOOKS.has(point))
+    return { partId, spot: point, kind: lookFor(point).reading?.is ?? "fraction" };
   if (partId === null) {
     const [spot = "", ...kind] = tail.split("/");
     return { partId, spot: pointIdOf(spot), kind: pointIdOf(kind.join(" ")) || "figure" };

@@ -41,12 +41,15 @@ export const readingsPlugin: FastifyPluginAsyncZod = async (app) => {
       const sent = [...new Map(request.body.readings.map((r) => [r.id, r])).values()];
       await request.scope.together(async (tx) => {
         if (!(await tx.first(units, eq(units.id, unitId)))) throw notFound("unit");
-        for (const visitId of new Set(sent.map((r) => r.visitId))) await visitOfUnit(tx, visitId, unitId);
+        for (const visitId of new Set(sent.map((r) => r.visitId)))
+          await visitOfUnit(tx, visitId, unitId);
         await keepReadings(
           tx,
           sent.map(({ key, ...r }) => ({
             ...r,
-            ...(r.kind === undefined ? ofOldKey(key ?? "", r.partId ?? null) : { partId: r.partId, spot: r.spot, kind: r.kind }),
+            ...(r.kind === undefined
+              ? ofOldKey(key ?? "", r.partId ?? null)
+              : { partId: r.partId, spot: r.spot, kind: r.kind }),
             at: new Date(r.at),
             unitId,
             personId: request.me.person.id,

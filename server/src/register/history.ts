@@ -37,7 +37,12 @@ const entryOf = ({ kind, at, ref, body }: Row): UnitEntry => {
     case "run-closed":
       return { kind, at: when, runId: ref ?? "" };
     case "left":
-      return { kind, at: when, visitId: ref ?? "", lineup: (body["lineup"] ?? {}) as Record<string, string> };
+      return {
+        kind,
+        at: when,
+        visitId: ref ?? "",
+        lineup: (body["lineup"] ?? {}) as Record<string, string>,
+      };
     case "map-revised":
       return { kind, at: when, revision: Number(body["revision"]), why: textOf(body["why"]) };
     case "opened":
@@ -69,6 +74,12 @@ export interface Recorded {
 
 /** The history of a unit and its doubles, in the server's order. */
 export const historyOf = async (scope: Scope, unitIds: readonly string[]): Promise<Recorded[]> => {
-  const rows = await scope.find(unitHistory, inArray(unitHistory.unitId, [...unitIds]), { order: sql`${unitHistory.position}` });
-  return rows.map((row) => ({ unitId: row.unitId, receivedAt: row.receivedAt, entry: entryOf(row) }));
+  const rows = await scope.find(unitHistory, inArray(unitHistory.unitId, [...unitIds]), {
+    order: sql`${unitHistory.position}`,
+  });
+  return rows.map((row) => ({
+    unitId: row.unitId,
+    receivedAt: row.receivedAt,
+    entry: entryOf(row),
+  }));
 };

@@ -13,12 +13,28 @@ type UnitRow = typeof units.$inferSelect;
 type RunRow = typeof runs.$inferSelect;
 
 /** How a unit stands that nobody has worked on yet. */
-export const IN_USE: UnitStateKept = { kind: "in-use", holdsToC: 0, weakestPart: null, cannotTell: [], at: null, runId: null, since: [] };
+export const IN_USE: UnitStateKept = {
+  kind: "in-use",
+  holdsToC: 0,
+  weakestPart: null,
+  cannotTell: [],
+  at: null,
+  runId: null,
+  since: [],
+};
 
 const stateOf = (unit: UnitRow, open: RunRow | undefined): Unit["state"] => {
   if (open) {
     const { holdsToC, weakestPart, cannotTell } = wire(open.summary);
-    return { kind: "in-work", holdsToC, weakestPart, cannotTell, at: open.startedAt.toISOString(), runId: open.id, since: [] };
+    return {
+      kind: "in-work",
+      holdsToC,
+      weakestPart,
+      cannotTell,
+      at: open.startedAt.toISOString(),
+      runId: open.id,
+      since: [],
+    };
   }
   return unit.state ?? IN_USE;
 };
@@ -33,16 +49,30 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
   const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
   const [doubles, whose, sisterRows] = await Promise.all([
     scope.pick(units, { id: units.id, into: units.mergedInto }, inArray(units.mergedInto, ids)),
-    scope.pick(customers, { id: customers.id, name: customers.name, phone: customers.phone }, inArray(customers.id, ownerIds)),
-    sisterIds.length > 0 ? scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, sisterIds)) : [],
+    scope.pick(
+      customers,
+      { id: customers.id, name: customers.name, phone: customers.phone },
+      inArray(customers.id, ownerIds),
+    ),
+    sisterIds.length > 0
+      ? scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, sisterIds))
+      : [],
   ]);
   const into = new Map(doubles.map((d) => [d.id, d.into as string]));
   const familyIds = [...ids, ...into.keys()];
   const [inWork, open] = await Promise.all([
-    scope.find(runs, and(inArray(runs.unitId, familyIds), isNull(runs.closedAt), isNull(runs.setAsideAt)), {
-      order: sql`${runs.startedAt}`,
-    }),
-    scope.pick(findings, { unitId: findings.unitId, severity: findings.severity }, and(inArray(findings.unitId, familyIds), ON_SHEETS)),
+    scope.find(
+      runs,
+      and(inArray(runs.unitId, familyIds), isNull(runs.closedAt), isNull(runs.setAsideAt)),
+      {
+        order: sql`${runs.startedAt}`,
+      },
+    ),
+    scope.pick(
+      findings,
+      { unitId: findings.unitId, severity: findings.severity },
+      and(inArray(findings.unitId, familyIds), ON_SHEETS),
+    ),
   ]);
   const owners = new Map(whose.map((c) => [c.id, c]));
   const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));
@@ -66,7 +96,11 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
       siblingOf:
         unit.siblingOf === null
           ? null
-          : { unitId: unit.siblingOf, name: sisters.get(unit.siblingOf) ?? "", revision: unit.siblingRevision ?? 1 },
+          : {
+              unitId: unit.siblingOf,
+              name: sisters.get(unit.siblingOf) ?? "",
+              revision: unit.siblingRevision ?? 1,
+            },
       state: stateOf(unit, latest.get(unit.id)),
       openFindings: own.length,
       unsafe: own.some((f) => f.severity === "unsafe"),
@@ -103,7 +137,11 @@ export const findUnits = async (scope: Scope, search: UnitSearch): Promise<UnitL
       : search.find && found < COUNT_AT_MOST
         ? sql`${nearest(units.name, search.find, [units.plate, units.hull])}, ${units.name}, ${units.id}`
         : sql`${units.name}, ${units.id}`;
-  const rows = await scope.find(units, where, { order, limit: Number(search.limit ?? 50), skip: Number(search.skip ?? 0) });
+  const rows = await scope.find(units, where, {
+    order,
+    limit: Number(search.limit ?? 50),
+    skip: Number(search.skip ?? 0),
+  });
   return { units: await complete(scope, rows), found, atLeast: found >= COUNT_AT_MOST };
 };
 

@@ -21,10 +21,14 @@ const stateThen = async (
   const { standing, mapRevision } = await standingOf(scope, unitId, asOf);
   const unit = await getUnit(scope, unitId);
   // While a run is open the unit is in work; a report of a day before does not know that.
-  if (asOf === undefined && unit.state.kind === "in-work") return { state: unit.state, mapRevision };
+  if (asOf === undefined && unit.state.kind === "in-work")
+    return { state: unit.state, mapRevision };
   const state = stateOf(standing);
   const kept = state.kind === "in-use" ? { ...IN_USE, at: state.at } : state;
-  return { state: { ...kept, cannotTell: [...kept.cannotTell], since: [...kept.since] }, mapRevision };
+  return {
+    state: { ...kept, cannotTell: [...kept.cannotTell], since: [...kept.since] },
+    mapRevision,
+  };
 };
 
 /**
@@ -41,7 +45,11 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
   const looks = await looksOfVisit(scope, visitId);
   const findings = await findingsOfUnit(scope, visit.unitId, asOf);
   const snapshots = await listSnapshots(scope, visitId);
-  const shown = new Set([...looks.map((l) => l.id), ...findings.map((f) => f.id), ...snapshots.map((s) => s.id)]);
+  const shown = new Set([
+    ...looks.map((l) => l.id),
+    ...findings.map((f) => f.id),
+    ...snapshots.map((s) => s.id),
+  ]);
   const pictures = (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId));
   return {
     workshop: await houseOf(scope),

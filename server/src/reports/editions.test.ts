@@ -21,7 +21,13 @@ beforeEach(async () => {
   home = await server.workshop(randomUUID());
   me = await home.as("technician");
   visitId = randomUUID();
-  await post("/visits", { id: visitId, unitId: home.unitId, startsAt: AT, minutes: 60, asked: "Walk-round" });
+  await post("/visits", {
+    id: visitId,
+    unitId: home.unitId,
+    startsAt: AT,
+    minutes: 60,
+    asked: "Walk-round",
+  });
   await find("Pump weeps at its head", "wears");
 });
 
@@ -37,7 +43,8 @@ const find = async (what: string, severity: string, at = AT): Promise<string> =>
   await post(`/units/${home.unitId}/findings/${id}`, { id, at, visitId, mapRevision: 1, body });
   return id;
 };
-const hand = (how: EditionLine["how"] = "pdf", id = randomUUID()): Promise<EditionLine> => post(`/visits/${visitId}/editions`, { id, how });
+const hand = (how: EditionLine["how"] = "pdf", id = randomUUID()): Promise<EditionLine> =>
+  post(`/visits/${visitId}/editions`, { id, how });
 const whatIn = (data: ReportData): string[] => data.findings.map((f) => f.what).toSorted();
 
 describe("a report that was handed over", () => {
@@ -50,13 +57,24 @@ describe("a report that was handed over", () => {
     expect(whatIn(then)).toEqual(["Pump weeps at its head"]);
     const second = await hand();
     expect([first.number, second.number]).toEqual([1, 2]);
-    expect(whatIn(await get<ReportData>(`/editions/${second.id}`))).toEqual(["Pump weeps at its head", "Relief valve passes"]);
-    expect((await get<{ editions: EditionLine[] }>(`/visits/${visitId}/editions`)).editions.map((e) => e.number)).toEqual([2, 1]);
+    expect(whatIn(await get<ReportData>(`/editions/${second.id}`))).toEqual([
+      "Pump weeps at its head",
+      "Relief valve passes",
+    ]);
+    expect(
+      (await get<{ editions: EditionLine[] }>(`/visits/${visitId}/editions`)).editions.map(
+        (e) => e.number,
+      ),
+    ).toEqual([2, 1]);
   });
 
   it("is the same edition while nothing has changed, however often and by whatever way it is handed over", async () => {
     const id = randomUUID();
-    const [first, again, printed] = [await hand("pdf", id), await hand("pdf", id), await hand("print")];
+    const [first, again, printed] = [
+      await hand("pdf", id),
+      await hand("pdf", id),
+      await hand("print"),
+    ];
     expect([again.id, printed.id]).toEqual([first.id, first.id]);
   });
 
@@ -78,18 +96,30 @@ describe("a report that was handed over", () => {
     const first = await hand();
     const marks = [{ kind: "ring", x: 0.5, y: 0.5, r: 0.2 }];
     await me({ method: "PATCH", url: `/api/pictures/${id}`, payload: { marks, caption: "here" } });
-    expect((await get<ReportData>(`/editions/${first.id}`)).pictures[0]).toMatchObject({ marks: [], caption: "" });
-    expect((await get<ReportData>(`/visits/${visitId}/report`)).pictures[0]).toMatchObject({ marks, caption: "here" });
+    expect((await get<ReportData>(`/editions/${first.id}`)).pictures[0]).toMatchObject({
+      marks: [],
+      caption: "",
+    });
+    expect((await get<ReportData>(`/visits/${visitId}/report`)).pictures[0]).toMatchObject({
+      marks,
+      caption: "here",
+    });
   });
 
   it("cannot be changed in the database", async () => {
     const { id } = await hand();
-    const change = server.database.db.execute(`update report_editions set data = '{}' where id = '${id}'`);
+    const change = server.database.db.execute(
+      `update report_editions set data = '{}' where id = '${id}'`,
+    );
     await expect(change).rejects.toThrow();
   });
 
   it("of a visit that has gone knows nothing that came after, handed over or not", async () => {
-    const gone = await me({ method: "PATCH", url: `/api/visits/${visitId}`, payload: { state: "gone" } });
+    const gone = await me({
+      method: "PATCH",
+      url: `/api/visits/${visitId}`,
+      payload: { state: "gone" },
+    });
     const { goneAt } = gone.json<Visit>();
     const { editions } = await get<{ editions: EditionLine[] }>(`/visits/${visitId}/editions`);
     expect(editions).toMatchObject([{ number: 1, how: "gone" }]);
@@ -106,12 +136,17 @@ describe("a report that was handed over", () => {
 describe("an owner's link", () => {
   const link = async (editionId: string): Promise<OwnerLink> => {
     const id = randomUUID();
-    const { links } = await post<{ links: OwnerLink[] }>(`/visits/${visitId}/links`, { id, editionId, days: 30 });
+    const { links } = await post<{ links: OwnerLink[] }>(`/visits/${visitId}/links`, {
+      id,
+      editionId,
+      days: 30,
+    });
     const made = links.find((l) => l.id === id);
     if (!made) throw new Error("no link");
     return made;
   };
-  const open = async (made: OwnerLink): Promise<ReportData> => (await server.app.inject({ url: `/api${made.path}` })).json<ReportData>();
+  const open = async (made: OwnerLink): Promise<ReportData> =>
+    (await server.app.inject({ url: `/api${made.path}` })).json<ReportData>();
 
   it("shows the edition that it was made for, whatever was found since", async () => {
     const made = await link((await hand("link")).id);
@@ -122,8 +157,15 @@ describe("an owner's link", () => {
 
   it("stays with the owner that it was made for when the unit is sold", async () => {
     const made = await link((await hand("link")).id);
-    const buyer = await post<{ id: string }>("/customers", { id: randomUUID(), name: "N. Ewowner" });
-    await me({ method: "PATCH", url: `/api/units/${home.unitId}`, payload: { customerId: buyer.id } });
+    const buyer = await post<{ id: string }>("/customers", {
+      id: randomUUID(),
+      name: "N. Ewowner",
+    });
+    await me({
+      method: "PATCH",
+      url: `/api/units/${home.unitId}`,
+      payload: { customerId: buyer.id },
+    });
     const seen = await open(made);
     expect(seen.unit.owner).toBe("Owner");
     expect(JSON.stringify(seen)).not.toContain("N. Ewowner");
@@ -135,10 +177,22 @@ describe("an owner's link", () => {
     const { id: editionId } = await hand("link");
     const payload = { id: randomUUID(), editionId, days: 30 };
     await post(`/visits/${visitId}/links`, payload);
-    expect((await post<{ links: OwnerLink[] }>(`/visits/${visitId}/links`, payload)).links).toHaveLength(1);
+    expect(
+      (await post<{ links: OwnerLink[] }>(`/visits/${visitId}/links`, payload)).links,
+    ).toHaveLength(1);
     const other = randomUUID();
-    await post("/visits", { id: other, unitId: home.unitId, startsAt: AT, minutes: 60, asked: "Look" });
-    const reply = await me({ method: "POST", url: `/api/visits/${other}/links`, payload: { ...payload, id: randomUUID() } });
+    await post("/visits", {
+      id: other,
+      unitId: home.unitId,
+      startsAt: AT,
+      minutes: 60,
+      asked: "Look",
+    });
+    const reply = await me({
+      method: "POST",
+      url: `/api/visits/${other}/links`,
+      payload: { ...payload, id: randomUUID() },
+    });
     expect(reply.statusCode).toBe(404);
   });
 });
@@ -147,13 +201,23 @@ describe("what a browser may keep", () => {
   it("of pictures and papers it asks each time, and gets them again only while it may", async () => {
     const { id } = await hand();
     const first = await me({ url: `/api/editions/${id}/report.pdf` });
-    expect(first.headers).toMatchObject({ "cache-control": "private, no-cache", vary: expect.stringContaining("cookie") });
+    expect(first.headers).toMatchObject({
+      "cache-control": "private, no-cache",
+      vary: expect.stringContaining("cookie"),
+    });
     const asking = { "if-none-match": String(first.headers["etag"]) };
-    expect((await me({ url: `/api/editions/${id}/report.pdf`, headers: asking })).statusCode).toBe(304);
+    expect((await me({ url: `/api/editions/${id}/report.pdf`, headers: asking })).statusCode).toBe(
+      304,
+    );
     // Signed out, the same question is answered with nothing.
-    expect((await server.app.inject({ url: `/api/editions/${id}/report.pdf`, headers: asking })).statusCode).toBe(401);
+    expect(
+      (await server.app.inject({ url: `/api/editions/${id}/report.pdf`, headers: asking }))
+        .statusCode,
+    ).toBe(401);
     const stranger = await (await server.workshop(randomUUID())).as("lead");
-    expect((await stranger({ url: `/api/editions/${id}/report.pdf`, headers: asking })).statusCode).toBe(404);
+    expect(
+      (await stranger({ url: `/api/editions/${id}/report.pdf`, headers: asking })).statusCode,
+    ).toBe(404);
   });
 });
 
@@ -175,15 +239,39 @@ describe("a PDF", () => {
     ];
     for (const words of odd) {
       const [finding] = edition.findings;
-      const look = { id: randomUUID(), key: "k", partId: null, pointId: "p", point: words, mark: "good" as const, note: words };
+      const look = {
+        id: randomUUID(),
+        key: "k",
+        partId: null,
+        pointId: "p",
+        point: words,
+        mark: "good" as const,
+        note: words,
+      };
       const data: ReportData = {
         ...edition,
         workshop: { ...edition.workshop, name: words, place: words },
         unit: { ...edition.unit, name: words, owner: words, craft: words, plate: words },
         visit: { ...edition.visit, asked: words, ownerSaid: words },
         looks: [{ ...look, readings: [], at: AT, by: words, visitId }],
-        findings: finding ? [{ ...finding, what: words, cause: words, advice: words, place: words, partsNeeded: words }] : [],
-        report: { ...edition.report, places: [{ place: words, lines: [{ name: words, point: words, mark: "good", note: words }] }] },
+        findings: finding
+          ? [
+              {
+                ...finding,
+                what: words,
+                cause: words,
+                advice: words,
+                place: words,
+                partsNeeded: words,
+              },
+            ]
+          : [],
+        report: {
+          ...edition.report,
+          places: [
+            { place: words, lines: [{ name: words, point: words, mark: "good", note: words }] },
+          ],
+        },
       };
       const pdf = await reportPdf(data, () => Promise.reject(new Error("no picture")));
       expect(pdf.subarray(0, 5).toString(), words).toBe("%PDF-");

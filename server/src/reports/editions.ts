@@ -1,4 +1,9 @@
-import { type EditionLine, type NewEdition, type ReportData, reportDataSchema } from "@uppershed/contract";
+import {
+  type EditionLine,
+  type NewEdition,
+  type ReportData,
+  reportDataSchema,
+} from "@uppershed/contract";
 import { desc, eq, sql } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import { idTaken, notFound } from "../errors.ts";
@@ -13,8 +18,12 @@ import { ownerOfUnit, reportData } from "./data.ts";
 type Row = typeof reportEditions.$inferSelect;
 
 // What changes without the report saying anything else.
-const digestOf = ({ asOf: _asOf, edition: _edition, expiresAt: _expires, ...says }: ReportData): string =>
-  createHash("sha256").update(JSON.stringify(says)).digest("hex");
+const digestOf = ({
+  asOf: _asOf,
+  edition: _edition,
+  expiresAt: _expires,
+  ...says
+}: ReportData): string => createHash("sha256").update(JSON.stringify(says)).digest("hex");
 
 const line = (row: Pick<Row, "id" | "number" | "at" | "how">, by: string): EditionLine => ({
   id: row.id,
@@ -26,9 +35,14 @@ const line = (row: Pick<Row, "id" | "number" | "at" | "how">, by: string): Editi
 
 export const listEditions = async (scope: Scope, visitId: string): Promise<EditionLine[]> => {
   const { id, number, at, how, personId } = reportEditions;
-  const rows = await scope.pick(reportEditions, { id, number, at, how, personId }, eq(reportEditions.visitId, visitId), {
-    order: desc(number),
-  });
+  const rows = await scope.pick(
+    reportEditions,
+    { id, number, at, how, personId },
+    eq(reportEditions.visitId, visitId),
+    {
+      order: desc(number),
+    },
+  );
   const names = await namesOf(
     scope,
     rows.map((r) => r.personId),
@@ -40,7 +54,13 @@ export const listEditions = async (scope: Scope, visitId: string): Promise<Editi
  * Freezes the report of a visit as it stands. Where nothing has changed since the newest edition that one is told again; the same id sent
  * twice is one.
  */
-export const makeEdition = (scope: Scope, personId: string, visitId: string, asked: NewEdition, now: Date): Promise<EditionLine> =>
+export const makeEdition = (
+  scope: Scope,
+  personId: string,
+  visitId: string,
+  asked: NewEdition,
+  now: Date,
+): Promise<EditionLine> =>
   scope.together(async (tx) => {
     const [visit] = await tx.find(visits, eq(visits.id, visitId), { lock: true });
     if (!visit) throw notFound("visit");
@@ -50,7 +70,8 @@ export const makeEdition = (scope: Scope, personId: string, visitId: string, ask
       order: sql`${reportEditions.number} desc`,
       limit: 1,
     });
-    const same = newest && (newest.id === asked.id || newest.digest === digest) ? newest : undefined;
+    const same =
+      newest && (newest.id === asked.id || newest.digest === digest) ? newest : undefined;
     if (!same)
       await tx.addOnce(reportEditions, {
         id: asked.id,
@@ -70,15 +91,32 @@ export const makeEdition = (scope: Scope, personId: string, visitId: string, ask
   });
 
 /** When a unit goes, what its report says is kept, handed over or not. */
-export const editionOnLeaving = async (scope: Scope, personId: string, visitId: string, now: Date): Promise<void> => {
-  await makeEdition(scope, personId, visitId, { id: idFrom(`gone ${visitId} ${now.toISOString()}`), how: "gone" }, now);
+export const editionOnLeaving = async (
+  scope: Scope,
+  personId: string,
+  visitId: string,
+  now: Date,
+): Promise<void> => {
+  await makeEdition(
+    scope,
+    personId,
+    visitId,
+    { id: idFrom(`gone ${visitId} ${now.toISOString()}`), how: "gone" },
+    now,
+  );
 };
 
-export const getEdition = async (scope: Scope, id: string): Promise<{ row: Row; data: ReportData }> => {
+export const getEdition = async (
+  scope: Scope,
+  id: string,
+): Promise<{ row: Row; data: ReportData }> => {
   const row = await scope.first(reportEditions, eq(reportEditions.id, id));
   if (!row) throw notFound("edition");
   const data = reportDataSchema.parse(row.data);
-  return { row, data: { ...data, edition: { id: row.id, number: row.number, at: row.at.toISOString() } } };
+  return {
+    row,
+    data: { ...data, edition: { id: row.id, number: row.number, at: row.at.toISOString() } },
+  };
 };
 
 /** The same for its owner's eyes: what was said inside the house about a finding is not theirs, what it came to is. */

@@ -21,7 +21,10 @@ const workers = (): Piscina =>
   }));
 
 /** @param bytesOf the bytes of one of the report's pictures */
-export const reportPdfBeside = async (data: ReportData, bytesOf: (pictureId: string) => Promise<Buffer>): Promise<Buffer> => {
+export const reportPdfBeside = async (
+  data: ReportData,
+  bytesOf: (pictureId: string) => Promise<Buffer>,
+): Promise<Buffer> => {
   const pictures: Record<string, Uint8Array> = {};
   for (const { id } of picturesIn(data)) pictures[id] = await bytesOf(id);
   return Buffer.from((await workers().run({ data, pictures })) as Uint8Array);

@@ -46,19 +46,33 @@ const PICTURE_PX = 900;
 const MAP_PX = 1500;
 
 const day = (iso: string): string =>
-  new Date(iso).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric", timeZone: "UTC" });
+  new Date(iso).toLocaleDateString("en-GB", {
+    day: "numeric",
+    month: "long",
+    year: "numeric",
+    timeZone: "UTC",
+  });
 
 const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
 const muted = (text: string): Content => ({ text, color: MUTED });
 
-const findingBlock = (f: ReportFinding, number: number | undefined, images: readonly string[], rule: (t: string) => string): Content => ({
+const findingBlock = (
+  f: ReportFinding,
+  number: number | undefined,
+  images: readonly string[],
+  rule: (t: string) => string,
+): Content => ({
   unbreakable: true,
   margin: [0, 4, 0, 6],
   stack: [
     {
       text: [
         ...(number === undefined ? [] : [{ text: `${number}  `, bold: true, color: RUST }]),
-        { text: `${SEVERITY_LABELS[f.severity]}: `, bold: true, color: f.severity === "unsafe" ? RUST : GREEN },
+        {
+          text: `${SEVERITY_LABELS[f.severity]}: `,
+          bold: true,
+          color: f.severity === "unsafe" ? RUST : GREEN,
+        },
         { text: rule(f.what), bold: true },
         ...(f.place ? [{ text: ` (${f.place})`, color: MUTED }] : []),
       ],
@@ -66,10 +80,24 @@ const findingBlock = (f: ReportFinding, number: number | undefined, images: read
     ...(f.cause ? [{ text: `Cause: ${rule(f.cause)}` }] : []),
     ...(f.advice ? [{ text: `Advised: ${rule(f.advice)}` }] : []),
     ...(f.partsNeeded || f.minutes !== null
-      ? [muted(["Needs:", f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`].filter(Boolean).join(" "))]
+      ? [
+          muted(
+            ["Needs:", f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`]
+              .filter(Boolean)
+              .join(" "),
+          ),
+        ]
       : []),
-    ...(f.answer ? [muted(`Your answer: ${ANSWERS_TOLD[f.answer.answer]} (${f.answer.who}, ${day(f.answer.at)})`)] : []),
-    ...(f.mended ? [{ text: `Mended ${day(f.mended.at)}: ${f.mended.how}. Proved by: ${f.mended.proof}.` }] : []),
+    ...(f.answer
+      ? [
+          muted(
+            `Your answer: ${ANSWERS_TOLD[f.answer.answer]} (${f.answer.who}, ${day(f.answer.at)})`,
+          ),
+        ]
+      : []),
+    ...(f.mended
+      ? [{ text: `Mended ${day(f.mended.at)}: ${f.mended.how}. Proved by: ${f.mended.proof}.` }]
+      : []),
     ...(f.accepted ? [muted(`Left so: ${f.accepted.why}`)] : []),
     ...(images.length > 0
       ? [
@@ -84,17 +112,24 @@ const findingBlock = (f: ReportFinding, number: number | undefined, images: read
 });
 
 /** SVG marks of a picture, to be laid over its pixels. */
-const marksSvg = (picture: ReportData["pictures"][number], width: number, height: number): Buffer => {
+const marksSvg = (
+  picture: ReportData["pictures"][number],
+  width: number,
+  height: number,
+): Buffer => {
   const line = Math.max(4, width / 130);
   const drawn = picture.marks.map((m) => {
     if (m.kind === "ring")
       return `<circle cx="${m.x * width}" cy="${m.y * height}" r="${m.r * width}" fill="none" stroke="${RUST}" stroke-width="${line}"/>`;
     const [x1, y1, x2, y2] = [m.x * width, m.y * height, m.toX * width, m.toY * height];
     const turn = Math.atan2(y2 - y1, x2 - x1);
-    const wing = (by: number): string => `${x2 - 5 * line * Math.cos(turn + by)} ${y2 - 5 * line * Math.sin(turn + by)}`;
+    const wing = (by: number): string =>
+      `${x2 - 5 * line * Math.cos(turn + by)} ${y2 - 5 * line * Math.sin(turn + by)}`;
     return `<path d="M${x1} ${y1}L${x2} ${y2}M${wing(0.5)}L${x2} ${y2}L${wing(-0.5)}" fill="none" stroke="${RUST}" stroke-width="${line}"/>`;
   });
-  return Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${drawn.join("")}</svg>`);
+  return Buffer.from(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}">${drawn.join("")}</svg>`,
+  );
 };
 
 const imageOf = async (picture: ReportData["pictures"][number], data: Buffer): Promise<string> => {
@@ -116,7 +151,8 @@ const picturesOf = ({ pictures }: ReportData, id: string): ReportData["pictures"
   pictures.filter((p) => p.aboutId === id).slice(0, MOST_PICTURES);
 
 /** The pictures that a report's paper shows. */
-export const picturesIn = (data: ReportData): ReportData["pictures"] => data.findings.flatMap((f) => picturesOf(data, f.id));
+export const picturesIn = (data: ReportData): ReportData["pictures"] =>
+  data.findings.flatMap((f) => picturesOf(data, f.id));
 
 const seenTable = (report: Report): Content => ({
   layout: "lightHorizontalLines",
@@ -128,24 +164,35 @@ const seenTable = (report: Report): Content => ({
       ...place.lines.map((l) => [
         { text: l.name },
         { text: l.note ? `${l.point}: ${l.note}` : l.point },
-        { text: LOOK_MARK_LABELS[l.mark as LookMark] ?? l.mark, bold: l.mark !== "good", color: l.mark === "bad" ? RUST : "#14201b" },
+        {
+          text: LOOK_MARK_LABELS[l.mark as LookMark] ?? l.mark,
+          bold: l.mark !== "good",
+          color: l.mark === "bad" ? RUST : "#14201b",
+        },
       ]),
     ]),
   },
 });
 
 /** @param bytesOf the bytes of one of the report's pictures */
-export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) => Promise<Buffer>): Promise<Buffer> => {
+export const reportPdf = async (
+  data: ReportData,
+  bytesOf: (pictureId: string) => Promise<Buffer>,
+): Promise<Buffer> => {
   const read = readWaterMap(data.map);
   if (!read.ok) throw new Error("a kept map cannot be read");
   const report = reportFrom(data.report, data.findings);
   const rule = (text: string): string => fillIn(text, data.workshop.units);
   const imagesOf = async (id: string): Promise<string[]> => {
     const images: string[] = [];
-    for (const picture of picturesOf(data, id)) images.push(await imageOf(picture, await bytesOf(picture.id)));
+    for (const picture of picturesOf(data, id))
+      images.push(await imageOf(picture, await bytesOf(picture.id)));
     return images;
   };
-  const blocks = async (findings: readonly ReportFinding[], numbered: boolean): Promise<Content[]> => {
+  const blocks = async (
+    findings: readonly ReportFinding[],
+    numbered: boolean,
+  ): Promise<Content[]> => {
     const made: Content[] = [];
     for (const f of findings) {
       const number = numbered && f.partId ? report.lit.indexOf(f.partId) + 1 : undefined;
@@ -176,7 +223,9 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
         `${data.unit.craft}${data.unit.plate ? `, ${data.unit.plate}` : ""} · ${data.unit.owner} · visit of ${day(data.visit.startsAt)} · map revision ${data.mapRevision}${data.edition ? ` · edition ${data.edition.number}, ${day(data.edition.at)}` : " · draft, not handed over"}`,
       ),
       { text: `Asked for: ${data.visit.asked}`, margin: [0, 6, 0, 0] },
-      ...(data.visit.ownerSaid ? [{ text: `You said: “${data.visit.ownerSaid}”`, italics: true }] : []),
+      ...(data.visit.ownerSaid
+        ? [{ text: `You said: “${data.visit.ownerSaid}”`, italics: true }]
+        : []),
       {
         text: `On ${day(data.asOf)} it ${stateInWords(data.unit.state, data.workshop.units)}.`,
       },
@@ -194,18 +243,36 @@ export const reportPdf = async (data: ReportData, bytesOf: (pictureId: string) =
           ]
         : []),
       heading("What is advised, most urgent first"),
-      ...(report.open.length > 0 ? await blocks(report.open, true) : [muted("Nothing stands open.")]),
-      { image: `data:image/png;base64,${map.toString("base64")}`, fit: [510, 280], margin: [0, 6, 0, 0] },
-      ...(report.mended.length > 0 ? [heading("Mended on this visit"), ...(await blocks(report.mended, false))] : []),
-      ...(report.accepted.length > 0 ? [heading("Left as it is"), ...(await blocks(report.accepted, false))] : []),
+      ...(report.open.length > 0
+        ? await blocks(report.open, true)
+        : [muted("Nothing stands open.")]),
+      {
+        image: `data:image/png;base64,${map.toString("base64")}`,
+        fit: [510, 280],
+        margin: [0, 6, 0, 0],
+      },
+      ...(report.mended.length > 0
+        ? [heading("Mended on this visit"), ...(await blocks(report.mended, false))]
+        : []),
+      ...(report.accepted.length > 0
+        ? [heading("Left as it is"), ...(await blocks(report.accepted, false))]
+        : []),
       heading("What was looked at"),
       report.places.length > 0 ? seenTable(report) : muted("No walk-round was done on this visit."),
       heading("What was not reached"),
-      ...(report.notReached.length > 0 ? [{ ul: report.notReached.map((n) => `${n.name}: ${rule(n.point)} (${n.why})`) }] : []),
-      ...(report.notLooked.length > 0
-        ? [muted(`Not looked at on this visit: ${report.notLooked.map((n) => `${n.name} (${n.points.map(rule).join("; ")})`).join(", ")}.`)]
+      ...(report.notReached.length > 0
+        ? [{ ul: report.notReached.map((n) => `${n.name}: ${rule(n.point)} (${n.why})`) }]
         : []),
-      ...(report.notReached.length + report.notLooked.length === 0 ? [muted("Every point of the walk-round was reached.")] : []),
+      ...(report.notLooked.length > 0
+        ? [
+            muted(
+              `Not looked at on this visit: ${report.notLooked.map((n) => `${n.name} (${n.points.map(rule).join("; ")})`).join(", ")}.`,
+            ),
+          ]
+        : []),
+      ...(report.notReached.length + report.notLooked.length === 0
+        ? [muted("Every point of the walk-round was reached.")]
+        : []),
       {
         text: "Gas, mains electricity and pressure vessels are for licensed trades; the maker’s instructions and local codes come before this sheet.",
         fontSize: 8.5,

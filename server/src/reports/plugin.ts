@@ -65,14 +65,25 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["reports"],
-        summary: "Freeze a visit's report as it stands, to be handed over; where nothing has changed the newest edition is told again",
+        summary:
+          "Freeze a visit's report as it stands, to be handed over; where nothing has changed the newest edition is told again",
         params: byVisit,
         body: newEditionSchema,
         response: { 201: editionLineSchema, 404: problemSchema, 409: problemSchema },
       },
     },
     async (request, reply) =>
-      reply.code(201).send(await makeEdition(request.scope, request.me.person.id, request.params.visitId, request.body, new Date())),
+      reply
+        .code(201)
+        .send(
+          await makeEdition(
+            request.scope,
+            request.me.person.id,
+            request.params.visitId,
+            request.body,
+            new Date(),
+          ),
+        ),
   );
 
   app.get(
@@ -90,7 +101,13 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
 
   app.get(
     "/editions/:editionId/report.pdf",
-    { schema: { tags: ["reports"], summary: "A report as it was handed over, as a PDF file", params: byEdition } },
+    {
+      schema: {
+        tags: ["reports"],
+        summary: "A report as it was handed over, as a PDF file",
+        params: byEdition,
+      },
+    },
     async (request, reply) => {
       const { data } = await getEdition(request.scope, request.params.editionId);
       return sendInert(reply, {
@@ -112,7 +129,9 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: ownerLinkListSchema, 404: problemSchema },
       },
     },
-    async (request) => ({ links: await listLinks(app.db, request.scope, request.params.visitId, new Date()) }),
+    async (request) => ({
+      links: await listLinks(app.db, request.scope, request.params.visitId, new Date()),
+    }),
   );
 
   app.post(
@@ -120,7 +139,8 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["reports"],
-        summary: "Make a link by which the owner can read one edition of this visit's report, and nothing else",
+        summary:
+          "Make a link by which the owner can read one edition of this visit's report, and nothing else",
         params: byVisit,
         body: newOwnerLinkSchema,
         response: { 201: ownerLinkListSchema, 404: problemSchema },
@@ -149,7 +169,9 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: ownerLinkListSchema, 404: problemSchema },
       },
     },
-    async (request) => ({ links: await withdrawLink(app.db, request.scope, request.params.linkId, new Date()) }),
+    async (request) => ({
+      links: await withdrawLink(app.db, request.scope, request.params.linkId, new Date()),
+    }),
   );
 
   app.get(
@@ -185,7 +207,12 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       const { pictures } = (await getEdition(scope, editionId)).data;
       if (!pictures.some((p) => p.id === request.params.pictureId)) throw notFound("picture");
       const { pictureId } = request.params;
-      return sendInert(reply, { type: "image/jpeg", tag: pictureId, bytes: () => bytesOf(scope, pictureId), keepNothing: true });
+      return sendInert(reply, {
+        type: "image/jpeg",
+        tag: pictureId,
+        bytes: () => bytesOf(scope, pictureId),
+        keepNothing: true,
+      });
     },
   );
 
@@ -193,7 +220,11 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
     "/owner/:token/report.pdf",
     {
       config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 20 } },
-      schema: { tags: ["reports"], summary: "The report that an owner's link opens, as a PDF file", params: byToken },
+      schema: {
+        tags: ["reports"],
+        summary: "The report that an owner's link opens, as a PDF file",
+        params: byToken,
+      },
     },
     async (request, reply) => {
       const { scope, link, editionId } = await openLink(app.db, request.params.token, new Date());
@@ -233,6 +264,15 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) =>
-      reply.code(201).send({ looks: await addSpringLook(request.scope, request.me.person.id, request.params.unitId, request.body) }),
+      reply
+        .code(201)
+        .send({
+          looks: await addSpringLook(
+            request.scope,
+            request.me.person.id,
+            request.params.unitId,
+            request.body,
+          ),
+        }),
   );
 };

@@ -18,7 +18,8 @@ beforeAll(async () => {
   server = await openTestServer();
   home = await server.workshop("home");
   me = await home.as("technician");
-  const post = async <T>(url: string, payload: object): Promise<T> => (await me({ method: "POST", url: `/api${url}`, payload })).json<T>();
+  const post = async <T>(url: string, payload: object): Promise<T> =>
+    (await me({ method: "POST", url: `/api${url}`, payload })).json<T>();
   visit = await post<Visit>("/visits", {
     id: randomUUID(),
     unitId: home.unitId,
@@ -33,7 +34,13 @@ beforeAll(async () => {
     at: AT,
     visitId: visit.id,
     mapRevision: 1,
-    body: { type: "found", what: "Pump weeps at its head", severity: "unsafe", partId: "pump", advice: "Renew the seal" },
+    body: {
+      type: "found",
+      what: "Pump weeps at its head",
+      severity: "unsafe",
+      partId: "pump",
+      advice: "Renew the seal",
+    },
   });
   await post(`/units/${home.unitId}/looks`, {
     looks: [
@@ -64,7 +71,13 @@ beforeAll(async () => {
 afterAll(() => server.close());
 
 const edition = async (): Promise<EditionLine> =>
-  (await me({ method: "POST", url: `/api/visits/${visit.id}/editions`, payload: { id: randomUUID(), how: "link" } })).json<EditionLine>();
+  (
+    await me({
+      method: "POST",
+      url: `/api/visits/${visit.id}/editions`,
+      payload: { id: randomUUID(), how: "link" },
+    })
+  ).json<EditionLine>();
 const link = async (): Promise<OwnerLink> => {
   const id = randomUUID();
   const payload = { id, editionId: (await edition()).id, days: 30 };
@@ -80,7 +93,9 @@ describe("a visit's report", () => {
   it("has what was looked at, what was found and its pictures", async () => {
     const data = (await me({ url: `/api/visits/${visit.id}/report` })).json<ReportData>();
     expect(data.looks.map((l) => l.point)).toEqual(["Mounts firm"]);
-    expect(data.findings.map((f) => [f.what, f.entries.length])).toEqual([["Pump weeps at its head", 1]]);
+    expect(data.findings.map((f) => [f.what, f.entries.length])).toEqual([
+      ["Pump weeps at its head", 1],
+    ]);
     expect(data.pictures.map((p) => p.id)).toEqual([picture.id]);
   });
 
@@ -89,7 +104,9 @@ describe("a visit's report", () => {
     expect(reply.headers["content-type"]).toBe("application/pdf");
     expect(reply.rawPayload.subarray(0, 5).toString()).toBe("%PDF-");
     // One picture of the finding, one of the map.
-    expect(reply.rawPayload.toString("latin1").match(/\/Subtype \/Image/gu)?.length).toBeGreaterThanOrEqual(2);
+    expect(
+      reply.rawPayload.toString("latin1").match(/\/Subtype \/Image/gu)?.length,
+    ).toBeGreaterThanOrEqual(2);
   });
 });
 
@@ -99,7 +116,9 @@ describe("an owner's link", () => {
     const data = (await open(path ?? "")).json<ReportData>();
     expect(data.visit.id).toBe(visit.id);
     expect(data.findings[0]).toMatchObject({ what: "Pump weeps at its head", entries: [] });
-    expect((await open(`${path}/pictures/${picture.id}`)).headers["content-type"]).toBe("image/jpeg");
+    expect((await open(`${path}/pictures/${picture.id}`)).headers["content-type"]).toBe(
+      "image/jpeg",
+    );
     // A picture of the same unit that the report does not show.
     expect((await open(`${path}/pictures/${elsewhere.id}`)).statusCode).toBe(404);
     expect((await open(`${path}/report.pdf`)).headers["content-type"]).toBe("application/pdf");
@@ -111,7 +130,12 @@ describe("an owner's link", () => {
     const made = await link();
     const path = made.path ?? "";
     const [head = "", signature = ""] = path.split(".");
-    for (const other of [`${head}.${signature.slice(0, -2)}xx`, head, `${head}.${signature}.x`, "/owner/AAAAAAAAAAAAAAAAAAAAAA.x"])
+    for (const other of [
+      `${head}.${signature.slice(0, -2)}xx`,
+      head,
+      `${head}.${signature}.x`,
+      "/owner/AAAAAAAAAAAAAAAAAAAAAA.x",
+    ])
       expect((await open(other)).statusCode, other).toBe(410);
     const later = await link();
     // An end moved in the database no longer fits the signature, and an end that is past is past.
@@ -122,16 +146,33 @@ describe("an owner's link", () => {
     expect((await open(later.path ?? "")).statusCode).toBe(410);
     expect((await open(path)).statusCode).toBe(200);
     const after = await me({ method: "POST", url: `/api/links/${made.id}/withdraw` });
-    expect(after.json<{ links: OwnerLink[] }>().links.find((l) => l.id === made.id)).toMatchObject({ path: null });
-    for (const part of ["", `/pictures/${picture.id}`, "/report.pdf"]) expect((await open(path + part)).statusCode).toBe(410);
+    expect(after.json<{ links: OwnerLink[] }>().links.find((l) => l.id === made.id)).toMatchObject({
+      path: null,
+    });
+    for (const part of ["", `/pictures/${picture.id}`, "/report.pdf"])
+      expect((await open(path + part)).statusCode).toBe(410);
   });
 });
 
 describe("readings and the spring look", () => {
   it("readings are kept once, those of a look with it, newest first", async () => {
     const id = randomUUID();
-    const one = { id, spot: "supply", kind: "still", label: "Supply, still", dimension: "pressure", value: 4e5, typed: "4 bar", at: AT };
-    const post = () => me({ method: "POST", url: `/api/units/${home.unitId}/readings`, payload: { readings: [one] } });
+    const one = {
+      id,
+      spot: "supply",
+      kind: "still",
+      label: "Supply, still",
+      dimension: "pressure",
+      value: 4e5,
+      typed: "4 bar",
+      at: AT,
+    };
+    const post = () =>
+      me({
+        method: "POST",
+        url: `/api/units/${home.unitId}/readings`,
+        payload: { readings: [one] },
+      });
     await post();
     await post();
     const look = {
@@ -147,7 +188,9 @@ describe("readings and the spring look", () => {
       url: `/api/units/${home.unitId}/looks`,
       payload: { looks: [{ ...look, readings: [1.9e5], at: "2026-10-15T09:00:00.000Z" }] },
     });
-    const got = (await me({ url: `/api/units/${home.unitId}/readings` })).json<{ readings: { key: string; value: number }[] }>();
+    const got = (await me({ url: `/api/units/${home.unitId}/readings` })).json<{
+      readings: { key: string; value: number }[];
+    }>();
     expect(got.readings.map((r) => [r.key, r.value])).toEqual([
       ["acc/precharge-with-the-water-pressure-at-zero/pressure", 1.9e5],
       ["unit/supply/still", 4e5],
@@ -156,10 +199,16 @@ describe("readings and the spring look", () => {
 
   it("the spring look takes pass, fail and not looked at, and knows its list", async () => {
     const mark = (item: string, to: string, at = AT) =>
-      me({ method: "POST", url: `/api/units/${home.unitId}/spring`, payload: { id: randomUUID(), item, mark: to, at } });
+      me({
+        method: "POST",
+        url: `/api/units/${home.unitId}/spring`,
+        payload: { id: randomUUID(), item, mark: to, at },
+      });
     await mark("battery", "fail");
     const reply = await mark("battery", "pass", "2026-10-15T09:00:00.000Z");
-    expect(reply.json<{ looks: { item: string; mark: string }[] }>().looks).toMatchObject([{ item: "battery", mark: "pass" }]);
+    expect(reply.json<{ looks: { item: string; mark: string }[] }>().looks).toMatchObject([
+      { item: "battery", mark: "pass" },
+    ]);
     expect((await mark("engine", "pass")).statusCode).toBe(422);
     expect((await mark("battery", "good")).statusCode).toBe(400);
   });

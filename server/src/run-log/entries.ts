@@ -28,7 +28,9 @@ export interface KeptEntries {
 
 /** A run's entries in the server's order, under the names of their days. One that cannot be read is told apart, never left out. */
 export const entriesOf = async (scope: Scope, runId: string): Promise<KeptEntries> => {
-  const rows = await scope.find(runEvents, eq(runEvents.runId, runId), { order: sql`${runEvents.position}` });
+  const rows = await scope.find(runEvents, eq(runEvents.runId, runId), {
+    order: sql`${runEvents.position}`,
+  });
   const events: RunEvent[] = [];
   const unread: UnreadEntry[] = [];
   const clocks = new Map<string, number>();
@@ -59,11 +61,24 @@ export const entriesOf = async (scope: Scope, runId: string): Promise<KeptEntrie
 };
 
 /** The map that a run was made on, taken apart. */
-export const networkOf = async (scope: Scope, run: Pick<RunRow, "unitId" | "mapRevision">): Promise<Network> =>
-  buildNetwork((await mapAt(scope, run.unitId, run.mapRevision)).map);
+export const networkOf = async (
+  scope: Scope,
+  run: Pick<RunRow, "unitId" | "mapRevision">,
+): Promise<Network> => buildNetwork((await mapAt(scope, run.unitId, run.mapRevision)).map);
 
-export const replayOf = (network: Network, run: RunRow, kept: Pick<KeptEntries, "events" | "unread">): Replayed =>
-  replayRun({ network, setup: run.setup, begins: run.begins ?? undefined, events: kept.events, unread: kept.unread });
+export const replayOf = (
+  network: Network,
+  run: RunRow,
+  kept: Pick<KeptEntries, "events" | "unread">,
+): Replayed =>
+  replayRun({
+    network,
+    setup: run.setup,
+    begins: run.begins ?? undefined,
+    events: kept.events,
+    unread: kept.unread,
+  });
 
 /** A run's state with whatever has no effect beside it; for work that goes on from what has effect. */
-export const stateOfReplayed = (replayed: Replayed): RunState => (replayed.whole ? replayed.state : replayed.stateWithout);
+export const stateOfReplayed = (replayed: Replayed): RunState =>
+  replayed.whole ? replayed.state : replayed.stateWithout;

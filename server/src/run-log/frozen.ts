@@ -56,13 +56,24 @@ export interface Frozen {
     event: unknown,
   ) => { ok: true; state: FrozenState } | { ok: false; problem: string; code: string };
   readonly summarize: (state: FrozenState) => FrozenSummary;
-  readonly verdictNow: (state: FrozenState) => { holdsToC: number | null; weakest: { id: string } | null; owners: Said["owners"] };
+  readonly verdictNow: (state: FrozenState) => {
+    holdsToC: number | null;
+    weakest: { id: string } | null;
+    owners: Said["owners"];
+  };
   readonly doubtsNow: (state: FrozenState) => Said["doubts"];
   readonly waterInLines: (network: FrozenNetwork, physical: FrozenPhysical) => Said["lines"];
-  readonly looseEnds: (network: FrozenNetwork, physical: FrozenPhysical, lineup: object) => NonNullable<Said["ends"]>;
+  readonly looseEnds: (
+    network: FrozenNetwork,
+    physical: FrozenPhysical,
+    lineup: object,
+  ) => NonNullable<Said["ends"]>;
   readonly inUseLineup: (network: FrozenNetwork) => Readonly<Record<string, string>>;
   readonly positionLabel: (control: FrozenControl, position: string) => string;
-  readonly PART_KINDS: ReadonlyMap<string, { anatomy: (params: object) => { cells: readonly { name: string }[] } }>;
+  readonly PART_KINDS: ReadonlyMap<
+    string,
+    { anatomy: (params: object) => { cells: readonly { name: string }[] } }
+  >;
   readonly paramsOf: (part: object) => object;
 }
 
@@ -71,7 +82,10 @@ const NUMBERS = ["2", "1"] as const;
 const loaded = new Map<string, Promise<Frozen>>();
 export const frozenPlanner = (number: string): Promise<Frozen> => {
   const there =
-    loaded.get(number) ?? (import(new URL(`../../drizzle/frozen/planner-${number}.mjs`, import.meta.url).href) as Promise<Frozen>);
+    loaded.get(number) ??
+    (import(
+      new URL(`../../drizzle/frozen/planner-${number}.mjs`, import.meta.url).href
+    ) as Promise<Frozen>);
   loaded.set(number, there);
   return there;
 };
@@ -100,9 +114,18 @@ const namer = (frozen: Frozen, network: FrozenNetwork): ((id: string) => string)
   return (id) => names.get(id) ?? id;
 };
 
-const CHANGES_THE_UNIT: ReadonlySet<string> = new Set(["as-found", "step-signed", "corrected", "as-left"]);
+const CHANGES_THE_UNIT: ReadonlySet<string> = new Set([
+  "as-found",
+  "step-signed",
+  "corrected",
+  "as-left",
+]);
 
-const turnsOf = (frozen: Frozen, network: FrozenNetwork, lineup: Readonly<Record<string, string>>): NonNullable<Said["turns"]> => {
+const turnsOf = (
+  frozen: Frozen,
+  network: FrozenNetwork,
+  lineup: Readonly<Record<string, string>>,
+): NonNullable<Said["turns"]> => {
   const use = frozen.inUseLineup(network);
   return network.controls
     .filter((c) => c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""))
@@ -125,20 +148,35 @@ interface Kept {
 }
 
 /** What the engine of then said of the unit, and what of it is new. */
-const wordsOf = (frozen: Frozen, version: string, state: FrozenState, before: Kept | undefined): { said: Said; kept: Kept } => {
+const wordsOf = (
+  frozen: Frozen,
+  version: string,
+  state: FrozenState,
+  before: Kept | undefined,
+): { said: Said; kept: Kept } => {
   const { network, physical } = state;
   const name = namer(frozen, network);
   const verdict = frozen.verdictNow(state);
   const id = (cell: number): string => name(network.cells[cell]?.id ?? "");
-  const contents = Object.fromEntries(physical.contents.map(({ plugs, source }, i) => [id(i), { plugs, source }]));
+  const contents = Object.fromEntries(
+    physical.contents.map(({ plugs, source }, i) => [id(i), { plugs, source }]),
+  );
   const owners = new Map(verdict.owners.map((o) => [o.id, { ...o, rank: o.rank ?? 0 }]));
   const said = saidSchema.parse({
     engine: version,
-    contents: Object.fromEntries(Object.entries(contents).filter(([cell, held]) => !before || json(before.contents[cell]) !== json(held))),
-    lineup: Object.fromEntries(Object.entries(physical.lineup).filter(([key, at]) => before?.lineup[key] !== at)),
+    contents: Object.fromEntries(
+      Object.entries(contents).filter(
+        ([cell, held]) => !before || json(before.contents[cell]) !== json(held),
+      ),
+    ),
+    lineup: Object.fromEntries(
+      Object.entries(physical.lineup).filter(([key, at]) => before?.lineup[key] !== at),
+    ),
     apart: physical.apart,
     facts: physical.facts.filter((fact) => !before?.facts.includes(fact)),
-    measured: Object.fromEntries([...physical.measured].map(([cell, strength]) => [id(cell), strength])),
+    measured: Object.fromEntries(
+      [...physical.measured].map(([cell, strength]) => [id(cell), strength]),
+    ),
     drawnM3: physical.drawnM3,
     gone: { waterM3: physical.gone.waterM3, glycolM3: physical.gone.glycolM3 },
     came: { waterM3: physical.came.waterM3, glycolM3: physical.came.glycolM3 },
@@ -154,17 +192,28 @@ const wordsOf = (frozen: Frozen, version: string, state: FrozenState, before: Ke
 /** The plan that was made, with the steps that were still to do, in the form in which plans are kept. */
 const planOf = (frozen: Frozen, state: FrozenState): KeptPlan => {
   const name = namer(frozen, state.network);
-  const named = <T extends { readonly cell?: string }>(x: T): T => (x.cell === undefined ? x : { ...x, cell: name(x.cell) });
+  const named = <T extends { readonly cell?: string }>(x: T): T =>
+    x.cell === undefined ? x : { ...x, cell: name(x.cell) };
   const { verdict: _verdict, after: _after, steps: _steps, ...rest } = state.plan;
   return keptPlanSchema.parse({
     cannotTell: [],
     ...rest,
-    steps: state.todo.map((step) => ({ ...step, actions: step.actions.map(named), asks: step.asks.map(named) })),
+    steps: state.todo.map((step) => ({
+      ...step,
+      actions: step.actions.map(named),
+      asks: step.asks.map(named),
+    })),
   });
 };
 
 /** Does a run once more with a planner of then, and keeps what it planned and said. */
-export const thaw = (frozen: Frozen, version: string, document: unknown, setup: RunSetup, events: readonly OldEvent[]): Thawed[] => {
+export const thaw = (
+  frozen: Frozen,
+  version: string,
+  document: unknown,
+  setup: RunSetup,
+  events: readonly OldEvent[],
+): Thawed[] => {
   const read = frozen.readWaterMap(document);
   if (!read.ok) throw new Error("the map of an old run cannot be read by the planner of then");
   let state = frozen.startRun(frozen.buildNetwork(read.map), setup);
@@ -178,10 +227,18 @@ export const thaw = (frozen: Frozen, version: string, document: unknown, setup: 
     const { type } = event.body;
     const again = type !== "as-found" && state.plan !== before.plan;
     // After a step whose reading was too weak the state is what the next plan began from.
-    const told = CHANGES_THE_UNIT.has(type) && (type !== "corrected" || state.physical !== before.physical);
-    const words = told ? wordsOf(frozen, version, state, type === "as-found" ? undefined : kept) : undefined;
+    const told =
+      CHANGES_THE_UNIT.has(type) && (type !== "corrected" || state.physical !== before.physical);
+    const words = told
+      ? wordsOf(frozen, version, state, type === "as-found" ? undefined : kept)
+      : undefined;
     if (words) kept = words.kept;
-    const lineup = type === "as-found" ? state.asFound?.lineup : type === "as-left" ? state.physical.lineup : undefined;
+    const lineup =
+      type === "as-found"
+        ? state.asFound?.lineup
+        : type === "as-left"
+          ? state.physical.lineup
+          : undefined;
     const said = words && {
       ...words.said,
       ...(type === "step-signed" && again ? { planAgain: true as const } : {}),
@@ -201,7 +258,12 @@ export const thaw = (frozen: Frozen, version: string, document: unknown, setup: 
             seq: event.seq,
             at: event.at,
             by: event.by,
-            body: { type: "planned", because: event.id, planner: version, plan: planOf(frozen, state) },
+            body: {
+              type: "planned",
+              because: event.id,
+              planner: version,
+              plan: planOf(frozen, state),
+            },
           }
         : undefined;
     return { event, ...(said ? { said } : {}), ...(planned ? { planned } : {}) };
@@ -209,7 +271,10 @@ export const thaw = (frozen: Frozen, version: string, document: unknown, setup: 
 };
 
 /** What of a run its making version kept: by these figures the version is known again. */
-export type MadeBy = Pick<FrozenSummary, "holdsToC" | "stepsDone" | "waterInLinesM3" | "antifreezeUsedM3">;
+export type MadeBy = Pick<
+  FrozenSummary,
+  "holdsToC" | "stepsDone" | "waterInLinesM3" | "antifreezeUsedM3"
+>;
 
 /** How far two summaries are apart, all figures taken together. */
 const apart = (a: MadeBy, b: MadeBy): number =>
@@ -219,12 +284,18 @@ const apart = (a: MadeBy, b: MadeBy): number =>
   1000 * Math.abs(a.antifreezeUsedM3 - b.antifreezeUsedM3);
 
 /** Which planner made a run: the one with which most of its entries have effect and its summary comes out nearest to what was kept. */
-export const madeByPlanner = async (document: unknown, setup: RunSetup, events: readonly OldEvent[], summary: MadeBy): Promise<string> => {
+export const madeByPlanner = async (
+  document: unknown,
+  setup: RunSetup,
+  events: readonly OldEvent[],
+  summary: MadeBy,
+): Promise<string> => {
   const tried = await Promise.all(
     NUMBERS.map(async (number) => {
       const frozen = await frozenPlanner(number);
       const read = frozen.readWaterMap(document);
-      if (!read.ok) return { number, astray: Number.POSITIVE_INFINITY, apart: Number.POSITIVE_INFINITY };
+      if (!read.ok)
+        return { number, astray: Number.POSITIVE_INFINITY, apart: Number.POSITIVE_INFINITY };
       let state = frozen.startRun(frozen.buildNetwork(read.map), setup);
       let astray = 0;
       for (const event of events) {
@@ -240,11 +311,17 @@ export const madeByPlanner = async (document: unknown, setup: RunSetup, events: 
 };
 
 /** Of the planners of then, the one by which a device made these entries. */
-export const thawByBest = async (document: unknown, setup: RunSetup, events: readonly OldEvent[]): Promise<Thawed[]> => {
+export const thawByBest = async (
+  document: unknown,
+  setup: RunSetup,
+  events: readonly OldEvent[],
+): Promise<Thawed[]> => {
   const tried = await Promise.all(
     NUMBERS.map(async (number) => {
       const frozen = await frozenPlanner(number);
-      return frozen.readWaterMap(document).ok ? thaw(frozen, number, document, setup, events) : undefined;
+      return frozen.readWaterMap(document).ok
+        ? thaw(frozen, number, document, setup, events)
+        : undefined;
     }),
   );
   const refused = (of: readonly Thawed[]): number => of.filter((t) => t.refused).length;

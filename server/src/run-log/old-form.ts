@@ -1,4 +1,11 @@
-import { applyEvent, complete, enterPlan, type Refused, type RunEvent, type RunState } from "@uppershed/core";
+import {
+  applyEvent,
+  complete,
+  enterPlan,
+  type Refused,
+  type RunEvent,
+  type RunState,
+} from "@uppershed/core";
 import { idFrom } from "../ids.ts";
 import { mapDocumentAt } from "../register/maps.ts";
 import type { Scope } from "../scope.ts";
@@ -35,7 +42,8 @@ const LAST_FROZEN = "2";
 const LAST_FROZEN_MAP = 2;
 
 /** Whether a run was begun before this database kept plans. */
-const begunBefore = async (scope: Scope, run: RunRow): Promise<boolean> => run.startedAt < (await scope.keptPlansSince());
+const begunBefore = async (scope: Scope, run: RunRow): Promise<boolean> =>
+  run.startedAt < (await scope.keptPlansSince());
 
 /**
  * How entries of a run are made whole. A device of the version before sends no plans and follows the planner of then: its entries are done
@@ -51,11 +59,16 @@ export const readyFor = async (
   const { planner } = before.state;
   // A run that this version began is planned by this version, also where the device is not so far.
   const old =
-    form < KEEPS_PLANS && (planner === "1" || planner === LAST_FROZEN || (planner === undefined && (await begunBefore(scope, run))));
+    form < KEEPS_PLANS &&
+    (planner === "1" ||
+      planner === LAST_FROZEN ||
+      (planner === undefined && (await begunBefore(scope, run))));
   if (!old) return form < KEEPS_PLANS ? planningHere : asNow;
   const known = before.state.events.filter((e) => e.body.type !== "planned");
   const kept = new Set(known.map((e) => e.id));
-  const log: OldEvent[] = [...known, ...sent.filter((e) => !kept.has(e.id))].map(({ said: _said, ...e }) => e);
+  const log: OldEvent[] = [...known, ...sent.filter((e) => !kept.has(e.id))].map(
+    ({ said: _said, ...e }) => e,
+  );
   const document = await mapDocumentAt(scope, run.unitId, run.mapRevision);
   // A map drawn by this version was never before that planner.
   if (((document as { version?: number }).version ?? 0) > LAST_FROZEN_MAP) return planningHere;
@@ -68,10 +81,18 @@ export const readyFor = async (
   return (state, event) => {
     const found = done.get(event.id);
     if (!found) return asNow(state, event);
-    if (found.refused) return { ok: false, code: found.refused.code as Refused["code"], problem: found.refused.problem };
+    if (found.refused)
+      return {
+        ok: false,
+        code: found.refused.code as Refused["code"],
+        problem: found.refused.problem,
+      };
     return {
       ok: true,
-      events: [{ ...event, ...(found.said ? { said: found.said } : {}) }, ...(found.planned ? [{ ...found.planned, by: event.by }] : [])],
+      events: [
+        { ...event, ...(found.said ? { said: found.said } : {}) },
+        ...(found.planned ? [{ ...found.planned, by: event.by }] : []),
+      ],
     };
   };
 };

@@ -1,4 +1,10 @@
-import { findingBodySchema, type RunEvent, type RunReading, type RunState, wholeLetters } from "@uppershed/core";
+import {
+  findingBodySchema,
+  type RunEvent,
+  type RunReading,
+  type RunState,
+  wholeLetters,
+} from "@uppershed/core";
 import { eq } from "drizzle-orm";
 import { takeEntry } from "../findings/take.ts";
 import { keepReadings } from "../readings/store.ts";
@@ -6,7 +12,10 @@ import type { runs } from "../schema/index.ts";
 import { readings } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 
-const DIMENSIONS: Readonly<Record<string, string>> = { strength: "fraction", temperature: "temperature" };
+const DIMENSIONS: Readonly<Record<string, string>> = {
+  strength: "fraction",
+  temperature: "temperature",
+};
 
 const FIRST_WORDS = 300;
 const MORE_WORDS = 500;
@@ -17,7 +26,10 @@ const cut = (text: string): readonly [string, string] => {
 };
 
 /** What a reading of a run is of: the part and the place on it that its cell belongs to. */
-const ofReading = (state: RunState, reading: RunReading): { partId: string | null; spot: string; kind: string } => {
+const ofReading = (
+  state: RunState,
+  reading: RunReading,
+): { partId: string | null; spot: string; kind: string } => {
   const cell = state.network.cells[state.network.cellIndex.get(reading.cell ?? "") ?? -1];
   return { partId: cell?.ownerId ?? null, spot: cell?.name ?? "", kind: reading.kind };
 };

@@ -1,4 +1,10 @@
-import { newRunSchema, problemSchema, runSchema, sendEventsSchema, sentEventsSchema } from "@uppershed/contract";
+import {
+  newRunSchema,
+  problemSchema,
+  runSchema,
+  sendEventsSchema,
+  sentEventsSchema,
+} from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { beginRun, getRun } from "./store.ts";
@@ -33,7 +39,8 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 201: runSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request, reply) => reply.code(201).send(await beginRun(request.scope, request.me.person.id, request.body)),
+    async (request, reply) =>
+      reply.code(201).send(await beginRun(request.scope, request.me.person.id, request.body)),
   );
 
   app.get(
@@ -60,18 +67,38 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
           "Events are taken in order, each judged on its own: one that cannot be is refused with its reason (status 409, or 422 for a reading that cannot be) and changes nothing; the others are kept.",
         params: byId,
         body: sendEventsSchema,
-        response: { 200: sentEventsSchema, 404: problemSchema, 409: refusedSchema, 422: refusedSchema },
+        response: {
+          200: sentEventsSchema,
+          404: problemSchema,
+          409: refusedSchema,
+          422: refusedSchema,
+        },
       },
     },
     async (request, reply) => {
       const { events, form, sentAt } = request.body;
       const { person, workshop } = request.me;
-      const sent = await takeEvents(request.scope, person, workshop.units, request.params.runId, events, {
-        form,
-        clockAheadS: clockAhead(sentAt, new Date()),
-      });
+      const sent = await takeEvents(
+        request.scope,
+        person,
+        workshop.units,
+        request.params.runId,
+        events,
+        {
+          form,
+          clockAheadS: clockAhead(sentAt, new Date()),
+        },
+      );
       const refused = sent.outcomes.find((o) => o.outcome === "refused");
-      return reply.code(!refused ? 200 : refused.code === "reading-impossible" || refused.code === "too-hot" ? 422 : 409).send(sent);
+      return reply
+        .code(
+          !refused
+            ? 200
+            : refused.code === "reading-impossible" || refused.code === "too-hot"
+              ? 422
+              : 409,
+        )
+        .send(sent);
     },
   );
 };

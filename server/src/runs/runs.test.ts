@@ -21,7 +21,11 @@ beforeEach(async () => {
   home = await server.workshop(randomUUID());
   me = await home.as("technician");
   runId = randomUUID();
-  await me({ method: "POST", url: "/api/runs", payload: { id: runId, unitId: home.unitId, visitId: null, mapRevision: 1, setup: SETUP } });
+  await me({
+    method: "POST",
+    url: "/api/runs",
+    payload: { id: runId, unitId: home.unitId, visitId: null, mapRevision: 1, setup: SETUP },
+  });
 });
 
 let seq = 0;
@@ -40,28 +44,50 @@ describe("a run on the server", () => {
   it("can be started twice with one id, but a unit has only one open", async () => {
     const again = { id: runId, unitId: home.unitId, visitId: null, mapRevision: 1, setup: SETUP };
     expect((await me({ method: "POST", url: "/api/runs", payload: again })).statusCode).toBe(201);
-    const second = await me({ method: "POST", url: "/api/runs", payload: { ...again, id: randomUUID() } });
+    const second = await me({
+      method: "POST",
+      url: "/api/runs",
+      payload: { ...again, id: randomUUID() },
+    });
     expect(second.statusCode).toBe(409);
-    expect(second.json<{ error: { message: string } }>().error.message).toContain("open on this unit already");
+    expect(second.json<{ error: { message: string } }>().error.message).toContain(
+      "open on this unit already",
+    );
   });
 
   it("keeps events in order, and the same event twice as one", async () => {
     const found = event({ type: "as-found", lineup: {} });
     const note = event({ type: "note", text: "locker wet" });
-    expect((await send([found])).json<SentEvents>().outcomes).toEqual([{ id: found.id, outcome: "kept" }]);
-    expect((await send([found, note])).json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["already kept", "kept"]);
+    expect((await send([found])).json<SentEvents>().outcomes).toEqual([
+      { id: found.id, outcome: "kept" },
+    ]);
+    expect((await send([found, note])).json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual([
+      "already kept",
+      "kept",
+    ]);
     const run = await read();
-    expect(run.events.filter((e) => e.body.type !== "planned").map((e) => e.id)).toEqual([found.id, note.id]);
+    expect(run.events.filter((e) => e.body.type !== "planned").map((e) => e.id)).toEqual([
+      found.id,
+      note.id,
+    ]);
     // A device that makes no plans of its own has them made here.
     expect(run.events[1]?.body).toMatchObject({ type: "planned", because: found.id });
     expect(run.events[0]?.by.name).toBe("T. Ech");
   });
 
   it("refuses a step signed twice by another event, and changes nothing", async () => {
-    const rows = ["0:confirm"].map((row) => event({ type: "row-ticked", stepId: FIRST, row, done: true }));
-    expect((await send([event({ type: "as-found", lineup: {} }), ...rows, event({ type: "step-signed", stepId: FIRST })])).statusCode).toBe(
-      200,
+    const rows = ["0:confirm"].map((row) =>
+      event({ type: "row-ticked", stepId: FIRST, row, done: true }),
     );
+    expect(
+      (
+        await send([
+          event({ type: "as-found", lineup: {} }),
+          ...rows,
+          event({ type: "step-signed", stepId: FIRST }),
+        ])
+      ).statusCode,
+    ).toBe(200);
     const before = await read();
     const twice = await send([event({ type: "step-signed", stepId: FIRST })]);
     expect(twice.statusCode).toBe(409);
@@ -76,12 +102,24 @@ describe("a run on the server", () => {
   it.each([
     [
       "a strength of 140 %",
-      { type: "reading", stepId: "fill:hand-shower:cold", ask: "strength:hand-shower:cold", si: 1.4, typed: "140 %" },
+      {
+        type: "reading",
+        stepId: "fill:hand-shower:cold",
+        ask: "strength:hand-shower:cold",
+        si: 1.4,
+        typed: "140 %",
+      },
       "between 0 and 100 %",
     ],
     [
       "a negative volume",
-      { type: "reading", stepId: "drain:heater", ask: "recovered:heater", si: -0.003, typed: "-3 L" },
+      {
+        type: "reading",
+        stepId: "drain:heater",
+        ask: "recovered:heater",
+        si: -0.003,
+        typed: "-3 L",
+      },
       "cannot be negative",
     ],
     [
@@ -100,8 +138,20 @@ describe("a run on the server", () => {
 
   it.each([
     ["an event of no known kind", { type: "teapot" }],
-    ["a reading that is no number", { type: "reading", stepId: "drain:heater", ask: "recovered:heater", si: "lots", typed: "lots" }],
-    ["a cannot without a reason", { type: "step-cannot", stepId: FIRST, parts: ["heater"], reason: "  " }],
+    [
+      "a reading that is no number",
+      {
+        type: "reading",
+        stepId: "drain:heater",
+        ask: "recovered:heater",
+        si: "lots",
+        typed: "lots",
+      },
+    ],
+    [
+      "a cannot without a reason",
+      { type: "step-cannot", stepId: FIRST, parts: ["heater"], reason: "  " },
+    ],
     ["a field that is not known", { type: "note", text: "hm", mood: "bad" }],
   ])("refuses %s before it is looked at", async (_, body) => {
     const reply = await send([event(body)]);
@@ -116,7 +166,11 @@ describe("a run on the server", () => {
       event({ type: "note", text: "after" }),
     ];
     const reply = await send(batch);
-    expect(reply.json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["kept", "refused", "kept"]);
+    expect(reply.json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual([
+      "kept",
+      "refused",
+      "kept",
+    ]);
     expect((await read()).events.map((e) => e.body.type)).toEqual(["as-found", "planned", "note"]);
   });
 
@@ -134,7 +188,9 @@ describe("a run on the server", () => {
     const reply = await send([note]);
     // The id is another workshop's: it is not seen, and the database refuses it; nothing of the other run is told.
     expect(reply.statusCode).toBe(409);
-    expect(reply.json()).toEqual({ error: { code: "conflict", message: "That id is taken. Nothing was changed." } });
+    expect(reply.json()).toEqual({
+      error: { code: "conflict", message: "That id is taken. Nothing was changed." },
+    });
     expect((await read()).events).toEqual([]);
   });
 
@@ -148,13 +204,21 @@ describe("a run on the server", () => {
       { form: 2 },
     );
     expect(reply.statusCode).toBe(200);
-    expect(reply.json<SentEvents>().summary).toMatchObject({ phase: "closed", holdsToC: expect.any(Number) });
+    expect(reply.json<SentEvents>().summary).toMatchObject({
+      phase: "closed",
+      holdsToC: expect.any(Number),
+    });
     const unit = (await me({ url: `/api/units/${home.unitId}` })).json();
     expect(unit).toMatchObject({ state: { kind: "as-left", runId } });
     expect(unit.state.holdsToC).toBeLessThan(-18);
 
     const again = openDatabase(server.url);
-    const app = await buildApp(again.db, { secureCookies: false, signInsPerMinute: 100, requestsPerMinute: 1000, log: false });
+    const app = await buildApp(again.db, {
+      secureCookies: false,
+      signInsPerMinute: 100,
+      requestsPerMinute: 1000,
+      log: false,
+    });
     const signedIn = await app.inject({
       method: "POST",
       url: "/api/sign-in",
@@ -162,8 +226,12 @@ describe("a run on the server", () => {
     });
     const cookies = Object.fromEntries(signedIn.cookies.map((c) => [c.name, c.value]));
     expect((await app.inject({ url: `/api/runs/${runId}`, cookies })).json()).toEqual(await read());
-    await expect(again.db.execute(sql`update run_events set body = '{}' where run_id = ${runId}`)).rejects.toThrow();
-    await expect(again.db.execute(sql`delete from run_events where run_id = ${runId}`)).rejects.toThrow();
+    await expect(
+      again.db.execute(sql`update run_events set body = '{}' where run_id = ${runId}`),
+    ).rejects.toThrow();
+    await expect(
+      again.db.execute(sql`delete from run_events where run_id = ${runId}`),
+    ).rejects.toThrow();
     await app.close();
     await again.close();
 
@@ -180,18 +248,30 @@ describe("a unit's map on the server", () => {
   it("is saved as the next revision, and not over somebody else's", async () => {
     const map = EXAMPLE_MAPS[2];
     const save = (basedOn: number) =>
-      me({ method: "POST", url: `/api/units/${home.unitId}/map`, payload: { basedOn, why: "found a tee", document: map } });
+      me({
+        method: "POST",
+        url: `/api/units/${home.unitId}/map`,
+        payload: { basedOn, why: "found a tee", document: map },
+      });
     expect((await save(1)).json()).toMatchObject({ revision: 2, why: "found a tee", by: "T. Ech" });
     expect((await save(1)).statusCode).toBe(409);
-    expect((await me({ url: `/api/units/${home.unitId}/map/1` })).json()).toMatchObject({ revision: 1 });
+    expect((await me({ url: `/api/units/${home.unitId}/map/1` })).json()).toMatchObject({
+      revision: 1,
+    });
     expect((await me({ url: `/api/units/${home.unitId}/map/9` })).statusCode).toBe(404);
   });
 
   it("is refused with every problem named when it is not sound", async () => {
     const document = { ...EXAMPLE_MAPS[2], colour: "red" };
-    const reply = await me({ method: "POST", url: `/api/units/${home.unitId}/map`, payload: { basedOn: 1, why: "paint", document } });
+    const reply = await me({
+      method: "POST",
+      url: `/api/units/${home.unitId}/map`,
+      payload: { basedOn: 1, why: "paint", document },
+    });
     expect(reply.statusCode).toBe(422);
     expect(JSON.stringify(reply.json())).toContain("colour");
-    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({ mapRevision: 1 });
+    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({
+      mapRevision: 1,
+    });
   });
 });

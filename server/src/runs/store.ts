@@ -15,7 +15,11 @@ import { wire } from "../register/run-lines.ts";
 export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> => {
   const run = await scope.first(runs, eq(runs.id, id));
   if (!run) throw notFound("run");
-  const [unit] = await scope.pick(units, { name: units.name, craft: units.craft, into: units.mergedInto }, eq(units.id, run.unitId));
+  const [unit] = await scope.pick(
+    units,
+    { name: units.name, craft: units.craft, into: units.mergedInto },
+    eq(units.id, run.unitId),
+  );
   const { map } = await mapAt(scope, run.unitId, run.mapRevision);
   const { events, unread, clocks } = await entriesOf(scope, id);
   const starter = (await namesOf(scope, [run.personId])).get(run.personId) ?? "";
@@ -44,18 +48,26 @@ export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> =>
 const OPEN = and(isNull(runs.closedAt), isNull(runs.setAsideAt));
 
 /** Starts a run on a unit. The same run again is no error; a second open run on one unit is. */
-export const beginRun = (scope: Scope, personId: string, wanted: NewProcedureRun, startedAt = new Date()): Promise<ProcedureRun> =>
+export const beginRun = (
+  scope: Scope,
+  personId: string,
+  wanted: NewProcedureRun,
+  startedAt = new Date(),
+): Promise<ProcedureRun> =>
   scope.together(async (tx) => {
     const same = await tx.first(runs, eq(runs.id, wanted.id));
     if (same) {
-      if (same.unitId !== wanted.unitId) throw new Refused("conflict", "A run with this id belongs to another unit.");
+      if (same.unitId !== wanted.unitId)
+        throw new Refused("conflict", "A run with this id belongs to another unit.");
       return getRun(tx, wanted.id);
     }
     const unit = await tx.first(units, eq(units.id, wanted.unitId));
     if (!unit) throw notFound("unit");
-    if (unit.mergedInto) throw new Refused("conflict", "This unit was put together with another; work on that one.");
+    if (unit.mergedInto)
+      throw new Refused("conflict", "This unit was put together with another; work on that one.");
     const family = await familyOf(tx, unit.id);
-    if (await tx.first(runs, and(inArray(runs.unitId, family), OPEN) ?? sql`false`)) throw openAlready();
+    if (await tx.first(runs, and(inArray(runs.unitId, family), OPEN) ?? sql`false`))
+      throw openAlready();
     if (wanted.visitId) {
       const visit = await tx.first(visits, eq(visits.id, wanted.visitId));
       if (!visit || visit.unitId !== wanted.unitId) throw notFound("visit of this unit");
@@ -65,11 +77,20 @@ export const beginRun = (scope: Scope, personId: string, wanted: NewProcedureRun
     const begins = beginsFrom((await standingOf(tx, unit.id)).standing);
     const state: RunState = startRun(network, wanted.setup, begins ?? undefined);
     const summary = summarize(state);
-    await tx.addOnce(runs, { ...wanted, begins, unitName: unit.name, craft: unit.craft, summary, personId, startedAt });
+    await tx.addOnce(runs, {
+      ...wanted,
+      begins,
+      unitName: unit.name,
+      craft: unit.craft,
+      summary,
+      personId,
+      startedAt,
+    });
     // Somebody else may have begun one in the same moment: the database takes only one.
     if (!(await tx.first(runs, eq(runs.id, wanted.id)))) throw openAlready();
     await tx.change(units, { holdsToC: summary.holdsToC }, eq(units.id, wanted.unitId));
     return getRun(tx, wanted.id);
   });
 
-const openAlready = (): Refused => new Refused("conflict", "A run is open on this unit already. Go on with that one, or close it.");
+const openAlready = (): Refused =>
+  new Refused("conflict", "A run is open on this unit already. Go on with that one, or close it.");

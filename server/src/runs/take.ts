@@ -1,5 +1,13 @@
 import type { EventOutcome, SentEvents } from "@uppershed/contract";
-import { applyEvent, fillIn, type NewRunEvent, type RunEvent, type RunState, summarize, type UnitSystem } from "@uppershed/core";
+import {
+  applyEvent,
+  fillIn,
+  type NewRunEvent,
+  type RunEvent,
+  type RunState,
+  summarize,
+  type UnitSystem,
+} from "@uppershed/core";
 import { eq, inArray } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { runEvents, runs } from "../schema/index.ts";
@@ -8,7 +16,13 @@ import { noteEntry } from "../register/history.ts";
 import { holdsNow, refreshState } from "../standing/standing.ts";
 import { moveBy } from "../calendar/move.ts";
 import { carryOver } from "./carry.ts";
-import { entriesOf, networkOf, replayOf, type RunRow, stateOfReplayed } from "../run-log/entries.ts";
+import {
+  entriesOf,
+  networkOf,
+  replayOf,
+  type RunRow,
+  stateOfReplayed,
+} from "../run-log/entries.ts";
 import { readyFor } from "../run-log/old-form.ts";
 import { wire } from "../register/run-lines.ts";
 
@@ -106,7 +120,9 @@ export const takeEvents = (
       for (const one of sent) {
         const event = { ...one, by: me } as RunEvent;
         if (kept.has(one.id)) {
-          const applied = state.events.some((e) => e.id === one.id) ? applyEvent(state, event) : { ok: true as const };
+          const applied = state.events.some((e) => e.id === one.id)
+            ? applyEvent(state, event)
+            : { ok: true as const };
           if (applied.ok) outcomes.push({ id: one.id, outcome: "already kept" });
           else refuse(one.id, applied.code, applied.problem);
           continue;
@@ -127,7 +143,11 @@ export const takeEvents = (
       }
       const summary = fresh.length > 0 ? summarize(state) : run.summary;
       if (fresh.length > 0) await keep(tx, run, me, state, fresh, before.count, how, summary);
-      return { state, count: before.count + fresh.length, reply: { outcomes, summary: wire(summary), count: before.count + fresh.length } };
+      return {
+        state,
+        count: before.count + fresh.length,
+        reply: { outcomes, summary: wire(summary), count: before.count + fresh.length },
+      };
     })
     .then(({ state, count, reply }) => {
       // Only after the transaction has gone through.
@@ -163,8 +183,17 @@ const keep = async (
     })),
   );
   const closed = fresh.find((e) => e.body.type === "closed");
-  await tx.change(runs, { summary, ...(closed ? { closedAt: new Date(closed.at) } : {}) }, eq(runs.id, run.id));
-  if (closed) await noteEntry(tx, { unitId: run.unitId, personId: me.id, entry: { kind: "run-closed", at: closed.at, runId: run.id } });
+  await tx.change(
+    runs,
+    { summary, ...(closed ? { closedAt: new Date(closed.at) } : {}) },
+    eq(runs.id, run.id),
+  );
+  if (closed)
+    await noteEntry(tx, {
+      unitId: run.unitId,
+      personId: me.id,
+      entry: { kind: "run-closed", at: closed.at, runId: run.id },
+    });
   await carryOver(tx, run, fresh, state);
   if (closed && run.visitId) await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
   if (state.phase === "closed" || run.setAsideAt) await refreshState(tx, run.unitId);

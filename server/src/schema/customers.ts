@@ -43,7 +43,10 @@ export const merges = pgTable(
     at: at().notNull().defaultNow(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("merges_what", sql`${t.what} in ${oneOf(MERGED)}`),
   ],
 );

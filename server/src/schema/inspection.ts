@@ -12,7 +12,18 @@ import {
   type SpringMark,
 } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, doublePrecision, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  check,
+  doublePrecision,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { at, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";
@@ -43,9 +54,18 @@ export const looks = pgTable(
     receivedAt: at().notNull().defaultNow(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }),
     index("looks_by_point").on(t.workshopId, t.unitId, t.key, t.at),
     check("looks_mark", sql`${t.mark} in ${oneOf(LOOK_MARKS)}`),
     index("looks_by_unit").on(t.workshopId, t.unitId, t.at),
@@ -81,9 +101,18 @@ export const readings = pgTable(
     receivedAt: at().notNull().defaultNow(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     index("readings_by_unit").on(t.workshopId, t.unitId, t.at),
     index("readings_by_key").on(t.workshopId, t.unitId, t.key, t.at),
   ],
@@ -112,8 +141,14 @@ export const findings = pgTable(
   },
   (t) => [
     unique("findings_in_workshop").on(t.workshopId, t.id),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }),
     check("findings_severity", sql`${t.severity} in ${oneOf(SEVERITIES)}`),
     check("findings_state", sql`${t.state} in ${oneOf(FINDING_STATES)}`),
     check("findings_answer", sql`${t.answer} in ${oneOf(ANSWERS)}`),
@@ -141,8 +176,14 @@ export const findingEntries = pgTable(
   },
   (t) => [
     unique("finding_entries_in_order").on(t.findingId, t.position),
-    foreignKey({ columns: [t.workshopId, t.findingId], foreignColumns: [findings.workshopId, findings.id] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.findingId],
+      foreignColumns: [findings.workshopId, findings.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
   ],
 );
 
@@ -161,9 +202,18 @@ export const springLooks = pgTable(
     at: at().notNull(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("spring_looks_mark", sql`${t.mark} in ${oneOf(SPRING_MARKS)}`),
     index("spring_looks_by_unit").on(t.workshopId, t.unitId, t.at),
   ],

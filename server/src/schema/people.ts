@@ -13,7 +13,10 @@ export const people = pgTable(
     role: text().$type<(typeof ROLES)[number]>().notNull(),
     passwordHash: text().notNull(),
   },
-  (t) => [unique("people_in_workshop").on(t.workshopId, t.id), check("people_role", sql`${t.role} in ${oneOf(ROLES)}`)],
+  (t) => [
+    unique("people_in_workshop").on(t.workshopId, t.id),
+    check("people_role", sql`${t.role} in ${oneOf(ROLES)}`),
+  ],
 );
 
 export const sessions = pgTable(
@@ -26,7 +29,10 @@ export const sessions = pgTable(
     expiresAt: at().notNull(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }).onDelete("cascade"),
     index("sessions_expiry").on(t.expiresAt),
   ],
 );

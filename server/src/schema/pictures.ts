@@ -1,6 +1,16 @@
 import { PICTURE_ABOUT, type PictureMark } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { at, bytes, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { units } from "./units.ts";
@@ -28,8 +38,14 @@ export const pictures = pgTable(
   },
   (t) => [
     unique("pictures_in_workshop").on(t.workshopId, t.id),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("pictures_about", sql`${t.about} in ${oneOf(PICTURE_ABOUT)}`),
     index("pictures_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
@@ -38,7 +54,12 @@ export const pictures = pgTable(
 export const pictureBytes = pgTable(
   "picture_bytes",
   { pictureId: uuid().primaryKey(), workshopId: workshop(), data: bytes().notNull() },
-  (t) => [foreignKey({ columns: [t.workshopId, t.pictureId], foreignColumns: [pictures.workshopId, pictures.id] }).onDelete("cascade")],
+  (t) => [
+    foreignKey({
+      columns: [t.workshopId, t.pictureId],
+      foreignColumns: [pictures.workshopId, pictures.id],
+    }).onDelete("cascade"),
+  ],
 );
 
 /** Papers of a unit: makers' sheets, certificates. */
@@ -55,8 +76,14 @@ export const documents = pgTable(
     data: bytes().notNull(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     index("documents_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );

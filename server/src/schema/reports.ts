@@ -1,6 +1,16 @@
 import { HANDED_OVER } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { at, oneOf, workshop } from "./columns.ts";
 import { customers } from "./customers.ts";
 import { people } from "./people.ts";
@@ -31,10 +41,22 @@ export const reportEditions = pgTable(
   (t) => [
     unique("report_editions_in_workshop").on(t.workshopId, t.id),
     unique("report_editions_in_order").on(t.visitId, t.number),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.customerId], foreignColumns: [customers.workshopId, customers.id] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.customerId],
+      foreignColumns: [customers.workshopId, customers.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("report_editions_how", sql`${t.how} in ${oneOf(HANDED_OVER)}`),
   ],
 );
@@ -55,10 +77,22 @@ export const ownerLinks = pgTable(
     withdrawnAt: at(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    foreignKey({ columns: [t.workshopId, t.editionId], foreignColumns: [reportEditions.workshopId, reportEditions.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.editionId],
+      foreignColumns: [reportEditions.workshopId, reportEditions.id],
+    }),
     index("owner_links_by_visit").on(t.workshopId, t.visitId),
   ],
 );

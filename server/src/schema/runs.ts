@@ -1,6 +1,17 @@
 import { type RunBegins, type RunSetup, type RunSummary } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid, uniqueIndex } from "drizzle-orm/pg-core";
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+  uniqueIndex,
+} from "drizzle-orm/pg-core";
 import { at, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { mapRevisions, units } from "./units.ts";
@@ -30,10 +41,22 @@ export const runs = pgTable(
   },
   (t) => [
     unique("runs_in_workshop").on(t.workshopId, t.id),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }),
-    foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }),
+    foreignKey({
+      columns: [t.unitId, t.mapRevision],
+      foreignColumns: [mapRevisions.unitId, mapRevisions.revision],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     uniqueIndex("runs_one_open")
       .on(t.unitId)
       .where(sql`${t.closedAt} is null and ${t.setAsideAt} is null`),
@@ -69,7 +92,10 @@ export const runEvents = pgTable(
   (t) => [
     unique("run_events_in_order").on(t.runId, t.position),
     foreignKey({ columns: [t.workshopId, t.runId], foreignColumns: [runs.workshopId, runs.id] }),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("run_events_from_one", sql`${t.position} >= 1`),
   ],
 );

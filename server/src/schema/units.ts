@@ -1,4 +1,9 @@
-import { CONDITIONS, type TriedSequence, UNIT_ENTRY_KINDS, type UnitStateKept } from "@uppershed/core";
+import {
+  CONDITIONS,
+  type TriedSequence,
+  UNIT_ENTRY_KINDS,
+  type UnitStateKept,
+} from "@uppershed/core";
 import { sql } from "drizzle-orm";
 import {
   bigserial,
@@ -59,7 +64,10 @@ export const units = pgTable(
       .on(t.workshopId, t.mergedInto)
       .where(sql`${t.mergedInto} is not null`),
     index("units_by_words").using("gin", t.search.op("gin_trgm_ops")),
-    foreignKey({ columns: [t.workshopId, t.customerId], foreignColumns: [customers.workshopId, customers.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.customerId],
+      foreignColumns: [customers.workshopId, customers.id],
+    }),
     foreignKey({ columns: [t.workshopId, t.siblingOf], foreignColumns: [t.workshopId, t.id] }),
     check("units_sibling_whole", sql`(${t.siblingOf} is null) = (${t.siblingRevision} is null)`),
   ],
@@ -78,8 +86,14 @@ export const mapRevisions = pgTable(
   },
   (t) => [
     primaryKey({ columns: [t.unitId, t.revision] }),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("map_revisions_from_one", sql`${t.revision} >= 1`),
   ],
 );
@@ -103,8 +117,14 @@ export const unitHistory = pgTable(
     body: jsonb().$type<Record<string, unknown>>().notNull().default({}),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     check("unit_history_kind", sql`${t.kind} in ${oneOf(UNIT_ENTRY_KINDS)}`),
     index("unit_history_in_order").on(t.workshopId, t.unitId, t.position),
   ],
@@ -138,11 +158,16 @@ export const parts = pgTable(
     /** Everything by which it is found, in small letters; kept by the database itself. */
     search: text()
       .notNull()
-      .generatedAlwaysAs(sql`lower(words || ' ' || name || ' ' || place || ' ' || description || ' ' || serial || ' ' || tag)`),
+      .generatedAlwaysAs(
+        sql`lower(words || ' ' || name || ' ' || place || ' ' || description || ' ' || serial || ' ' || tag)`,
+      ),
   },
   (t) => [
     primaryKey({ columns: [t.unitId, t.partId, t.item] }),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
     check("parts_condition", sql`${t.condition} in ${oneOf(CONDITIONS)}`),
     check("parts_life", sql`${t.expectedLifeMonths} is null or ${t.expectedLifeMonths} > 0`),
     index("parts_by_kind").on(t.workshopId, t.kind, t.fittedOn),
@@ -165,8 +190,14 @@ export const notes = pgTable(
     tried: jsonb().$type<TriedSequence>(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
     index("notes_by_unit").on(t.workshopId, t.unitId, t.at),
   ],
 );

@@ -9,7 +9,17 @@ import {
   type VisitWait,
 } from "@uppershed/core";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, integer, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";
 import { people } from "./people.ts";
 import { mapRevisions, units } from "./units.ts";
@@ -36,7 +46,10 @@ export const visits = pgTable(
   },
   (t) => [
     unique("visits_in_workshop").on(t.workshopId, t.id),
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
     check("visits_state", sql`${t.state} in ${oneOf(VISIT_STATES)}`),
     check("visits_minutes", sql`${t.minutes} > 0`),
     index("visits_by_time").on(t.workshopId, t.startsAt),
@@ -67,10 +80,22 @@ export const snapshots = pgTable(
     receivedAt: at().notNull().defaultNow(),
   },
   (t) => [
-    foreignKey({ columns: [t.workshopId, t.unitId], foreignColumns: [units.workshopId, units.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.visitId], foreignColumns: [visits.workshopId, visits.id] }).onDelete("cascade"),
-    foreignKey({ columns: [t.workshopId, t.personId], foreignColumns: [people.workshopId, people.id] }),
-    foreignKey({ columns: [t.unitId, t.mapRevision], foreignColumns: [mapRevisions.unitId, mapRevisions.revision] }),
+    foreignKey({
+      columns: [t.workshopId, t.unitId],
+      foreignColumns: [units.workshopId, units.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.visitId],
+      foreignColumns: [visits.workshopId, visits.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }),
+    foreignKey({
+      columns: [t.unitId, t.mapRevision],
+      foreignColumns: [mapRevisions.unitId, mapRevisions.revision],
+    }),
     check("snapshots_kind", sql`${t.kind} in ${oneOf(SNAPSHOT_KINDS)}`),
     index("snapshots_by_visit").on(t.workshopId, t.visitId, t.at),
   ],

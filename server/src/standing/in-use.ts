@@ -7,18 +7,32 @@ import { refreshState, standingOf } from "./standing.ts";
 import { getUnit } from "../register/units.ts";
 
 /** A unit was filled again and is used; what its record said holds no longer. Counted from when the server learns of it. */
-export const putInUse = (scope: Scope, personId: string, unitId: string, sent: InUse): Promise<Unit> =>
+export const putInUse = (
+  scope: Scope,
+  personId: string,
+  unitId: string,
+  sent: InUse,
+): Promise<Unit> =>
   scope.together(async (tx) => {
     const unit = await getUnit(tx, unitId);
-    if (unit.state.kind === "in-work") throw new Refused("conflict", "A run is open on this unit. Close it first.");
+    if (unit.state.kind === "in-work")
+      throw new Refused("conflict", "A run is open on this unit. Close it first.");
     await noteEntry(tx, { unitId, personId, entry: { kind: "in-use", at: sent.at } }, sent.id);
     await refreshState(tx, unitId);
     return getUnit(tx, unitId);
   });
 
 /** How a unit stands, as it is told; or how it was known to stand at a moment. */
-export const tellStanding = async (scope: Scope, unitId: string, asOf?: string): Promise<UnitStandingTold> => {
-  const { standing, mapRevision } = await standingOf(scope, unitId, asOf === undefined ? undefined : new Date(asOf));
+export const tellStanding = async (
+  scope: Scope,
+  unitId: string,
+  asOf?: string,
+): Promise<UnitStandingTold> => {
+  const { standing, mapRevision } = await standingOf(
+    scope,
+    unitId,
+    asOf === undefined ? undefined : new Date(asOf),
+  );
   return {
     kind: standing.kind,
     at: standing.at,
@@ -28,7 +42,12 @@ export const tellStanding = async (scope: Scope, unitId: string, asOf?: string):
     contents:
       standing.kind === "in-use"
         ? null
-        : Object.fromEntries([...standing.contentsByCell].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }])),
+        : Object.fromEntries(
+            [...standing.contentsByCell].map(([id, held]) => [
+              id,
+              { ...held, plugs: held.plugs.map((p) => ({ ...p })) },
+            ]),
+          ),
     measured: Object.fromEntries(standing.measured),
     lineup: { ...standing.lineup },
     apart: standing.apart.map((e) => ({ ...e })),

@@ -1,5 +1,20 @@
-import type { MapRevision, ProcedureRun, Reading, Snapshot, Unit, UnitStandingTold } from "@uppershed/contract";
-import { addOnPipeRun, buildNetwork, EXAMPLE_MAPS, inUseLineup, NO_LIFE, readWaterMap, type WaterMap } from "@uppershed/core";
+import type {
+  MapRevision,
+  ProcedureRun,
+  Reading,
+  Snapshot,
+  Unit,
+  UnitStandingTold,
+} from "@uppershed/contract";
+import {
+  addOnPipeRun,
+  buildNetwork,
+  EXAMPLE_MAPS,
+  inUseLineup,
+  NO_LIFE,
+  readWaterMap,
+  type WaterMap,
+} from "@uppershed/core";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { demoWinterizing } from "../demo/winterizing.ts";
@@ -31,10 +46,17 @@ const send = async <T>(method: "POST" | "PATCH", url: string, payload: object): 
 };
 const get = async <T>(url: string): Promise<T> => (await me({ url: `/api${url}` })).json<T>();
 const unit = (): Promise<Unit> => get(`/units/${home.unitId}`);
-const standing = (asOf = ""): Promise<UnitStandingTold> => get(`/units/${home.unitId}/standing${asOf && `?asOf=${asOf}`}`);
+const standing = (asOf = ""): Promise<UnitStandingTold> =>
+  get(`/units/${home.unitId}/standing${asOf && `?asOf=${asOf}`}`);
 const begin = async (): Promise<string> => {
   const id = randomUUID();
-  await send("POST", "/runs", { id, unitId: home.unitId, visitId: null, mapRevision: (await unit()).mapRevision, setup: SETUP });
+  await send("POST", "/runs", {
+    id,
+    unitId: home.unitId,
+    visitId: null,
+    mapRevision: (await unit()).mapRevision,
+    setup: SETUP,
+  });
   return id;
 };
 
@@ -42,8 +64,18 @@ const begin = async (): Promise<string> => {
 const winterize = async (aheadMs = 0): Promise<string> => {
   const id = await begin();
   const by = { id: randomUUID(), name: "T. Ech", role: "technician" };
-  const events = demoWinterizing(plover, SETUP, id, by, new Date(CLOSED_ON.getTime() + aheadMs)).map(({ by: _by, ...e }) => e);
-  await send("POST", `/runs/${id}/events`, { form: 2, sentAt: new Date(Date.now() + aheadMs).toISOString(), events });
+  const events = demoWinterizing(
+    plover,
+    SETUP,
+    id,
+    by,
+    new Date(CLOSED_ON.getTime() + aheadMs),
+  ).map(({ by: _by, ...e }) => e);
+  await send("POST", `/runs/${id}/events`, {
+    form: 2,
+    sentAt: new Date(Date.now() + aheadMs).toISOString(),
+    events,
+  });
   return id;
 };
 const editMap = async (edit: (map: WaterMap) => { ok: boolean; map?: WaterMap }): Promise<void> => {
@@ -51,16 +83,28 @@ const editMap = async (edit: (map: WaterMap) => { ok: boolean; map?: WaterMap })
   const read = readWaterMap(document);
   const made = read.ok ? edit(read.map) : undefined;
   if (!made?.ok) throw new Error("not edited");
-  await send("POST", `/units/${home.unitId}/map`, { basedOn: revision, why: "Ice maker found", document: made.map });
+  await send("POST", `/units/${home.unitId}/map`, {
+    basedOn: revision,
+    why: "Ice maker found",
+    document: made.map,
+  });
 };
-const aPipe = plover.runs.filter((r) => r.service === "cold").toSorted((a, b) => b.lengthM - a.lengthM)[0]?.id ?? "";
+const aPipe =
+  plover.runs.filter((r) => r.service === "cold").toSorted((a, b) => b.lengthM - a.lengthM)[0]
+    ?.id ?? "";
 
 describe("a unit after its record", () => {
   it("is as it was signed, to the record's own figures", async () => {
     const runId = await winterize();
     const { summary } = await get<ProcedureRun>(`/runs/${runId}`);
     const { state } = await unit();
-    expect(state).toMatchObject({ kind: "as-left", runId, holdsToC: summary.holdsToC, weakestPart: summary.weakestPart, since: [] });
+    expect(state).toMatchObject({
+      kind: "as-left",
+      runId,
+      holdsToC: summary.holdsToC,
+      weakestPart: summary.weakestPart,
+      since: [],
+    });
     expect(summary.holdsToC).toBeLessThan(-18);
   });
 
@@ -69,21 +113,32 @@ describe("a unit after its record", () => {
     const before = new Date().toISOString();
     await editMap((map) => addOnPipeRun(map, "ice-maker", aPipe, 0.5));
     const { state } = await unit();
-    expect(state).toMatchObject({ holdsToC: 0, since: ["map changed since: Ice maker, not known to hold"] });
+    expect(state).toMatchObject({
+      holdsToC: 0,
+      since: ["map changed since: Ice maker, not known to hold"],
+    });
     const now = await standing();
     expect(now.mapRevision).toBe(2);
     expect(now.notKnown).toContain("ice-maker");
-    expect(Object.entries(now.contents ?? {}).find(([cell]) => cell.startsWith("ice-maker:"))?.[1]).toMatchObject({ source: "assumed" });
+    expect(
+      Object.entries(now.contents ?? {}).find(([cell]) => cell.startsWith("ice-maker:"))?.[1],
+    ).toMatchObject({ source: "assumed" });
     // On the day before it was not known, and is not said of that day.
     expect(await standing(before)).toMatchObject({ mapRevision: 1, since: [], notKnown: [] });
-    const listed = (await get<{ units: Unit[] }>("/units?sort=cold")).units.find((u) => u.id === home.unitId);
+    const listed = (await get<{ units: Unit[] }>("/units?sort=cold")).units.find(
+      (u) => u.id === home.unitId,
+    );
     expect(listed?.state).toEqual(state);
   });
 
   it("one of whose parts was exchanged is not known to hold there", async () => {
     await winterize();
     const change = { fittedOn: "2026-11-20", serial: "B 2" };
-    const reply = await me({ method: "PATCH", url: `/api/units/${home.unitId}/parts/pump?item=`, payload: change });
+    const reply = await me({
+      method: "PATCH",
+      url: `/api/units/${home.unitId}/parts/pump?item=`,
+      payload: change,
+    });
     expect(reply.statusCode).toBe(404);
     // The register of this workshop is made with the map; a save makes it.
     await editMap((map) => ({ ok: true, map: { ...map, note: "looked at" } }));
@@ -102,7 +157,12 @@ describe("a unit after its record", () => {
     expect((await unit()).state.since).toEqual([]);
     const { document, revision } = await get<MapRevision>(`/units/${home.unitId}/map`);
     const lives = { pump: { ...NO_LIFE, fittedOn: "2026-11-20" } };
-    await send("POST", `/units/${home.unitId}/map`, { basedOn: revision, why: "Parts file", document, lives });
+    await send("POST", `/units/${home.unitId}/map`, {
+      basedOn: revision,
+      why: "Parts file",
+      document,
+      lives,
+    });
     expect((await unit()).state.since).toEqual([expect.stringContaining("opened since")]);
   });
 
@@ -115,7 +175,10 @@ describe("a unit after its record", () => {
     await say({ type: "found", what: "Weeps", severity: "wears", partId: "pump" }, id);
     expect((await unit()).state.since).toEqual([]);
     await say({ type: "mended", how: "New washer", proof: "held 3 bar", undone: ["pump"] });
-    expect((await unit()).state).toMatchObject({ holdsToC: 0, since: [expect.stringContaining("opened since")] });
+    expect((await unit()).state).toMatchObject({
+      holdsToC: 0,
+      since: [expect.stringContaining("opened since")],
+    });
   });
 
   it("filled again is in use, also where the record came from a device whose clock was three hours ahead", async () => {
@@ -149,16 +212,43 @@ describe("what the next work begins from", () => {
 
   it("is how the last visit left the valves, whole, however the map says they stand in use since", async () => {
     const visitId = randomUUID();
-    await send("POST", "/visits", { id: visitId, unitId: home.unitId, startsAt: "2026-11-02T09:00:00.000Z", minutes: 60, asked: "Look" });
-    const [valve] = network.controls.filter((c) => c.spec.role !== "check" && c.spec.positions.length > 1);
+    await send("POST", "/visits", {
+      id: visitId,
+      unitId: home.unitId,
+      startsAt: "2026-11-02T09:00:00.000Z",
+      minutes: 60,
+      asked: "Look",
+    });
+    const [valve] = network.controls.filter(
+      (c) => c.spec.role !== "check" && c.spec.positions.length > 1,
+    );
     if (!valve) throw new Error("no valve");
-    const other = valve.spec.positions.find((p) => p.name !== inUseLineup(network)[valve.key])?.name ?? "";
-    const shot = { id: randomUUID(), kind: "as-left", mapRevision: 1, lineup: { [valve.key]: other }, at: "2026-11-02T10:00:00.000Z" };
-    const { snapshots } = await send<{ snapshots: Snapshot[] }>("POST", `/visits/${visitId}/snapshots`, shot);
+    const other =
+      valve.spec.positions.find((p) => p.name !== inUseLineup(network)[valve.key])?.name ?? "";
+    const shot = {
+      id: randomUUID(),
+      kind: "as-left",
+      mapRevision: 1,
+      lineup: { [valve.key]: other },
+      at: "2026-11-02T10:00:00.000Z",
+    };
+    const { snapshots } = await send<{ snapshots: Snapshot[] }>(
+      "POST",
+      `/visits/${visitId}/snapshots`,
+      shot,
+    );
     const whole = { ...inUseLineup(network), [valve.key]: other };
     expect(snapshots).toMatchObject([{ lineup: whole, turns: [{ control: valve.key }] }]);
-    expect((await standing()).begins).toMatchObject({ from: "as-left", at: shot.at, contents: null, lineup: whole });
-    await editMap((map) => ({ ok: true, map: { ...map, lineup: { ...map.lineup, [valve.key]: other } } }));
+    expect((await standing()).begins).toMatchObject({
+      from: "as-left",
+      at: shot.at,
+      contents: null,
+      lineup: whole,
+    });
+    await editMap((map) => ({
+      ok: true,
+      map: { ...map, lineup: { ...map.lineup, [valve.key]: other } },
+    }));
     expect((await standing()).lineup).toMatchObject(whole);
     const [kept] = (await get<{ snapshots: Snapshot[] }>(`/visits/${visitId}/snapshots`)).snapshots;
     expect(kept).toEqual(snapshots[0]);
@@ -187,7 +277,14 @@ describe("a device of the release before", () => {
         },
       ],
     });
-    const figure = { label: "Level", dimension: "fraction", value: 0.5, typed: "50 %", method: "sight", partId: "fresh-tank" };
+    const figure = {
+      label: "Level",
+      dimension: "fraction",
+      value: 0.5,
+      typed: "50 %",
+      method: "sight",
+      partId: "fresh-tank",
+    };
     await send("POST", `/units/${home.unitId}/readings`, {
       readings: [
         { ...figure, id: randomUUID(), key: "fresh-tank/level/sight", at: at(1) },
@@ -196,7 +293,11 @@ describe("a device of the release before", () => {
     });
     const { readings } = await get<{ readings: Reading[] }>(`/units/${home.unitId}/readings`);
     const rod = Array.from({ length: 6 }, () => "heater/anode-thickness-at-three-places/length");
-    expect(readings.map((r) => r.key).toSorted()).toEqual(["fresh-tank/sight/level", "fresh-tank/sight/level", ...rod]);
+    expect(readings.map((r) => r.key).toSorted()).toEqual([
+      "fresh-tank/sight/level",
+      "fresh-tank/sight/level",
+      ...rod,
+    ]);
     const { looks } = await get<{ looks: { key: string }[] }>(`/units/${home.unitId}/looks`);
     expect(looks.map((l) => l.key)).toEqual(["heater/anode-thickness-at-three-places"]);
   });

@@ -34,17 +34,34 @@ const recordOf = async (scope: Scope, runId: string): Promise<LeftRecord | undef
   const network = await networkOf(scope, run);
   const state = stateOfReplayed(replayOf(network, run, await entriesOf(scope, run.id)));
   if (!state.unit) return undefined;
-  return { runId, at: (run.closedAt ?? run.startedAt).toISOString(), basis: run.setup.basis, said: state.unit, network };
+  return {
+    runId,
+    at: (run.closedAt ?? run.startedAt).toISOString(),
+    basis: run.setup.basis,
+    said: state.unit,
+    network,
+  };
 };
 
-const mapOnDay = async (scope: Scope, unitId: string, asOf: Date | undefined): Promise<{ network: Network; mapRevision: number }> => {
-  const [row] = await scope.find(mapRevisions, and(eq(mapRevisions.unitId, unitId), asOf ? lte(mapRevisions.at, asOf) : undefined), {
-    order: desc(mapRevisions.revision),
-    limit: 1,
-  });
+const mapOnDay = async (
+  scope: Scope,
+  unitId: string,
+  asOf: Date | undefined,
+): Promise<{ network: Network; mapRevision: number }> => {
+  const [row] = await scope.find(
+    mapRevisions,
+    and(eq(mapRevisions.unitId, unitId), asOf ? lte(mapRevisions.at, asOf) : undefined),
+    {
+      order: desc(mapRevisions.revision),
+      limit: 1,
+    },
+  );
   const [first] = row
     ? [row]
-    : await scope.find(mapRevisions, eq(mapRevisions.unitId, unitId), { order: sql`${mapRevisions.revision}`, limit: 1 });
+    : await scope.find(mapRevisions, eq(mapRevisions.unitId, unitId), {
+        order: sql`${mapRevisions.revision}`,
+        limit: 1,
+      });
   if (!first) throw notFound("map of this unit");
   return { network: buildNetwork(soundMap(first.document)), mapRevision: first.revision };
 };
@@ -59,10 +76,14 @@ export const standingOf = async (scope: Scope, unitId: string, asOf?: Date): Pro
     (h) => asOf === undefined || h.receivedAt <= asOf || Date.parse(h.entry.at) <= asOf.getTime(),
   );
   // Revisions of a double's own map say nothing of the map that counts.
-  const entries: UnitEntry[] = known.filter((h) => h.unitId === unitId || h.entry.kind !== "map-revised").map((h) => h.entry);
+  const entries: UnitEntry[] = known
+    .filter((h) => h.unitId === unitId || h.entry.kind !== "map-revised")
+    .map((h) => h.entry);
   const { base, after } = sinceLast(entries);
   const record = base?.kind === "run-closed" ? await recordOf(scope, base.runId) : undefined;
-  const standing = record ? asLeft(record, today.network, after) : inUse(today.network, base?.kind === "in-use" ? base.at : null, after);
+  const standing = record
+    ? asLeft(record, today.network, after)
+    : inUse(today.network, base?.kind === "in-use" ? base.at : null, after);
   return { standing, ...today };
 };
 
@@ -75,12 +96,23 @@ export const refreshState = async (scope: Scope, changedId: string): Promise<voi
   // Of a unit in use nobody has measured what is named as its weakest part.
   const kept = state.kind === "in-use" ? { ...IN_USE, at: state.at } : state;
   const family = await familyOf(scope, unitId);
-  const open = await scope.first(runs, and(inArray(runs.unitId, family), isNull(runs.closedAt), isNull(runs.setAsideAt)) ?? sql`false`);
-  await scope.change(units, { state: kept, holdsToC: open ? open.summary.holdsToC : kept.holdsToC }, eq(units.id, unitId));
+  const open = await scope.first(
+    runs,
+    and(inArray(runs.unitId, family), isNull(runs.closedAt), isNull(runs.setAsideAt)) ?? sql`false`,
+  );
+  await scope.change(
+    units,
+    { state: kept, holdsToC: open ? open.summary.holdsToC : kept.holdsToC },
+    eq(units.id, unitId),
+  );
 };
 
 /** How cold a unit holds while a run on it is open: what its last record left does not count, and is not read. */
-export const holdsNow = async (scope: Scope, runUnitId: string, holdsToC: number | null): Promise<void> => {
+export const holdsNow = async (
+  scope: Scope,
+  runUnitId: string,
+  holdsToC: number | null,
+): Promise<void> => {
   const unit = await scope.first(units, eq(units.id, runUnitId));
   if (unit) await scope.change(units, { holdsToC }, eq(units.id, unit.mergedInto ?? unit.id));
 };

@@ -18,7 +18,9 @@ export interface TestWorkshop {
   readonly id: string;
   readonly unitId: string;
   /** A request as one of its people. */
-  readonly as: (role: "lead" | "technician" | "apprentice") => Promise<(options: InjectOptions) => Promise<LightMyRequestResponse>>;
+  readonly as: (
+    role: "lead" | "technician" | "apprentice",
+  ) => Promise<(options: InjectOptions) => Promise<LightMyRequestResponse>>;
   readonly signIn: (role: string) => string;
 }
 
@@ -54,7 +56,9 @@ export const openTestServer = async (
     const id = randomUUID();
     const [unitId, customerId, personId] = [randomUUID(), randomUUID(), randomUUID()];
     const signIn = (role: string): string => `${role}@${label}`;
-    await database.db.insert(workshops).values({ id, name: label, place: "", units: "metric", winterLowC: -18 });
+    await database.db
+      .insert(workshops)
+      .values({ id, name: label, place: "", units: "metric", winterLowC: -18 });
     const scope = scopeFor(database.db, id);
     await scope.add(people, [
       { id: personId, signInName: signIn("lead"), name: "L. Ead", role: "lead", passwordHash },
@@ -62,10 +66,26 @@ export const openTestServer = async (
       { signInName: signIn("apprentice"), name: "A. Prentice", role: "apprentice", passwordHash },
     ]);
     await scope.add(customers, { id: customerId, name: "Owner" });
-    await scope.add(units, { id: unitId, customerId, name: `Boat of ${label}`, craft: "canal cruiser", mapRevision: 1 });
-    await scope.add(mapRevisions, { unitId, revision: 1, document: EXAMPLE_MAPS[2], personId, why: "drawn" });
+    await scope.add(units, {
+      id: unitId,
+      customerId,
+      name: `Boat of ${label}`,
+      craft: "canal cruiser",
+      mapRevision: 1,
+    });
+    await scope.add(mapRevisions, {
+      unitId,
+      revision: 1,
+      document: EXAMPLE_MAPS[2],
+      personId,
+      why: "drawn",
+    });
     const as: TestWorkshop["as"] = async (role) => {
-      const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name: signIn(role), password: PASSWORD } });
+      const reply = await app.inject({
+        method: "POST",
+        url: "/api/sign-in",
+        payload: { name: signIn(role), password: PASSWORD },
+      });
       const cookies = Object.fromEntries(reply.cookies.map((c) => [c.name, c.value]));
       return (options) => app.inject({ ...options, cookies });
     };

@@ -7,7 +7,10 @@ export const TEMPLATE = "shed_template";
 /** Makes one migrated template; each test file copies it. */
 export default async (): Promise<void> => {
   const url = process.env["TEST_DATABASE_URL"];
-  if (!url) throw new Error('The server tests need PostgreSQL: run "npm test", which starts one, or set TEST_DATABASE_URL.');
+  if (!url)
+    throw new Error(
+      'The server tests need PostgreSQL: run "npm test", which starts one, or set TEST_DATABASE_URL.',
+    );
   const admin = new pg.Client({ connectionString: url });
   await admin.connect();
   await admin.query(`drop database if exists ${TEMPLATE}`);

@@ -16,7 +16,8 @@ export interface ReleaseServer {
   readonly close: () => Promise<void>;
 }
 
-const file = (name: string): string => readFileSync(fileURLToPath(new URL(`./releases/${name}`, import.meta.url)), "utf8");
+const file = (name: string): string =>
+  readFileSync(fileURLToPath(new URL(`./releases/${name}`, import.meta.url)), "utf8");
 
 /** What a release said of everything in its database. */
 export const saidBy = (release: string): unknown => JSON.parse(file(`${release}.json`));
@@ -42,7 +43,12 @@ export const openRelease = async (
   // A start after a start must not stumble over what the first one did.
   await migrateDatabase(url.href);
   const database = openDatabase(url.href);
-  const app = await buildApp(database.db, { secureCookies: false, signInsPerMinute: 1000, requestsPerMinute: 1e5, log: false });
+  const app = await buildApp(database.db, {
+    secureCookies: false,
+    signInsPerMinute: 1000,
+    requestsPerMinute: 1e5,
+    log: false,
+  });
   const close = async (): Promise<void> => {
     await app.close();
     await database.close();

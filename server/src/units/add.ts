@@ -14,16 +14,24 @@ import { getUnit } from "../register/units.ts";
 const ownerOf = async (tx: Scope, asked: NewUnit): Promise<string> => {
   if (asked.customerId !== undefined) return livingCustomer(tx, asked.customerId);
   const phone = asked.phone ?? "";
-  const named = await tx.find(customers, and(eq(customers.name, asked.owner), isNull(customers.mergedInto)));
+  const named = await tx.find(
+    customers,
+    and(eq(customers.name, asked.owner), isNull(customers.mergedInto)),
+  );
   const known = named.find((c) => c.phone === phone || phone === "");
-  return known?.id ?? addCustomer(tx, { id: idFrom(`owner of ${asked.id}`), name: asked.owner, phone });
+  return (
+    known?.id ?? addCustomer(tx, { id: idFrom(`owner of ${asked.id}`), name: asked.owner, phone })
+  );
 };
 
 /** Takes in a unit: its owner, its first map, its parts in the register. */
 export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise<Unit> =>
   scope.together(async (tx) => {
     const map = soundMap(asked.document);
-    const sister = asked.siblingOf === undefined ? undefined : await tx.first(units, eq(units.id, asked.siblingOf));
+    const sister =
+      asked.siblingOf === undefined
+        ? undefined
+        : await tx.first(units, eq(units.id, asked.siblingOf));
     if (asked.siblingOf !== undefined && !sister) throw notFound("sister unit");
     const { id } = asked;
     if (await tx.first(units, eq(units.id, id))) return getUnit(tx, id);
@@ -43,7 +51,13 @@ export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise
     const [made] = await tx.find(units, eq(units.id, id), { lock: true });
     if (!made) throw idTaken();
     if (await tx.first(mapRevisions, eq(mapRevisions.unitId, id))) return getUnit(tx, id);
-    await tx.add(mapRevisions, { unitId: id, revision: 1, document: map, personId, why: asked.why ?? "Drawn at intake" });
+    await tx.add(mapRevisions, {
+      unitId: id,
+      revision: 1,
+      document: map,
+      personId,
+      why: asked.why ?? "Drawn at intake",
+    });
     await followMap(tx, id, map);
     return getUnit(tx, id);
   });
@@ -52,7 +66,10 @@ export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise
 export const changeUnit = (scope: Scope, unitId: string, change: UnitChange): Promise<Unit> =>
   scope.together(async (tx) => {
     await getUnit(tx, unitId);
-    const owner = change.customerId === undefined ? {} : { customerId: await livingCustomer(tx, change.customerId) };
+    const owner =
+      change.customerId === undefined
+        ? {}
+        : { customerId: await livingCustomer(tx, change.customerId) };
     await tx.change(units, { ...change, ...owner }, eq(units.id, unitId));
     await refreshSearch(tx, [unitId]);
     return getUnit(tx, unitId);

@@ -26,7 +26,8 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["units"],
-        summary: "The register of units, a page at a time, by words: name, owner, phone, plate, hull number, place, part",
+        summary:
+          "The register of units, a page at a time, by words: name, owner, phone, plate, hull number, place, part",
         querystring: unitSearchSchema,
         response: { 200: unitListSchema },
       },
@@ -44,12 +45,20 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 201: unitSchema, 404: problemSchema, 422: problemSchema },
       },
     },
-    async (request, reply) => reply.code(201).send(await addUnit(request.scope, request.me.person.id, request.body)),
+    async (request, reply) =>
+      reply.code(201).send(await addUnit(request.scope, request.me.person.id, request.body)),
   );
 
   app.get(
     "/units/:unitId",
-    { schema: { tags: ["units"], summary: "One unit", params: byId, response: { 200: unitSchema, 404: problemSchema } } },
+    {
+      schema: {
+        tags: ["units"],
+        summary: "One unit",
+        params: byId,
+        response: { 200: unitSchema, 404: problemSchema },
+      },
+    },
     async (request) => getUnit(request.scope, request.params.unitId),
   );
 
@@ -78,7 +87,8 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: unitSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
       },
     },
-    async (request) => mergeUnits(request.scope, request.me.person.id, request.params.unitId, request.body.double),
+    async (request) =>
+      mergeUnits(request.scope, request.me.person.id, request.params.unitId, request.body.double),
   );
 
   app.get(
@@ -99,13 +109,15 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["units"],
-        summary: "The unit has been filled again: its last record no longer says what it holds; sent twice, it is once",
+        summary:
+          "The unit has been filled again: its last record no longer says what it holds; sent twice, it is once",
         params: byId,
         body: inUseSchema,
         response: { 200: unitSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) => putInUse(request.scope, request.me.person.id, request.params.unitId, request.body),
+    async (request) =>
+      putInUse(request.scope, request.me.person.id, request.params.unitId, request.body),
   );
 
   app.get(
@@ -113,7 +125,8 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
     {
       schema: {
         tags: ["units"],
-        summary: "How the unit stands, with what its picture needs: what every cell of today's map is known to hold",
+        summary:
+          "How the unit stands, with what its picture needs: what every cell of today's map is known to hold",
         params: byId,
         querystring: standingSearchSchema,
         response: { 200: standingSchema, 404: problemSchema },

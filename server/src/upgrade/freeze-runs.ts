@@ -12,22 +12,35 @@ export const freezeRuns = async (tx: Tx): Promise<void> => {
   const open = await tx
     .select({ run: runs, document: mapRevisions.document })
     .from(runs)
-    .innerJoin(mapRevisions, and(eq(mapRevisions.unitId, runs.unitId), eq(mapRevisions.revision, runs.mapRevision)))
+    .innerJoin(
+      mapRevisions,
+      and(eq(mapRevisions.unitId, runs.unitId), eq(mapRevisions.revision, runs.mapRevision)),
+    )
     .where(
       sql`not exists (select 1 from ${runEvents} where ${runEvents.runId} = ${runs.id} and (${runEvents.type} = 'planned' or ${runEvents.said} is not null))`,
     );
   if (open.length === 0) return;
   await tx.execute(sql`alter table run_events disable trigger run_events_append_only`);
   for (const { run, document } of open) {
-    const rows = await tx.select().from(runEvents).where(eq(runEvents.runId, run.id)).orderBy(runEvents.position);
+    const rows = await tx
+      .select()
+      .from(runEvents)
+      .where(eq(runEvents.runId, run.id))
+      .orderBy(runEvents.position);
     const events = rows.flatMap<OldEvent>((row) => {
       const body = runEventBodySchema.safeParse(row.body);
       const by = { id: row.personId, name: row.byName, role: row.byRole };
-      return body.success ? [{ id: row.id, seq: row.seq, at: row.at.toISOString(), body: body.data, by }] : [];
+      return body.success
+        ? [{ id: row.id, seq: row.seq, at: row.at.toISOString(), body: body.data, by }]
+        : [];
     });
     if (events.length === 0) continue;
     const version = await madeByPlanner(document, run.setup, events, run.summary);
-    const thawed = new Map(thaw(await frozenPlanner(version), version, document, run.setup, events).map((t) => [t.event.id, t] as const));
+    const thawed = new Map(
+      thaw(await frozenPlanner(version), version, document, run.setup, events).map(
+        (t) => [t.event.id, t] as const,
+      ),
+    );
     await tx
       .update(runEvents)
       .set({ position: sql`${runEvents.position} + ${ASIDE}` })

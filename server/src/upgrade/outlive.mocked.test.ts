@@ -43,7 +43,11 @@ vi.mock("../../../core/src/contents/frost.ts", async (load) => {
       const verdict = real.frostVerdict(...args);
       return later.holdsC === 0
         ? verdict
-        : { ...verdict, holdsToC: later.holdsC, owners: verdict.owners.map((o) => ({ ...o, evidence: "otherwise" })) };
+        : {
+            ...verdict,
+            holdsToC: later.holdsC,
+            owners: verdict.owners.map((o) => ({ ...o, evidence: "otherwise" })),
+          };
     },
   };
 });
@@ -52,13 +56,27 @@ afterEach(() => {
   later.holdsC = 0;
 });
 
-const each = (change: (s: Step, i: number) => Step) => (steps: readonly unknown[]) => (steps as readonly Step[]).map(change);
+const each = (change: (s: Step, i: number) => Step) => (steps: readonly unknown[]) =>
+  (steps as readonly Step[]).map(change);
 const CHANGES: readonly (readonly [string, () => void])[] = [
-  ["one step's id", () => (later.steps = each((s, i) => (i === 0 ? { ...s, id: "secure:another" } : s)))],
+  [
+    "one step's id",
+    () => (later.steps = each((s, i) => (i === 0 ? { ...s, id: "secure:another" } : s))),
+  ],
   ["every step's id", () => (later.steps = each((s) => ({ ...s, id: `new/${s.id}` })))],
-  ["one title", () => (later.steps = each((s, i) => (i === 3 ? { ...s, title: "Another title" } : s)))],
+  [
+    "one title",
+    () => (later.steps = each((s, i) => (i === 3 ? { ...s, title: "Another title" } : s))),
+  ],
   ["every title", () => (later.steps = each((s) => ({ ...s, title: "t", why: "w", expect: "e" })))],
-  ["a row more", () => (later.steps = each((s) => ({ ...s, actions: [...s.actions, { type: "confirm", fact: "more", label: "More" }] })))],
+  [
+    "a row more",
+    () =>
+      (later.steps = each((s) => ({
+        ...s,
+        actions: [...s.actions, { type: "confirm", fact: "more", label: "More" }],
+      }))),
+  ],
   ["a row fewer", () => (later.steps = each((s) => ({ ...s, actions: s.actions.slice(1) })))],
   ["another order", () => (later.steps = (steps) => steps.toReversed())],
   ["a step fewer", () => (later.steps = (steps) => steps.slice(1))],
@@ -78,19 +96,40 @@ const everything = async (): Promise<unknown[]> => {
   const all: unknown[] = [];
   for (const me of asked) {
     const { units } = (await me({ url: "/api/units?limit=100" })).json<{ units: Unit[] }>();
-    const { visits } = (await me({ url: "/api/visits?from=2023-01-01T00:00:00Z&to=2027-01-01T00:00:00Z" })).json<{ visits: Visit[] }>();
+    const { visits } = (
+      await me({ url: "/api/visits?from=2023-01-01T00:00:00Z&to=2027-01-01T00:00:00Z" })
+    ).json<{ visits: Visit[] }>();
     all.push(units, visits);
     for (const unit of units) {
-      const { runs } = (await me({ url: `/api/units/${unit.id}/runs` })).json<{ runs: { id: string }[] }>();
+      const { runs } = (await me({ url: `/api/units/${unit.id}/runs` })).json<{
+        runs: { id: string }[];
+      }>();
       for (const { id } of runs) {
         const run = (await me({ url: `/api/runs/${id}` })).json<ProcedureRun>();
         const map = readWaterMap(run.map);
         if (!map.ok) throw new Error("map");
-        const again = replayRun({ network: buildNetwork(map.map), setup: run.setup, begins: run.begins ?? undefined, events: run.events });
+        const again = replayRun({
+          network: buildNetwork(map.map),
+          setup: run.setup,
+          begins: run.begins ?? undefined,
+          events: run.events,
+        });
         if (!again.whole) throw new Error(again.astray.map((a) => a.problem).join("; "));
         const { state } = again;
-        const said = state.asFound ? [summarize(state), verdictNow(state), doubtsNow(state), linesNow(state)] : [];
-        all.push(run, said, antifreezeUse(state), state.done, state.todo, state.readings, state.asFound, state.asLeft, state.closed);
+        const said = state.asFound
+          ? [summarize(state), verdictNow(state), doubtsNow(state), linesNow(state)]
+          : [];
+        all.push(
+          run,
+          said,
+          antifreezeUse(state),
+          state.done,
+          state.todo,
+          state.readings,
+          state.asFound,
+          state.asLeft,
+          state.closed,
+        );
       }
     }
   }
@@ -114,7 +153,11 @@ beforeAll(async () => {
     [old, "lead", (saidBy("release-2") as { password: string }).password],
     [fresh, "amadi", PASSWORD],
   ] as const) {
-    const reply = await app.inject({ method: "POST", url: "/api/sign-in", payload: { name, password } });
+    const reply = await app.inject({
+      method: "POST",
+      url: "/api/sign-in",
+      payload: { name, password },
+    });
     expect(reply.statusCode).toBe(200);
     const cookies = Object.fromEntries(reply.cookies.map((c) => [c.name, c.value]));
     asked.push((options) => app.inject({ ...options, cookies }));

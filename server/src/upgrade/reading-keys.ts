@@ -41,14 +41,21 @@ export const giveKeys = async (tx: Tx): Promise<void> => {
     }
   }
   await keysOfRuns(tx);
-  const rest = await tx.selectDistinct({ key: readings.key, partId: readings.partId }).from(readings).where(eq(readings.kind, ""));
+  const rest = await tx
+    .selectDistinct({ key: readings.key, partId: readings.partId })
+    .from(readings)
+    .where(eq(readings.kind, ""));
   for (const { key, partId } of rest) {
     const of = ofOldKey(key, partId);
     await tx
       .update(readings)
       .set({ ...of, key: readingKey(of) })
       .where(
-        and(eq(readings.key, key), partId === null ? sql`${readings.partId} is null` : eq(readings.partId, partId), eq(readings.kind, "")),
+        and(
+          eq(readings.key, key),
+          partId === null ? sql`${readings.partId} is null` : eq(readings.partId, partId),
+          eq(readings.kind, ""),
+        ),
       );
   }
   await tx.execute(sql`alter table looks enable trigger looks_append_only`);
@@ -77,13 +84,21 @@ const keysOfRuns = async (tx: Tx): Promise<void> => {
   }
 };
 
-const asksOf = async (tx: Tx, runId: string): Promise<Map<string, { kind: string; cell?: string }>> => {
+const asksOf = async (
+  tx: Tx,
+  runId: string,
+): Promise<Map<string, { kind: string; cell?: string }>> => {
   const plans = await tx
     .select({ body: runEvents.body })
     .from(runEvents)
     .where(and(eq(runEvents.runId, runId), eq(runEvents.type, "planned")));
   const steps = plans.flatMap(
-    (p) => (p.body as { plan: { steps: { id: string; asks: { key: string; kind: string; cell?: string }[] }[] } }).plan.steps,
+    (p) =>
+      (
+        p.body as {
+          plan: { steps: { id: string; asks: { key: string; kind: string; cell?: string }[] }[] };
+        }
+      ).plan.steps,
   );
   return new Map(steps.flatMap((s) => s.asks.map((a) => [`${s.id} ${a.key}`, a] as const)));
 };

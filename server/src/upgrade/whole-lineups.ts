@@ -1,4 +1,11 @@
-import { buildNetwork, inUseLineup, type Lineup, type Network, readWaterMap, turnsOf } from "@uppershed/core";
+import {
+  buildNetwork,
+  inUseLineup,
+  type Lineup,
+  type Network,
+  readWaterMap,
+  turnsOf,
+} from "@uppershed/core";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { mapRevisions, snapshots, unitHistory } from "../schema/index.ts";
@@ -25,13 +32,23 @@ export const wholeLineups = async (tx: Tx): Promise<void> => {
     await tx
       .update(unitHistory)
       .set({ body: { lineup } })
-      .where(and(eq(unitHistory.kind, "left"), eq(unitHistory.ref, row.visitId), eq(unitHistory.at, row.at)));
+      .where(
+        and(
+          eq(unitHistory.kind, "left"),
+          eq(unitHistory.ref, row.visitId),
+          eq(unitHistory.at, row.at),
+        ),
+      );
   }
   await tx.execute(sql`alter table snapshots enable trigger snapshots_append_only`);
   await tx.execute(sql`alter table unit_history enable trigger unit_history_append_only`);
 };
 
-const networkAt = async (tx: Tx, unitId: string, revision: number): Promise<Network | undefined> => {
+const networkAt = async (
+  tx: Tx,
+  unitId: string,
+  revision: number,
+): Promise<Network | undefined> => {
   const [row] = await tx
     .select({ document: mapRevisions.document })
     .from(mapRevisions)

@@ -34,21 +34,40 @@ export const visitsPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request) => {
       const { from, to, unit, here } = request.query;
-      return { visits: await listVisits(request.scope, { from: new Date(from), to: new Date(to), unit, here: here === "yes" }) };
+      return {
+        visits: await listVisits(request.scope, {
+          from: new Date(from),
+          to: new Date(to),
+          unit,
+          here: here === "yes",
+        }),
+      };
     },
   );
 
   app.post(
     "/visits",
     {
-      schema: { tags: ["visits"], summary: "Book a visit", body: newVisitSchema, response: { 201: visitSchema, 404: problemSchema } },
+      schema: {
+        tags: ["visits"],
+        summary: "Book a visit",
+        body: newVisitSchema,
+        response: { 201: visitSchema, 404: problemSchema },
+      },
     },
     async (request, reply) => reply.code(201).send(await bookVisit(request.scope, request.body)),
   );
 
   app.get(
     "/visits/:visitId",
-    { schema: { tags: ["visits"], summary: "One visit", params: byId, response: { 200: visitSchema, 404: problemSchema } } },
+    {
+      schema: {
+        tags: ["visits"],
+        summary: "One visit",
+        params: byId,
+        response: { 200: visitSchema, 404: problemSchema },
+      },
+    },
     async (request) => getVisit(request.scope, request.params.visitId),
   );
 
@@ -63,7 +82,14 @@ export const visitsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: visitSchema, 400: problemSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) => changeVisit(request.scope, request.params.visitId, request.me.person.id, request.body, new Date()),
+    async (request) =>
+      changeVisit(
+        request.scope,
+        request.params.visitId,
+        request.me.person.id,
+        request.body,
+        new Date(),
+      ),
   );
 
   app.get(
@@ -100,12 +126,22 @@ export const visitsPlugin: FastifyPluginAsyncZod = async (app) => {
         summary: "Keep how everything stands; what is sent twice is kept once",
         params: byId,
         body: newSnapshotSchema,
-        response: { 201: snapshotListSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
+        response: {
+          201: snapshotListSchema,
+          404: problemSchema,
+          409: problemSchema,
+          422: problemSchema,
+        },
       },
     },
     async (request, reply) =>
       reply.code(201).send({
-        snapshots: await addSnapshot(request.scope, request.me.person.id, request.params.visitId, request.body),
+        snapshots: await addSnapshot(
+          request.scope,
+          request.me.person.id,
+          request.params.visitId,
+          request.body,
+        ),
       }),
   );
 };

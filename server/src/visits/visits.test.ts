@@ -17,21 +17,38 @@ const book = (more: object = {}) =>
   me({
     method: "POST",
     url: "/api/visits",
-    payload: { id: randomUUID(), unitId: home.unitId, startsAt: "2026-11-02T09:00:00.000Z", minutes: 90, asked: "Winterize", ...more },
+    payload: {
+      id: randomUUID(),
+      unitId: home.unitId,
+      startsAt: "2026-11-02T09:00:00.000Z",
+      minutes: 90,
+      asked: "Winterize",
+      ...more,
+    },
   });
-const list = async (query: string): Promise<Visit[]> => (await me({ url: `/api/visits?${query}` })).json<{ visits: Visit[] }>().visits;
+const list = async (query: string): Promise<Visit[]> =>
+  (await me({ url: `/api/visits?${query}` })).json<{ visits: Visit[] }>().visits;
 
 describe("visits", () => {
   it("are booked, listed between two moments in working order, and moved on", async () => {
     const late = (await book({ startsAt: "2026-11-02T14:00:00.000Z", bay: "yard" })).json<Visit>();
     const early = (await book({ ownerSaid: "Tap drips." })).json<Visit>();
     await book({ startsAt: "2026-11-03T09:00:00.000Z" });
-    expect(early).toMatchObject({ state: "booked", unitName: "Boat of home", ownerSaid: "Tap drips.", run: null });
+    expect(early).toMatchObject({
+      state: "booked",
+      unitName: "Boat of home",
+      ownerSaid: "Tap drips.",
+      run: null,
+    });
     const day = await list("from=2026-11-02T00:00:00Z&to=2026-11-03T00:00:00Z");
     expect(day.map((v) => v.id)).toEqual([early.id, late.id]);
     const strange = `from=2026-11-02T00:00:00Z&to=2026-11-03T00:00:00Z&unit=${randomUUID()}`;
     expect((await me({ url: `/api/visits?${strange}` })).statusCode).toBe(404);
-    const moved = await me({ method: "PATCH", url: `/api/visits/${early.id}`, payload: { state: "arrived" } });
+    const moved = await me({
+      method: "PATCH",
+      url: `/api/visits/${early.id}`,
+      payload: { state: "arrived" },
+    });
     expect(moved.json()).toMatchObject({ state: "arrived" });
   });
 
@@ -44,8 +61,13 @@ describe("visits", () => {
       payload: { id: runId, unitId: home.unitId, visitId: visit.id, mapRevision: 1, setup: SETUP },
     });
     const [now] = await list("from=2026-11-04T00:00:00Z&to=2026-11-05T00:00:00Z");
-    expect(now).toMatchObject({ state: "in-work", run: { id: runId, summary: { phase: "as-found", stepsDone: 0, holdsToC: 0 } } });
-    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({ state: { kind: "in-work", runId } });
+    expect(now).toMatchObject({
+      state: "in-work",
+      run: { id: runId, summary: { phase: "as-found", stepsDone: 0, holdsToC: 0 } },
+    });
+    expect((await me({ url: `/api/units/${home.unitId}` })).json()).toMatchObject({
+      state: { kind: "in-work", runId },
+    });
     const inUse = await me({
       method: "POST",
       url: `/api/units/${home.unitId}/in-use`,
@@ -68,18 +90,37 @@ describe("visits", () => {
 
   it("do not take a state that there is not", async () => {
     const visit = (await book({ startsAt: "2026-11-05T09:00:00.000Z" })).json<Visit>();
-    expect((await me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload: { state: "eaten" } })).statusCode).toBe(400);
-    expect((await me({ method: "PATCH", url: "/api/visits/not-an-id", payload: { state: "gone" } })).statusCode).toBe(400);
-    expect((await me({ method: "PATCH", url: `/api/visits/${randomUUID()}`, payload: { state: "gone" } })).statusCode).toBe(404);
+    expect(
+      (await me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload: { state: "eaten" } }))
+        .statusCode,
+    ).toBe(400);
+    expect(
+      (await me({ method: "PATCH", url: "/api/visits/not-an-id", payload: { state: "gone" } }))
+        .statusCode,
+    ).toBe(400);
+    expect(
+      (
+        await me({
+          method: "PATCH",
+          url: `/api/visits/${randomUUID()}`,
+          payload: { state: "gone" },
+        })
+      ).statusCode,
+    ).toBe(404);
   });
 
   it("wait for something, until when, and are still here the day after", async () => {
-    const visit = (await book({ startsAt: "2026-10-01T09:00:00.000Z", jobs: ["sanitize"] })).json<Visit>();
-    const patch = async (payload: object) => me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload });
+    const visit = (
+      await book({ startsAt: "2026-10-01T09:00:00.000Z", jobs: ["sanitize"] })
+    ).json<Visit>();
+    const patch = async (payload: object) =>
+      me({ method: "PATCH", url: `/api/visits/${visit.id}`, payload });
     expect((await patch({ state: "waiting" })).statusCode).toBe(400);
     expect((await patch({ waitingFor: "soaking" })).statusCode).toBe(400);
     const until = "2026-10-02T08:00:00.000Z";
-    expect((await patch({ state: "waiting", waitingFor: "soaking", waitingUntil: until })).json()).toMatchObject({
+    expect(
+      (await patch({ state: "waiting", waitingFor: "soaking", waitingUntil: until })).json(),
+    ).toMatchObject({
       state: "waiting",
       waitingFor: "soaking",
       waitingUntil: until,
@@ -89,7 +130,11 @@ describe("visits", () => {
     const next = "from=2026-10-02T00:00:00Z&to=2026-10-03T00:00:00Z";
     expect(await list(next)).toEqual([]);
     expect((await list(`${next}&here=yes`)).map((v) => v.id)).toEqual([visit.id]);
-    expect((await patch({ state: "gone" })).json()).toMatchObject({ waitingFor: "", waitingUntil: null, goneAt: expect.any(String) });
+    expect((await patch({ state: "gone" })).json()).toMatchObject({
+      waitingFor: "",
+      waitingUntil: null,
+      goneAt: expect.any(String),
+    });
     expect(await list(`${next}&here=yes`)).toEqual([]);
   });
 
@@ -99,13 +144,29 @@ describe("visits", () => {
       me({
         method: "POST",
         url: `/api/visits/${visit.id}/snapshots`,
-        payload: { id: randomUUID(), kind: "as-found", mapRevision: 1, lineup: {}, at: "2026-11-02T09:05:00.000Z", ...more },
+        payload: {
+          id: randomUUID(),
+          kind: "as-found",
+          mapRevision: 1,
+          lineup: {},
+          at: "2026-11-02T09:05:00.000Z",
+          ...more,
+        },
       });
     const id = randomUUID();
     await send({ id, note: "Heater warm." });
-    expect((await send({ id, note: "another" })).json()).toMatchObject({ snapshots: [{ id, note: "Heater warm.", by: "L. Ead" }] });
-    const left = await send({ kind: "as-left", lineup: { pump: "off" }, at: "2026-11-02T11:00:00.000Z" });
-    expect(left.json<{ snapshots: { kind: string }[] }>().snapshots.map((s) => s.kind)).toEqual(["as-found", "as-left"]);
+    expect((await send({ id, note: "another" })).json()).toMatchObject({
+      snapshots: [{ id, note: "Heater warm.", by: "L. Ead" }],
+    });
+    const left = await send({
+      kind: "as-left",
+      lineup: { pump: "off" },
+      at: "2026-11-02T11:00:00.000Z",
+    });
+    expect(left.json<{ snapshots: { kind: string }[] }>().snapshots.map((s) => s.kind)).toEqual([
+      "as-found",
+      "as-left",
+    ]);
     expect((await send({ lineup: { nowhere: "open" } })).statusCode).toBe(422);
     expect((await send({ mapRevision: 7 })).statusCode).toBe(404);
   });

@@ -24,16 +24,30 @@ export const bookVisit = async (scope: Scope, asked: NewVisit): Promise<Visit> =
 const moveOf = ({ state, waitingFor, waitingUntil }: VisitChange): VisitMove | undefined => {
   if (state === undefined) return undefined;
   if (state !== "waiting") return { to: state };
-  if (waitingFor === undefined) throw new Refused("bad-request", "Say what it waits for: soaking, holding, draining, parts or the owner.");
+  if (waitingFor === undefined)
+    throw new Refused(
+      "bad-request",
+      "Say what it waits for: soaking, holding, draining, parts or the owner.",
+    );
   return { to: "waiting", waitingFor, waitingUntil: waitingUntil ?? null };
 };
 
-export const changeVisit = (scope: Scope, id: string, personId: string, change: VisitChange, now: Date): Promise<Visit> =>
+export const changeVisit = (
+  scope: Scope,
+  id: string,
+  personId: string,
+  change: VisitChange,
+  now: Date,
+): Promise<Visit> =>
   scope.together(async (tx) => {
     await getVisit(tx, id);
     const { startsAt, waitingFor: _for, waitingUntil: _until, state, ...rest } = change;
     const move = moveOf(change);
-    await tx.change(visits, { ...rest, ...(startsAt ? { startsAt: new Date(startsAt) } : {}) }, eq(visits.id, id));
+    await tx.change(
+      visits,
+      { ...rest, ...(startsAt ? { startsAt: new Date(startsAt) } : {}) },
+      eq(visits.id, id),
+    );
     if (move) await moveBy(tx, id, move, now);
     // What the owner is given on the way out is what the report said then.
     if (state === "gone") await editionOnLeaving(tx, personId, id, now);
@@ -41,11 +55,17 @@ export const changeVisit = (scope: Scope, id: string, personId: string, change: 
   });
 
 /** Keeps how everything stood; what is sent twice is kept once. A position that the map does not know is refused. */
-export const addSnapshot = (scope: Scope, personId: string, visitId: string, sent: NewSnapshot): Promise<Snapshot[]> =>
+export const addSnapshot = (
+  scope: Scope,
+  personId: string,
+  visitId: string,
+  sent: NewSnapshot,
+): Promise<Snapshot[]> =>
   scope.together(async (tx) => {
     const visit = await getVisit(tx, visitId);
     const known = await tx.first(snapshots, eq(snapshots.id, sent.id));
-    if (known && known.visitId !== visitId) throw new Refused("conflict", "That id belongs to another visit. Nothing was kept.");
+    if (known && known.visitId !== visitId)
+      throw new Refused("conflict", "That id belongs to another visit. Nothing was kept.");
     if (!known) {
       const { map } = await mapAt(tx, visit.unitId, sent.mapRevision);
       const network = buildNetwork(map);
@@ -58,7 +78,15 @@ export const addSnapshot = (scope: Scope, personId: string, visitId: string, sen
       // Kept whole, so that it says the same when the map says otherwise of a control's use.
       const lineup = { ...inUseLineup(network), ...sent.lineup };
       const turns = turnsOf(network, lineup);
-      await tx.addOnce(snapshots, { ...sent, lineup, turns, at: new Date(sent.at), visitId, unitId: visit.unitId, personId });
+      await tx.addOnce(snapshots, {
+        ...sent,
+        lineup,
+        turns,
+        at: new Date(sent.at),
+        visitId,
+        unitId: visit.unitId,
+        personId,
+      });
       const kept = await tx.first(snapshots, eq(snapshots.id, sent.id));
       if (!kept || kept.visitId !== visitId) throw idTaken();
       if (sent.kind === "as-left") {

@@ -10,7 +10,13 @@ interface OldRunRow {
   readonly id: string;
   readonly runId: string;
   readonly order: number;
-  readonly event: { id: string; seq: number; at: string; body: { type: string }; by: { id: string; name: string } };
+  readonly event: {
+    id: string;
+    seq: number;
+    at: string;
+    body: { type: string };
+    by: { id: string; name: string };
+  };
 }
 interface OldErrand {
   readonly id: string;
@@ -51,11 +57,18 @@ const findingOf = (errand: OldErrand): string | undefined =>
 
 const ofErrand = ({ order: _order, ...errand }: OldErrand): NewEntry => {
   const findingId = findingOf({ order: _order, ...errand });
-  return { ...errand, workshopId: "", ...(findingId === undefined ? {} : { findingId }) } as NewEntry;
+  return {
+    ...errand,
+    workshopId: "",
+    ...(findingId === undefined ? {} : { findingId }),
+  } as NewEntry;
 };
 
 /** The old store's rows in the order in which they were made, and a way to take them out once they are safe. */
-export const oldEntries = async (): Promise<{ entries: NewEntry[]; takeOut: () => Promise<void> }> => {
+export const oldEntries = async (): Promise<{
+  entries: NewEntry[];
+  takeOut: () => Promise<void>;
+}> => {
   const nothing = { entries: [], takeOut: async () => undefined };
   // Opening a store that is not there would make it.
   const there = typeof indexedDB.databases === "function" ? await indexedDB.databases() : [];

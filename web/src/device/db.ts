@@ -6,7 +6,11 @@ import type { OutboxEntry } from "./entry.ts";
 export interface DeviceDb extends DBSchema {
   outbox: { key: string; value: OutboxEntry };
   /** Replies, by person and address. */
-  seen: { key: string; value: { key: string; at: number; reply: unknown }; indexes: { at: number } };
+  seen: {
+    key: string;
+    value: { key: string; at: number; reply: unknown };
+    indexes: { at: number };
+  };
   /** The device's count, who is signed in, what is owed. */
   meta: { key: string; value: { key: string; value: unknown } };
 }
@@ -43,7 +47,10 @@ const open = (): Promise<IDBPDatabase<DeviceDb>> =>
 const within = async <T>(work: Promise<T>, ms: number): Promise<T> => {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const late = new Promise<never>((_, fail) => {
-    timer = setTimeout(() => fail(new Error("This device's store does not open: close other tabs of Upper Shed.")), ms);
+    timer = setTimeout(
+      () => fail(new Error("This device's store does not open: close other tabs of Upper Shed.")),
+      ms,
+    );
   });
   try {
     return await Promise.race([work, late]);

@@ -1,4 +1,13 @@
-import type { InUse, NewFindingEntry, NewLook, NewNote, NewPicture, NewReading, NewSnapshot, NewSpringLook } from "@uppershed/contract";
+import type {
+  InUse,
+  NewFindingEntry,
+  NewLook,
+  NewNote,
+  NewPicture,
+  NewReading,
+  NewSnapshot,
+  NewSpringLook,
+} from "@uppershed/contract";
 import {
   inUseSchema,
   newFindingEntrySchema as findingSchema,
@@ -78,7 +87,9 @@ interface Common {
   readonly refused?: Refusal;
 }
 
-export type OutboxEntry = { [K in OutboxKind]: Common & { readonly kind: K; readonly body: OutboxBodies[K] } }[OutboxKind];
+export type OutboxEntry = {
+  [K in OutboxKind]: Common & { readonly kind: K; readonly body: OutboxBodies[K] };
+}[OutboxKind];
 export type EntryOf<K extends OutboxKind> = Extract<OutboxEntry, { kind: K }>;
 
 type WithoutOrder<E> = E extends OutboxEntry ? Omit<E, "order" | "refused" | "failures"> : never;

@@ -35,4 +35,5 @@ export const whenQuiet = (store: Followed, isBusy: () => boolean, then: () => vo
 };
 
 // Where the browser has no service workers, or the page is not served securely, everything works but a reload without a signal.
-export const keepApplication = (): void => void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);
+export const keepApplication = (): void =>
+  void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);

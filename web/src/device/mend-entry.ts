@@ -1,4 +1,10 @@
-import { type Dimension, type NewRunEvent, parseQuantity, type UnitSystem, wholeLetters } from "@uppershed/core";
+import {
+  type Dimension,
+  type NewRunEvent,
+  parseQuantity,
+  type UnitSystem,
+  wholeLetters,
+} from "@uppershed/core";
 import type { NewEntry, OutboxEntry } from "./entry.ts";
 import { uuid } from "./uuid.ts";
 
@@ -12,7 +18,10 @@ export interface Correctable {
   readonly most: number;
   readonly long: boolean;
   /** The entry with other words, as a new one; or what is wrong with them. */
-  readonly as: (words: string, system: UnitSystem) => { readonly entry: NewEntry } | { readonly problem: string };
+  readonly as: (
+    words: string,
+    system: UnitSystem,
+  ) => { readonly entry: NewEntry } | { readonly problem: string };
 }
 
 /** The entry without its place and without what became of it, under an id of its own. */
@@ -24,7 +33,11 @@ const anew = <E extends OutboxEntry>(entry: E): { entry: E; id: string } => {
 
 const READ_AS: readonly Dimension[] = ["fraction", "volume", "temperature", "pressure", "length"];
 
-const readAgain = (before: string, words: string, system: UnitSystem): { si: number; typed: string } | { problem: string } => {
+const readAgain = (
+  before: string,
+  words: string,
+  system: UnitSystem,
+): { si: number; typed: string } | { problem: string } => {
   const dimension = READ_AS.find((d) => parseQuantity(before, d, system).ok) ?? "volume";
   const read = parseQuantity(words, dimension, system);
   return read.ok ? { si: read.quantity.si, typed: words.trim() } : { problem: read.problem };
@@ -39,7 +52,13 @@ const ofRun = (entry: Extract<OutboxEntry, { kind: "run-event" }>): Correctable 
     return { entry: { ...fresh.entry, body: { ...event, id: fresh.id, body: next } } };
   };
   if (body.type === "note" || body.type === "noticed")
-    return { label: "The note", words: body.text, most: 2000, long: true, as: (text) => made({ ...body, text: text.trim() }) };
+    return {
+      label: "The note",
+      words: body.text,
+      most: 2000,
+      long: true,
+      as: (text) => made({ ...body, text: text.trim() }),
+    };
   if (body.type === "step-cannot")
     return {
       label: "Why it can't be done",
@@ -75,7 +94,12 @@ export const correctable = (entry: OutboxEntry): Correctable | undefined => {
       long: true,
       as: (note) => {
         const fresh = anew(entry);
-        return { entry: { ...fresh.entry, body: { looks: [{ ...look, id: fresh.id, note: note.trim() }] } } as NewEntry };
+        return {
+          entry: {
+            ...fresh.entry,
+            body: { looks: [{ ...look, id: fresh.id, note: note.trim() }] },
+          } as NewEntry,
+        };
       },
     };
   }
@@ -108,7 +132,12 @@ export const correctable = (entry: OutboxEntry): Correctable | undefined => {
       long: true,
       as: (text) => {
         const fresh = anew(entry);
-        return { entry: { ...fresh.entry, body: { ...entry.body, id: fresh.id, text: text.trim() } } as NewEntry };
+        return {
+          entry: {
+            ...fresh.entry,
+            body: { ...entry.body, id: fresh.id, text: text.trim() },
+          } as NewEntry,
+        };
       },
     };
   return undefined;
@@ -118,7 +147,10 @@ const MOST_NOTE = 2000;
 
 /** A note in place of an entry: what it was, and why it was not taken. Of a run it stands on the run's record, else on the unit. */
 export const asNote = (entry: OutboxEntry): NewEntry | undefined => {
-  const text = wholeLetters(`Not taken by the server: ${entry.what}. ${entry.refused?.why ?? ""}`, MOST_NOTE);
+  const text = wholeLetters(
+    `Not taken by the server: ${entry.what}. ${entry.refused?.why ?? ""}`,
+    MOST_NOTE,
+  );
   const { workshopId, personId, personName, unitId } = entry;
   const id = uuid();
   const common = { id, workshopId, personId, personName, unitId, what: text, at: entry.at };
@@ -131,5 +163,7 @@ export const asNote = (entry: OutboxEntry): NewEntry | undefined => {
       body: { id, seq: 1, at: entry.at, body: { type: "note", text } },
       form: 2,
     };
-  return unitId === "" ? undefined : { ...common, kind: "note", url: `/units/${unitId}/notes`, body: { id, text } };
+  return unitId === ""
+    ? undefined
+    : { ...common, kind: "note", url: `/units/${unitId}/notes`, body: { id, text } };
 };

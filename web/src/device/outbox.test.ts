@@ -4,14 +4,26 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, noteEntry, OTHER, runNote } from "../testing/device.ts";
 import { ME, RUN_ID } from "../testing/house.tsx";
 import { deviceDb } from "./db.ts";
-import { dropEntry, forgetMemory, loadOutbox, onSentElsewhere, markSent, pendingNow, putEntries, refuseEntry, tryAgain } from "./outbox.ts";
+import {
+  dropEntry,
+  forgetMemory,
+  loadOutbox,
+  onSentElsewhere,
+  markSent,
+  pendingNow,
+  putEntries,
+  refuseEntry,
+  tryAgain,
+} from "./outbox.ts";
 import { remember } from "./seen.ts";
 
 const WHO = { personId: ME.person.id, workshopId: ME.workshop.id };
 const texts = (): string[] => pendingNow().map((e) => e.what);
 /** What stands in the device's store, not in memory. */
 const stored = async (): Promise<string[]> =>
-  (await (await deviceDb()).getAll("outbox")).toSorted((a, b) => a.order - b.order).map((e) => e.what);
+  (await (await deviceDb()).getAll("outbox"))
+    .toSorted((a, b) => a.order - b.order)
+    .map((e) => e.what);
 const startAgain = async (): Promise<void> => {
   forgetMemory();
   await loadOutbox();
@@ -82,8 +94,12 @@ describe("the outbox of a device", () => {
     // oxlint-disable-next-line typescript/unbound-method
     const { put, clear } = IDBObjectStore.prototype;
     // Full, as long as anything that was only read is kept.
-    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (this: IDBObjectStore, ...args) {
-      if (this.name === "outbox" && seen > 0) throw new DOMException("no room", "QuotaExceededError");
+    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (
+      this: IDBObjectStore,
+      ...args
+    ) {
+      if (this.name === "outbox" && seen > 0)
+        throw new DOMException("no room", "QuotaExceededError");
       return put.apply(this, args);
     });
     let seen = await db.count("seen");
@@ -101,7 +117,10 @@ describe("the outbox of a device", () => {
       throw new DOMException("no room", "QuotaExceededError");
     });
     expect(await putEntries([noteEntry("too much")])).toBe(false);
-    expect(pendingNow()).toMatchObject([{ what: "note: before" }, { what: "note: too much", unsaved: true }]);
+    expect(pendingNow()).toMatchObject([
+      { what: "note: before" },
+      { what: "note: too much", unsaved: true },
+    ]);
     expect(await stored()).toEqual(["note: before"]);
     // It can be sent from here, and goes.
     await markSent([pendingNow()[1]?.id ?? ""]);
@@ -126,8 +145,12 @@ describe("the outbox of a device", () => {
     // Called on its store below.
     // oxlint-disable-next-line typescript/unbound-method
     const { put } = IDBObjectStore.prototype;
-    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (this: IDBObjectStore, ...args) {
-      if ((args[0] as { bytes?: ArrayBuffer }).bytes) throw new DOMException("no room", "QuotaExceededError");
+    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(function (
+      this: IDBObjectStore,
+      ...args
+    ) {
+      if ((args[0] as { bytes?: ArrayBuffer }).bytes)
+        throw new DOMException("no room", "QuotaExceededError");
       return put.apply(this, args);
     });
     expect(await putEntries([{ ...noteEntry("picture"), bytes: new ArrayBuffer(8) }])).toBe(false);
@@ -173,7 +196,9 @@ describe("the outbox of a device", () => {
   it("hears of what another tab put aside and sent between two looks at the store, and of what it saw go only once", async () => {
     await loadOutbox();
     const heard: string[][] = [];
-    const leave = onSentElsewhere((entries) => heard.push(entries.map((e) => `${e.kind} ${e.runId ?? ""} ${e.id}`)));
+    const leave = onSentElsewhere((entries) =>
+      heard.push(entries.map((e) => `${e.kind} ${e.runId ?? ""} ${e.id}`)),
+    );
     const other = new BroadcastChannel("upper-shed-outbox");
     // oxlint-disable-next-line unicorn/require-post-message-target-origin
     const say = (data: unknown): void => other.postMessage(data);
@@ -210,7 +235,14 @@ describe("an earlier version's store", () => {
     const { id, body } = runNote("kept by the old version", OTHER);
     await db.put("outbox", { id, runId: RUN_ID, order: 2, event: { ...body, by: OTHER } });
     const look = noteEntry("errand");
-    await db.put("errands", { ...look, kind: "looks", url: "/units/u/looks", body: { looks: [] }, what: "walk-round", order: 1 });
+    await db.put("errands", {
+      ...look,
+      kind: "looks",
+      url: "/units/u/looks",
+      body: { looks: [] },
+      what: "walk-round",
+      order: 1,
+    });
     db.close();
   });
 

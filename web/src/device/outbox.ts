@@ -33,18 +33,26 @@ const tell = (next: readonly Held[]): void => {
   for (const listener of listeners) listener();
 };
 
-const channel = typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("upper-shed-outbox");
+const channel =
+  typeof BroadcastChannel === "undefined" ? undefined : new BroadcastChannel("upper-shed-outbox");
 /** What other tabs have to know of an entry that has been sent: they may never have seen it in the store. */
 type Sent = Pick<Held, "id" | "kind" | "runId">;
 
 const tellOthers = (sent: readonly Sent[] = []): void => {
   // Between tabs of one origin there is none to name.
   // oxlint-disable-next-line unicorn/require-post-message-target-origin
-  channel?.postMessage(sent.length === 0 ? "changed" : { sent: sent.map(({ id, kind, runId }) => ({ id, kind, runId })) });
+  channel?.postMessage(
+    sent.length === 0
+      ? "changed"
+      : { sent: sent.map(({ id, kind, runId }) => ({ id, kind, runId })) },
+  );
 };
-channel?.addEventListener("message", ({ data }: MessageEvent<"changed" | { readonly sent: readonly Sent[] }>) => {
-  void reload(data === "changed" ? [] : data.sent);
-});
+channel?.addEventListener(
+  "message",
+  ({ data }: MessageEvent<"changed" | { readonly sent: readonly Sent[] }>) => {
+    void reload(data === "changed" ? [] : data.sent);
+  },
+);
 // In the tests of the screens a channel must not keep the process.
 (channel as unknown as { unref?: () => void } | undefined)?.unref?.();
 
@@ -56,8 +64,15 @@ const reload = async (sent: readonly Sent[] = []): Promise<void> => {
   if (!storePossible()) return;
   const rows = await (await deviceDb()).getAll("outbox");
   const there = new Map(rows.map((r) => [r.id, r]));
-  const gone = held.filter((e) => !there.has(e.id) && e.sentAt === undefined && !e.unsaved && !e.saving);
-  tell([...held.filter((e) => !there.has(e.id)).map((e) => (gone.includes(e) ? { ...e, sentAt: Date.now() } : e)), ...rows]);
+  const gone = held.filter(
+    (e) => !there.has(e.id) && e.sentAt === undefined && !e.unsaved && !e.saving,
+  );
+  tell([
+    ...held
+      .filter((e) => !there.has(e.id))
+      .map((e) => (gone.includes(e) ? { ...e, sentAt: Date.now() } : e)),
+    ...rows,
+  ]);
   const noticed = new Set(held.map((e) => e.id));
   const all = [...gone, ...sent.filter((e) => !noticed.has(e.id))];
   if (all.length > 0) for (const listener of vanishedListeners) listener(all);
@@ -130,8 +145,14 @@ let inMemory = 2 ** 40;
 const nextInMemory = (): number => ++inMemory;
 
 /** An entry that stands in this page alone, as it was when it was made. */
-const withoutPlace = ({ order: _order, unsaved: _unsaved, saving: _saving, sentAt: _sent, waitsFor: _waits, ...entry }: Held): NewEntry =>
-  entry;
+const withoutPlace = ({
+  order: _order,
+  unsaved: _unsaved,
+  saving: _saving,
+  sentAt: _sent,
+  waitsFor: _waits,
+  ...entry
+}: Held): NewEntry => entry;
 
 globalThis.addEventListener?.("pagehide", () => {
   noteLate(held.filter((e) => (e.saving || e.unsaved) && e.sentAt === undefined).map(withoutPlace));
@@ -198,7 +219,11 @@ const writeTogether = async (entries: readonly NewEntry[]): Promise<boolean> => 
     return true;
   } catch {
     const ids = new Set(entries.map((e) => e.id));
-    settle(held.filter((e) => ids.has(e.id)).map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })));
+    settle(
+      held
+        .filter((e) => ids.has(e.id))
+        .map(({ saving: _saving, ...e }) => ({ ...e, unsaved: true })),
+    );
     return false;
   }
 };
@@ -210,7 +235,10 @@ const writeTogether = async (entries: readonly NewEntry[]): Promise<boolean> => 
 export const putEntries = (entries: readonly NewEntry[]): Promise<boolean> => {
   asAgreed(entries);
   const ids = new Set(entries.map((e) => e.id));
-  tell([...held.filter((e) => !ids.has(e.id)), ...entries.map((e) => ({ ...e, order: nextInMemory(), saving: true }))]);
+  tell([
+    ...held.filter((e) => !ids.has(e.id)),
+    ...entries.map((e) => ({ ...e, order: nextInMemory(), saving: true })),
+  ]);
   return new Promise((told) => {
     waiting.push({ entries, told });
     void writeAll();
@@ -237,9 +265,12 @@ export const markSent = async (ids: readonly string[]): Promise<void> => {
   tellOthers(sent);
 };
 
-export const refuseEntry = (id: string, refused: Refusal): Promise<void> => rewrite(id, (e) => ({ ...e, refused }));
-export const failEntry = (id: string, failures: number): Promise<void> => rewrite(id, (e) => ({ ...e, failures }));
-export const holdFor = (id: string, waitsFor: string): void => tell(held.map((e) => (e.id === id ? { ...e, waitsFor } : e)));
+export const refuseEntry = (id: string, refused: Refusal): Promise<void> =>
+  rewrite(id, (e) => ({ ...e, refused }));
+export const failEntry = (id: string, failures: number): Promise<void> =>
+  rewrite(id, (e) => ({ ...e, failures }));
+export const holdFor = (id: string, waitsFor: string): void =>
+  tell(held.map((e) => (e.id === id ? { ...e, waitsFor } : e)));
 
 /** Once more what was refused. */
 export const tryAgain = (id: string): Promise<void> =>
@@ -256,7 +287,8 @@ export const dropEntry = async (id: string): Promise<void> => {
 export const forgetSent = (which: readonly string[] | { readonly olderThanMs: number }): void => {
   const named = "olderThanMs" in which ? undefined : new Set(which);
   const until = "olderThanMs" in which ? Date.now() - which.olderThanMs : 0;
-  const over = (e: Held): boolean => e.sentAt !== undefined && (named ? named.has(e.id) : e.sentAt <= until);
+  const over = (e: Held): boolean =>
+    e.sentAt !== undefined && (named ? named.has(e.id) : e.sentAt <= until);
   if (held.some(over)) tell(held.filter((e) => !over(e)));
 };
 

@@ -12,11 +12,20 @@ interface SentEvent {
 }
 
 /** A server that keeps what it is sent, but for what a test says. */
-const serve = (own: (url: string, body: { events?: SentEvent[]; text?: string }) => Response | Promise<Response> | undefined) => {
+const serve = (
+  own: (
+    url: string,
+    body: { events?: SentEvent[]; text?: string },
+  ) => Response | Promise<Response> | undefined,
+) => {
   const kept: string[] = [];
   const posts: string[] = [];
   vi.stubGlobal("fetch", async (url: string, init: RequestInit): Promise<Response> => {
-    const body = JSON.parse(init.body as string) as { events?: SentEvent[]; id?: string; text?: string };
+    const body = JSON.parse(init.body as string) as {
+      events?: SentEvent[];
+      id?: string;
+      text?: string;
+    };
     posts.push(url);
     const said = await own(url, body);
     if (said) return said;
@@ -118,7 +127,13 @@ describe("the sender", () => {
         ? problem(400, "events.1.body.text: at most 2,000 letters")
         : undefined,
     );
-    await putEntries([runNote("a"), runNote("poison"), runNote("c"), noteEntry("poison"), noteEntry("d")]);
+    await putEntries([
+      runNote("a"),
+      runNote("poison"),
+      runNote("c"),
+      noteEntry("poison"),
+      noteEntry("d"),
+    ]);
     await sendOutbox(WHO);
     expect(kept).toEqual(["a", "c", "d"]);
     expect(pendingNow()).toMatchObject([
@@ -147,11 +162,15 @@ describe("the sender", () => {
     );
     await putEntries([runNote("a")]);
     await sendOutbox(WHO);
-    expect(pendingNow()).toMatchObject([{ refused: { why: "This step is signed already.", code: "already-signed" } }]);
+    expect(pendingNow()).toMatchObject([
+      { refused: { why: "This step is signed already.", code: "already-signed" } },
+    ]);
   });
 
   it("gives a server that fails on one entry its chances, then sets it aside and goes on", async () => {
-    const { kept } = serve((_url, body) => (body.text === "bad" ? problem(500, "It failed.", "internal") : undefined));
+    const { kept } = serve((_url, body) =>
+      body.text === "bad" ? problem(500, "It failed.", "internal") : undefined,
+    );
     await putEntries([noteEntry("bad"), noteEntry("good")]);
     await sendOutbox(WHO);
     expect(kept).toEqual(["good"]);
@@ -203,7 +222,9 @@ describe("the sender", () => {
   });
 
   it("a request that is never answered lets go in time", async () => {
-    const timeout = vi.spyOn(AbortSignal, "timeout").mockImplementation(() => AbortSignal.abort(new DOMException("late", "TimeoutError")));
+    const timeout = vi
+      .spyOn(AbortSignal, "timeout")
+      .mockImplementation(() => AbortSignal.abort(new DOMException("late", "TimeoutError")));
     vi.stubGlobal(
       "fetch",
       (_url: string, init: RequestInit) =>
@@ -220,7 +241,10 @@ describe("the sender", () => {
   it("two tabs do not send at the same time", async () => {
     const { posts } = serve(() => undefined);
     vi.stubGlobal("navigator", {
-      locks: { request: (_name: string, _how: unknown, work: (lock: unknown) => unknown) => Promise.resolve(work(null)) },
+      locks: {
+        request: (_name: string, _how: unknown, work: (lock: unknown) => unknown) =>
+          Promise.resolve(work(null)),
+      },
     });
     await putEntries([noteEntry("a")]);
     await sendOutbox(WHO);
@@ -231,7 +255,10 @@ describe("the sender", () => {
 
   it("what another workshop's person made is left alone", async () => {
     const { kept } = serve(() => undefined);
-    await putEntries([{ ...noteEntry("elsewhere"), workshopId: "00000000-0000-4000-8000-0000000000ab" }, noteEntry("here")]);
+    await putEntries([
+      { ...noteEntry("elsewhere"), workshopId: "00000000-0000-4000-8000-0000000000ab" },
+      noteEntry("here"),
+    ]);
     await sendOutbox(WHO);
     expect(kept).toEqual(["here"]);
   });

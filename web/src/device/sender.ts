@@ -1,6 +1,15 @@
 import { AS_HEADER, sentEventsSchema } from "@uppershed/contract";
 import type { EntryOf, OutboxKind } from "./entry.ts";
-import { dropEntry, failEntry, type Held, holdFor, loadOutbox, markSent, pendingNow, refuseEntry } from "./outbox.ts";
+import {
+  dropEntry,
+  failEntry,
+  type Held,
+  holdFor,
+  loadOutbox,
+  markSent,
+  pendingNow,
+  refuseEntry,
+} from "./outbox.ts";
 import type { Who } from "./seen.ts";
 
 /** Sends what waits on this device: one sender in all tabs, in the device's own order, under the name of whoever made it. */
@@ -9,7 +18,10 @@ export interface Sent {
   /** What the server took, by kind. */
   readonly kinds: ReadonlySet<OutboxKind>;
   /** Entries of runs that the server took now, and how many it has of that run in all. */
-  readonly runs: ReadonlyMap<string, { readonly entries: readonly Held[]; readonly count: number | undefined }>;
+  readonly runs: ReadonlyMap<
+    string,
+    { readonly entries: readonly Held[]; readonly count: number | undefined }
+  >;
   readonly reached: boolean;
   readonly signedOut: boolean;
 }
@@ -32,7 +44,11 @@ const BUSY: ReadonlySet<number> = new Set([408, 425, 429, 502, 503, 504]);
 
 const ask = async (url: string, init: RequestInit, withinMs: number): Promise<Answer> => {
   try {
-    const reply = await fetch(`/api${url}`, { ...init, method: "POST", signal: AbortSignal.timeout(withinMs) });
+    const reply = await fetch(`/api${url}`, {
+      ...init,
+      method: "POST",
+      signal: AbortSignal.timeout(withinMs),
+    });
     if (reply.status === 401) return { is: "signed out" };
     if (BUSY.has(reply.status)) return { is: "no answer" };
     return { is: "reply", status: reply.status, body: await reply.json().catch(() => undefined) };
@@ -43,7 +59,10 @@ const ask = async (url: string, init: RequestInit, withinMs: number): Promise<An
 
 const problemIn = (body: unknown): { why: string; code?: string } => {
   const said = (body as { error?: { message?: string; code?: string } } | undefined)?.error;
-  return { why: said?.message ?? "The server did not take it.", ...(said?.code ? { code: said.code } : {}) };
+  return {
+    why: said?.message ?? "The server did not take it.",
+    ...(said?.code ? { code: said.code } : {}),
+  };
 };
 
 interface Round {
@@ -59,7 +78,9 @@ interface Round {
 type Step = "on" | "stop" | "signed out";
 
 const isMine = (who: Who, e: Held): boolean =>
-  e.personId === who.personId && (e.workshopId === who.workshopId || e.workshopId === "") && e.refused === undefined;
+  e.personId === who.personId &&
+  (e.workshopId === who.workshopId || e.workshopId === "") &&
+  e.refused === undefined;
 
 const postThing = async (round: Round, entry: Held): Promise<Step> => {
   const answer = await ask(
@@ -67,7 +88,9 @@ const postThing = async (round: Round, entry: Held): Promise<Step> => {
     {
       headers: {
         [AS_HEADER]: entry.personId,
-        "content-type": entry.bytes ? (entry.type ?? "application/octet-stream") : "application/json",
+        "content-type": entry.bytes
+          ? (entry.type ?? "application/octet-stream")
+          : "application/json",
       },
       body: entry.bytes ?? JSON.stringify(entry.body),
     },
@@ -84,19 +107,28 @@ const postThing = async (round: Round, entry: Held): Promise<Step> => {
 };
 
 /** What becomes of an entry that the server answered with something else than keeping it. */
-const failed = async (round: Round, entry: Held, answer: { status: number; body: unknown }): Promise<Step> => {
+const failed = async (
+  round: Round,
+  entry: Held,
+  answer: { status: number; body: unknown },
+): Promise<Step> => {
   if (answer.status < 500) {
     await refuseEntry(entry.id, problemIn(answer.body));
     return "on";
   }
   const failures = (entry.failures ?? 0) + 1;
   if (failures >= FAILS_UNTIL_SET_ASIDE)
-    await refuseEntry(entry.id, { why: `The server failed on it ${failures} times. It is set aside; the rest goes on.`, code: "failed" });
+    await refuseEntry(entry.id, {
+      why: `The server failed on it ${failures} times. It is set aside; the rest goes on.`,
+      code: "failed",
+    });
   else {
     await failEntry(entry.id, failures);
     // What comes after it in its run may rest on it, and waits with it for the next round.
     round.passed.add(entry.id);
-    if (entry.runId) for (const e of pendingNow()) if (e.runId === entry.runId && e.order > entry.order) round.passed.add(e.id);
+    if (entry.runId)
+      for (const e of pendingNow())
+        if (e.runId === entry.runId && e.order > entry.order) round.passed.add(e.id);
   }
   return "on";
 };
@@ -106,12 +138,24 @@ const batchOf = (round: Round, first: Held): EntryOf<"run-event">[] => {
   const batch: EntryOf<"run-event">[] = [];
   let bytes = 0;
   for (const e of pendingNow()) {
-    if (e.kind !== "run-event" || e.runId !== first.runId || !isMine(round.who, e) || round.passed.has(e.id)) continue;
+    if (
+      e.kind !== "run-event" ||
+      e.runId !== first.runId ||
+      !isMine(round.who, e) ||
+      round.passed.has(e.id)
+    )
+      continue;
     // What is still on its way into the store goes with the next request, and nothing that was made after it goes before it.
     if (e.saving) break;
     if ((e.form ?? 1) !== (first.form ?? 1)) break;
     bytes += JSON.stringify(e.body).length;
-    if (batch.length > 0 && (bytes > MOST_BYTES_AT_ONCE || batch.length >= MOST_AT_ONCE || round.oneByOne.has(first.runId ?? ""))) break;
+    if (
+      batch.length > 0 &&
+      (bytes > MOST_BYTES_AT_ONCE ||
+        batch.length >= MOST_AT_ONCE ||
+        round.oneByOne.has(first.runId ?? ""))
+    )
+      break;
     batch.push(e);
   }
   return batch;
@@ -119,8 +163,13 @@ const batchOf = (round: Round, first: Held): EntryOf<"run-event">[] => {
 
 /** Who has to sign in here first, where an entry is refused because somebody else's earlier ones have not been sent. */
 const restsOn = (round: Round, entry: Held): string | undefined =>
-  pendingNow().find((e) => e.runId === entry.runId && e.order < entry.order && e.personId !== round.who.personId && e.refused === undefined)
-    ?.personName;
+  pendingNow().find(
+    (e) =>
+      e.runId === entry.runId &&
+      e.order < entry.order &&
+      e.personId !== round.who.personId &&
+      e.refused === undefined,
+  )?.personName;
 
 const postRun = async (round: Round, first: Held): Promise<Step> => {
   const runId = first.runId ?? "";
@@ -134,7 +183,11 @@ const postRun = async (round: Round, first: Held): Promise<Step> => {
     first.url,
     {
       headers: { [AS_HEADER]: first.personId, "content-type": "application/json" },
-      body: JSON.stringify({ ...(form > 1 ? { form } : {}), sentAt: new Date().toISOString(), events: batch.map((e) => e.body) }),
+      body: JSON.stringify({
+        ...(form > 1 ? { form } : {}),
+        sentAt: new Date().toISOString(),
+        events: batch.map((e) => e.body),
+      }),
     },
     ANSWER_WITHIN_MS,
   );
@@ -177,14 +230,25 @@ const postRun = async (round: Round, first: Held): Promise<Step> => {
 };
 
 const sendAll = async (who: Who): Promise<Sent> => {
-  const round: Round = { who, kinds: new Set(), runs: new Map(), passed: new Set(), oneByOne: new Set() };
+  const round: Round = {
+    who,
+    kinds: new Set(),
+    runs: new Map(),
+    passed: new Set(),
+    oneByOne: new Set(),
+  };
   let step: Step = "on";
   for (;;) {
     const next = pendingNow().find((e) => isMine(who, e) && !round.passed.has(e.id) && !e.saving);
     if (!next || step !== "on") break;
     step = next.kind === "run-event" ? await postRun(round, next) : await postThing(round, next);
   }
-  return { kinds: round.kinds, runs: round.runs, reached: step === "on", signedOut: step === "signed out" };
+  return {
+    kinds: round.kinds,
+    runs: round.runs,
+    reached: step === "on",
+    signedOut: step === "signed out",
+  };
 };
 
 const NOTHING_SENT: Sent = { kinds: new Set(), runs: new Map(), reached: true, signedOut: false };
@@ -196,7 +260,9 @@ export const sendOutbox = (who: Who): Promise<Sent> =>
     await loadOutbox();
     const { locks } = navigator as { locks?: LockManager };
     if (!locks) return sendAll(who);
-    return locks.request("upper-shed-sender", { ifAvailable: true }, (lock) => (lock ? sendAll(who) : NOTHING_SENT));
+    return locks.request("upper-shed-sender", { ifAvailable: true }, (lock) =>
+      lock ? sendAll(who) : NOTHING_SENT,
+    );
   })().finally(() => {
     sending = undefined;
   }));

@@ -63,7 +63,10 @@ describe("what a device has seen", () => {
   it("is nobody else's: another person on the same device reads nothing of it", async () => {
     await nowHere(WHO);
     await remember(WHO, "/units?", UNITS);
-    const other = { personId: "00000000-0000-4000-8000-000000000009", workshopId: "00000000-0000-4000-8000-0000000000ab" };
+    const other = {
+      personId: "00000000-0000-4000-8000-000000000009",
+      workshopId: "00000000-0000-4000-8000-0000000000ab",
+    };
     expect(await remembered(other, "/units?")).toBeUndefined();
     await nowHere(other);
     expect(await remembered(WHO, "/units?")).toBeUndefined();
@@ -90,11 +93,13 @@ describe("a tab that stayed open while somebody else signed in in another", () =
     let here: Me = ME;
     let notes = 0;
     vi.stubGlobal("fetch", (input: string | Request, init?: RequestInit): Promise<Response> => {
-      const request = typeof input === "string" ? new Request(new URL(input, "http://127.0.0.1"), init) : input;
+      const request =
+        typeof input === "string" ? new Request(new URL(input, "http://127.0.0.1"), init) : input;
       const { pathname } = new URL(request.url);
       if (pathname === "/api/me") return Promise.resolve(json(200, here));
       const as = request.headers.get(AS_HEADER);
-      if (as !== here.person.id) return Promise.resolve(problem(401, "Somebody else.", "somebody-else"));
+      if (as !== here.person.id)
+        return Promise.resolve(problem(401, "Somebody else.", "somebody-else"));
       if (pathname === "/api/units") return Promise.resolve(json(200, UNITS));
       notes += 1;
       return Promise.resolve(json(201, {}));

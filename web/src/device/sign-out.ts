@@ -14,7 +14,11 @@ const TELL_WITHIN_MS = 10_000;
 const tellServer = async ({ personId }: Who): Promise<boolean> => {
   try {
     const headers = { [AS_HEADER]: personId };
-    const reply = await fetch("/api/sign-out", { method: "POST", headers, signal: AbortSignal.timeout(TELL_WITHIN_MS) });
+    const reply = await fetch("/api/sign-out", {
+      method: "POST",
+      headers,
+      signal: AbortSignal.timeout(TELL_WITHIN_MS),
+    });
     return reply.ok;
   } catch {
     return false;

@@ -25,7 +25,9 @@ describe("the screen at a run sheet", () => {
   });
 
   it("works all the same where the browser does not want to, or cannot", async () => {
-    vi.stubGlobal("navigator", { wakeLock: { request: () => Promise.reject(new DOMException("low battery")) } });
+    vi.stubGlobal("navigator", {
+      wakeLock: { request: () => Promise.reject(new DOMException("low battery")) },
+    });
     renderHook(useWakeLock).unmount();
     vi.stubGlobal("navigator", {});
     expect(() => renderHook(useWakeLock).unmount()).not.toThrow();

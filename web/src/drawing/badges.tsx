@@ -13,8 +13,22 @@ export const BadgeSign = ({ badge, x, y }: { badge: Badge; x: number; y: number 
   <g transform={`translate(${x} ${y})`}>
     {badge.sign === "bad" && (
       <>
-        <rect x={-R} y={-R} width={2 * R} height={2 * R} rx="3" fill="var(--rust)" stroke="var(--ground)" strokeWidth="3" />
-        <path d="M-5 -5L5 5M5 -5L-5 5" stroke="var(--on-rust)" strokeWidth="3.4" strokeLinecap="round" />
+        <rect
+          x={-R}
+          y={-R}
+          width={2 * R}
+          height={2 * R}
+          rx="3"
+          fill="var(--rust)"
+          stroke="var(--ground)"
+          strokeWidth="3"
+        />
+        <path
+          d="M-5 -5L5 5M5 -5L-5 5"
+          stroke="var(--on-rust)"
+          strokeWidth="3.4"
+          strokeLinecap="round"
+        />
       </>
     )}
     {badge.sign === "watch" && (
@@ -32,7 +46,13 @@ export const BadgeSign = ({ badge, x, y }: { badge: Badge; x: number; y: number 
     {badge.sign === "due" && (
       <>
         <circle r={R} fill="var(--raised)" stroke="var(--rust)" strokeWidth="3" />
-        <path d="M0 -6V0L4.5 3" fill="none" stroke="var(--rust)" strokeWidth="2.8" strokeLinecap="round" />
+        <path
+          d="M0 -6V0L4.5 3"
+          fill="none"
+          stroke="var(--rust)"
+          strokeWidth="2.8"
+          strokeLinecap="round"
+        />
       </>
     )}
   </g>

@@ -49,7 +49,9 @@ describe("the drawing in words", () => {
     expect(say(inUse, "v7")).toBe("V7, Bypass, shut, 100 % full of water");
     expect(say(done, "v7")).toBe("V7, Bypass, open, 100 % full of antifreeze");
     expect(say(inUse, "v2")).toContain("Suction selector, tank");
-    expect(say(done, "heater")).toMatch(/^Heater, drain plug out, left in the housing, relief valve shut, 5 % full of weak antifreeze$/u);
+    expect(say(done, "heater")).toMatch(
+      /^Heater, drain plug out, left in the housing, relief valve shut, 5 % full of weak antifreeze$/u,
+    );
   });
 });
 
@@ -63,7 +65,8 @@ describe("pipes", () => {
   });
 
   it("hold what the engine says: the deck shower's branch is water before and antifreeze after", () => {
-    const branch = (scene: typeof inUse) => scene.pipes.find((p) => p.laid.id === "r-t-sc-c-deck-shower-cold");
+    const branch = (scene: typeof inUse) =>
+      scene.pipes.find((p) => p.laid.id === "r-t-sc-c-deck-shower-cold");
     expect(branch(inUse)?.plugs.map((p) => inkOf(p.liquid))).toEqual(["water"]);
     expect(branch(done)?.plugs.map((p) => inkOf(p.liquid))).toEqual(["antifreeze"]);
     expect(branch(done)?.share).toBeCloseTo(1, 6);

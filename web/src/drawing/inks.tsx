@@ -14,7 +14,13 @@ export const Inks = () => (
         <circle cx="2" cy="2" r="1.5" fill="var(--glycol-pale)" />
         <circle cx="6" cy="6" r="1.5" fill="var(--glycol-pale)" />
       </pattern>
-      <pattern id="ink-antifreeze" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+      <pattern
+        id="ink-antifreeze"
+        width="7"
+        height="7"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
         <rect width="7" height="7" fill="var(--glycol-pale)" />
         <rect width="3.2" height="7" fill="var(--glycol)" />
       </pattern>
@@ -28,7 +34,15 @@ export const Legend = ({ turning = false }: { turning?: boolean }) => (
     {(["water", "weak", "antifreeze", "empty"] as const).map((ink) => (
       <li key={ink} className="flex items-center gap-1.5">
         <svg aria-hidden width="26" height="11">
-          <rect x="1" y="1" width="24" height="9" fill={paint(ink)} stroke="var(--pipe)" strokeWidth="1.5" />
+          <rect
+            x="1"
+            y="1"
+            width="24"
+            height="9"
+            fill={paint(ink)}
+            stroke="var(--pipe)"
+            strokeWidth="1.5"
+          />
         </svg>
         {INK_WORDS[ink]}
       </li>

@@ -11,7 +11,15 @@ import {
   useReactFlow,
   useStore,
 } from "@xyflow/react";
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef, useState } from "react";
+import {
+  createContext,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
 import { useUnits } from "../ui/units.ts";
 import { type Badge, BadgeSign } from "./badges.tsx";
 import { Inks, Legend } from "./inks.tsx";
@@ -87,11 +95,24 @@ const PipesNode = () => {
   const select = (id: string, event: React.MouseEvent | React.KeyboardEvent): void => {
     if (!draw?.held) return shown.onSelect?.(id);
     const laid = scene.layout.runs.find((r) => r.id === id);
-    const at = "clientX" in event ? flow.screenToFlowPosition({ x: event.clientX, y: event.clientY }) : undefined;
-    draw.onDrop({ on: "run", run: id, share: laid && at ? shareAlong(laid, { x: at.x / UNIT_PX, y: at.y / UNIT_PX }) : 0.5 });
+    const at =
+      "clientX" in event
+        ? flow.screenToFlowPosition({ x: event.clientX, y: event.clientY })
+        : undefined;
+    draw.onDrop({
+      on: "run",
+      run: id,
+      share: laid && at ? shareAlong(laid, { x: at.x / UNIT_PX, y: at.y / UNIT_PX }) : 0.5,
+    });
   };
   return (
-    <svg width="1" height="1" overflow="visible" aria-hidden={shown.walkPipes ? undefined : true} style={{ pointerEvents: "none" }}>
+    <svg
+      width="1"
+      height="1"
+      overflow="visible"
+      aria-hidden={shown.walkPipes ? undefined : true}
+      style={{ pointerEvents: "none" }}
+    >
       <Pipes
         scene={scene}
         {...(shown.flowing ? { flowing: shown.flowing } : {})}
@@ -99,8 +120,15 @@ const PipesNode = () => {
         selected={shown.selected}
         onSelect={shown.onSelect || draw ? select : undefined}
         halos={shown.halos}
-        say={shown.walkPipes ? (id) => `${runs.get(id)?.service ?? ""} ${cellName(network, network.cellIndex.get(id) ?? -1)}` : undefined}
-        lengths={zoom >= LENGTHS_FROM_ZOOM ? (id) => q(runs.get(id)?.lengthM ?? 0, "length") : undefined}
+        say={
+          shown.walkPipes
+            ? (id) =>
+                `${runs.get(id)?.service ?? ""} ${cellName(network, network.cellIndex.get(id) ?? -1)}`
+            : undefined
+        }
+        lengths={
+          zoom >= LENGTHS_FROM_ZOOM ? (id) => q(runs.get(id)?.lengthM ?? 0, "length") : undefined
+        }
       />
       <Labels scene={scene} halo />
     </svg>
@@ -119,7 +147,13 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
   const badge = shown.badges?.get(part.part.id);
   return (
     <>
-      <svg width={2 * w} height={2 * h} viewBox={`${-w} ${-h} ${2 * w} ${2 * h}`} overflow="visible" aria-hidden>
+      <svg
+        width={2 * w}
+        height={2 * h}
+        viewBox={`${-w} ${-h} ${2 * w} ${2 * h}`}
+        overflow="visible"
+        aria-hidden
+      >
         <rect
           className="focus-box"
           x={-w - 6}
@@ -162,11 +196,19 @@ const PartNode = ({ data }: NodeProps<Node<{ part: ScenePart }>>) => {
   );
 };
 
-const SIDE_POSITION = { left: Position.Left, right: Position.Right, up: Position.Top, down: Position.Bottom } as const;
+const SIDE_POSITION = {
+  left: Position.Left,
+  right: Position.Right,
+  up: Position.Top,
+  down: Position.Bottom,
+} as const;
 
 /** A ring at each port that has no pipe: drag from one to another to pipe them. */
 const OpenPorts = ({ part, open }: { part: ScenePart; open: readonly string[] }) => {
-  const [w, h] = [Math.max(part.laid.halfW, 0.5) * UNIT_PX, Math.max(part.laid.halfH, 0.5) * UNIT_PX];
+  const [w, h] = [
+    Math.max(part.laid.halfW, 0.5) * UNIT_PX,
+    Math.max(part.laid.halfH, 0.5) * UNIT_PX,
+  ];
   return open.flatMap((name) => {
     const place = part.laid.ports[name];
     if (!place) return [];
@@ -186,8 +228,22 @@ const OpenPorts = ({ part, open }: { part: ScenePart; open: readonly string[] })
 
 const NODE_TYPES = { pipes: PipesNode, part: PartNode };
 
-const nodesOf = (network: Network, scene: Scene, draw: boolean, badges: MapDrawingProps["badges"]): Node[] => [
-  { id: "pipes", type: "pipes", position: { x: 0, y: 0 }, data: {}, selectable: false, focusable: false, draggable: false, zIndex: 0 },
+const nodesOf = (
+  network: Network,
+  scene: Scene,
+  draw: boolean,
+  badges: MapDrawingProps["badges"],
+): Node[] => [
+  {
+    id: "pipes",
+    type: "pipes",
+    position: { x: 0, y: 0 },
+    data: {},
+    selectable: false,
+    focusable: false,
+    draggable: false,
+    zIndex: 0,
+  },
   ...scene.parts.map((part) => {
     const [halfW, halfH] = [Math.max(part.laid.halfW, 0.5), Math.max(part.laid.halfH, 0.5)];
     return {
@@ -201,7 +257,9 @@ const nodesOf = (network: Network, scene: Scene, draw: boolean, badges: MapDrawi
       connectable: draw,
       // Joints carry nothing to look up: the Tab key passes them by.
       focusable: draw || part.laid.symbol !== "tee",
-      ariaLabel: [sayPart(network, part), badges?.get(part.part.id)?.says].filter(Boolean).join(". "),
+      ariaLabel: [sayPart(network, part), badges?.get(part.part.id)?.says]
+        .filter(Boolean)
+        .join(". "),
       ariaRole: "button" as const,
       zIndex: 1,
     };
@@ -215,11 +273,19 @@ const NEAR_ZOOM = 1.15;
 const Canvas = (props: MapDrawingProps) => {
   const { network, scene, onSelect, near, draw, badges, still = false } = props;
   const drawing = draw !== undefined;
-  const drawn = useMemo(() => nodesOf(network, scene, drawing, badges), [network, scene, drawing, badges]);
+  const drawn = useMemo(
+    () => nodesOf(network, scene, drawing, badges),
+    [network, scene, drawing, badges],
+  );
   // The part under the finger moves at once; the pipes follow when it is let go.
   const [dragged, setDragged] = useState<{ id: string; x: number; y: number }>();
   const nodes = useMemo(
-    () => (dragged ? drawn.map((n) => (n.id === dragged.id ? { ...n, position: { x: dragged.x, y: dragged.y } } : n)) : drawn),
+    () =>
+      dragged
+        ? drawn.map((n) =>
+            n.id === dragged.id ? { ...n, position: { x: dragged.x, y: dragged.y } } : n,
+          )
+        : drawn,
     [drawn, dragged],
   );
   const flow = useReactFlow();
@@ -229,15 +295,26 @@ const Canvas = (props: MapDrawingProps) => {
   const chosenBefore = useRef<string | undefined>(undefined);
   useEffect(() => {
     const show = (): void => {
-      const chosen = nearKey === "" ? [] : scene.parts.filter((p) => nearKey.split(",").includes(p.part.id));
+      const chosen =
+        nearKey === "" ? [] : scene.parts.filter((p) => nearKey.split(",").includes(p.part.id));
       if (chosen.length > 0) {
-        void flow.fitView({ nodes: chosen.map((p) => ({ id: p.part.id })), padding: 0.5, maxZoom: NEAR_ZOOM });
+        void flow.fitView({
+          nodes: chosen.map((p) => ({ id: p.part.id })),
+          padding: 0.5,
+          maxZoom: NEAR_ZOOM,
+        });
         return;
       }
-      const [width, height] = [(bounds.right - bounds.left) * UNIT_PX, (bounds.bottom - bounds.top) * UNIT_PX];
+      const [width, height] = [
+        (bounds.right - bounds.left) * UNIT_PX,
+        (bounds.bottom - bounds.top) * UNIT_PX,
+      ];
       // The legend stands over the top edge.
       const top = LEGEND_UNITS * UNIT_PX;
-      void flow.fitBounds({ x: bounds.left * UNIT_PX, y: bounds.top * UNIT_PX - top, width, height: height + top }, { padding: PADDING });
+      void flow.fitBounds(
+        { x: bounds.left * UNIT_PX, y: bounds.top * UNIT_PX - top, width, height: height + top },
+        { padding: PADDING },
+      );
     };
     if (!still || chosenBefore.current === undefined || nearKey !== "") show();
     chosenBefore.current = nearKey;
@@ -257,11 +334,16 @@ const Canvas = (props: MapDrawingProps) => {
       const at = was.get(p.id);
       return at ? [{ x: p.at.x - at.x, y: p.at.y - at.y }] : [];
     });
-    const middle = (values: number[]): number => values.toSorted((a, b) => a - b)[values.length >> 1] ?? 0;
+    const middle = (values: number[]): number =>
+      values.toSorted((a, b) => a - b)[values.length >> 1] ?? 0;
     const [dx, dy] = [middle(moved.map((m) => m.x)), middle(moved.map((m) => m.y))];
     const view = flow.getViewport();
     if (dx !== 0 || dy !== 0)
-      void flow.setViewport({ ...view, x: view.x - dx * UNIT_PX * view.zoom, y: view.y - dy * UNIT_PX * view.zoom });
+      void flow.setViewport({
+        ...view,
+        x: view.x - dx * UNIT_PX * view.zoom,
+        y: view.y - dy * UNIT_PX * view.zoom,
+      });
     const made = scene.layout.parts.find((p) => !was.has(p.id));
     const box = frame.current?.getBoundingClientRect();
     if (!made || !box || moved.length === 0) return;
@@ -282,7 +364,9 @@ const Canvas = (props: MapDrawingProps) => {
       className="absolute inset-0"
       onKeyDown={(event) => {
         const node =
-          event.target instanceof HTMLElement && event.target.matches(".react-flow__node") ? event.target.dataset["id"] : undefined;
+          event.target instanceof HTMLElement && event.target.matches(".react-flow__node")
+            ? event.target.dataset["id"]
+            : undefined;
         if (node === undefined || (event.key !== "Enter" && event.key !== " ")) return;
         event.preventDefault();
         choose(node);
@@ -301,7 +385,11 @@ const Canvas = (props: MapDrawingProps) => {
         connectionLineStyle={{ stroke: "var(--rust)", strokeWidth: 5 }}
         connectionRadius={26}
         onConnect={({ source, sourceHandle, target, targetHandle }) => {
-          if (sourceHandle && targetHandle) draw?.onConnect({ part: source, port: sourceHandle }, { part: target, port: targetHandle });
+          if (sourceHandle && targetHandle)
+            draw?.onConnect(
+              { part: source, port: sourceHandle },
+              { part: target, port: targetHandle },
+            );
         }}
         onConnectEnd={(event, state) => {
           if (!draw || state.isValid || !state.fromNode || !state.fromHandle?.id) return;
@@ -325,7 +413,10 @@ const Canvas = (props: MapDrawingProps) => {
           setDragged(undefined);
           const was = drawn.find((n) => n.id === node.id)?.position;
           if (!was) return;
-          const [dx, dy] = [Math.round((node.position.x - was.x) / UNIT_PX), Math.round((node.position.y - was.y) / UNIT_PX)];
+          const [dx, dy] = [
+            Math.round((node.position.x - was.x) / UNIT_PX),
+            Math.round((node.position.y - was.y) / UNIT_PX),
+          ];
           if (dx !== 0 || dy !== 0) draw?.onMove(node.id, dx, dy);
         }}
         elementsSelectable={false}
@@ -335,19 +426,32 @@ const Canvas = (props: MapDrawingProps) => {
         onPaneClick={(event) => {
           if (!draw?.held) return onSelect?.(undefined);
           const at = flow.screenToFlowPosition({ x: event.clientX, y: event.clientY });
-          draw.onDrop({ on: "empty", x: Math.round(at.x / UNIT_PX), y: Math.round(at.y / UNIT_PX) });
+          draw.onDrop({
+            on: "empty",
+            x: Math.round(at.x / UNIT_PX),
+            y: Math.round(at.y / UNIT_PX),
+          });
         }}
         ariaLabelConfig={{ "node.a11yDescription.default": "Enter opens its plate" }}
       >
         {props.tether && <Tether to={props.tether.to} entry={props.tether.entry} scene={scene} />}
-        <Controls showInteractive={false} position="bottom-right" aria-label="Zoom" className="no-print" />
+        <Controls
+          showInteractive={false}
+          position="bottom-right"
+          aria-label="Zoom"
+          className="no-print"
+        />
       </ReactFlow>
     </div>
   );
 };
 
 export const MapDrawing = (props: MapDrawingProps) => (
-  <div className="relative size-full min-h-0 bg-ground" role="group" aria-label={`Water map of ${props.network.map.name}`}>
+  <div
+    className="relative size-full min-h-0 bg-ground"
+    role="group"
+    aria-label={`Water map of ${props.network.map.name}`}
+  >
     <Inks />
     <Drawing value={props}>
       <ReactFlowProvider>
@@ -363,14 +467,27 @@ export const MapDrawing = (props: MapDrawingProps) => (
 /** The same drawing without a canvas, for paper. */
 export const PaperMap = ({ scene, name }: { scene: Scene; name: string }) => {
   const { bounds } = scene.layout;
-  const box = [bounds.left - 1, bounds.top - 1, bounds.right - bounds.left + 2, bounds.bottom - bounds.top + 2].map((v) => v * UNIT_PX);
+  const box = [
+    bounds.left - 1,
+    bounds.top - 1,
+    bounds.right - bounds.left + 2,
+    bounds.bottom - bounds.top + 2,
+  ].map((v) => v * UNIT_PX);
   return (
     <>
       <Inks />
-      <svg viewBox={box.join(" ")} role="img" aria-label={`Water map of ${name}, as left`} className="h-auto w-full">
+      <svg
+        viewBox={box.join(" ")}
+        role="img"
+        aria-label={`Water map of ${name}, as left`}
+        className="h-auto w-full"
+      >
         <Pipes scene={scene} />
         {scene.parts.map((part) => (
-          <g key={part.part.id} transform={`translate(${part.laid.at.x * UNIT_PX} ${part.laid.at.y * UNIT_PX})`}>
+          <g
+            key={part.part.id}
+            transform={`translate(${part.laid.at.x * UNIT_PX} ${part.laid.at.y * UNIT_PX})`}
+          >
             <PartSymbol part={part} />
           </g>
         ))}

@@ -12,12 +12,20 @@ const Filling = ({ pipe, d }: { pipe: ScenePipe; d: string }) => {
   if (pipe.share < FULL) {
     const all = pipe.plugs[0]?.liquid;
     if (!all || pipe.share < 0.005) return null;
-    return <path {...common} stroke={paint(inkOf(all))} strokeWidth={Math.max(1.4, bore * pipe.share)} />;
+    return (
+      <path {...common} stroke={paint(inkOf(all))} strokeWidth={Math.max(1.4, bore * pipe.share)} />
+    );
   }
   return pipe.plugs.map((plug, i) => {
     const from = pipe.plugs.slice(0, i).reduce((sum, p) => sum + p.share, 0);
     return (
-      <path key={from} {...common} stroke={paint(inkOf(plug.liquid))} strokeWidth={bore} strokeDasharray={`0 ${from} ${plug.share} 2`} />
+      <path
+        key={from}
+        {...common}
+        stroke={paint(inkOf(plug.liquid))}
+        strokeWidth={bore}
+        strokeDasharray={`0 ${from} ${plug.share} 2`}
+      />
     );
   });
 };
@@ -58,7 +66,14 @@ const HaloPath = ({ pipe, d, halo }: { pipe: ScenePipe; d: string; halo: Halo })
   const middle = middleOf(pipe.laid);
   return (
     <>
-      <path d={d} fill="none" strokeWidth={pipe.widthPx + 9} strokeLinejoin="round" opacity={0.75} {...haloStroke(halo)} />
+      <path
+        d={d}
+        fill="none"
+        strokeWidth={pipe.widthPx + 9}
+        strokeLinejoin="round"
+        opacity={0.75}
+        {...haloStroke(halo)}
+      />
       {halo.text && middle && middle.length >= 1.5 && (
         <text
           x={middle.at.x * UNIT_PX + (middle.angle % 180 === 0 ? 0 : 13)}
@@ -114,7 +129,12 @@ export interface PipesProps {
 }
 
 /** The wide stroke that a finger, a mouse or the Tab key finds. */
-const Hit = ({ pipe, d, onSelect, say }: { pipe: ScenePipe; d: string } & Pick<PipesProps, "onSelect" | "say">) => {
+const Hit = ({
+  pipe,
+  d,
+  onSelect,
+  say,
+}: { pipe: ScenePipe; d: string } & Pick<PipesProps, "onSelect" | "say">) => {
   if (!onSelect) return null;
   const { id } = pipe.laid;
   const named = say
@@ -149,7 +169,16 @@ const Hit = ({ pipe, d, onSelect, say }: { pipe: ScenePipe; d: string } & Pick<P
 };
 
 /** All pipes of a map. */
-export const Pipes = ({ scene, flowing, flows, selected, onSelect, lengths, halos, say }: PipesProps) => {
+export const Pipes = ({
+  scene,
+  flowing,
+  flows,
+  selected,
+  onSelect,
+  lengths,
+  halos,
+  say,
+}: PipesProps) => {
   const sorted = [...scene.pipes].sort((a, b) => a.laid.bridges.length - b.laid.bridges.length);
   return (
     <g>
@@ -162,7 +191,13 @@ export const Pipes = ({ scene, flowing, flows, selected, onSelect, lengths, halo
         const halo = halos?.get(pipe.laid.id);
         return (
           <g key={pipe.laid.id} data-run={pipe.laid.id}>
-            <path d={d} fill="none" stroke="var(--ground)" strokeWidth={pipe.widthPx + 5} strokeLinejoin="round" />
+            <path
+              d={d}
+              fill="none"
+              stroke="var(--ground)"
+              strokeWidth={pipe.widthPx + 5}
+              strokeLinejoin="round"
+            />
             {halo && <HaloPath pipe={pipe} d={d} halo={halo} />}
             <path
               d={d}
@@ -172,7 +207,13 @@ export const Pipes = ({ scene, flowing, flows, selected, onSelect, lengths, halo
               strokeLinejoin="round"
               opacity={waste ? 0.62 : 1}
             />
-            <path d={d} fill="none" stroke="var(--empty)" strokeWidth={pipe.widthPx - 3.4} strokeLinejoin="round" />
+            <path
+              d={d}
+              fill="none"
+              stroke="var(--empty)"
+              strokeWidth={pipe.widthPx - 3.4}
+              strokeLinejoin="round"
+            />
             <Filling pipe={pipe} d={d} />
             {moves && (
               <path

@@ -1,5 +1,13 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import { buildNetwork, frostVerdict, inUseLineup, planWinterize, standardRequest, startingContents, startPhysical } from "@uppershed/core";
+import {
+  buildNetwork,
+  frostVerdict,
+  inUseLineup,
+  planWinterize,
+  standardRequest,
+  startingContents,
+  startPhysical,
+} from "@uppershed/core";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { mapOf, ME, show } from "../testing/house.tsx";
 import { Plate } from "./plate.tsx";
@@ -13,7 +21,17 @@ const done = planWinterize(standardRequest(network, startPhysical(network)));
 const US = { ...ME, workshop: { ...ME.workshop, units: "us" as const } };
 
 const plate = (id: string, me = ME, onClose = () => {}) =>
-  show(<Plate network={network} id={id} contents={contents} lineup={lineup} verdict={verdict} onClose={onClose} />, me);
+  show(
+    <Plate
+      network={network}
+      id={id}
+      contents={contents}
+      lineup={lineup}
+      verdict={verdict}
+      onClose={onClose}
+    />,
+    me,
+  );
 
 describe("a part's plate", () => {
   it("says what it is, where, how to reach it, how it stands and what it holds, with where each came from", async () => {
@@ -39,7 +57,8 @@ describe("a part's plate", () => {
 
   it("shows each cell of a part that has several", async () => {
     const { container } = await plate("shower");
-    for (const cell of ["Cold cartridge", "Hot cartridge", "Hose and head"]) expect(container.textContent).toContain(cell);
+    for (const cell of ["Cold cartridge", "Hot cartridge", "Hose and head"])
+      expect(container.textContent).toContain(cell);
   });
 
   it("shows a pipe: what pipe, which service, how long, and a dip that keeps its water", async () => {

@@ -37,7 +37,11 @@ const Row = ({ label, children }: { label: string; children: React.ReactNode }) 
 );
 
 /** A parameter in the workshop's units. */
-const inWords = (value: number | string | boolean, unit: string | undefined, q: Units["q"]): string => {
+const inWords = (
+  value: number | string | boolean,
+  unit: string | undefined,
+  q: Units["q"],
+): string => {
   if (typeof value !== "number") return String(value);
   switch (unit) {
     case "L":
@@ -55,10 +59,22 @@ const inWords = (value: number | string | boolean, unit: string | undefined, q: 
   }
 };
 
-const SOURCE_WORDS = { assumed: "assumed", "worked out": "worked out", measured: "measured" } as const;
+const SOURCE_WORDS = {
+  assumed: "assumed",
+  "worked out": "worked out",
+  measured: "measured",
+} as const;
 
 /** The plate of a part or a pipe: what it is, where, how it stands, what it holds, and how cold it holds with the evidence. */
-export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClose }: PlateProps) => {
+export const Plate = ({
+  network,
+  id,
+  contents,
+  lineup,
+  verdict,
+  life = [],
+  onClose,
+}: PlateProps) => {
   const { q, text, holds } = useUnits();
   const part = network.map.parts.find((p) => p.id === id);
   const run = network.map.runs.find((r) => r.id === id);
@@ -66,13 +82,20 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
   const kind = part && kindOfPart(part);
   const cells = network.cells.flatMap((cell, i) => (cell.ownerId === id ? [{ cell, i }] : []));
   const owner = verdict.owners.find((o) => o.id === id);
-  const params = part && kind ? Object.entries(kind.params).filter(([name]) => typeof paramsOf(part)[name] !== "boolean") : [];
+  const params =
+    part && kind
+      ? Object.entries(kind.params).filter(([name]) => typeof paramsOf(part)[name] !== "boolean")
+      : [];
   return (
     <aside
       aria-label={`Plate of ${part?.name ?? "pipe"}`}
       className="flex max-h-full flex-col overflow-auto border-l-4 border-green bg-paper p-4 shadow-xl"
     >
-      <PlateHead name={part?.name ?? capital(cellName(network, cells[0]?.i ?? -1))} tag={part?.tag} onClose={onClose} />
+      <PlateHead
+        name={part?.name ?? capital(cellName(network, cells[0]?.i ?? -1))}
+        tag={part?.tag}
+        onClose={onClose}
+      />
       <dl className="mt-2">
         <Row label="What">
           {kind
@@ -85,7 +108,11 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
             {part.access ? `. ${capital(part.access)}.` : ""}
           </Row>
         )}
-        {run?.sag && <Row label="Dip">{q(run.sag.lengthM, "length")} of it hangs below both ends and keeps its water</Row>}
+        {run?.sag && (
+          <Row label="Dip">
+            {q(run.sag.lengthM, "length")} of it hangs below both ends and keeps its water
+          </Row>
+        )}
         {network.controls
           .filter((c) => c.part.id === id && c.spec.role !== "check")
           .map((c) => (
@@ -100,7 +127,8 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
           const trace = volume < 0.02 * cell.capacityM3;
           return (
             <Row key={cell.id} label={cell.label ? capital(cell.label) : "Holds"}>
-              {trace ? "empty" : `${q(volume, "volume")} ${INK_WORDS[inkOf(liquid)]}`} of {q(cell.capacityM3, "volume")}
+              {trace ? "empty" : `${q(volume, "volume")} ${INK_WORDS[inkOf(liquid)]}`} of{" "}
+              {q(cell.capacityM3, "volume")}
               {!trace && strengthOf(liquid) > 0.01 && `, ${Math.round(strengthOf(liquid) * 100)} %`}
               <span className="text-muted"> ({SOURCE_WORDS[held?.source ?? "assumed"]})</span>
             </Row>
@@ -108,14 +136,19 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
         })}
         {owner && (
           <Row label="Holds to">
-            <b className={owner.holdsToC !== null && owner.holdsToC > -1 ? "text-rust" : ""}>{holds(owner.holdsToC)}</b>
+            <b className={owner.holdsToC !== null && owner.holdsToC > -1 ? "text-rust" : ""}>
+              {holds(owner.holdsToC)}
+            </b>
             <br />
             <span className="text-muted">{text(owner.evidence)}</span>
           </Row>
         )}
         {part?.unknown && (
           <Row label="Not known">
-            <b className="text-rust">{part.unknown.of === "fitted" ? "Is it fitted?" : "What do its positions join?"}</b> {part.unknown.ask}
+            <b className="text-rust">
+              {part.unknown.of === "fitted" ? "Is it fitted?" : "What do its positions join?"}
+            </b>{" "}
+            {part.unknown.ask}
           </Row>
         )}
         {life.map(({ label, words }) => (
@@ -130,7 +163,9 @@ export const Plate = ({ network, id, contents, lineup, verdict, life = [], onClo
               {part.params[name] === undefined && <span className="text-muted"> (assumed)</span>}
             </Row>
           ))}
-        {kind && kind.inspect.length > 0 && <Row label="Look at">{kind.inspect.map((id) => lookFor(id).point).join("; ")}</Row>}
+        {kind && kind.inspect.length > 0 && (
+          <Row label="Look at">{kind.inspect.map((id) => lookFor(id).point).join("; ")}</Row>
+        )}
         {kind && <Row label="Known of it">{kind.about}</Row>}
       </dl>
     </aside>

@@ -9,7 +9,10 @@ export const shareAlong = (laid: Pick<LaidRun, "points">, at: Point): number => 
     if (!q) return;
     const [dx, dy] = [q.x - p.x, q.y - p.y];
     const stretch = Math.hypot(dx, dy);
-    const t = stretch === 0 ? 0 : Math.max(0, Math.min(1, ((at.x - p.x) * dx + (at.y - p.y) * dy) / (stretch * stretch)));
+    const t =
+      stretch === 0
+        ? 0
+        : Math.max(0, Math.min(1, ((at.x - p.x) * dx + (at.y - p.y) * dy) / (stretch * stretch)));
     const distance = Math.hypot(at.x - (p.x + t * dx), at.y - (p.y + t * dy));
     if (distance < best.distance) best = { distance, along: length + t * stretch };
     length += stretch;

@@ -12,13 +12,16 @@ const TONES: Record<string, string> = {
   none: "none",
 };
 
-const toneOf = (tone: Tone): string => (tone.startsWith("ink:") ? paint(tone.slice(4) as Ink) : (TONES[tone] ?? "none"));
+const toneOf = (tone: Tone): string =>
+  tone.startsWith("ink:") ? paint(tone.slice(4) as Ink) : (TONES[tone] ?? "none");
 
 const Drawn = ({ mark }: { mark: Stroke }) => {
   const { fill, stroke, width = 0, dash, turn } = mark;
   const common = {
     fill: toneOf(fill),
-    ...(stroke && width > 0 ? { stroke: toneOf(stroke), strokeWidth: width, strokeLinejoin: "round" as const } : {}),
+    ...(stroke && width > 0
+      ? { stroke: toneOf(stroke), strokeWidth: width, strokeLinejoin: "round" as const }
+      : {}),
     ...(dash ? { strokeDasharray: dash } : {}),
     ...(turn ? { transform: `rotate(${turn})` } : {}),
   };
@@ -39,7 +42,9 @@ const Drawn = ({ mark }: { mark: Stroke }) => {
           fontSize={mark.size}
           fontWeight="650"
           fill={toneOf(fill)}
-          {...(stroke === "none" ? {} : { paintOrder: "stroke", stroke: "var(--raised)", strokeWidth: 3.5 })}
+          {...(stroke === "none"
+            ? {}
+            : { paintOrder: "stroke", stroke: "var(--raised)", strokeWidth: 3.5 })}
         >
           {mark.text}
         </text>

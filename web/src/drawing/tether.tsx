@@ -10,7 +10,12 @@ interface Line {
   readonly y2: number;
 }
 
-const lineTo = (flow: Pick<ReactFlowInstance, "flowToScreenPosition">, scene: Scene, to: string, entry: string): Line | undefined => {
+const lineTo = (
+  flow: Pick<ReactFlowInstance, "flowToScreenPosition">,
+  scene: Scene,
+  to: string,
+  entry: string,
+): Line | undefined => {
   const part = scene.layout.parts.find((p) => p.id === to)?.at;
   const run = scene.layout.runs.find((r) => r.id === to)?.points;
   const at = part ?? run?.[Math.floor((run.length - 1) / 2)];
@@ -19,7 +24,12 @@ const lineTo = (flow: Pick<ReactFlowInstance, "flowToScreenPosition">, scene: Sc
   const from = flow.flowToScreenPosition({ x: at.x * UNIT_PX, y: at.y * UNIT_PX });
   // Beside the drawing or, where the screen is narrow, below it.
   const beside = box.left > from.x;
-  return { x1: from.x, y1: from.y, x2: beside ? box.left : box.left + 24, y2: beside ? box.top + Math.min(20, box.height / 2) : box.top };
+  return {
+    x1: from.x,
+    y1: from.y,
+    x2: beside ? box.left : box.left + 24,
+    y2: beside ? box.top + Math.min(20, box.height / 2) : box.top,
+  };
 };
 
 /** A line from a part or pipe of the drawing to an entry in the margin. */

@@ -44,15 +44,33 @@ export const FindingForm = ({
   const go = (): string | undefined => {
     if (what.trim() === "") return "Say what was found.";
     const time = minutes.trim() === "" ? null : Number(minutes);
-    if (time !== null && (!Number.isInteger(time) || time < 0)) return "Time to mend it: whole minutes, or nothing.";
-    const place = map.parts.find((p) => p.id === partId)?.place ?? about?.place ?? start.place ?? "";
-    const facts = { what: what.trim(), severity, partId: partId || null, place, cause, advice, partsNeeded, minutes: time };
-    return about ? enter({ type: "changed", ...facts }, about) : enter({ type: "found", ...facts }, undefined, id);
+    if (time !== null && (!Number.isInteger(time) || time < 0))
+      return "Time to mend it: whole minutes, or nothing.";
+    const place =
+      map.parts.find((p) => p.id === partId)?.place ?? about?.place ?? start.place ?? "";
+    const facts = {
+      what: what.trim(),
+      severity,
+      partId: partId || null,
+      place,
+      cause,
+      advice,
+      partsNeeded,
+      minutes: time,
+    };
+    return about
+      ? enter({ type: "changed", ...facts }, about)
+      : enter({ type: "found", ...facts }, undefined, id);
   };
   const line = (label: string, value: string, set: (v: string) => void, most: number) => (
     <label className="mt-2 block text-[15px] font-semibold">
       {label}
-      <input className="field mt-1 w-full font-normal" maxLength={most} value={value} onChange={(e) => set(e.target.value)} />
+      <input
+        className="field mt-1 w-full font-normal"
+        maxLength={most}
+        value={value}
+        onChange={(e) => set(e.target.value)}
+      />
     </label>
   );
   return (
@@ -78,13 +96,15 @@ export const FindingForm = ({
                 checked={severity === s}
                 onChange={() => setSeverity(s)}
               />
-              <b className={s === "unsafe" ? "text-rust" : ""}>{SEVERITY_LABELS[s]}</b> <span className="text-muted">{SAYS[s]}</span>
+              <b className={s === "unsafe" ? "text-rust" : ""}>{SEVERITY_LABELS[s]}</b>{" "}
+              <span className="text-muted">{SAYS[s]}</span>
             </label>
           ))}
         </fieldset>
         {severity === "unsafe" && (
           <p className="border-l-4 border-rust bg-rust-soft p-2 text-[15px]">
-            Make it safe first and tell the lead. Gas, mains electricity and pressure vessels are for licensed trades.
+            Make it safe first and tell the lead. Gas, mains electricity and pressure vessels are
+            for licensed trades.
           </p>
         )}
         <PartSelect parts={map.parts} value={partId} onChange={setPartId} />
@@ -93,10 +113,20 @@ export const FindingForm = ({
         {line("Parts needed", partsNeeded, setPartsNeeded, 300)}
         <label className="mt-2 block text-[15px] font-semibold">
           Time to mend it, minutes
-          <input className="field mt-1 w-28 font-normal" inputMode="numeric" value={minutes} onChange={(e) => setMinutes(e.target.value)} />
+          <input
+            className="field mt-1 w-28 font-normal"
+            inputMode="numeric"
+            value={minutes}
+            onChange={(e) => setMinutes(e.target.value)}
+          />
         </label>
         <div className="mt-3">
-          <PictureButton unitId={of.unitId} about="finding" aboutId={id} label="Picture of the finding" />
+          <PictureButton
+            unitId={of.unitId}
+            about="finding"
+            aboutId={id}
+            label="Picture of the finding"
+          />
           <PictureStrip pictures={pictures} />
         </div>
       </SheetForm>

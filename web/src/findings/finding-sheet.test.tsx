@@ -27,7 +27,14 @@ const finding: FindingOnFile = {
   entries: [],
 };
 const open = (f: FindingOnFile) =>
-  show(<FindingSheet of={{ unitId: UNIT, visitId: null, mapRevision: 1 }} finding={f} map={mapOf("teasel")} onClose={() => undefined} />);
+  show(
+    <FindingSheet
+      of={{ unitId: UNIT, visitId: null, mapRevision: 1 }}
+      finding={f}
+      map={mapOf("teasel")}
+      onClose={() => undefined}
+    />,
+  );
 
 afterEach(() => {
   vi.unstubAllGlobals();
@@ -35,11 +42,21 @@ afterEach(() => {
 
 describe("a finding's sheet", () => {
   it("names what is kept of it and has no effect, with the reason", async () => {
-    vi.stubGlobal("fetch", (input: Request) => Promise.resolve(input.url.endsWith("/me") ? json(200, ME) : json(200, { pictures: [] })));
-    const lost = { id: "00000000-0000-4000-8000-0000000000e1", at: AT, by: "T. Brookes", type: "mended", problem: "It is mended already." };
+    vi.stubGlobal("fetch", (input: Request) =>
+      Promise.resolve(input.url.endsWith("/me") ? json(200, ME) : json(200, { pictures: [] })),
+    );
+    const lost = {
+      id: "00000000-0000-4000-8000-0000000000e1",
+      at: AT,
+      by: "T. Brookes",
+      type: "mended",
+      problem: "It is mended already.",
+    };
     const { unmount } = await open({ ...finding, withoutEffect: [lost] });
     const beside = screen.getByRole("region", { name: "Without effect" });
-    expect(beside.textContent).toMatch(/1 entry has no effect on this finding.*“mended”, T\. Brookes.*It is mended already\./u);
+    expect(beside.textContent).toMatch(
+      /1 entry has no effect on this finding.*“mended”, T\. Brookes.*It is mended already\./u,
+    );
     unmount();
     await open(finding);
     expect(screen.queryByRole("region", { name: "Without effect" })).toBeNull();

@@ -1,5 +1,12 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { ANSWER_LABELS, ANSWERS, SEVERITY_LABELS, type FindingEntry, type OwnerAnswer, type WaterMap } from "@uppershed/core";
+import {
+  ANSWER_LABELS,
+  ANSWERS,
+  SEVERITY_LABELS,
+  type FindingEntry,
+  type OwnerAnswer,
+  type WaterMap,
+} from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { usePicturesNow } from "../sending/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";
@@ -41,14 +48,30 @@ const openedNear = (map: WaterMap, partId: string | null): { id: string; name: s
   const runs = map.runs.filter((r) => r.from.part === part.id || r.to.part === part.id);
   return [
     { id: part.id, name: part.name },
-    ...runs.map((r) => ({ id: r.id, name: `the pipe to ${named(r.from.part === part.id ? r.to.part : r.from.part)}` })),
+    ...runs.map((r) => ({
+      id: r.id,
+      name: `the pipe to ${named(r.from.part === part.id ? r.to.part : r.from.part)}`,
+    })),
   ];
 };
 
-const Field = ({ label, value, set }: { label: string; value: string; set: (v: string) => void }) => (
+const Field = ({
+  label,
+  value,
+  set,
+}: {
+  label: string;
+  value: string;
+  set: (v: string) => void;
+}) => (
   <label className="mt-2 block text-[15px] font-semibold">
     {label}
-    <input className="field mt-1 w-full font-normal" maxLength={500} value={value} onChange={(e) => set(e.target.value)} />
+    <input
+      className="field mt-1 w-full font-normal"
+      maxLength={500}
+      value={value}
+      onChange={(e) => set(e.target.value)}
+    />
   </label>
 );
 
@@ -73,8 +96,13 @@ const NextEntry = ({
   const near = useMemo(() => openedNear(map, finding.partId), [map, finding.partId]);
   const [undone, setUndone] = useState<readonly string[]>([]);
   const go = (): string | undefined => {
-    if (doing === "answered") return enter({ type: "answered", answer, who: first.trim() }, finding);
-    if (doing === "mended") return enter({ type: "mended", how: first.trim(), proof: second.trim(), undone: [...undone] }, finding);
+    if (doing === "answered")
+      return enter({ type: "answered", answer, who: first.trim() }, finding);
+    if (doing === "mended")
+      return enter(
+        { type: "mended", how: first.trim(), proof: second.trim(), undone: [...undone] },
+        finding,
+      );
     return enter({ type: doing, why: first.trim() }, finding);
   };
   return (
@@ -115,7 +143,8 @@ const NextEntry = ({
               <fieldset className="mt-2">
                 <legend className="text-[15px] font-semibold">Was anything undone for it?</legend>
                 <p className="text-[14px] text-muted">
-                  What was opened is not known to hold any more, until it is drained or filled again.
+                  What was opened is not known to hold any more, until it is drained or filled
+                  again.
                 </p>
                 {near.map((n) => (
                   <label key={n.id} className="flex min-h-11 items-center gap-2">
@@ -123,7 +152,11 @@ const NextEntry = ({
                       type="checkbox"
                       className="size-5 accent-[var(--green)]"
                       checked={undone.includes(n.id)}
-                      onChange={(e) => setUndone((now) => (e.target.checked ? [...now, n.id] : now.filter((id) => id !== n.id)))}
+                      onChange={(e) =>
+                        setUndone((now) =>
+                          e.target.checked ? [...now, n.id] : now.filter((id) => id !== n.id),
+                        )
+                      }
                     />
                     {n.name}
                   </label>
@@ -132,25 +165,43 @@ const NextEntry = ({
             )}
           </>
         )}
-        {doing === "accepted" && <Field label="Why it stays as it is" value={first} set={setFirst} />}
-        {doing === "reopened" && <Field label="Why it is open again" value={first} set={setFirst} />}
+        {doing === "accepted" && (
+          <Field label="Why it stays as it is" value={first} set={setFirst} />
+        )}
+        {doing === "reopened" && (
+          <Field label="Why it is open again" value={first} set={setFirst} />
+        )}
       </SheetForm>
     </div>
   );
 };
 
 /** One finding: what it is, what was said of it, and what comes next. */
-export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: FindingOnFile; map: WaterMap; onClose: () => void }) => {
+export const FindingSheet = ({
+  of,
+  finding,
+  map,
+  onClose,
+}: {
+  of: Of;
+  finding: FindingOnFile;
+  map: WaterMap;
+  onClose: () => void;
+}) => {
   const { text } = useUnits();
   const pictures = usePicturesNow(of.unitId).filter((p) => p.aboutId === finding.id);
   const [doing, setDoing] = useState<Doing>();
   const part = map.parts.find((p) => p.id === finding.partId);
-  if (doing === "changed") return <FindingForm of={of} map={map} about={finding} onClose={() => setDoing(undefined)} />;
+  if (doing === "changed")
+    return <FindingForm of={of} map={map} about={finding} onClose={() => setDoing(undefined)} />;
   const open = finding.state === "open";
   return (
     <Sheet open onClose={onClose} title={text(finding.what)}>
       <p className="text-[15px]">
-        <b className={finding.severity === "unsafe" ? "text-rust" : ""}>{capital(SEVERITY_LABELS[finding.severity])}</b>, {finding.state}.{" "}
+        <b className={finding.severity === "unsafe" ? "text-rust" : ""}>
+          {capital(SEVERITY_LABELS[finding.severity])}
+        </b>
+        , {finding.state}.{" "}
         {part && (
           <>
             {part.tag ? `${part.tag} ` : ""}
@@ -159,7 +210,8 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
           </>
         )}
         <span className="text-muted">
-          Found {dayOf(finding.foundAt)} by {finding.foundBy}, on map revision {finding.mapRevision}.
+          Found {dayOf(finding.foundAt)} by {finding.foundBy}, on map revision {finding.mapRevision}
+          .
         </span>
       </p>
       <dl className="mt-2 text-[15px]">
@@ -187,7 +239,13 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
       </dl>
       <PictureStrip pictures={pictures} />
       {doing ? (
-        <NextEntry of={of} finding={finding} map={map} doing={doing} onClose={() => setDoing(undefined)} />
+        <NextEntry
+          of={of}
+          finding={finding}
+          map={map}
+          doing={doing}
+          onClose={() => setDoing(undefined)}
+        />
       ) : (
         <div className="mt-3 flex flex-wrap gap-2">
           {finding.state !== "mended" && (
@@ -201,10 +259,18 @@ export const FindingSheet = ({ of, finding, map, onClose }: { of: Of; finding: F
           )}
           {!open && <Button onClick={() => setDoing("reopened")}>Open again</Button>}
           <Button onClick={() => setDoing("changed")}>Correct it</Button>
-          <PictureButton unitId={of.unitId} about="finding" aboutId={finding.id} label={`Picture of: ${finding.what}`} />
+          <PictureButton
+            unitId={of.unitId}
+            about="finding"
+            aboutId={finding.id}
+            label={`Picture of: ${finding.what}`}
+          />
         </div>
       )}
-      <WithoutEffect on="finding" entries={(finding.withoutEffect ?? []).map((e) => ({ ...e, what: `“${e.type}”` }))} />
+      <WithoutEffect
+        on="finding"
+        entries={(finding.withoutEffect ?? []).map((e) => ({ ...e, what: `“${e.type}”` }))}
+      />
       <h3 className="mt-4 text-[15px] font-bold">What was said of it</h3>
       <ol className="text-[14px]">
         {finding.entries.map((entry) => (

@@ -26,7 +26,11 @@ export const useFindingEntry = ({ unitId, visitId, mapRevision }: Of) => {
   const { data: me } = useMeQuery();
   const sendLater = useSendLater();
   return useCallback(
-    (body: z.input<typeof findingBodySchema>, about?: FindingOnFile, newId = uuid()): string | undefined => {
+    (
+      body: z.input<typeof findingBodySchema>,
+      about?: FindingOnFile,
+      newId = uuid(),
+    ): string | undefined => {
       const parsed = findingBodySchema.safeParse(body);
       if (!parsed.success) return parsed.error.issues.map((i) => i.message).join("; ");
       const id = about ? uuid() : newId;

@@ -6,7 +6,10 @@ export const Doubts = ({ doubts, level = 2 }: { doubts: readonly Doubt[]; level?
   const causes = [...new Set(doubts.map((d) => d.because))];
   const Title = `h${level}` as const;
   return (
-    <section aria-label="Cannot tell" className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
+    <section
+      aria-label="Cannot tell"
+      className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]"
+    >
       <Title className="font-bold">Cannot tell until it is found out</Title>
       <ul className="list-disc pl-5">
         {causes.map((cause) => {

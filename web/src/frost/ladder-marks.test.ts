@@ -1,4 +1,10 @@
-import { buildNetwork, EXAMPLE_MAPS, frostVerdict, type OwnerVerdict, startingContents } from "@uppershed/core";
+import {
+  buildNetwork,
+  EXAMPLE_MAPS,
+  frostVerdict,
+  type OwnerVerdict,
+  startingContents,
+} from "@uppershed/core";
 import { describe, expect, it } from "vitest";
 import { hang, placeOn, scaleFor, spread } from "./ladder-marks.ts";
 
@@ -26,8 +32,15 @@ describe("the frost ladder", () => {
   });
 
   it("gathers neighbours, leaves out what has no limit, and names the highest rank first", () => {
-    const marks = hang([owner("a pipe", 0), owner("the heater", 0, 2), owner("a tap", -26), owner("dry", null)], scale, 0.08);
-    expect(marks.map((m) => m.owners.map((o) => o.id))).toEqual([["the heater", "a pipe"], ["a tap"]]);
+    const marks = hang(
+      [owner("a pipe", 0), owner("the heater", 0, 2), owner("a tap", -26), owner("dry", null)],
+      scale,
+      0.08,
+    );
+    expect(marks.map((m) => m.owners.map((o) => o.id))).toEqual([
+      ["the heater", "a pipe"],
+      ["a tap"],
+    ]);
   });
 
   it("pushes the words of close marks apart, and only those", () => {
@@ -52,7 +65,9 @@ describe("the frost ladder", () => {
       const network = buildNetwork(map);
       const { owners } = frostVerdict(network, startingContents(network));
       const marks = hang(owners, scale, 0.08);
-      expect(marks.flatMap((m) => m.owners)).toHaveLength(owners.filter((o) => o.holdsToC !== null).length);
+      expect(marks.flatMap((m) => m.owners)).toHaveLength(
+        owners.filter((o) => o.holdsToC !== null).length,
+      );
       expect(marks.length).toBeLessThanOrEqual(3);
     }
   });

@@ -22,7 +22,9 @@ const STEP_C = 10;
 export const scaleFor = (temperatures: readonly number[], winterLowC: number): LadderScale => {
   const coldest = Math.min(winterLowC - 12, -30, ...temperatures);
   const footC = Math.floor((coldest - 2) / STEP_C) * STEP_C;
-  const ticks = Array.from({ length: Math.floor(-footC / STEP_C) + 1 }, (_, i) => (i === 0 ? 0 : -i * STEP_C));
+  const ticks = Array.from({ length: Math.floor(-footC / STEP_C) + 1 }, (_, i) =>
+    i === 0 ? 0 : -i * STEP_C,
+  );
   return { topC: TOP_C, footC, ticks };
 };
 
@@ -31,7 +33,10 @@ export const placeOn = (scale: LadderScale, celsius: number): number =>
 
 /** Pushes words apart that would lie on each other: each keeps its place or goes just below the one before. */
 export const spaced = (places: readonly number[], spacing: number): number[] =>
-  places.reduce<number[]>((all, at) => [...all, Math.max(at, (all.at(-1) ?? Number.NEGATIVE_INFINITY) + spacing)], []);
+  places.reduce<number[]>(
+    (all, at) => [...all, Math.max(at, (all.at(-1) ?? Number.NEGATIVE_INFINITY) + spacing)],
+    [],
+  );
 
 /**
  * Places words of unlike height on a ladder: each at its mark or just below the one before, and where they would run over the foot, all
@@ -40,7 +45,9 @@ export const spaced = (places: readonly number[], spacing: number): number[] =>
  */
 export const spread = (places: readonly number[], heights: readonly number[]): number[] => {
   const tops: number[] = [];
-  places.forEach((at, i) => tops.push(i === 0 ? at : Math.max(at, (tops[i - 1] as number) + (heights[i - 1] as number))));
+  places.forEach((at, i) =>
+    tops.push(i === 0 ? at : Math.max(at, (tops[i - 1] as number) + (heights[i - 1] as number))),
+  );
   let foot = 1;
   for (let i = tops.length - 1; i >= 0; i--) {
     tops[i] = Math.max(0, Math.min(tops[i] as number, foot - (heights[i] as number)));
@@ -67,7 +74,11 @@ export const gathered = <T>(all: readonly T[], celsius: (one: T) => number): T[]
  * Hangs parts on the ladder: neighbours are gathered, words pushed apart, so that thirty parts can be read as well as three.
  * @param spacing least distance between two lines of words, as a share of the ladder's height
  */
-export const hang = (owners: readonly OwnerVerdict[], scale: LadderScale, spacing: number): LadderMark[] => {
+export const hang = (
+  owners: readonly OwnerVerdict[],
+  scale: LadderScale,
+  spacing: number,
+): LadderMark[] => {
   const groups = gathered(
     owners.filter((o) => o.holdsToC !== null),
     (o) => o.holdsToC ?? 0,

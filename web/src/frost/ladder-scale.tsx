@@ -18,7 +18,10 @@ export const LadderScale = ({
   const top = (celsius: number): string => `${placeOn(scale, celsius) * 100}%`;
   return (
     <>
-      <div className="absolute right-0 top-0 bg-rust-soft" style={{ left: leftPx, height: top(winterLowC) }} />
+      <div
+        className="absolute right-0 top-0 bg-rust-soft"
+        style={{ left: leftPx, height: top(winterLowC) }}
+      />
       <div className="absolute inset-y-0 w-[3px] bg-ink" style={{ left: leftPx }} />
       {scale.ticks.map((tick) => (
         <div
@@ -31,8 +34,13 @@ export const LadderScale = ({
           <span className="h-[2px] w-[7px] bg-ink" />
         </div>
       ))}
-      <div className="absolute right-0 border-t-2 border-rust" style={{ top: top(winterLowC), left: leftPx - 14 }}>
-        <span className="absolute right-0 top-[2px] text-[12px] font-bold text-rust">winter low {q(winterLowC, "temperature")}</span>
+      <div
+        className="absolute right-0 border-t-2 border-rust"
+        style={{ top: top(winterLowC), left: leftPx - 14 }}
+      >
+        <span className="absolute right-0 top-[2px] text-[12px] font-bold text-rust">
+          winter low {q(winterLowC, "temperature")}
+        </span>
       </div>
       <svg
         aria-hidden
@@ -42,7 +50,13 @@ export const LadderScale = ({
         preserveAspectRatio="none"
       >
         {threads.map(({ key, at, textAt }) => (
-          <path key={key} d={`M0 ${at * 100}L12 ${textAt * 100}`} stroke="var(--ink)" strokeWidth="1.2" vectorEffect="non-scaling-stroke" />
+          <path
+            key={key}
+            d={`M0 ${at * 100}L12 ${textAt * 100}`}
+            stroke="var(--ink)"
+            strokeWidth="1.2"
+            vectorEffect="non-scaling-stroke"
+          />
         ))}
       </svg>
     </>

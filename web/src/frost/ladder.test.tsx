@@ -1,5 +1,12 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import { buildNetwork, frostVerdict, planWinterize, standardRequest, startingContents, startPhysical } from "@uppershed/core";
+import {
+  buildNetwork,
+  frostVerdict,
+  planWinterize,
+  standardRequest,
+  startingContents,
+  startPhysical,
+} from "@uppershed/core";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { mapOf, ME, show } from "../testing/house.tsx";
 import { FrostLadder } from "./ladder.tsx";
@@ -13,7 +20,11 @@ describe("the frost ladder on screen", () => {
   it("names the worst first, counts the rest, and says in words what the sign says", async () => {
     const choose = vi.fn<(id: string) => void>();
     await show(<FrostLadder verdict={wet} winterLowC={-18} onChoose={choose} />);
-    fireEvent.click(screen.getByRole("button", { name: /^Heater, .* and \d+ more, hurt above the winter low: 0 °C$/u }));
+    fireEvent.click(
+      screen.getByRole("button", {
+        name: /^Heater, .* and \d+ more, hurt above the winter low: 0 °C$/u,
+      }),
+    );
     expect(choose).toHaveBeenCalledWith("heater");
     expect(screen.getByText("winter low −18 °C")).toBeTruthy();
   });
@@ -22,15 +33,19 @@ describe("the frost ladder on screen", () => {
     await show(<FrostLadder verdict={plan.verdict} winterLowC={-18} />);
     const marks = screen.getAllByRole("button");
     expect(marks.length).toBeGreaterThan(1);
-    for (const mark of marks) expect(mark.getAttribute("aria-label")).toContain("safe at the winter low");
+    for (const mark of marks)
+      expect(mark.getAttribute("aria-label")).toContain("safe at the winter low");
     expect(screen.getByText(/^No limit: \d+ parts empty, or with room for ice$/u)).toBeTruthy();
   });
 
   it("marks what the plan will come to, and follows the workshop's units", async () => {
-    const { container } = await show(<FrostLadder verdict={wet} winterLowC={-18} afterC={plan.holdsToC} />, {
-      ...ME,
-      workshop: { ...ME.workshop, units: "us" },
-    });
+    const { container } = await show(
+      <FrostLadder verdict={wet} winterLowC={-18} afterC={plan.holdsToC} />,
+      {
+        ...ME,
+        workshop: { ...ME.workshop, units: "us" },
+      },
+    );
     expect(screen.getByText("when done")).toBeTruthy();
     expect(screen.getByText("winter low 0 °F")).toBeTruthy();
     expect(container.textContent).not.toContain("°C");

@@ -28,11 +28,17 @@ export interface LadderProps {
 /** The frost ladder: each part hangs where it would be hurt, a line marks the winter low. */
 export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderProps) => {
   const { q } = useUnits();
-  const temperatures = [...verdict.owners.flatMap((o) => o.holdsToC ?? []), ...(afterC === null || afterC === undefined ? [] : [afterC])];
+  const temperatures = [
+    ...verdict.owners.flatMap((o) => o.holdsToC ?? []),
+    ...(afterC === null || afterC === undefined ? [] : [afterC]),
+  ];
   const scale = scaleFor(temperatures, winterLowC);
   const marks = hang(verdict.owners, scale, 0.085);
   // The words of the mark for "when done" step up where a part's words stand.
-  const crowded = afterC !== null && afterC !== undefined && marks.some((m) => Math.abs(m.textAt - placeOn(scale, afterC)) < CROWDED);
+  const crowded =
+    afterC !== null &&
+    afterC !== undefined &&
+    marks.some((m) => Math.abs(m.textAt - placeOn(scale, afterC)) < CROWDED);
   const free = verdict.owners.filter((o) => o.holdsToC === null && o.part).length;
   const top = (share: number): string => `${share * 100}%`;
   return (
@@ -47,9 +53,19 @@ export const FrostLadder = ({ verdict, winterLowC, afterC, onChoose }: LadderPro
           threads={marks.map((m) => ({ key: String(m.temperatureC), at: m.at, textAt: m.textAt }))}
         />
         {afterC !== null && afterC !== undefined && (
-          <div className="absolute left-[35px] flex -translate-y-1/2 items-center gap-2" style={{ top: top(placeOn(scale, afterC)) }}>
-            <span aria-hidden className="-ml-[7px] size-[14px] rounded-full border-[3px] border-[var(--glycol)] bg-paper" />
-            <span className={`text-[12px] font-bold text-[var(--glycol)] ${crowded ? "-translate-y-[17px]" : ""}`}>when done</span>
+          <div
+            className="absolute left-[35px] flex -translate-y-1/2 items-center gap-2"
+            style={{ top: top(placeOn(scale, afterC)) }}
+          >
+            <span
+              aria-hidden
+              className="-ml-[7px] size-[14px] rounded-full border-[3px] border-[var(--glycol)] bg-paper"
+            />
+            <span
+              className={`text-[12px] font-bold text-[var(--glycol)] ${crowded ? "-translate-y-[17px]" : ""}`}
+            >
+              when done
+            </span>
           </div>
         )}
         <ul>

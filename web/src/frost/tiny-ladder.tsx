@@ -2,8 +2,15 @@ const [TOP_C, FOOT_C] = [2, -45];
 const WIDTH = 84;
 
 /** A unit's mark on a ladder lying down, with the winter low across it. */
-export const TinyLadder = ({ holdsToC, winterLowC }: { holdsToC: number | null; winterLowC: number }) => {
-  const at = (c: number): number => 4 + Math.min(1, Math.max(0, (TOP_C - c) / (TOP_C - FOOT_C))) * (WIDTH - 8);
+export const TinyLadder = ({
+  holdsToC,
+  winterLowC,
+}: {
+  holdsToC: number | null;
+  winterLowC: number;
+}) => {
+  const at = (c: number): number =>
+    4 + Math.min(1, Math.max(0, (TOP_C - c) / (TOP_C - FOOT_C))) * (WIDTH - 8);
   const bad = holdsToC !== null && holdsToC > winterLowC;
   return (
     <svg aria-hidden width={WIDTH} height="20">

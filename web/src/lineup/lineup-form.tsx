@@ -15,7 +15,8 @@ export const LineupForm = ({
 }) => {
   const places = [...network.map.places, ""];
   const controls = network.controls.filter((c) => c.spec.role !== "check");
-  const placeOf = (c: Control): string => (places.includes(c.part.place ?? "") ? (c.part.place ?? "") : "");
+  const placeOf = (c: Control): string =>
+    places.includes(c.part.place ?? "") ? (c.part.place ?? "") : "";
   return (
     <div className="space-y-5">
       {places.map((place) => {
@@ -23,11 +24,16 @@ export const LineupForm = ({
         if (here.length === 0) return null;
         return (
           <section key={place} aria-label={place || "elsewhere"}>
-            <h2 className="border-b-2 border-green text-[15px] font-bold">{place ? capital(place) : "Elsewhere"}</h2>
+            <h2 className="border-b-2 border-green text-[15px] font-bold">
+              {place ? capital(place) : "Elsewhere"}
+            </h2>
             {here.map((control) => {
               const now = lineup[control.key] ?? control.spec.inUse;
               const differs = now !== (against.lineup[control.key] ?? control.spec.inUse);
-              const name = control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`;
+              const name =
+                control.spec.name === "main"
+                  ? control.part.name
+                  : `${control.part.name}, ${control.spec.label.toLowerCase()}`;
               return (
                 <div
                   key={control.key}
@@ -36,10 +42,14 @@ export const LineupForm = ({
                   className="flex flex-wrap items-center gap-2 border-b border-line py-1.5"
                 >
                   <span className="min-w-0 flex-1 text-[15px]">
-                    {control.part.tag && <b className="mr-2 rounded bg-ground px-1.5 py-0.5">{control.part.tag}</b>}
+                    {control.part.tag && (
+                      <b className="mr-2 rounded bg-ground px-1.5 py-0.5">{control.part.tag}</b>
+                    )}
                     {name}
                     {differs && (
-                      <span className="ml-2 rounded bg-rust-soft px-1.5 py-0.5 text-[13px] font-semibold text-rust">{against.word}</span>
+                      <span className="ml-2 rounded bg-rust-soft px-1.5 py-0.5 text-[13px] font-semibold text-rust">
+                        {against.word}
+                      </span>
                     )}
                   </span>
                   <span className="flex">

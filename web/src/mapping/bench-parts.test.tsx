@@ -59,7 +59,9 @@ const type = (label: string, value: string): void => {
 
 describe("the palette", () => {
   const best = (typed: string): string =>
-    [...PART_KINDS.values()].toSorted((a, b) => fit(b.label, typed, b.also) - fit(a.label, typed, a.also))[0]?.kind ?? "";
+    [...PART_KINDS.values()].toSorted(
+      (a, b) => fit(b.label, typed, b.also) - fit(a.label, typed, a.also),
+    )[0]?.kind ?? "";
   it.each([
     ["outs", "outside-shower"],
     ["ice", "ice-maker"],
@@ -98,9 +100,18 @@ describe("a part's plate", () => {
     const at = bench(map);
     const part = partOf(map, id);
     if (!part) throw new Error(id);
-    render(<PartPlate map={map} part={part} edit={at.edit} onClose={() => undefined} onSelect={() => undefined} />, {
-      wrapper: await inHouse(),
-    });
+    render(
+      <PartPlate
+        map={map}
+        part={part}
+        edit={at.edit}
+        onClose={() => undefined}
+        onSelect={() => undefined}
+      />,
+      {
+        wrapper: await inHouse(),
+      },
+    );
     return at;
   };
 
@@ -112,7 +123,13 @@ describe("a part's plate", () => {
     type("Access", "six screws");
     type("Height", "35 cm");
     type("Volume", "6 gal");
-    expect(partOf(at.map(), "heater")).toMatchObject({ name: "Boiler", tag: "H1", place: "locker", access: "six screws", heightM: 0.35 });
+    expect(partOf(at.map(), "heater")).toMatchObject({
+      name: "Boiler",
+      tag: "H1",
+      place: "locker",
+      access: "six screws",
+      heightM: 0.35,
+    });
     expect(partOf(at.map(), "heater")?.params["volumeL"]).toBeCloseTo(22.71, 2);
   });
 
@@ -139,7 +156,10 @@ describe("a part's plate", () => {
     const tees = two.parts.filter((p) => p.kind === "tee").slice(-2);
     const at = await open(two, tees[0]?.id ?? "");
     fireEvent.change(screen.getByLabelText("c"), { target: { value: `${tees[1]?.id}.c` } });
-    expect(at.map().runs.at(-1)).toMatchObject({ from: { part: tees[0]?.id, port: "c" }, to: { part: tees[1]?.id, port: "c" } });
+    expect(at.map().runs.at(-1)).toMatchObject({
+      from: { part: tees[0]?.id, port: "c" },
+      to: { part: tees[1]?.id, port: "c" },
+    });
   });
 
   it("takes the part out, and another like it in", async () => {
@@ -157,9 +177,19 @@ describe("a pipe's plate", () => {
     const at = bench(teasel);
     const run = pipeRunOf(teasel, RUN);
     if (!run) throw new Error(RUN);
-    render(<RunPlate map={teasel} network={network} run={run} edit={at.edit} onClose={() => undefined} onSelect={() => undefined} />, {
-      wrapper: await inHouse(),
-    });
+    render(
+      <RunPlate
+        map={teasel}
+        network={network}
+        run={run}
+        edit={at.edit}
+        onClose={() => undefined}
+        onSelect={() => undefined}
+      />,
+      {
+        wrapper: await inHouse(),
+      },
+    );
     return at;
   };
   it("takes length, pipe, heights at both ends and the dip", async () => {
@@ -180,7 +210,9 @@ describe("a pipe's plate", () => {
   });
   it("says what it holds and how that was worked out; a length of 300 m is refused", async () => {
     await open();
-    expect(screen.getByRole("complementary").textContent).toMatch(/Holds .* \(worked out: bore 11\.7 mm by length\)/u);
+    expect(screen.getByRole("complementary").textContent).toMatch(
+      /Holds .* \(worked out: bore 11\.7 mm by length\)/u,
+    );
     type("Length", "300 m");
     expect(screen.getByRole("alert").textContent).toContain("200 m");
   });
@@ -191,11 +223,20 @@ describe("problems in the margin", () => {
     const { problems } = surveyMap(foxglove);
     const onChoose = vi.fn<(problem: Problem | undefined) => void>();
     const onMend = vi.fn<(mend: Mend) => void>();
-    render(<ProblemMargin problems={problems} chosen={undefined} onChoose={onChoose} onMend={onMend} />, { wrapper: await inHouse() });
-    fireEvent.click(screen.getByRole("button", { name: /Heater bypass: which position does what/u }));
+    render(
+      <ProblemMargin problems={problems} chosen={undefined} onChoose={onChoose} onMend={onMend} />,
+      { wrapper: await inHouse() },
+    );
+    fireEvent.click(
+      screen.getByRole("button", { name: /Heater bypass: which position does what/u }),
+    );
     expect(onChoose).toHaveBeenCalledWith(problems.find((p) => p.parts[0] === "vx"));
     fireEvent.click(screen.getByRole("button", { name: "Tried: it does what the map says" }));
-    expect(onMend).toHaveBeenCalledWith({ do: "known", label: "Tried: it does what the map says", part: "vx" });
+    expect(onMend).toHaveBeenCalledWith({
+      do: "known",
+      label: "Tried: it does what the map says",
+      part: "vx",
+    });
     fireEvent.click(screen.getByRole("button", { name: /^guard missing 1$/u }));
     expect(within(screen.getByRole("list")).getAllByRole("listitem")).toHaveLength(1);
   });
@@ -203,10 +244,19 @@ describe("problems in the margin", () => {
 
 describe("reach in words", () => {
   it("names the source, the volume and what stands in the way", async () => {
-    const lineup = { ...inUseLineup(network), "galley:cold": "open", "basin:hot": "open", v6: "shut" };
-    render(<ReachList network={network} lineup={lineup} reaches={reachOf(network, lineup)} />, { wrapper: await inHouse() });
+    const lineup = {
+      ...inUseLineup(network),
+      "galley:cold": "open",
+      "basin:hot": "open",
+      v6: "shut",
+    };
+    render(<ReachList network={network} lineup={lineup} reaches={reachOf(network, lineup)} />, {
+      wrapper: await inHouse(),
+    });
     const [basin, galley] = screen.getAllByRole("listitem").map((li) => li.textContent);
-    expect(galley).toMatch(/Galley tap, cold.*from Fresh tank: .* L over .* m \(worked out\), past V2/u);
+    expect(galley).toMatch(
+      /Galley tap, cold.*from Fresh tank: .* L over .* m \(worked out\), past V2/u,
+    );
     expect(basin).toMatch(/Basin tap, hot.*Nothing comes: needs V7 open \(now shut\)/u);
   });
 });
@@ -238,13 +288,23 @@ describe("lineups", () => {
   });
   it("as left goes over use, and as found over as left", () => {
     const known = { left: { v5: "shut", v6: "shut" }, found: { v6: "open" } };
-    expect(lineupOf(network, "as left", known)).toEqual({ ...inUseLineup(network), v5: "shut", v6: "shut" });
-    expect(lineupOf(network, "as found", known)).toEqual({ ...inUseLineup(network), v5: "shut", v6: "open" });
+    expect(lineupOf(network, "as left", known)).toEqual({
+      ...inUseLineup(network),
+      v5: "shut",
+      v6: "shut",
+    });
+    expect(lineupOf(network, "as found", known)).toEqual({
+      ...inUseLineup(network),
+      v5: "shut",
+      v6: "open",
+    });
   });
   it("a correction is kept only where it differs from the proposal", () => {
     const corrected = correctMode(teasel, network, "drain", "v5", "shut");
     expect(corrected.modes).toEqual({ drain: { v5: "shut" } });
-    expect(lineupOf(buildNetwork(corrected), "drain", { left: undefined, found: undefined })["v5"]).toBe("shut");
+    expect(
+      lineupOf(buildNetwork(corrected), "drain", { left: undefined, found: undefined })["v5"],
+    ).toBe("shut");
     expect(correctMode(corrected, network, "drain", "v5", "open").modes).toEqual({});
   });
   it("a handle goes round its positions", () => {
@@ -255,14 +315,23 @@ describe("lineups", () => {
 
 describe("a file put on the bench", () => {
   const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
-  const read = (name: string, text: string, lives = new Map<string, PartLife>()) => readOnto(name, bytes(text), teasel, lives);
+  const read = (name: string, text: string, lives = new Map<string, PartLife>()) =>
+    readOnto(name, bytes(text), teasel, lives);
 
   it("says what it would change before it does: a map, a parts list, a water side", () => {
-    const other = { ...teasel, id: "other", name: "Other", parts: teasel.parts.map((p) => (p.id === "v5" ? { ...p, tag: "V50" } : p)) };
+    const other = {
+      ...teasel,
+      id: "other",
+      name: "Other",
+      parts: teasel.parts.map((p) => (p.id === "v5" ? { ...p, tag: "V50" } : p)),
+    };
     const json = read("other.json", writeMapJson(other));
     expect(json.ok && json.differences.map((d) => d.details)).toEqual([["tag V5 → V50"]]);
     expect(json.ok && json.map.name).toBe("Teasel");
-    const csv = read("parts.csv", writePartsCsv(teasel, new Map([["pump", { ...NO_LIFE, serial: "P1" }]])));
+    const csv = read(
+      "parts.csv",
+      writePartsCsv(teasel, new Map([["pump", { ...NO_LIFE, serial: "P1" }]])),
+    );
     expect(csv.ok && [csv.differences, Object.keys(csv.lives)]).toEqual([[], ["pump"]]);
     const inp = read("a.inp", writeInp(teasel).text);
     expect(inp.ok && inp.differences).toEqual([]);
@@ -282,11 +351,19 @@ describe("a file put on the bench", () => {
 
 describe("differences", () => {
   it("carry a sign and a word, and light what is still there", async () => {
-    const added = addOnPipeRun(teasel, "ball-valve", "r-t-gc-b-galley-cold", 0.5, { name: "Galley stop" });
+    const added = addOnPipeRun(teasel, "ball-valve", "r-t-gc-b-galley-cold", 0.5, {
+      name: "Galley stop",
+    });
     const list = [
       { what: "part", change: "added", id: "galley-stop", name: "Galley stop", details: [] },
       { what: "part", change: "removed", id: "v5", name: "Heater cold in", details: [] },
-      { what: "run", change: "changed", id: "r-t-gc-b-galley-cold", name: "branch", details: ["length {m:0.9} → {m:0.45}"] },
+      {
+        what: "run",
+        change: "changed",
+        id: "r-t-gc-b-galley-cold",
+        name: "branch",
+        details: ["length {m:0.9} → {m:0.45}"],
+      },
     ] as const;
     expect(added.ok).toBe(true);
     const onChoose = vi.fn<(id: string) => void>();

@@ -20,7 +20,14 @@ export type EditorAction =
   | { readonly do: "saved"; readonly map: WaterMap }
   | { readonly do: "load"; readonly map: WaterMap };
 
-export const newEditor = (map: WaterMap): Editor => ({ past: [], map, future: [], saved: map, problem: undefined, made: undefined });
+export const newEditor = (map: WaterMap): Editor => ({
+  past: [],
+  map,
+  future: [],
+  saved: map,
+  problem: undefined,
+  made: undefined,
+});
 
 const isEdited = (result: Edited | WaterMap): result is Edited => "ok" in result;
 
@@ -28,11 +35,19 @@ export const edit = (state: Editor, action: EditorAction): Editor => {
   switch (action.do) {
     case "edit": {
       const result = action.edit(state.map);
-      if (isEdited(result) && !result.ok) return { ...state, problem: result.problem, made: undefined };
+      if (isEdited(result) && !result.ok)
+        return { ...state, problem: result.problem, made: undefined };
       const map = isEdited(result) ? (result.ok ? result.map : state.map) : result;
       const made = isEdited(result) && result.ok ? result.part : undefined;
       if (map === state.map) return { ...state, problem: undefined, made };
-      return { ...state, past: [...state.past, state.map], map, future: [], problem: undefined, made };
+      return {
+        ...state,
+        past: [...state.past, state.map],
+        map,
+        future: [],
+        problem: undefined,
+        made,
+      };
     }
     case "undo": {
       const before = state.past.at(-1);
@@ -49,7 +64,14 @@ export const edit = (state: Editor, action: EditorAction): Editor => {
     case "redo": {
       const [next, ...future] = state.future;
       if (!next) return state;
-      return { ...state, past: [...state.past, state.map], map: next, future, problem: undefined, made: undefined };
+      return {
+        ...state,
+        past: [...state.past, state.map],
+        map: next,
+        future,
+        problem: undefined,
+        made: undefined,
+      };
     }
     case "saved":
       return { ...state, saved: action.map };

@@ -96,7 +96,11 @@ export const readQuantity = (
   system: UnitSystem,
 ): { ok: true; si: number } | { ok: false; problem: string } => {
   const bare = /^[\s\d.,+\-−/]+$/u.test(text) && text.trim() !== "";
-  const read = parseQuantity(bare ? `${text} ${UNIT_OF[system][dimension] ?? ""}` : text, dimension, system);
+  const read = parseQuantity(
+    bare ? `${text} ${UNIT_OF[system][dimension] ?? ""}` : text,
+    dimension,
+    system,
+  );
   return read.ok ? { ok: true, si: read.quantity.si } : { ok: false, problem: read.problem };
 };
 
@@ -150,7 +154,12 @@ export const Choice = ({
       <label htmlFor={id} className="w-24 shrink-0 text-[14px] text-muted">
         {label}
       </label>
-      <select id={id} className="field min-w-0 flex-1" value={value} onChange={(e) => onChoose(e.target.value)}>
+      <select
+        id={id}
+        className="field min-w-0 flex-1"
+        value={value}
+        onChange={(e) => onChoose(e.target.value)}
+      >
         {options.map((o) => (
           <option key={o.value} value={o.value}>
             {o.label}

@@ -45,10 +45,14 @@ const Reading = ({ reading, onTake }: { reading: FileReading; onTake: () => void
   const nothing = reading.differences.length === 0 && lives === 0;
   return (
     <div className="mt-3">
-      <p className="font-semibold">{nothing ? "The file says what the map says: nothing would change." : "This would change:"}</p>
+      <p className="font-semibold">
+        {nothing ? "The file says what the map says: nothing would change." : "This would change:"}
+      </p>
       <div className="max-h-60 overflow-auto">
         {reading.differences.length > 0 && <Differences list={reading.differences} />}
-        {lives > 0 && <p className="border-t border-line py-1.5 text-[14px]">The register of {lives} parts</p>}
+        {lives > 0 && (
+          <p className="border-t border-line py-1.5 text-[14px]">The register of {lives} parts</p>
+        )}
       </div>
       {reading.report.length > 0 && (
         <details className="mt-2 text-[14px]" open>
@@ -70,7 +74,15 @@ const Reading = ({ reading, onTake }: { reading: FileReading; onTake: () => void
 };
 
 /** Files out and in. Nothing read here is saved: it comes onto the bench, can be undone, and is saved like any other change. */
-export const FileSheet = ({ open, onClose, map, lineup, layout, lives, onTake }: FileSheetProps) => {
+export const FileSheet = ({
+  open,
+  onClose,
+  map,
+  lineup,
+  layout,
+  lives,
+  onTake,
+}: FileSheetProps) => {
   const [reading, setReading] = useState<FileReading>();
   const [report, setReport] = useState<readonly string[]>([]);
   const close = (): void => {
@@ -82,8 +94,14 @@ export const FileSheet = ({ open, onClose, map, lineup, layout, lives, onTake }:
     <Sheet open={open} onClose={close} title="Files">
       <p className="text-[14px] text-muted">Out: what is on the bench now.</p>
       <div className="mt-2 flex flex-wrap gap-2">
-        <Button onClick={() => saveFile(`${map.id}.json`, writeMapJson(map), "application/json")}>Map, JSON</Button>
-        <Button onClick={() => saveFile(`${map.id}-parts.csv`, writePartsCsv(map, lives), "text/csv")}>Parts, CSV</Button>
+        <Button onClick={() => saveFile(`${map.id}.json`, writeMapJson(map), "application/json")}>
+          Map, JSON
+        </Button>
+        <Button
+          onClick={() => saveFile(`${map.id}-parts.csv`, writePartsCsv(map, lives), "text/csv")}
+        >
+          Parts, CSV
+        </Button>
         <Button
           onClick={() => {
             const inp = writeInp(map, lineup);
@@ -93,12 +111,23 @@ export const FileSheet = ({ open, onClose, map, lineup, layout, lives, onTake }:
         >
           Water side, INP
         </Button>
-        <Button onClick={() => saveFile(`${map.id}.svg`, writeSvg(map, { lineup, ...(layout ? { layout } : {}) }), "image/svg+xml")}>
+        <Button
+          onClick={() =>
+            saveFile(
+              `${map.id}.svg`,
+              writeSvg(map, { lineup, ...(layout ? { layout } : {}) }),
+              "image/svg+xml",
+            )
+          }
+        >
           Drawing, SVG
         </Button>
       </div>
       {report.length > 0 && (
-        <div role="status" className="mt-2 max-h-40 overflow-auto border-l-4 border-line bg-ground p-3 text-[14px]">
+        <div
+          role="status"
+          className="mt-2 max-h-40 overflow-auto border-l-4 border-line bg-ground p-3 text-[14px]"
+        >
           <b>Not carried in the INP file:</b>
           <ul className="list-disc pl-5">
             {report.map((line) => (

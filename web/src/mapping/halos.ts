@@ -10,7 +10,8 @@ export const reachHalos = (reaches: readonly Reach[]): Map<string, Halo> =>
 
 /** What air has only pressed, and what it has not reached: both keep their water. */
 export const airHalos = (network: Network, air: AirResult): Map<string, Halo> => {
-  const owners = (cells: readonly number[]): string[] => cells.map((c) => network.cells[c]?.ownerId ?? "");
+  const owners = (cells: readonly number[]): string[] =>
+    cells.map((c) => network.cells[c]?.ownerId ?? "");
   const swept = new Set(owners(air.swept));
   return new Map<string, Halo>([
     ...owners(air.notReached).map((id) => [id, { tone: "problem", text: "●" }] as const),
@@ -23,7 +24,11 @@ export const airHalos = (network: Network, air: AirResult): Map<string, Halo> =>
 export const surveyHalos = (survey: Survey, shown: Shown): Map<string, Halo> => {
   if (shown === "sections")
     return new Map(
-      survey.sections.flatMap((section, i) => section.owners.map((id) => [id, { tone: "section", text: String(i + 1), turn: i }] as const)),
+      survey.sections.flatMap((section, i) =>
+        section.owners.map(
+          (id) => [id, { tone: "section", text: String(i + 1), turn: i }] as const,
+        ),
+      ),
     );
   if (shown === "standing water")
     return new Map<string, Halo>([
@@ -35,7 +40,10 @@ export const surveyHalos = (survey: Survey, shown: Shown): Map<string, Halo> => 
             : [],
       ),
       ...survey.deadLegs.flatMap((leg) =>
-        [...leg.parts, ...leg.runs].map<[string, Halo]>((id) => [id, { tone: "standing", text: "dead leg" }]),
+        [...leg.parts, ...leg.runs].map<[string, Halo]>((id) => [
+          id,
+          { tone: "standing", text: "dead leg" },
+        ]),
       ),
       ...survey.notReached.map<[string, Halo]>((id) => [id, { tone: "problem" }]),
     ]);
@@ -43,7 +51,10 @@ export const surveyHalos = (survey: Survey, shown: Shown): Map<string, Halo> => 
 };
 
 /** What differs, on the drawing of the map before or after: what was put in shows after, what was taken out before. */
-export const differenceHalos = (list: readonly Difference[], side: "before" | "after" = "after"): Map<string, Halo> =>
+export const differenceHalos = (
+  list: readonly Difference[],
+  side: "before" | "after" = "after",
+): Map<string, Halo> =>
   new Map(
     list.flatMap<[string, Halo]>((d) => {
       if (d.what !== "part" && d.what !== "run") return [];

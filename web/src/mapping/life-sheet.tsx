@@ -13,7 +13,10 @@ const formSchema = z.object({
   serial: z.string().trim().max(60, "At most 60 letters."),
   size: z.string().trim().max(60, "At most 60 letters."),
   fittedOn: day,
-  expectedLifeMonths: z.union([z.literal(""), z.string().regex(/^\d{1,4}$/u, "A number of months.")]),
+  expectedLifeMonths: z.union([
+    z.literal(""),
+    z.string().regex(/^\d{1,4}$/u, "A number of months."),
+  ]),
   condition: z.enum(CONDITIONS),
   lookedAt: day,
   note: z.string().trim().max(500, "At most 500 letters."),
@@ -62,12 +65,21 @@ export const LifeSheet = ({ part, onClose }: { part: RegisteredPart; onClose: ()
     if (!reply.error) onClose();
   });
   return (
-    <Sheet open onClose={onClose} title={`${part.unitName}: ${part.name}${part.item ? `, ${part.item}` : ""}`}>
+    <Sheet
+      open
+      onClose={onClose}
+      title={`${part.unitName}: ${part.name}${part.item ? `, ${part.item}` : ""}`}
+    >
       <form onSubmit={(event) => void save(event)} noValidate>
         {FIELDS.map(([field, label, type]) => (
           <label key={field} className="mb-2 block text-[15px]">
             {label}
-            <input type={type} className="field mt-0.5 w-full" aria-invalid={errors[field] ? true : undefined} {...register(field)} />
+            <input
+              type={type}
+              className="field mt-0.5 w-full"
+              aria-invalid={errors[field] ? true : undefined}
+              {...register(field)}
+            />
             {errors[field] && (
               <span role="alert" className="block text-[14px] text-rust">
                 {errors[field].message}

@@ -21,10 +21,20 @@ const line = (more: Partial<RegisteredPart>): RegisteredPart => ({
 describe("a part's life in words", () => {
   const today = "2026-11-25";
   it("says when it was fitted, how long ago, when its life is over and how it was found", () => {
-    const heater = line({ life: { ...NO_LIFE, fittedOn: "2020-05-01", condition: "watch", serial: "H9" }, dueOn: "2026-05-01" });
-    const anode = line({ item: "anode", life: { ...NO_LIFE, fittedOn: "2026-01-25" }, dueOn: "2028-01-25" });
+    const heater = line({
+      life: { ...NO_LIFE, fittedOn: "2020-05-01", condition: "watch", serial: "H9" },
+      dueOn: "2026-05-01",
+    });
+    const anode = line({
+      item: "anode",
+      life: { ...NO_LIFE, fittedOn: "2026-01-25" },
+      dueOn: "2028-01-25",
+    });
     expect(lifeWords([heater, anode], "heater", today)).toEqual([
-      { label: "Kept of it", words: "serial H9; fitted 1 May 2020, 6 years ago; life over since 1 May 2026; watch" },
+      {
+        label: "Kept of it",
+        words: "serial H9; fitted 1 May 2020, 6 years ago; life over since 1 May 2026; watch",
+      },
       { label: "Anode", words: "fitted 25 Jan 2026, 10 months ago; life over 25 Jan 2028" },
     ]);
   });

@@ -3,7 +3,11 @@ import { ageMonths, CONDITION_LABELS } from "@uppershed/core";
 import { capital, dayOf } from "../ui/words.ts";
 
 /** What the register keeps of a part and its wearing pieces, as rows of its plate. */
-export const lifeWords = (register: readonly RegisteredPart[], partId: string, today: string): { label: string; words: string }[] =>
+export const lifeWords = (
+  register: readonly RegisteredPart[],
+  partId: string,
+  today: string,
+): { label: string; words: string }[] =>
   register
     .filter((p) => p.partId === partId)
     .flatMap(({ item, life, dueOn }) => {
@@ -19,5 +23,7 @@ export const lifeWords = (register: readonly RegisteredPart[], partId: string, t
         life.lookedAt && `looked at ${dayOf(life.lookedAt)}`,
         life.note,
       ].filter(Boolean);
-      return words.length > 0 ? [{ label: item ? capital(item) : "Kept of it", words: words.join("; ") }] : [];
+      return words.length > 0
+        ? [{ label: item ? capital(item) : "Kept of it", words: words.join("; ") }]
+        : [];
     });

@@ -29,7 +29,12 @@ const Select = ({
 }) => (
   <label className="flex items-center gap-2 text-[14px]">
     <span className="w-12 text-muted">{label}</span>
-    <select aria-label={label} className="field min-w-0 flex-1" value={value} onChange={(e) => onChoose(e.target.value as LineupName)}>
+    <select
+      aria-label={label}
+      className="field min-w-0 flex-1"
+      value={value}
+      onChange={(e) => onChoose(e.target.value as LineupName)}
+    >
       {options.map((option) => (
         <option key={option} value={option}>
           {capital(option)}
@@ -42,7 +47,8 @@ const Select = ({
 const about = (to: LineupName): string => {
   if (to === "as found") return "Tap valves and taps on the drawing to set how they were found.";
   if (to === "as left") return "How its last record or visit left it; it is not changed here.";
-  if (to === "in use") return "How the map says it stands in use. Tap on the drawing to correct it.";
+  if (to === "in use")
+    return "How the map says it stands in use. Tap on the drawing to correct it.";
   return "Proposed by the graph. Tap a valve or tap on the drawing to correct it; the correction is kept with the map.";
 };
 
@@ -91,7 +97,10 @@ export const LineupPanel = ({
   onProposal: () => void;
 }) => {
   const turns = turnsBetween(network, lineupOf(network, from, known), lineupOf(network, to, known));
-  const corrected = to !== "in use" && to !== "as left" && to !== "as found" ? Object.keys(map.modes[to] ?? {}).length : 0;
+  const corrected =
+    to !== "in use" && to !== "as left" && to !== "as found"
+      ? Object.keys(map.modes[to] ?? {}).length
+      : 0;
   return (
     <section aria-label="Lineups" className="flex min-h-0 flex-col gap-2 px-4 py-3">
       <h2 className="text-[15px] font-bold">Lineups</h2>
@@ -100,7 +109,9 @@ export const LineupPanel = ({
       <p className="text-[13px] text-muted">{about(to)}</p>
       {(from === "as left" || to === "as left") && (
         <p className="text-[13px]">
-          {leftAt ? `Left so ${ageOf(leftAt)}.` : "Nobody has written down how it was left: as in use is assumed."}
+          {leftAt
+            ? `Left so ${ageOf(leftAt)}.`
+            : "Nobody has written down how it was left: as in use is assumed."}
         </p>
       )}
       {(from === "as found" || to === "as found") && <Found found={found} />}
@@ -111,7 +122,9 @@ export const LineupPanel = ({
         </p>
       )}
       <h3 className="mt-1 text-[15px] font-semibold">
-        {turns.length === 0 ? "Nothing to turn" : `${turns.length} ${turns.length === 1 ? "turn" : "turns"}, in this order`}
+        {turns.length === 0
+          ? "Nothing to turn"
+          : `${turns.length} ${turns.length === 1 ? "turn" : "turns"}, in this order`}
       </h3>
       <ol className="min-h-0 overflow-auto">
         {turns.map((turn, i) => (
@@ -124,7 +137,9 @@ export const LineupPanel = ({
               </b>
               : {turn.fromLabel} → <b>{turn.toLabel}</b>
               {turn.handle && <span className="text-muted"> ({turn.handle})</span>}
-              {turn.place && <span className="block text-[13px] text-muted">{capital(turn.place)}</span>}
+              {turn.place && (
+                <span className="block text-[13px] text-muted">{capital(turn.place)}</span>
+              )}
             </span>
           </li>
         ))}

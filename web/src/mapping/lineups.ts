@@ -1,4 +1,13 @@
-import { type Control, inUseLineup, type Lineup, type Mode, modeLineup, type Network, proposeMode, type WaterMap } from "@uppershed/core";
+import {
+  type Control,
+  inUseLineup,
+  type Lineup,
+  type Mode,
+  modeLineup,
+  type Network,
+  proposeMode,
+  type WaterMap,
+} from "@uppershed/core";
 
 /** What the map can be shown as standing in: as it is in use, as it was left last, as this visit found it, or in a mode. */
 export type LineupName = "in use" | "as left" | "as found" | Mode;
@@ -30,10 +39,19 @@ export const turnable = (network: Network, partId: string): Control[] =>
   network.controls.filter((c) => c.part.id === partId && c.spec.role !== "check");
 
 /** Writes a correction of a mode; where it is what the graph proposes anyhow, nothing is kept. */
-export const correctMode = (map: WaterMap, network: Network, mode: Mode, key: string, position: string): WaterMap => {
+export const correctMode = (
+  map: WaterMap,
+  network: Network,
+  mode: Mode,
+  key: string,
+  position: string,
+): WaterMap => {
   const proposed = proposeMode(network, mode)[key];
   const { [key]: _, ...others } = map.modes[mode] ?? {};
   const corrections = proposed === position ? others : { ...others, [key]: position };
   const { [mode]: __, ...modes } = map.modes;
-  return { ...map, modes: Object.keys(corrections).length > 0 ? { ...modes, [mode]: corrections } : modes };
+  return {
+    ...map,
+    modes: Object.keys(corrections).length > 0 ? { ...modes, [mode]: corrections } : modes,
+  };
 };

@@ -2,13 +2,25 @@ import { PART_KINDS } from "@uppershed/core";
 import { Command } from "cmdk";
 import { useState } from "react";
 
-const GROUPS = ["ways in", "tanks", "movers", "conditioning", "control", "heat", "outlets", "drains", "waste", "line"] as const;
+const GROUPS = [
+  "ways in",
+  "tanks",
+  "movers",
+  "conditioning",
+  "control",
+  "heat",
+  "outlets",
+  "drains",
+  "waste",
+  "line",
+] as const;
 
 /** How well a part fits what was typed: its own first letters first, then those of any word, then of any other word the trade has. */
 export const fit = (label: string, typed: string, keywords: readonly string[] = []): number => {
   const wanted = typed.trim().toLowerCase();
   const name = label.toLowerCase();
-  const begins = (text: string): boolean => text.split(/[^a-z0-9?]+/u).some((word) => word.startsWith(wanted));
+  const begins = (text: string): boolean =>
+    text.split(/[^a-z0-9?]+/u).some((word) => word.startsWith(wanted));
   if (wanted === "") return 1;
   if (name.startsWith(wanted)) return 1;
   if (begins(name) || name.includes(` ${wanted}`)) return 0.8;
@@ -21,7 +33,15 @@ export const fit = (label: string, typed: string, keywords: readonly string[] = 
 const focusOnce = (input: HTMLInputElement | null): void => input?.focus();
 
 /** Every part, found by its first letters or by any other word the trade has for it. */
-export const Palette = ({ first, onChoose, onClose }: { first: string; onChoose: (kind: string) => void; onClose: () => void }) => {
+export const Palette = ({
+  first,
+  onChoose,
+  onClose,
+}: {
+  first: string;
+  onChoose: (kind: string) => void;
+  onClose: () => void;
+}) => {
   const [typed, setTyped] = useState(first);
   return (
     <Command
@@ -44,7 +64,9 @@ export const Palette = ({ first, onChoose, onClose }: { first: string; onChoose:
         className="field w-full rounded-none border-x-0 border-t-0 text-[17px]"
       />
       <Command.List className="max-h-[46dvh] overflow-auto p-1" label="Parts">
-        <Command.Empty className="p-3 text-muted">No part is called that. Try another word, or "not known yet".</Command.Empty>
+        <Command.Empty className="p-3 text-muted">
+          No part is called that. Try another word, or "not known yet".
+        </Command.Empty>
         {GROUPS.map((group) => (
           <Command.Group
             key={group}

@@ -31,7 +31,15 @@ const look = (partId: string, mark: PointLook["mark"]): PointLook => ({
   visitId: null,
 });
 const finding = (partId: string, more: Partial<FindingOnFile>): FindingOnFile =>
-  ({ id: "f", partId, what: "Weeps", severity: "wears", state: "open", foundAt: "2026-10-01T09:00:00.000Z", ...more }) as FindingOnFile;
+  ({
+    id: "f",
+    partId,
+    what: "Weeps",
+    severity: "wears",
+    state: "open",
+    foundAt: "2026-10-01T09:00:00.000Z",
+    ...more,
+  }) as FindingOnFile;
 
 describe("signs at parts", () => {
   it("show the worst of what is known, and say all of it", () => {

@@ -18,13 +18,20 @@ export const partBadges = (
     said.set(partId, of);
   };
   for (const f of findings.filter(staysOnSheets))
-    say(f.partId, f.severity === "unsafe" || f.severity === "will-fail" ? "bad" : "watch", `finding, ${f.severity}: ${f.what}`);
-  for (const l of looks) if (l.mark === "bad" || l.mark === "watch") say(l.partId, l.mark, `${l.mark} on ${dayOf(l.at)}`);
+    say(
+      f.partId,
+      f.severity === "unsafe" || f.severity === "will-fail" ? "bad" : "watch",
+      `finding, ${f.severity}: ${f.what}`,
+    );
+  for (const l of looks)
+    if (l.mark === "bad" || l.mark === "watch")
+      say(l.partId, l.mark, `${l.mark} on ${dayOf(l.at)}`);
   for (const p of register) {
     const piece = p.item ? `${p.item} ` : "";
     if (p.life.condition === "bad" || p.life.condition === "watch")
       say(p.partId, p.life.condition, `${piece}${p.life.condition} in the register`);
-    if (p.dueOn && p.dueOn <= today) say(p.partId, "due", `${piece}life over since ${dayOf(p.dueOn)}`);
+    if (p.dueOn && p.dueOn <= today)
+      say(p.partId, "due", `${piece}life over since ${dayOf(p.dueOn)}`);
   }
   return new Map(
     [...said].map(([partId, of]) => {

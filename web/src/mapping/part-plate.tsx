@@ -81,7 +81,9 @@ const Params = ({ part, edit }: { part: Part; edit: Edit }) => {
         key={name}
         label={spec.label}
         value={String(value)}
-        onRead={(text) => set(name, typeof value === "number" ? Number(text.replace(",", ".")) : text)}
+        onRead={(text) =>
+          set(name, typeof value === "number" ? Number(text.replace(",", ".")) : text)
+        }
       />
     );
   });
@@ -90,7 +92,9 @@ const Params = ({ part, edit }: { part: Part; edit: Edit }) => {
 /** The words an enumerated parameter allows. */
 const optionsOf = (schema: unknown): readonly string[] | undefined => {
   const { options } = schema as { options?: unknown };
-  return Array.isArray(options) && options.every((o) => typeof o === "string") ? options : undefined;
+  return Array.isArray(options) && options.every((o) => typeof o === "string")
+    ? options
+    : undefined;
 };
 
 /** Every open port of other parts, and every pipe, that a port could be joined to by keyboard. */
@@ -129,7 +133,10 @@ const Ports = ({ map, part, edit }: { map: WaterMap; part: Part; edit: Edit }) =
               <Choice
                 label={port.name}
                 value=""
-                options={[{ value: "", label: port.optional ? "open (may be)" : "open: pipe it to …" }, ...targets]}
+                options={[
+                  { value: "", label: port.optional ? "open (may be)" : "open: pipe it to …" },
+                  ...targets,
+                ]}
                 onChoose={(value) => {
                   const target = targets.find((t) => t.value === value);
                   if (target) edit((now) => connect(now, end, target.end));
@@ -171,7 +178,9 @@ export const PartPlate = ({
     return undefined;
   };
   const text = (field: "tag" | "place" | "access", most: number) => (value: string) =>
-    value.length > most ? `At most ${most} letters.` : change({ [field]: value === "" ? null : value });
+    value.length > most
+      ? `At most ${most} letters.`
+      : change({ [field]: value === "" ? null : value });
   return (
     <PlateFrame right={right} name={part.name} tag={part.tag} onClose={onClose}>
       <p className="text-[14px] text-muted">
@@ -182,30 +191,50 @@ export const PartPlate = ({
         <Field
           label="Name"
           value={part.name}
-          onRead={(name) => (name === "" ? "It needs a name." : change({ name: wholeLetters(name, 60) }))}
+          onRead={(name) =>
+            name === "" ? "It needs a name." : change({ name: wholeLetters(name, 60) })
+          }
         />
         <Field label="Tag" value={part.tag ?? ""} onRead={text("tag", 8)} />
-        <Field label="Place" value={part.place ?? ""} list={map.places} onRead={text("place", 60)} />
+        <Field
+          label="Place"
+          value={part.place ?? ""}
+          list={map.places}
+          onRead={text("place", 60)}
+        />
         <Field label="Access" value={part.access ?? ""} onRead={text("access", 120)} />
         <QuantityField
           label="Height"
           si={part.heightM}
           dimension="length"
           assumed={part.assumed === true}
-          onRead={(heightM) => (heightM < -10 || heightM > 20 ? "Between −10 and 20 m." : change({ heightM: Number(heightM.toFixed(3)) }))}
+          onRead={(heightM) =>
+            heightM < -10 || heightM > 20
+              ? "Between −10 and 20 m."
+              : change({ heightM: Number(heightM.toFixed(3)) })
+          }
         />
         <Params part={part} edit={edit} />
         <Choice
           label="Known?"
           value={part.unknown?.of ?? "known"}
           options={KNOWN}
-          onChoose={(value) => change({ unknown: value === "known" ? null : { of: value as "fitted" | "role" } })}
+          onChoose={(value) =>
+            change({ unknown: value === "known" ? null : { of: value as "fitted" | "role" } })
+          }
         />
         {part.unknown && (
           <Field
             label="Find out by"
             value={part.unknown.ask ?? ""}
-            onRead={(ask) => change({ unknown: { of: part.unknown?.of ?? "fitted", ...(ask ? { ask: wholeLetters(ask, 200) } : {}) } })}
+            onRead={(ask) =>
+              change({
+                unknown: {
+                  of: part.unknown?.of ?? "fitted",
+                  ...(ask ? { ask: wholeLetters(ask, 200) } : {}),
+                },
+              })
+            }
           />
         )}
         <Choice

@@ -26,16 +26,36 @@ export type FileReading =
 const LARGEST = 20 * 1024 * 1024;
 
 /** Only the lives that differ from what the register has. */
-const changedLives = (before: ReadonlyMap<string, PartLife>, after: ReadonlyMap<string, PartLife>): Record<string, PartLife> =>
-  Object.fromEntries([...after].filter(([key, life]) => JSON.stringify(before.get(key) ?? NO_LIFE) !== JSON.stringify(life)));
+const changedLives = (
+  before: ReadonlyMap<string, PartLife>,
+  after: ReadonlyMap<string, PartLife>,
+): Record<string, PartLife> =>
+  Object.fromEntries(
+    [...after].filter(
+      ([key, life]) => JSON.stringify(before.get(key) ?? NO_LIFE) !== JSON.stringify(life),
+    ),
+  );
 
 /** Reads a file onto the map on the bench. The unit keeps its own id and name, whatever the file is called inside. */
-export const readOnto = (name: string, bytes: Uint8Array, map: WaterMap, lives: ReadonlyMap<string, PartLife>): FileReading => {
+export const readOnto = (
+  name: string,
+  bytes: Uint8Array,
+  map: WaterMap,
+  lives: ReadonlyMap<string, PartLife>,
+): FileReading => {
   const decoded = decodeText(bytes);
   if (!decoded.ok) return decoded;
   const ending = name.toLowerCase().split(".").at(-1) ?? "";
-  const own = (read: WaterMap): WaterMap => ({ ...read, id: map.id, name: map.name, craft: map.craft });
-  const reading = (read: WaterMap, more: Partial<{ lives: Record<string, PartLife>; report: readonly string[] }> = {}): FileReading => ({
+  const own = (read: WaterMap): WaterMap => ({
+    ...read,
+    id: map.id,
+    name: map.name,
+    craft: map.craft,
+  });
+  const reading = (
+    read: WaterMap,
+    more: Partial<{ lives: Record<string, PartLife>; report: readonly string[] }> = {},
+  ): FileReading => ({
     ok: true,
     map: own(read),
     differences: compareMaps(map, own(read)),
@@ -58,16 +78,30 @@ export const readOnto = (name: string, bytes: Uint8Array, map: WaterMap, lives: 
     default:
       return {
         ok: false,
-        problems: [{ where: "file", problem: `a file ending in .${ending} is not read here; .json, .csv and .inp are.` }],
+        problems: [
+          {
+            where: "file",
+            problem: `a file ending in .${ending} is not read here; .json, .csv and .inp are.`,
+          },
+        ],
       };
   }
 };
 
-export const readFileOnto = async (file: File, map: WaterMap, lives: ReadonlyMap<string, PartLife>): Promise<FileReading> => {
+export const readFileOnto = async (
+  file: File,
+  map: WaterMap,
+  lives: ReadonlyMap<string, PartLife>,
+): Promise<FileReading> => {
   if (file.size > LARGEST)
     return {
       ok: false,
-      problems: [{ where: "file", problem: `the file has ${Math.round(file.size / 1024 / 1024)} MB; a map has a fraction of one.` }],
+      problems: [
+        {
+          where: "file",
+          problem: `the file has ${Math.round(file.size / 1024 / 1024)} MB; a map has a fraction of one.`,
+        },
+      ],
     };
   return readOnto(file.name, new Uint8Array(await file.arrayBuffer()), map, lives);
 };

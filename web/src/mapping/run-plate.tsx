@@ -74,8 +74,8 @@ export const RunPlate = ({
   return (
     <PlateFrame right={right} name={capital(cellName(network, index))} onClose={onClose}>
       <p className="text-[14px] text-muted">
-        Holds {q(cell?.capacityM3 ?? 0, "volume")} (worked out: bore {((PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0) * 1000).toFixed(1)} mm by
-        length)
+        Holds {q(cell?.capacityM3 ?? 0, "volume")} (worked out: bore{" "}
+        {((PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0) * 1000).toFixed(1)} mm by length)
       </p>
       <div className="mt-2">
         <QuantityField
@@ -85,14 +85,21 @@ export const RunPlate = ({
           assumed={run.assumed === true}
           inputId="run-length"
           onRead={(lengthM) =>
-            lengthM < 0.01 || lengthM > 200 ? "Between 1 cm and 200 m." : change({ lengthM: Number(lengthM.toFixed(3)) })
+            lengthM < 0.01 || lengthM > 200
+              ? "Between 1 cm and 200 m."
+              : change({ lengthM: Number(lengthM.toFixed(3)) })
           }
         />
         <div className="flex items-center gap-2 py-1">
           <label htmlFor="run-pipe" className="w-24 shrink-0 text-[14px] text-muted">
             Pipe
           </label>
-          <select id="run-pipe" className="field min-w-0 flex-1" value={run.pipe} onChange={(e) => change({ pipe: e.target.value })}>
+          <select
+            id="run-pipe"
+            className="field min-w-0 flex-1"
+            value={run.pipe}
+            onChange={(e) => change({ pipe: e.target.value })}
+          >
             {FAMILIES.map((name) => (
               <optgroup key={name} label={capital(name)}>
                 {[...PIPE_SYSTEMS.values()]
@@ -112,7 +119,11 @@ export const RunPlate = ({
           options={RUN_SERVICES.map((value) => ({ value, label: value }))}
           onChoose={(service) => change({ service: service as PipeRun["service"] })}
         />
-        <Field label="Name" value={run.name ?? ""} onRead={(name) => change({ name: name === "" ? null : wholeLetters(name, 60) })} />
+        <Field
+          label="Name"
+          value={run.name ?? ""}
+          onRead={(name) => change({ name: name === "" ? null : wholeLetters(name, 60) })}
+        />
         <p className="mt-2 text-[14px] font-semibold">Heights</p>
         {height("from")}
         {height("to")}
@@ -124,7 +135,12 @@ export const RunPlate = ({
             { value: "yes", label: "hangs below both ends" },
           ]}
           onChoose={(value) =>
-            change({ sag: value === "yes" ? { depthM: 0.05, lengthM: Math.max(0.02, Math.min(0.4, run.lengthM)) } : null })
+            change({
+              sag:
+                value === "yes"
+                  ? { depthM: 0.05, lengthM: Math.max(0.02, Math.min(0.4, run.lengthM)) }
+                  : null,
+            })
           }
         />
         {run.sag && (
@@ -134,7 +150,9 @@ export const RunPlate = ({
               si={run.sag.depthM}
               dimension="length"
               onRead={(depthM) =>
-                depthM < 0.01 || depthM > 5 ? "Between 1 cm and 5 m." : change({ sag: { depthM, lengthM: run.sag?.lengthM ?? 0.4 } })
+                depthM < 0.01 || depthM > 5
+                  ? "Between 1 cm and 5 m."
+                  : change({ sag: { depthM, lengthM: run.sag?.lengthM ?? 0.4 } })
               }
             />
             <QuantityField
@@ -151,7 +169,15 @@ export const RunPlate = ({
         )}
         <Choice
           label="Warm?"
-          value={run.ratedToC !== undefined ? "rated" : run.heated ? "heated" : run.insulated ? "insulated" : "bare"}
+          value={
+            run.ratedToC !== undefined
+              ? "rated"
+              : run.heated
+                ? "heated"
+                : run.insulated
+                  ? "insulated"
+                  : "bare"
+          }
           options={[
             { value: "bare", label: "bare, unheated space" },
             { value: "insulated", label: "insulated" },
@@ -159,7 +185,11 @@ export const RunPlate = ({
             { value: "rated", label: "by its own heat" },
           ]}
           onChoose={(value) =>
-            change({ heated: value === "heated", insulated: value !== "bare", ratedToC: value === "rated" ? HEATED_HOSE_C : null })
+            change({
+              heated: value === "heated",
+              insulated: value !== "bare",
+              ratedToC: value === "rated" ? HEATED_HOSE_C : null,
+            })
           }
         />
         {run.ratedToC !== undefined && (
@@ -167,7 +197,11 @@ export const RunPlate = ({
             label="Rated to"
             si={run.ratedToC}
             dimension="temperature"
-            onRead={(ratedToC) => (ratedToC < -60 || ratedToC > -1 ? "Between −60 and −1 °C, as its label says." : change({ ratedToC }))}
+            onRead={(ratedToC) =>
+              ratedToC < -60 || ratedToC > -1
+                ? "Between −60 and −1 °C, as its label says."
+                : change({ ratedToC })
+            }
           />
         )}
       </div>

@@ -23,10 +23,14 @@ export const TurnPlate = ({
   const controls = turnable(network, partId);
   return (
     <PlateFrame short right={right} name={part.name} tag={part.tag} onClose={onClose}>
-      {controls.length === 0 && <p className="text-[14px] text-muted">Nothing on it can be turned.</p>}
+      {controls.length === 0 && (
+        <p className="text-[14px] text-muted">Nothing on it can be turned.</p>
+      )}
       {controls.map((control) => (
         <fieldset key={control.key} className="mt-2">
-          <legend className="text-[14px] text-muted">{control.spec.name === "main" ? "Stands" : control.spec.label}</legend>
+          <legend className="text-[14px] text-muted">
+            {control.spec.name === "main" ? "Stands" : control.spec.label}
+          </legend>
           <div className="flex flex-wrap gap-2">
             {control.spec.positions.map((position) => {
               const on = (lineup[control.key] ?? control.spec.inUse) === position.name;

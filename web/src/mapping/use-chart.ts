@@ -12,7 +12,9 @@ export interface Chart {
 
 let shared: Remote<ChartWorker> | undefined;
 const worker = (): Remote<ChartWorker> =>
-  (shared ??= wrap<ChartWorker>(new Worker(new URL("chart.worker.ts", import.meta.url), { type: "module" })));
+  (shared ??= wrap<ChartWorker>(
+    new Worker(new URL("chart.worker.ts", import.meta.url), { type: "module" }),
+  ));
 
 // Whoever shows a map needs it: it comes while the map itself is asked for.
 if (typeof Worker !== "undefined") worker();

@@ -32,7 +32,12 @@ export const PictureButton = ({
     setBusy(false);
     if (!result.ok) return setProblem(result.problem);
     const { bytes, width, height } = result.picture;
-    const said = { id: uuid(), about, aboutId: typeof aboutId === "string" ? aboutId : aboutId(), at: new Date().toISOString() };
+    const said = {
+      id: uuid(),
+      about,
+      aboutId: typeof aboutId === "string" ? aboutId : aboutId(),
+      at: new Date().toISOString(),
+    };
     await sendLater({
       id: said.id,
       unitId,

@@ -20,12 +20,22 @@ const START: Record<PictureMark["kind"], PictureMark> = {
 const moved = (mark: PictureMark, dx: number, dy: number): PictureMark =>
   mark.kind === "ring"
     ? { ...mark, x: within(mark.x + dx), y: within(mark.y + dy) }
-    : { ...mark, x: within(mark.x + dx), y: within(mark.y + dy), toX: within(mark.toX + dx), toY: within(mark.toY + dy) };
+    : {
+        ...mark,
+        x: within(mark.x + dx),
+        y: within(mark.y + dy),
+        toX: within(mark.toX + dx),
+        toY: within(mark.toY + dy),
+      };
 
 const sized = (mark: PictureMark, by: number): PictureMark =>
   mark.kind === "ring"
     ? { ...mark, r: within(mark.r * by, 0.01, 0.7) }
-    : { ...mark, toX: within(mark.x + (mark.toX - mark.x) * by), toY: within(mark.y + (mark.toY - mark.y) * by) };
+    : {
+        ...mark,
+        toX: within(mark.x + (mark.toX - mark.x) * by),
+        toY: within(mark.y + (mark.toY - mark.y) * by),
+      };
 
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-STEP, 0],
@@ -35,7 +45,13 @@ const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
 };
 
 /** One picture, large: its words, and an arrow or a ring drawn on it by finger or by keys. Its pixels stay as they are. */
-export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClose: () => void }) => {
+export const PictureSheet = ({
+  picture,
+  onClose,
+}: {
+  picture: PictureNow;
+  onClose: () => void;
+}) => {
   const source = usePictureSource(picture);
   const [change, changing] = useChangePictureMutation();
   const [marks, setMarks] = useState<readonly PictureMark[]>(picture.marks);
@@ -46,11 +62,18 @@ export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClos
   const sent = picture.bytesHere === undefined;
   const at = (event: PointerEvent): { x: number; y: number } => {
     const box = event.currentTarget.getBoundingClientRect();
-    return { x: within((event.clientX - box.left) / box.width), y: within((event.clientY - box.top) / box.height) };
+    return {
+      x: within((event.clientX - box.left) / box.width),
+      y: within((event.clientY - box.top) / box.height),
+    };
   };
   const made = (from: { x: number; y: number }, to: { x: number; y: number }): PictureMark =>
     tool === "ring"
-      ? { kind: "ring", ...from, r: within(Math.hypot(to.x - from.x, (to.y - from.y) / aspect), 0.03, 0.7) }
+      ? {
+          kind: "ring",
+          ...from,
+          r: within(Math.hypot(to.x - from.x, (to.y - from.y) / aspect), 0.03, 0.7),
+        }
       : { kind: "arrow", ...from, toX: to.x, toY: to.y };
   const keys = (event: KeyboardEvent): void => {
     const step = ARROWS[event.key];
@@ -69,7 +92,10 @@ export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClos
     }
   };
   const keep = async (): Promise<void> => {
-    const reply = await change({ id: picture.id, change: { marks: [...marks], caption: caption.trim() } });
+    const reply = await change({
+      id: picture.id,
+      change: { marks: [...marks], caption: caption.trim() },
+    });
     if (!reply.error) onClose();
   };
   const add = (kind: PictureMark["kind"]): void => {
@@ -81,7 +107,9 @@ export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClos
       <p className="mb-2 text-[14px] text-muted">
         {dayOf(picture.at)} {timeOf(picture.at)}
         {picture.by && `, ${picture.by}`}.{" "}
-        {sent ? "Draw on it with a finger, or add a mark and move it with the arrow keys." : "It can be marked once it is sent."}
+        {sent
+          ? "Draw on it with a finger, or add a mark and move it with the arrow keys."
+          : "It can be marked once it is sent."}
       </p>
       {/* A mark is moved by keys: the picture is a field of its own. */}
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions jsx-a11y/no-noninteractive-tabindex */}
@@ -108,7 +136,12 @@ export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClos
           drawing.current = undefined;
         }}
       >
-        <img src={source} alt={picture.caption || "Picture"} className="size-full" draggable={false} />
+        <img
+          src={source}
+          alt={picture.caption || "Picture"}
+          className="size-full"
+          draggable={false}
+        />
         <Marks marks={marks} aspect={aspect} />
       </div>
       {sent && (
@@ -126,14 +159,25 @@ export const PictureSheet = ({ picture, onClose }: { picture: PictureNow; onClos
           </div>
           <label className="mt-3 block text-[15px] font-semibold">
             What it shows
-            <input className="field mt-1 w-full font-normal" maxLength={200} value={caption} onChange={(e) => setCaption(e.target.value)} />
+            <input
+              className="field mt-1 w-full font-normal"
+              maxLength={200}
+              value={caption}
+              onChange={(e) => setCaption(e.target.value)}
+            />
           </label>
           {changing.error && (
             <p role="alert" className="mt-2 text-rust">
               {problemText(changing.error)}
             </p>
           )}
-          <Button look="act" big className="mt-4" disabled={changing.isLoading} onClick={() => void keep()}>
+          <Button
+            look="act"
+            big
+            className="mt-4"
+            disabled={changing.isLoading}
+            onClick={() => void keep()}
+          >
             Keep
           </Button>
         </>

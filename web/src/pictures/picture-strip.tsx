@@ -8,10 +8,21 @@ import { usePictureSource } from "./use-picture-source.ts";
 const words = (picture: PictureNow): string =>
   `${picture.caption || "Picture"}, ${dayOf(picture.at)}${picture.by ? `, ${picture.by}` : ""}${saysOf(picture.marks)}`;
 
-export const PictureView = ({ picture, base, className = "" }: { picture: PictureNow; base?: string; className?: string }) => {
+export const PictureView = ({
+  picture,
+  base,
+  className = "",
+}: {
+  picture: PictureNow;
+  base?: string;
+  className?: string;
+}) => {
   const source = usePictureSource(picture, base);
   return (
-    <span className={`relative block overflow-hidden ${className}`} style={{ aspectRatio: `${picture.width} / ${picture.height}` }}>
+    <span
+      className={`relative block overflow-hidden ${className}`}
+      style={{ aspectRatio: `${picture.width} / ${picture.height}` }}
+    >
       <img src={source} alt={words(picture)} loading="lazy" className="size-full object-cover" />
       <Marks marks={picture.marks} aspect={picture.width / picture.height} />
     </span>
@@ -35,7 +46,11 @@ export const PictureStrip = ({ pictures }: { pictures: readonly PictureNow[] }) 
               onClick={() => setOpen(picture.id)}
             >
               <PictureView picture={picture} className="h-20 rounded" />
-              {picture.bytesHere && <span className="block px-1 text-[12px] text-muted">kept here, {timeOf(picture.at)}</span>}
+              {picture.bytesHere && (
+                <span className="block px-1 text-[12px] text-muted">
+                  kept here, {timeOf(picture.at)}
+                </span>
+              )}
             </button>
           </li>
         ))}

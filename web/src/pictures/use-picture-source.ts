@@ -4,7 +4,10 @@ import type { PictureNow } from "../sending/on-device.ts";
 /** Where a picture's bytes are: on the server, or still on this device. */
 export const usePictureSource = (picture: PictureNow, base = "/api/pictures"): string => {
   const here = useMemo(
-    () => (picture.bytesHere ? URL.createObjectURL(new Blob([picture.bytesHere], { type: "image/jpeg" })) : undefined),
+    () =>
+      picture.bytesHere
+        ? URL.createObjectURL(new Blob([picture.bytesHere], { type: "image/jpeg" }))
+        : undefined,
     [picture.bytesHere],
   );
   useEffect(() => () => (here ? URL.revokeObjectURL(here) : undefined), [here]);

@@ -11,14 +11,22 @@ import {
 } from "@uppershed/core";
 import { expose } from "comlink";
 
-const requestFor = (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Parameters<typeof planWinterize>[0] => {
+const requestFor = (
+  map: WaterMap,
+  setup: RunSetup,
+  begins: RunBegins | null,
+): Parameters<typeof planWinterize>[0] => {
   const network = buildNetwork(map);
-  return { ...standardRequest(network, startRun(network, setup, begins ?? undefined).physical), ...setup };
+  return {
+    ...standardRequest(network, startRun(network, setup, begins ?? undefined).physical),
+    ...setup,
+  };
 };
 
 /** Plans are made beside the screen, so that it never stops. */
 const worker = {
-  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan => planWinterize(requestFor(map, setup, begins)),
+  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan =>
+    planWinterize(requestFor(map, setup, begins)),
   /** Of a map as it is stored; undefined where it is none. */
   planStored: (document: unknown, setup: RunSetup, begins: RunBegins | null): Plan | undefined => {
     const read = readWaterMap(document);

@@ -5,11 +5,16 @@ import type { PlanWorker } from "./plan.worker.ts";
 
 let shared: Remote<PlanWorker> | undefined;
 const worker = (): Remote<PlanWorker> =>
-  (shared ??= wrap<PlanWorker>(new Worker(new URL("plan.worker.ts", import.meta.url), { type: "module" })));
+  (shared ??= wrap<PlanWorker>(
+    new Worker(new URL("plan.worker.ts", import.meta.url), { type: "module" }),
+  ));
 
 /** Plans a map once, as it is stored; used by the bench for what to load. Undefined where it is no map. */
-export const planOnce = async (document: unknown, setup: RunSetup, begins: RunBegins | null): Promise<Plan | undefined> =>
-  worker().planStored(document, setup, begins);
+export const planOnce = async (
+  document: unknown,
+  setup: RunSetup,
+  begins: RunBegins | null,
+): Promise<Plan | undefined> => worker().planStored(document, setup, begins);
 
 /**
  * The plan of a map, made in a worker; the last one stays while a new one is being made.
@@ -20,7 +25,12 @@ export const usePlan = (
   setup: RunSetup | undefined,
   begins: RunBegins | null | undefined,
 ): { plan: Plan | undefined; busy: boolean; problem: string | undefined } => {
-  const [made, setMade] = useState<{ map: WaterMap; setup: RunSetup; plan?: Plan | undefined; problem?: string }>();
+  const [made, setMade] = useState<{
+    map: WaterMap;
+    setup: RunSetup;
+    plan?: Plan | undefined;
+    problem?: string;
+  }>();
   useEffect(() => {
     if (!map || !setup || begins === undefined) return undefined;
     let wanted = true;
@@ -35,7 +45,11 @@ export const usePlan = (
       wanted = false;
     };
   }, [map, setup, begins]);
-  return { plan: made?.plan, problem: made?.problem, busy: made === undefined || made.map !== map || made.setup !== setup };
+  return {
+    plan: made?.plan,
+    problem: made?.problem,
+    busy: made === undefined || made.map !== map || made.setup !== setup,
+  };
 };
 
 /** What it would take with the heater filled on purpose, m3; worked out once the plan itself is there. */

@@ -37,7 +37,12 @@ export const MergeSheet = <T extends { readonly id: string }>({
   };
   return (
     <Sheet open onClose={onClose} title={title}>
-      <Field label="Find" maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
+      <Field
+        label="Find"
+        maxLength={100}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
       <ul className="mt-2" aria-label={listed}>
         {found.map((one) => (
           <li key={one.id}>

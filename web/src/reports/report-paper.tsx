@@ -27,7 +27,10 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
   const read = useMemo(() => readWaterMap(data.map), [data.map]);
   const report = useMemo(() => reportFrom(data.report, data.findings), [data]);
   const svg = useMemo(
-    () => (read.ok ? `data:image/svg+xml,${encodeURIComponent(litMapSvg(read.map, report.lit))}` : undefined),
+    () =>
+      read.ok
+        ? `data:image/svg+xml,${encodeURIComponent(litMapSvg(read.map, report.lit))}`
+        : undefined,
     [read, report],
   );
   const rule = (text: string): string => fillIn(text, data.workshop.units);
@@ -42,14 +45,20 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
               {number}
             </span>
           )}
-          <b className={f.severity === "unsafe" ? "text-rust" : ""}>{capital(SEVERITY_LABELS[f.severity])}:</b> <b>{rule(f.what)}</b>
+          <b className={f.severity === "unsafe" ? "text-rust" : ""}>
+            {capital(SEVERITY_LABELS[f.severity])}:
+          </b>{" "}
+          <b>{rule(f.what)}</b>
           {f.place && <span className="text-muted"> ({f.place})</span>}
         </p>
         {f.cause && <p>Cause: {rule(f.cause)}</p>}
         {f.advice && <p>Advised: {rule(f.advice)}</p>}
         {(f.partsNeeded || f.minutes !== null) && (
           <p className="text-muted">
-            Needs: {[f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`].filter(Boolean).join(", ")}
+            Needs:{" "}
+            {[f.partsNeeded, f.minutes === null ? "" : `about ${f.minutes} minutes`]
+              .filter(Boolean)
+              .join(", ")}
           </p>
         )}
         {f.answer && (
@@ -66,7 +75,12 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         {pictures.length > 0 && (
           <div className="mt-2 flex flex-wrap gap-2">
             {pictures.map((p) => (
-              <PictureView key={p.id} picture={p} base={pictureBase} className="w-60 max-w-full border border-line" />
+              <PictureView
+                key={p.id}
+                picture={p}
+                base={pictureBase}
+                className="w-60 max-w-full border border-line"
+              />
             ))}
           </div>
         )}
@@ -80,9 +94,11 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
       </p>
       <h1 className="text-[28px] font-extrabold leading-tight">Report on {data.unit.name}</h1>
       <p className="text-muted">
-        {[data.unit.craft, data.unit.plate, data.unit.owner].filter(Boolean).join(" · ")} · visit of {dayOf(data.visit.startsAt)} · map
-        revision {data.mapRevision} ·{" "}
-        {data.edition ? `edition ${data.edition.number}, ${dayOf(data.edition.at)}` : "draft, not handed over"}
+        {[data.unit.craft, data.unit.plate, data.unit.owner].filter(Boolean).join(" · ")} · visit of{" "}
+        {dayOf(data.visit.startsAt)} · map revision {data.mapRevision} ·{" "}
+        {data.edition
+          ? `edition ${data.edition.number}, ${dayOf(data.edition.at)}`
+          : "draft, not handed over"}
       </p>
       <p className="mt-2">
         Asked for: {data.visit.asked}.{" "}
@@ -97,12 +113,13 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         <b>
           {report.seen} of {report.inAll}
         </b>{" "}
-        points looked at, {report.good} of them good; {report.open.length} {report.open.length === 1 ? "thing stands" : "things stand"}{" "}
-        open.
+        points looked at, {report.good} of them good; {report.open.length}{" "}
+        {report.open.length === 1 ? "thing stands" : "things stand"} open.
       </p>
       {report.declined.length > 0 && (
         <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
-          <b>Unsafe and declined</b>, so it stands on every report: {report.declined.map((f) => rule(f.what)).join("; ")}
+          <b>Unsafe and declined</b>, so it stands on every report:{" "}
+          {report.declined.map((f) => rule(f.what)).join("; ")}
         </p>
       )}
       <Part title="What is advised, most urgent first">
@@ -130,7 +147,9 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         </Part>
       )}
       <Part title="What was looked at">
-        {report.places.length === 0 && <p className="text-muted">No walk-round was done on this visit.</p>}
+        {report.places.length === 0 && (
+          <p className="text-muted">No walk-round was done on this visit.</p>
+        )}
         {report.places.map((place) => (
           <div key={place.place} className="break-inside-avoid">
             <h3 className="mt-2 font-bold">{capital(place.place)}</h3>
@@ -138,7 +157,9 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
               {place.lines.map((line) => (
                 <li key={`${line.name}/${line.point}`} className="break-inside-avoid text-[14px]">
                   {line.name}: {rule(line.point)},{" "}
-                  <b className={line.mark === "bad" ? "text-rust" : ""}>{LOOK_MARK_LABELS[line.mark as LookMark] ?? line.mark}</b>
+                  <b className={line.mark === "bad" ? "text-rust" : ""}>
+                    {LOOK_MARK_LABELS[line.mark as LookMark] ?? line.mark}
+                  </b>
                   {line.note && <span className="text-muted"> ({line.note})</span>}
                 </li>
               ))}
@@ -165,7 +186,8 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
             <ul className="columns-1 gap-8 text-[14px] sm:columns-2 print:columns-2">
               {report.notLooked.map((n) => (
                 <li key={n.name} className="break-inside-avoid">
-                  {n.name}: <span className="text-muted">{n.points.map((p) => rule(p)).join("; ")}</span>
+                  {n.name}:{" "}
+                  <span className="text-muted">{n.points.map((p) => rule(p)).join("; ")}</span>
                 </li>
               ))}
             </ul>
@@ -173,8 +195,8 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
         )}
       </Part>
       <p className="mt-5 text-[13px] text-muted">
-        Gas, mains electricity and pressure vessels are for licensed trades; the maker's instructions and local codes come before this
-        sheet.
+        Gas, mains electricity and pressure vessels are for licensed trades; the maker's
+        instructions and local codes come before this sheet.
       </p>
     </article>
   );

@@ -29,9 +29,18 @@ describe("a value as it is typed at the unit", () => {
   });
 
   it("has a unit beside it that its own reader takes", () => {
-    for (const kind of ["strength", "recovered", "temperature", "antifreeze-in", "antifreeze-left"] as const)
+    for (const kind of [
+      "strength",
+      "recovered",
+      "temperature",
+      "antifreeze-in",
+      "antifreeze-left",
+    ] as const)
       for (const system of ["us", "metric", "imperial"] as const) {
-        expect(readValue(kind, `1 ${unitBeside(kind, system)}`, system).ok, `${kind} ${system}`).toBe(true);
+        expect(
+          readValue(kind, `1 ${unitBeside(kind, system)}`, system).ok,
+          `${kind} ${system}`,
+        ).toBe(true);
         expect(dimensionOf(kind).length).toBeGreaterThan(3);
       }
   });

@@ -25,7 +25,8 @@ const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
 export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];
 
 /** The unit that stands beside the field of a kind of reading. */
-export const unitBeside = (kind: Ask["kind"], system: UnitSystem): string => UNIT_HINT[DIMENSION[kind]][system];
+export const unitBeside = (kind: Ask["kind"], system: UnitSystem): string =>
+  UNIT_HINT[DIMENSION[kind]][system];
 
 export type ReadValue =
   | { readonly ok: true; readonly si: number; readonly typed: string }

@@ -1,6 +1,13 @@
 import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
-import { type AskedBody, buildNetwork, type NewRunEvent, replayRun, type RunEvent, summarize } from "@uppershed/core";
+import {
+  type AskedBody,
+  buildNetwork,
+  type NewRunEvent,
+  replayRun,
+  type RunEvent,
+  summarize,
+} from "@uppershed/core";
 import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { deviceDb } from "../device/db.ts";
@@ -27,7 +34,11 @@ const makeServer = () => {
   const post = (sent: NewRunEvent[]): Response => {
     const outcomes = sent.map((one) => {
       if (server.kept.some((e) => e.id === one.id)) return { id: one.id, outcome: "already kept" };
-      const tried = replayRun({ network, setup: SETUP, events: [...server.kept, { ...one, by: ME.person }] });
+      const tried = replayRun({
+        network,
+        setup: SETUP,
+        events: [...server.kept, { ...one, by: ME.person }],
+      });
       const why = tried.whole ? undefined : tried.astray.find((a) => a.entry.id === one.id);
       if (why) return { id: one.id, outcome: "refused", code: why.code, problem: why.problem };
       server.kept.push({ ...one, by: ME.person });
@@ -41,7 +52,9 @@ const makeServer = () => {
     if (init?.method === "POST") {
       server.posts += 1;
       if (server.signedOut) return Promise.resolve(problem(401, "Sign in first.", "not-signed-in"));
-      return Promise.resolve(post((JSON.parse(init.body as string) as { events: NewRunEvent[] }).events));
+      return Promise.resolve(
+        post((JSON.parse(init.body as string) as { events: NewRunEvent[] }).events),
+      );
     }
     if (url.endsWith(`/api/runs/${RUN_ID}`)) {
       const asAsked = runOf(map, [...server.kept]);
@@ -49,7 +62,10 @@ const makeServer = () => {
       server.slow.asked += 1;
       return server.slow.go.then(() => json(200, { ...asAsked, unitNameNow: "Asked before" }));
     }
-    if (url.endsWith("/api/me")) return Promise.resolve(server.signedOut ? problem(401, "Sign in first.", "not-signed-in") : json(200, ME));
+    if (url.endsWith("/api/me"))
+      return Promise.resolve(
+        server.signedOut ? problem(401, "Sign in first.", "not-signed-in") : json(200, ME),
+      );
     return Promise.resolve(problem(404, "nothing", "not-found"));
   });
   return server;
@@ -69,7 +85,9 @@ afterEach(() => {
 
 /** The sheet open under the shell, which sends; or on a device whose shell does not send now. */
 const open = async (sends = true) => {
-  const hook = renderHook(() => ({ sender: sends ? useSender() : undefined, ...useRun(RUN_ID) }), { wrapper: await inHouse() });
+  const hook = renderHook(() => ({ sender: sends ? useSender() : undefined, ...useRun(RUN_ID) }), {
+    wrapper: await inHouse(),
+  });
   await waitFor(() => expect(hook.result.current.live).toBeDefined());
   const add = (body: AskedBody): string | undefined => {
     let no: string | undefined;
@@ -96,11 +114,19 @@ describe("a run on a device", () => {
 
   it("refuses what cannot be before it goes anywhere, in words", async () => {
     const { add, live } = await open();
-    expect(add({ type: "step-signed", stepId: "drain:heater" })).toContain("how the valves were found first");
-    add({ type: "as-found", lineup: {} });
-    expect(add({ type: "reading", stepId: "drain:heater", ask: "recovered:heater", si: 0.09, typed: "90 L" })).toBe(
-      "It holds only 15.0 L.",
+    expect(add({ type: "step-signed", stepId: "drain:heater" })).toContain(
+      "how the valves were found first",
     );
+    add({ type: "as-found", lineup: {} });
+    expect(
+      add({
+        type: "reading",
+        stepId: "drain:heater",
+        ask: "recovered:heater",
+        si: 0.09,
+        typed: "90 L",
+      }),
+    ).toBe("It holds only 15.0 L.");
     await waitFor(() => expect(live()?.waiting).toBe(0));
     expect(types()).toEqual(["as-found", "planned"]);
   });
@@ -219,9 +245,21 @@ describe("a run on a device", () => {
       const done = new RunDevice(network, SETUP);
       done.state = live()?.state ?? done.state;
       for (const ask of step.asks)
-        if (ask.required) add({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "20" });
+        if (ask.required)
+          add({
+            type: "reading",
+            stepId: step.id,
+            ask: ask.key,
+            si: ask.expected ?? 20,
+            typed: "20",
+          });
       step.actions.forEach((action, i) => {
-        const no = add({ type: "row-ticked", stepId: step.id, row: `${i}:${action.type}`, done: true });
+        const no = add({
+          type: "row-ticked",
+          stepId: step.id,
+          row: `${i}:${action.type}`,
+          done: true,
+        });
         if (no && !no.includes("no such row")) throw new Error(no);
       });
       expect(add({ type: "step-signed", stepId: step.id })).toBeUndefined();

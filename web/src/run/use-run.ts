@@ -48,9 +48,19 @@ interface Folded {
 }
 
 /** A run folded on: where the entries only go on from what was folded last, only the new ones are. */
-const foldOn = (before: Folded | undefined, run: ProcedureRun, network: Network, events: readonly RunEvent[]): Folded => {
+const foldOn = (
+  before: Folded | undefined,
+  run: ProcedureRun,
+  network: Network,
+  events: readonly RunEvent[],
+): Folded => {
   const ids = events.map((e) => e.id);
-  if (before && before.network === network && before.ids.length <= ids.length && before.ids.every((id, i) => id === ids[i])) {
+  if (
+    before &&
+    before.network === network &&
+    before.ids.length <= ids.length &&
+    before.ids.every((id, i) => id === ids[i])
+  ) {
     let { state } = before;
     const astray = [...before.astray];
     for (const event of events.slice(before.ids.length)) {
@@ -60,14 +70,22 @@ const foldOn = (before: Folded | undefined, run: ProcedureRun, network: Network,
     }
     return { network, ids, state, astray };
   }
-  const replayed = replayRun({ network, setup: run.setup, begins: run.begins ?? undefined, events, unread: run.unread });
+  const replayed = replayRun({
+    network,
+    setup: run.setup,
+    begins: run.begins ?? undefined,
+    events,
+    unread: run.unread,
+  });
   return replayed.whole
     ? { network, ids, state: replayed.state, astray: [] }
     : { network, ids, state: replayed.stateWithout, astray: replayed.astray };
 };
 
 const asEvent = (e: Held): RunEvent[] =>
-  e.kind === "run-event" ? [{ ...e.body, by: { id: e.personId, name: e.personName, role: e.role ?? "" } }] : [];
+  e.kind === "run-event"
+    ? [{ ...e.body, by: { id: e.personId, name: e.personName, role: e.role ?? "" } }]
+    : [];
 
 /**
  * A run on this device: the server's entries and this device's own, folded. Whatever is entered is put aside on the device first, with the
@@ -87,12 +105,17 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     // oxlint-disable-next-line react/exhaustive-deps
   }, [run?.id]);
 
-  const own = useMemo(() => held.filter((e) => e.kind === "run-event" && e.runId === runId), [held, runId]);
+  const own = useMemo(
+    () => held.filter((e) => e.kind === "run-event" && e.runId === runId),
+    [held, runId],
+  );
   const folded = useMemo(() => {
     if (!run || !network) return undefined;
     const kept = new Set(run.events.map((e) => e.id));
     // What an earlier version put aside is made whole by the server; until then it only waits.
-    const mine = own.filter((e) => !kept.has(e.id) && e.refused === undefined && e.form !== 1).flatMap(asEvent);
+    const mine = own
+      .filter((e) => !kept.has(e.id) && e.refused === undefined && e.form !== 1)
+      .flatMap(asEvent);
     return foldOn(last.current, run, network, [...run.events, ...mine]);
   }, [run, network, own]);
 

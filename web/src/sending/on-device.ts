@@ -1,4 +1,12 @@
-import type { FindingOnFile, Note, Picture, PointLook, Reading, Snapshot, SpringLook } from "@uppershed/contract";
+import type {
+  FindingOnFile,
+  Note,
+  Picture,
+  PointLook,
+  Reading,
+  Snapshot,
+  SpringLook,
+} from "@uppershed/contract";
 import {
   addToFinding,
   byUrgency,
@@ -24,9 +32,15 @@ import { type Held, useHeld } from "../device/outbox.ts";
 
 /** What the server has, and over it what waits on this device: the screens show both alike. */
 
-const waitingOf = <K extends OutboxKind>(held: readonly Held[], kind: K, unitId: string): { entry: Held; body: OutboxBodies[K] }[] =>
+const waitingOf = <K extends OutboxKind>(
+  held: readonly Held[],
+  kind: K,
+  unitId: string,
+): { entry: Held; body: OutboxBodies[K] }[] =>
   held.flatMap((e) =>
-    e.kind === kind && e.unitId === unitId && e.refused === undefined ? [{ entry: e, body: e.body as OutboxBodies[K] }] : [],
+    e.kind === kind && e.unitId === unitId && e.refused === undefined
+      ? [{ entry: e, body: e.body as OutboxBodies[K] }]
+      : [],
   );
 
 /** The newest look at each point, with those that are not sent yet. */
@@ -61,7 +75,12 @@ export const useFindingsNow = (unitId: string): readonly FindingOnFile[] | undef
       const before = all.get(id);
       const parsed = findingBodySchema.safeParse(body.body);
       if (!parsed.success || before?.entries.some((e) => e.id === body.id)) continue;
-      const said: FindingEntry = { id: body.id, at: body.at, by: entry.personName, body: parsed.data };
+      const said: FindingEntry = {
+        id: body.id,
+        at: body.at,
+        by: entry.personName,
+        body: parsed.data,
+      };
       const next = addToFinding(before, said);
       if (!next.ok) continue;
       all.set(id, {
@@ -105,12 +124,18 @@ export const usePicturesNow = (unitId: string): readonly PictureNow[] => {
 };
 
 /** How the unit was found and left on a visit; what waits here is told in words by the map that it was written on. */
-export const useSnapshotsNow = (unitId: string, visitId: string, network: Network | undefined): readonly Snapshot[] => {
+export const useSnapshotsNow = (
+  unitId: string,
+  visitId: string,
+  network: Network | undefined,
+): readonly Snapshot[] => {
   const { data } = useSnapshotsQuery(visitId, { skip: visitId === "" });
   const held = useHeld();
   return useMemo(() => {
     const known = new Set(data?.map((s) => s.id));
-    const waiting = waitingOf(held, "snapshot", unitId).filter(({ entry, body }) => entry.url.includes(visitId) && !known.has(body.id));
+    const waiting = waitingOf(held, "snapshot", unitId).filter(
+      ({ entry, body }) => entry.url.includes(visitId) && !known.has(body.id),
+    );
     return [
       ...(data ?? []),
       ...waiting.map(({ entry, body }) => ({
@@ -148,7 +173,9 @@ export const useReadingsNow = (unitId: string): readonly Reading[] => {
 };
 
 /** The notes on a unit, newest first; what waits on this device says so. */
-export const useNotesNow = (unitId: string): readonly (Note & { readonly waits?: boolean })[] | undefined => {
+export const useNotesNow = (
+  unitId: string,
+): readonly (Note & { readonly waits?: boolean })[] | undefined => {
   const { data } = useNotesQuery(unitId);
   const held = useHeld();
   return useMemo(() => {
@@ -178,7 +205,13 @@ export const useSpringNow = (unitId: string): ReadonlyMap<string, SpringLook> =>
   return useMemo(() => {
     const newest = new Map((data ?? []).map((l) => [l.item, l]));
     for (const { entry, body } of waitingOf(held, "spring", unitId))
-      newest.set(body.item, { item: body.item, mark: body.mark, note: body.note ?? "", at: body.at, by: entry.personName });
+      newest.set(body.item, {
+        item: body.item,
+        mark: body.mark,
+        note: body.note ?? "",
+        at: body.at,
+        by: entry.personName,
+      });
     return newest;
   }, [data, held, unitId]);
 };

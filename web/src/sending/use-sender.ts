@@ -32,7 +32,9 @@ export const useSender = (): { reached: boolean } => {
   const [reached, setReached] = useState(true);
   const personId = me?.person.id;
   const workshopId = me?.workshop.id;
-  const own = pending.filter((e) => e.refused === undefined && e.personId === personId && !e.saving).length;
+  const own = pending.filter(
+    (e) => e.refused === undefined && e.personId === personId && !e.saving,
+  ).length;
 
   const flush = useCallback(async (): Promise<void> => {
     if (personId === undefined || workshopId === undefined) return;
@@ -44,16 +46,23 @@ export const useSender = (): { reached: boolean } => {
       dispatch(
         api.util.updateQueryData("run", runId, (run) => {
           for (const e of entries)
-            if (e.kind === "run-event" && e.form !== 1 && me && !run.events.some((k) => k.id === e.id))
+            if (
+              e.kind === "run-event" &&
+              e.form !== 1 &&
+              me &&
+              !run.events.some((k) => k.id === e.id)
+            )
               (run.events as unknown[]).push({ ...e.body, by: me.person });
           have = run.events.length + run.unread.length;
         }),
       );
-      if (count !== undefined && have !== count) dispatch(api.util.invalidateTags([{ type: "Run", id: runId }]));
+      if (count !== undefined && have !== count)
+        dispatch(api.util.invalidateTags([{ type: "Run", id: runId }]));
     }
     const tags = [...sent.kinds].flatMap((kind) => TAGS[kind]);
     if (tags.length > 0) dispatch(api.util.invalidateTags(tags));
-    if (tags.length > 0) setTimeout(() => forgetSent({ olderThanMs: SHOWN_AFTER_MS }), SHOWN_AFTER_MS + 50);
+    if (tags.length > 0)
+      setTimeout(() => forgetSent({ olderThanMs: SHOWN_AFTER_MS }), SHOWN_AFTER_MS + 50);
     if (sent.signedOut) dispatch(api.util.invalidateTags(["Me"]));
   }, [personId, workshopId, me, dispatch]);
 
@@ -74,7 +83,10 @@ export const useSender = (): { reached: boolean } => {
   useEffect(
     () =>
       onSentElsewhere((entries) => {
-        const runs = [...new Set(entries.flatMap((e) => e.runId ?? []))].map((id) => ({ type: "Run" as const, id }));
+        const runs = [...new Set(entries.flatMap((e) => e.runId ?? []))].map((id) => ({
+          type: "Run" as const,
+          id,
+        }));
         dispatch(api.util.invalidateTags([...entries.flatMap((e) => TAGS[e.kind]), ...runs]));
         setTimeout(() => forgetSent({ olderThanMs: SHOWN_AFTER_MS }), SHOWN_AFTER_MS + 50);
       }),
@@ -83,14 +95,25 @@ export const useSender = (): { reached: boolean } => {
   return { reached };
 };
 
-type WithoutPerson<E> = E extends NewEntry ? Omit<E, "workshopId" | "personId" | "personName"> : never;
+type WithoutPerson<E> = E extends NewEntry
+  ? Omit<E, "workshopId" | "personId" | "personName">
+  : never;
 
 /** Puts a thing aside on this device; the shell sends it. Tells whether it is safe here. */
 export const useSendLater = (): ((entry: WithoutPerson<NewEntry>) => Promise<boolean>) => {
   const { data: me } = useMeQuery();
   return useCallback(
     async (entry) =>
-      me ? putEntries([{ ...entry, workshopId: me.workshop.id, personId: me.person.id, personName: me.person.name }]) : false,
+      me
+        ? putEntries([
+            {
+              ...entry,
+              workshopId: me.workshop.id,
+              personId: me.person.id,
+              personName: me.person.name,
+            },
+          ])
+        : false,
     [me],
   );
 };

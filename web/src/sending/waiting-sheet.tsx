@@ -62,9 +62,15 @@ const NotTaken = ({ entry }: { entry: Held }) => {
         <CorrectForm entry={entry} onDone={() => setCorrecting(false)} />
       ) : (
         <div className="mt-1 flex flex-wrap gap-2">
-          {correctable(entry) && <Button onClick={() => setCorrecting(true)}>Correct it and send</Button>}
+          {correctable(entry) && (
+            <Button onClick={() => setCorrecting(true)}>Correct it and send</Button>
+          )}
           <Button onClick={() => void tryAgain(entry.id)}>Send again</Button>
-          {note && <Button onClick={() => void putEntries([note]).then(() => dropEntry(entry.id))}>Keep it as a note</Button>}
+          {note && (
+            <Button onClick={() => void putEntries([note]).then(() => dropEntry(entry.id))}>
+              Keep it as a note
+            </Button>
+          )}
           <Button look="quiet" onClick={() => void dropEntry(entry.id)}>
             I have read it, drop it
           </Button>
@@ -84,14 +90,17 @@ export const WaitingSheet = ({ onClose }: { onClose: () => void }) => {
   // What was made in another workshop is nobody's business here.
   const here = pending.filter((e) => e.workshopId === me?.workshop.id || e.workshopId === "");
   const elsewhere = pending.length - here.length;
-  const shown = [...here.filter((e) => e.refused), ...here.filter((e) => !e.refused)].slice(0, MOST_SHOWN);
+  const shown = [...here.filter((e) => e.refused), ...here.filter((e) => !e.refused)].slice(
+    0,
+    MOST_SHOWN,
+  );
   return (
     <Sheet open onClose={onClose} title="Kept on this device">
       {pending.length === 0 && <p>Everything is on the server.</p>}
       {here.some((e) => e.unsaved) && (
         <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2">
-          This device's store is full: {here.filter((e) => e.unsaved).length} of these stand in this page only. Keep it open until they are
-          sent, and free some room.
+          This device's store is full: {here.filter((e) => e.unsaved).length} of these stand in this
+          page only. Keep it open until they are sent, and free some room.
         </p>
       )}
       <ul>
@@ -103,22 +112,31 @@ export const WaitingSheet = ({ onClose }: { onClose: () => void }) => {
             </span>
             {e.refused && e.personId === me?.person.id && <NotTaken entry={e} />}
             {!e.refused && e.personId !== me?.person.id && (
-              <span className="block text-muted">goes out when {e.personName} signs in on this device</span>
+              <span className="block text-muted">
+                goes out when {e.personName} signs in on this device
+              </span>
             )}
-            {!e.refused && e.waitsFor && <span className="block text-muted">rests on what {e.waitsFor} has not sent yet</span>}
+            {!e.refused && e.waitsFor && (
+              <span className="block text-muted">rests on what {e.waitsFor} has not sent yet</span>
+            )}
           </li>
         ))}
       </ul>
-      {here.length > shown.length && <p className="text-muted">and {here.length - shown.length} more</p>}
+      {here.length > shown.length && (
+        <p className="text-muted">and {here.length - shown.length} more</p>
+      )}
       {elsewhere > 0 && (
         <p className="mt-2 text-muted">
-          {elsewhere} {elsewhere === 1 ? "entry waits" : "entries wait"} here for somebody of another workshop.
+          {elsewhere} {elsewhere === 1 ? "entry waits" : "entries wait"} here for somebody of
+          another workshop.
         </p>
       )}
       {room && (
         <p className={`mt-3 text-[14px] ${room.used > NEARLY_FULL ? "text-rust" : "text-muted"}`}>
           This device's store is {Math.round(room.used * 100)} % full
-          {room.lasting ? " and lasting." : "; the browser may clear it when the device runs short: send what waits soon."}
+          {room.lasting
+            ? " and lasting."
+            : "; the browser may clear it when the device runs short: send what waits soon."}
         </p>
       )}
     </Sheet>

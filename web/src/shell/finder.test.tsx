@@ -12,7 +12,10 @@ afterEach(() => {
   vi.unstubAllGlobals();
 });
 
-const unit = (id: string, name: string, owner: string): Unit => ({ ...unitOf({ name, craft: "camper" }, id), owner });
+const unit = (id: string, name: string, owner: string): Unit => ({
+  ...unitOf({ name, craft: "camper" }, id),
+  owner,
+});
 const UNITS = [unit("1", "Bramble", "T. Arkwright"), unit("2", "Bracken", "O. Vane")];
 
 const open = () => {
@@ -37,7 +40,13 @@ const open = () => {
 const arrive = (store: ReturnType<typeof makeStore>, find: string) =>
   act(async () => {
     const units = UNITS.filter((u) => `${u.name} ${u.owner}`.toLowerCase().includes(find));
-    await store.dispatch(api.util.upsertQueryData("units", { limit: 8, find }, { units, found: units.length, atLeast: false }));
+    await store.dispatch(
+      api.util.upsertQueryData(
+        "units",
+        { limit: 8, find },
+        { units, found: units.length, atLeast: false },
+      ),
+    );
   });
 
 describe("the finder", () => {

@@ -8,7 +8,10 @@ const SHOWN = 8;
 export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
   const [words, setWords] = useState("");
   const wanted = useDeferredValue(words.trim());
-  const { currentData: data, error } = useUnitsQuery({ limit: SHOWN, ...(wanted ? { find: wanted } : {}) });
+  const { currentData: data, error } = useUnitsQuery({
+    limit: SHOWN,
+    ...(wanted ? { find: wanted } : {}),
+  });
   const found = data && wanted === words.trim() ? data.units : [];
   const first = found[0]?.id;
   // Enter pressed before the units are here counts when they come, unless more is typed first.
@@ -34,7 +37,13 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
         <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
         {/* The sheet was opened to type here. */}
         {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
-        <input autoFocus maxLength={100} className="field mt-1 w-full" value={words} onChange={(e) => type(e.target.value)} />
+        <input
+          autoFocus
+          maxLength={100}
+          className="field mt-1 w-full"
+          value={words}
+          onChange={(e) => type(e.target.value)}
+        />
       </label>
       <ul className="mt-3">
         {found.map((unit) => (
@@ -51,8 +60,14 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
             </button>
           </li>
         ))}
-        {!data && <li className="p-2 text-muted">{error ? "The units cannot be had from the server now." : "Fetching the units …"}</li>}
-        {data && found.length === 0 && <li className="p-2 text-muted">No unit of this workshop fits.</li>}
+        {!data && (
+          <li className="p-2 text-muted">
+            {error ? "The units cannot be had from the server now." : "Fetching the units …"}
+          </li>
+        )}
+        {data && found.length === 0 && (
+          <li className="p-2 text-muted">No unit of this workshop fits.</li>
+        )}
       </ul>
     </form>
   );

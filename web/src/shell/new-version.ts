@@ -11,7 +11,9 @@ interface Found {
 }
 
 /** Follows the service worker: says when a new one waits, and lets it take over. */
-export const useNewVersion = (container: ServiceWorkerContainer | undefined = navigator.serviceWorker): Found => {
+export const useNewVersion = (
+  container: ServiceWorkerContainer | undefined = navigator.serviceWorker,
+): Found => {
   const [waiting, setWaiting] = useState<ServiceWorker>();
   useEffect(() => {
     if (!container) return undefined;
@@ -42,7 +44,9 @@ export const useNewVersion = (container: ServiceWorkerContainer | undefined = na
     waiting: waiting !== undefined,
     take: () => {
       // Once the new one is in charge the page is loaded from it.
-      container?.addEventListener("controllerchange", () => window.location.reload(), { once: true });
+      container?.addEventListener("controllerchange", () => window.location.reload(), {
+        once: true,
+      });
       // A worker of this page has no other origin.
       // oxlint-disable-next-line unicorn/require-post-message-target-origin
       waiting?.postMessage({ type: "SKIP_WAITING" });

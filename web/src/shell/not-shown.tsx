@@ -5,13 +5,21 @@ import { Button } from "../ui/button.tsx";
 const NOT_FETCHED = /dynamically imported module|module script failed|error loading|preload/iu;
 
 const wordsFor = (error: unknown): { title: string; words: string } => {
-  const message = isRouteErrorResponse(error) ? error.statusText : error instanceof Error ? error.message : String(error);
+  const message = isRouteErrorResponse(error)
+    ? error.statusText
+    : error instanceof Error
+      ? error.message
+      : String(error);
   return NOT_FETCHED.test(message)
     ? {
         title: "This screen is not on the device yet",
-        words: "It could not be fetched: there is no signal, or a new version has taken its place. What was entered is kept.",
+        words:
+          "It could not be fetched: there is no signal, or a new version has taken its place. What was entered is kept.",
       }
-    : { title: "This screen could not be shown", words: `What was entered is kept. What went wrong: ${message}` };
+    : {
+        title: "This screen could not be shown",
+        words: `What was entered is kept. What went wrong: ${message}`,
+      };
 };
 
 /** What stands in place of a screen that could not be fetched or shown. */

@@ -39,10 +39,14 @@ const KEYS: readonly (readonly [string, string])[] = [
 ];
 
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
 
 /** What the bar says of what this device keeps. */
-const keptWords = (pending: readonly { readonly refused?: unknown; readonly unsaved?: boolean }[], reached: boolean): string => {
+const keptWords = (
+  pending: readonly { readonly refused?: unknown; readonly unsaved?: boolean }[],
+  reached: boolean,
+): string => {
   const refused = pending.filter((e) => e.refused).length;
   const unsaved = pending.filter((e) => e.unsaved).length;
   const more = [
@@ -90,7 +94,9 @@ export const Shell = () => {
   // Screens that fill the window leave the bar as much of it as it takes.
   const bar = useCallback((header: HTMLElement | null) => {
     if (!header || typeof ResizeObserver === "undefined") return undefined;
-    const watch = new ResizeObserver(() => document.documentElement.style.setProperty("--bar-height", `${header.offsetHeight}px`));
+    const watch = new ResizeObserver(() =>
+      document.documentElement.style.setProperty("--bar-height", `${header.offsetHeight}px`),
+    );
     watch.observe(header);
     return () => watch.disconnect();
   }, []);
@@ -106,7 +112,8 @@ export const Shell = () => {
 
   if (isLoading) return <Waiting />;
   const signedOut = isError && (error as { status?: unknown }).status === 401;
-  if (signedOut) return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
+  if (signedOut)
+    return <Navigate to={`/sign-in?to=${encodeURIComponent(location.pathname)}`} replace />;
 
   const wantToLeave = (): void => {
     const kept = pendingNow().filter((e) => e.personId === me?.person.id).length;
@@ -133,14 +140,20 @@ export const Shell = () => {
   };
   return (
     <BarPlace value={place}>
-      <a href="#main" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3">
+      <a
+        href="#main"
+        className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-paper focus:p-3"
+      >
         Skip to the work
       </a>
       <header
         ref={bar}
         className="no-print flex min-h-[52px] flex-wrap items-center gap-x-3 bg-bar px-4 pt-2 text-on-bar sm:flex-nowrap sm:pt-0"
       >
-        <Link to="/" className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar lg:block">
+        <Link
+          to="/"
+          className="wide mr-1 hidden text-[16px] font-extrabold uppercase tracking-wide text-on-bar lg:block"
+        >
           Upper Shed
         </Link>
         <nav aria-label="Screens" className="flex min-w-0 flex-1 overflow-x-auto sm:flex-none">
@@ -156,12 +169,19 @@ export const Shell = () => {
         />
         <div className="ml-auto flex items-center">
           {version.waiting && (
-            <button type="button" className="mr-2 min-h-11 rounded bg-white/15 px-3 text-[14px] font-semibold" onClick={version.take}>
+            <button
+              type="button"
+              className="mr-2 min-h-11 rounded bg-white/15 px-3 text-[14px] font-semibold"
+              onClick={version.take}
+            >
               New version: take it
             </button>
           )}
           {room && room.used > NEARLY_FULL && pending.length === 0 && (
-            <span role="status" className="mr-2 rounded bg-rust px-3 py-1 text-[14px] font-semibold text-on-rust">
+            <span
+              role="status"
+              className="mr-2 rounded bg-rust px-3 py-1 text-[14px] font-semibold text-on-rust"
+            >
               Device nearly full
             </span>
           )}
@@ -217,14 +237,20 @@ export const Shell = () => {
           ))}
         </dl>
       </Sheet>
-      <Sheet open={sheet === "unsent"} onClose={() => setSheet(null)} title="Not everything is sent yet">
+      <Sheet
+        open={sheet === "unsent"}
+        onClose={() => setSheet(null)}
+        title="Not everything is sent yet"
+      >
         <p>
-          {unsent} {unsent === 1 ? "entry is" : "entries are"} kept on this device and not on the server yet. They stay here, and go out
-          when whoever made them signs in again on this device.
+          {unsent} {unsent === 1 ? "entry is" : "entries are"} kept on this device and not on the
+          server yet. They stay here, and go out when whoever made them signs in again on this
+          device.
         </p>
         {onlyHere > 0 && (
           <p role="alert" className="mt-2 border-l-4 border-rust bg-rust-soft p-2">
-            {onlyHere} of them {onlyHere === 1 ? "stands" : "stand"} in this page only, because this device is full: signing out loses them.
+            {onlyHere} of them {onlyHere === 1 ? "stands" : "stand"} in this page only, because this
+            device is full: signing out loses them.
           </p>
         )}
         <div className="mt-4 flex gap-2">

@@ -1,4 +1,10 @@
-import { type BaseQueryFn, createApi, type FetchArgs, fetchBaseQuery, type FetchBaseQueryError } from "@reduxjs/toolkit/query/react";
+import {
+  type BaseQueryFn,
+  createApi,
+  type FetchArgs,
+  fetchBaseQuery,
+  type FetchBaseQueryError,
+} from "@reduxjs/toolkit/query/react";
 import type {
   ChangeLife,
   Customer,
@@ -67,39 +73,52 @@ const ask = fetchBaseQuery({
 /** Requests that ask who is signed in, or change it. */
 const WHO_AM_I: ReadonlySet<string> = new Set(["me", "signIn"]);
 const personOf = (state: unknown): string | undefined =>
-  api.endpoints.me.select()(state as Parameters<ReturnType<typeof api.endpoints.me.select>>[0]).data?.person.id;
+  api.endpoints.me.select()(state as Parameters<ReturnType<typeof api.endpoints.me.select>>[0]).data
+    ?.person.id;
 
-const SIGNED_OUT = { status: 401, data: { error: { code: "not-signed-in", message: "Sign in first." } } } as const;
+const SIGNED_OUT = {
+  status: 401,
+  data: { error: { code: "not-signed-in", message: "Sign in first." } },
+} as const;
 
 /** In development and in the tests every reply is held against the contract. */
 const asAgreed = (method: string, address: string, data: unknown): void => {
   if (import.meta.env.PROD || data === undefined) return;
   const schema = replySchema(method, address);
   const read = schema?.safeParse(data);
-  if (read && !read.success) throw new Error(`${method} ${address} does not answer as agreed: ${read.error.message}`);
+  if (read && !read.success)
+    throw new Error(`${method} ${address} does not answer as agreed: ${read.error.message}`);
 };
 
-const isSomebodyElse = (body: unknown): boolean => problemSchema.safeParse(body).data?.error.code === "somebody-else";
+const isSomebodyElse = (body: unknown): boolean =>
+  problemSchema.safeParse(body).data?.error.code === "somebody-else";
 
 const addressOf = ({ url, params }: FetchArgs): string =>
   `${url}?${new URLSearchParams((params ?? {}) as Record<string, string>).toString()}`;
 
 /** What is only read is kept on this device under whoever saw it, and read from there by nobody else, where there is no signal. */
-const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (args, context, more) => {
+const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError> = async (
+  args,
+  context,
+  more,
+) => {
   const asked: FetchArgs = typeof args === "string" ? { url: args } : args;
   const method = asked.method ?? "GET";
   const address = addressOf(asked);
   const open = asked.url.startsWith("/owner/");
   // Somebody signed out here while the server could not be told: until it is, nobody is signed in.
   const signingIn = method === "POST" && asked.url === "/sign-in";
-  if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn) return { error: { ...SIGNED_OUT } };
+  if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn)
+    return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
   if (reply.error?.status === 401 && !open) {
     const another = isSomebodyElse(reply.error.data);
     if (!another) await forgetAll();
     // In another tab somebody signed out, or somebody else signed in: who is here is asked anew, and shown.
     if (!WHO_AM_I.has(context.endpoint))
-      await context.dispatch(api.endpoints.me.initiate(undefined, { forceRefetch: true, subscribe: false }) as never);
+      await context.dispatch(
+        api.endpoints.me.initiate(undefined, { forceRefetch: true, subscribe: false }) as never,
+      );
     if (another) context.dispatch(api.util.invalidateTags(ALL_TAGS.filter((tag) => tag !== "Me")));
   }
   if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
@@ -123,7 +142,8 @@ const askOrRemember: BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryErro
   return reply;
 };
 
-const hereAs = (me: Me): Promise<void> => nowHere({ personId: me.person.id, workshopId: me.workshop.id });
+const hereAs = (me: Me): Promise<void> =>
+  nowHere({ personId: me.person.id, workshopId: me.workshop.id });
 
 const ALL_TAGS = [
   "Me",
@@ -168,11 +188,17 @@ export const api = createApi({
       query: ({ id, double }) => ({ url: `/units/${id}/merge`, method: "POST", body: { double } }),
       invalidatesTags: [...ALL_TAGS],
     }),
-    customers: build.query<{ customers: Customer[]; more: boolean }, { find?: string; limit?: number }>({
+    customers: build.query<
+      { customers: Customer[]; more: boolean },
+      { find?: string; limit?: number }
+    >({
       query: (params) => ({ url: "/customers", params }),
       providesTags: ["Customers"],
     }),
-    customer: build.query<Customer, CustomerId>({ query: (id) => `/customers/${id}`, providesTags: ["Customers"] }),
+    customer: build.query<Customer, CustomerId>({
+      query: (id) => `/customers/${id}`,
+      providesTags: ["Customers"],
+    }),
     addCustomer: build.mutation<Customer, NewCustomer>({
       query: (body) => ({ url: "/customers", method: "POST", body }),
       invalidatesTags: ["Customers"],
@@ -182,7 +208,11 @@ export const api = createApi({
       invalidatesTags: ["Customers", "Units"],
     }),
     mergeCustomer: build.mutation<Customer, { id: CustomerId; double: CustomerId }>({
-      query: ({ id, double }) => ({ url: `/customers/${id}/merge`, method: "POST", body: { double } }),
+      query: ({ id, double }) => ({
+        url: `/customers/${id}/merge`,
+        method: "POST",
+        body: { double },
+      }),
       invalidatesTags: ["Customers", "Units"],
     }),
     bringRegister: build.mutation<RegisterOutcome, RegisterFile>({
@@ -222,16 +252,24 @@ export const api = createApi({
       }),
       invalidatesTags: ["Papers"],
     }),
-    readings: build.query<{ readings: Reading[]; more: boolean }, { unitId: UnitId; key?: string }>({
-      query: ({ unitId, key }) => ({ url: `/units/${unitId}/readings`, ...(key === undefined ? {} : { params: { key } }) }),
-      providesTags: ["Readings"],
-    }),
+    readings: build.query<{ readings: Reading[]; more: boolean }, { unitId: UnitId; key?: string }>(
+      {
+        query: ({ unitId, key }) => ({
+          url: `/units/${unitId}/readings`,
+          ...(key === undefined ? {} : { params: { key } }),
+        }),
+        providesTags: ["Readings"],
+      },
+    ),
     spring: build.query<SpringLook[], UnitId>({
       query: (id) => `/units/${id}/spring`,
       transformResponse: (reply: { looks: SpringLook[] }) => reply.looks,
       providesTags: ["Spring"],
     }),
-    visit: build.query<Visit, VisitId>({ query: (id) => `/visits/${id}`, providesTags: ["Visits"] }),
+    visit: build.query<Visit, VisitId>({
+      query: (id) => `/visits/${id}`,
+      providesTags: ["Visits"],
+    }),
     bookVisit: build.mutation<Visit, NewVisit>({
       query: (body) => ({ url: "/visits", method: "POST", body }),
       invalidatesTags: ["Visits"],
@@ -257,12 +295,23 @@ export const api = createApi({
       providesTags: ["Editions"],
     }),
     makeEdition: build.mutation<EditionLine, { visitId: VisitId; edition: NewEdition }>({
-      query: ({ visitId, edition }) => ({ url: `/visits/${visitId}/editions`, method: "POST", body: edition }),
+      query: ({ visitId, edition }) => ({
+        url: `/visits/${visitId}/editions`,
+        method: "POST",
+        body: edition,
+      }),
       invalidatesTags: ["Editions"],
     }),
     edition: build.query<ReportData, EditionId>({ query: (id) => `/editions/${id}` }),
-    makeLink: build.mutation<{ links: OwnerLink[] }, { visitId: VisitId; link: { id: string; editionId: EditionId; days: number } }>({
-      query: ({ visitId, link }) => ({ url: `/visits/${visitId}/links`, method: "POST", body: link }),
+    makeLink: build.mutation<
+      { links: OwnerLink[] },
+      { visitId: VisitId; link: { id: string; editionId: EditionId; days: number } }
+    >({
+      query: ({ visitId, link }) => ({
+        url: `/visits/${visitId}/links`,
+        method: "POST",
+        body: link,
+      }),
       invalidatesTags: ["Links"],
     }),
     withdrawLink: build.mutation<{ links: OwnerLink[] }, string>({
@@ -279,7 +328,9 @@ export const api = createApi({
       transformResponse: (reply: { revisions: RevisionLine[] }) => reply.revisions,
       providesTags: ["Units"],
     }),
-    mapAt: build.query<MapRevision, { id: UnitId; revision: number }>({ query: ({ id, revision }) => `/units/${id}/map/${revision}` }),
+    mapAt: build.query<MapRevision, { id: UnitId; revision: number }>({
+      query: ({ id, revision }) => `/units/${id}/map/${revision}`,
+    }),
     saveMap: build.mutation<MapRevision, { id: UnitId; asked: NewMapRevision }>({
       query: ({ id, asked }) => ({ url: `/units/${id}/map`, method: "POST", body: asked }),
       invalidatesTags: ["Units", "Parts"],
@@ -288,7 +339,10 @@ export const api = createApi({
       query: (params) => ({ url: "/parts", params }),
       providesTags: ["Parts"],
     }),
-    changeLife: build.mutation<RegisteredPart, { unitId: UnitId; partId: PartId; item: string; change: ChangeLife }>({
+    changeLife: build.mutation<
+      RegisteredPart,
+      { unitId: UnitId; partId: PartId; item: string; change: ChangeLife }
+    >({
       query: ({ unitId, partId, item, change }) => ({
         url: `/units/${unitId}/parts/${partId}`,
         method: "PATCH",
@@ -298,7 +352,10 @@ export const api = createApi({
       // A part that was exchanged is known to the unit's state.
       invalidatesTags: ["Parts", "Units"],
     }),
-    map: build.query<MapRevision, UnitId>({ query: (id) => `/units/${id}/map`, providesTags: ["Units"] }),
+    map: build.query<MapRevision, UnitId>({
+      query: (id) => `/units/${id}/map`,
+      providesTags: ["Units"],
+    }),
     unitRuns: build.query<UnitRun[], UnitId>({
       query: (id) => `/units/${id}/runs`,
       transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
@@ -324,7 +381,10 @@ export const api = createApi({
       providesTags: ["Looks"],
     }),
     standing: build.query<UnitStandingTold, { id: UnitId; asOf?: string }>({
-      query: ({ id, asOf }) => ({ url: `/units/${id}/standing`, ...(asOf === undefined ? {} : { params: { asOf } }) }),
+      query: ({ id, asOf }) => ({
+        url: `/units/${id}/standing`,
+        ...(asOf === undefined ? {} : { params: { asOf } }),
+      }),
       providesTags: ["Units"],
     }),
     visits: build.query<Visit[], { from: string; to: string; unit?: string; here?: "yes" | "no" }>({
@@ -407,7 +467,10 @@ export const {
 
 /** The server's own sentence for a failed request, or what to do when it cannot be reached. */
 export const problemText = (error: unknown): string => {
-  const { data, status } = (error ?? {}) as { data?: Partial<ApiProblem>; status?: number | string };
+  const { data, status } = (error ?? {}) as {
+    data?: Partial<ApiProblem>;
+    status?: number | string;
+  };
   if (data?.error?.message) return data.error.message;
   return status === "FETCH_ERROR" || status === "TIMEOUT_ERROR"
     ? "The server cannot be reached. Check the connection; nothing is lost."

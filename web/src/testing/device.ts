@@ -6,7 +6,11 @@ import { ME, RUN_ID } from "./house.tsx";
 
 /** A device for tests: what is put aside on it, and what a server says to it. */
 
-export const OTHER = { id: "00000000-0000-4000-8000-000000000002", name: "T. Brookes", role: "apprentice" };
+export const OTHER = {
+  id: "00000000-0000-4000-8000-000000000002",
+  name: "T. Brookes",
+  role: "apprentice",
+};
 export const UNIT_ID = "00000000-0000-4000-8000-0000000000cc";
 
 interface Maker {
@@ -31,7 +35,11 @@ export const noteEntry = (text: string, by: Maker = ME.person): NewEntry => {
   };
 };
 
-export const runNote = (text: string, by: Maker = ME.person, at = "2026-11-02T09:00:00.000Z"): Omit<EntryOf<"run-event">, "order"> => {
+export const runNote = (
+  text: string,
+  by: Maker = ME.person,
+  at = "2026-11-02T09:00:00.000Z",
+): Omit<EntryOf<"run-event">, "order"> => {
   const id = uuid();
   return {
     id,
@@ -61,4 +69,5 @@ export const emptyDevice = async (): Promise<void> => {
 export const json = (status: number, body: unknown): Response =>
   new Response(JSON.stringify(body), { status, headers: { "content-type": "application/json" } });
 
-export const problem = (status: number, message: string, code = "bad-request"): Response => json(status, { error: { code, message } });
+export const problem = (status: number, message: string, code = "bad-request"): Response =>
+  json(status, { error: { code, message } });

@@ -1,5 +1,13 @@
 import type { Me, ProcedureRun, Unit } from "@uppershed/contract";
-import { buildNetwork, EXAMPLE_MAPS, type RunEvent, standardSetup, startRun, summarize, type WaterMap } from "@uppershed/core";
+import {
+  buildNetwork,
+  EXAMPLE_MAPS,
+  type RunEvent,
+  standardSetup,
+  startRun,
+  summarize,
+  type WaterMap,
+} from "@uppershed/core";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { Provider } from "react-redux";
@@ -10,7 +18,13 @@ import { makeStore } from "../store/index.ts";
 /** A made-up workshop for the screens' tests. */
 export const ME: Me = {
   person: { id: "00000000-0000-4000-8000-000000000001", name: "R. Amadi", role: "technician" },
-  workshop: { id: "00000000-0000-4000-8000-0000000000aa", name: "Upper Shed", place: "", units: "metric", winterLowC: -18 },
+  workshop: {
+    id: "00000000-0000-4000-8000-0000000000aa",
+    name: "Upper Shed",
+    place: "",
+    units: "metric",
+    winterLowC: -18,
+  },
 };
 
 export const SETUP = standardSetup();
@@ -58,7 +72,15 @@ export const unitOf = (map: Pick<WaterMap, "name" | "craft">, id: string): Unit 
   accessNote: "",
   mapRevision: 1,
   siblingOf: null,
-  state: { kind: "in-use", at: null, runId: null, holdsToC: 0, weakestPart: null, cannotTell: [], since: [] },
+  state: {
+    kind: "in-use",
+    at: null,
+    runId: null,
+    holdsToC: 0,
+    weakestPart: null,
+    cannotTell: [],
+    since: [],
+  },
   openFindings: 0,
   unsafe: false,
 });
@@ -75,4 +97,5 @@ export const inHouse = async (me: Me = ME) => {
   return House;
 };
 
-export const show = async (element: ReactNode, me: Me = ME) => render(element, { wrapper: await inHouse(me) });
+export const show = async (element: ReactNode, me: Me = ME) =>
+  render(element, { wrapper: await inHouse(me) });

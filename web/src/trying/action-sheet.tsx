@@ -24,8 +24,19 @@ type Choice = readonly [value: string, label: string];
 
 type FieldSpec =
   | { readonly name: string; readonly label: string; readonly choose: readonly Choice[] }
-  | { readonly name: string; readonly label: string; readonly dimension: Dimension; readonly standard: number; readonly optional?: boolean }
-  | { readonly name: string; readonly label: string; readonly unit: string; readonly number: number };
+  | {
+      readonly name: string;
+      readonly label: string;
+      readonly dimension: Dimension;
+      readonly standard: number;
+      readonly optional?: boolean;
+    }
+  | {
+      readonly name: string;
+      readonly label: string;
+      readonly unit: string;
+      readonly number: number;
+    };
 
 interface Job {
   readonly id: string;
@@ -42,16 +53,32 @@ const choicesOf = (
   network: Network,
   state: SimState,
 ): Record<
-  "inlets" | "pickups" | "ways" | "tanks" | "vessels" | "heaters" | "traps" | "machines" | "pipes" | "undone" | "cells",
+  | "inlets"
+  | "pickups"
+  | "ways"
+  | "tanks"
+  | "vessels"
+  | "heaters"
+  | "traps"
+  | "machines"
+  | "pipes"
+  | "undone"
+  | "cells",
   Choice[]
 > => {
   const live = liveOpenings({ network, lineup: state.lineup, apart: state.apart });
-  const named = (ids: readonly string[]): Choice[] => [...new Set(ids)].map((id) => [id, openingWords(network, id)]);
+  const named = (ids: readonly string[]): Choice[] =>
+    [...new Set(ids)].map((id) => [id, openingWords(network, id)]);
   const all = network.openings;
   const undone = live.flatMap((o) => (o.undone ? [{ id: o.id, ...o.undone }] : []));
-  const joint = ({ id, run, side }: (typeof undone)[number]): Choice => [id, `undone joint of ${run}, ${side}'s side`];
+  const joint = ({ id, run, side }: (typeof undone)[number]): Choice => [
+    id,
+    `undone joint of ${run}, ${side}'s side`,
+  ];
   const parts = (want: (id: string) => boolean): Choice[] =>
-    network.map.parts.filter((p) => want(p.id)).map((p) => [p.id, p.tag ? `${p.tag}, ${p.name}` : p.name]);
+    network.map.parts
+      .filter((p) => want(p.id))
+      .map((p) => [p.id, p.tag ? `${p.tag}, ${p.name}` : p.name]);
   const part = (id: string) => network.map.parts.find((p) => p.id === id);
   const vessel = (id: string) => {
     const p = part(id);
@@ -59,8 +86,14 @@ const choicesOf = (
   };
   return {
     inlets: named(all.filter((o) => o.use === "supply" || o.use === "flush").map((o) => o.id)),
-    pickups: [...named(all.filter((o) => o.use === "pickup").map((o) => o.id)), ...undone.filter((o) => o.side === "part").map(joint)],
-    ways: [...named(AIR_WAYS.flatMap((use) => all.filter((o) => o.use === use)).map((o) => o.id)), ...undone.map(joint)],
+    pickups: [
+      ...named(all.filter((o) => o.use === "pickup").map((o) => o.id)),
+      ...undone.filter((o) => o.side === "part").map(joint),
+    ],
+    ways: [
+      ...named(AIR_WAYS.flatMap((use) => all.filter((o) => o.use === use)).map((o) => o.id)),
+      ...undone.map(joint),
+    ],
     tanks: parts((id) => vessel(id) === "fresh"),
     vessels: parts((id) => vessel(id) === "fresh" || vessel(id) === "heater"),
     heaters: parts((id) => {
@@ -68,19 +101,29 @@ const choicesOf = (
       return p !== undefined && kindOfPart(p).group === "heat";
     }),
     traps: parts((id) => network.cells.some((c) => c.ownerId === id && c.form === "trap")),
-    machines: parts((id) => ["washing-machine", "dishwasher", "ice-maker"].includes(part(id)?.kind ?? "")),
+    machines: parts((id) =>
+      ["washing-machine", "dishwasher", "ice-maker"].includes(part(id)?.kind ?? ""),
+    ),
     pipes: network.map.runs.flatMap<Choice>((r) =>
       r.service === "waste"
         ? []
         : (["from", "to"] as const).map((end) => {
             const there = part(r[end].part);
-            return [runEndValue(r.id, end), `${r.service} pipe at ${there?.tag ?? there?.name ?? r[end].part}, port ${r[end].port}`];
+            return [
+              runEndValue(r.id, end),
+              `${r.service} pipe at ${there?.tag ?? there?.name ?? r[end].part}, port ${r[end].port}`,
+            ];
           }),
     ),
     cells: network.cells
-      .flatMap<Choice>((cell, i) => (cell.capacityM3 > 1e-5 ? [[cell.id, capital(cellName(network, i))]] : []))
+      .flatMap<Choice>((cell, i) =>
+        cell.capacityM3 > 1e-5 ? [[cell.id, capital(cellName(network, i))]] : [],
+      )
       .toSorted((a, b) => a[1].localeCompare(b[1])),
-    undone: state.apart.map((e) => [runEndValue(e.run, e.end), `${e.run}, ${e.end === "from" ? "first" : "far"} end`]),
+    undone: state.apart.map((e) => [
+      runEndValue(e.run, e.end),
+      `${e.run}, ${e.end === "from" ? "first" : "far"} end`,
+    ]),
   };
 };
 
@@ -89,12 +132,17 @@ const runEndValue = (run: string, end: "from" | "to"): string => JSON.stringify(
 
 const jobsFor = (network: Network, state: SimState): Job[] => {
   const c = choicesOf(network, state);
-  const at = (label: string, choose: readonly Choice[], name = "at"): FieldSpec => ({ name, label, choose });
+  const at = (label: string, choose: readonly Choice[], name = "at"): FieldSpec => ({
+    name,
+    label,
+    choose,
+  });
   const all: (Job & { readonly needs: readonly Choice[] })[] = [
     {
       id: "blow",
       label: "Blow with air",
-      about: "Until nothing more is carried out. Never the compressor's full pressure; eyes guarded, nobody's hand before an open end.",
+      about:
+        "Until nothing more is carried out. Never the compressor's full pressure; eyes guarded, nobody's hand before an open end.",
       needs: c.ways,
       fields: [
         at("Air goes in at", c.ways),
@@ -111,7 +159,13 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       fields: [
         at("Which", c.pickups),
         { name: "strength", label: "Strength", dimension: "fraction", standard: 0.5 },
-        { name: "volumeM3", label: "How much is in it (may be left empty)", dimension: "volume", standard: 0, optional: true },
+        {
+          name: "volumeM3",
+          label: "How much is in it (may be left empty)",
+          dimension: "volume",
+          standard: 0,
+          optional: true,
+        },
       ],
       make: (v) => ({ do: "jug", ...v }),
     },
@@ -128,7 +182,10 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       label: "Hose on an inlet",
       about: "Supplies differ: 40 to 60 psi is what a unit wants, a site may give twice that.",
       needs: c.inlets,
-      fields: [at("Which", c.inlets), { name: "pa", label: "Pressure", dimension: "pressure", standard: 276_000 }],
+      fields: [
+        at("Which", c.inlets),
+        { name: "pa", label: "Pressure", dimension: "pressure", standard: 276_000 },
+      ],
       make: (v) => ({ do: "hose", ...v }),
     },
     {
@@ -144,7 +201,10 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       label: "Heater on or off",
       about: "0 W is off. Only ever full.",
       needs: c.heaters,
-      fields: [at("Which", c.heaters, "heater"), { name: "watts", label: "Power", unit: "W", number: 1400 }],
+      fields: [
+        at("Which", c.heaters, "heater"),
+        { name: "watts", label: "Power", unit: "W", number: 1400 },
+      ],
       make: (v) => ({ do: "heat", ...v }),
     },
     {
@@ -176,7 +236,10 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
       label: "Dose free chlorine",
       about: "By weight; it mixes with all the vessel holds, and fades by half in a day.",
       needs: c.vessels,
-      fields: [at("Which", c.vessels, "into"), { name: "chlorineMg", label: "Free chlorine", unit: "mg", number: 5000 }],
+      fields: [
+        at("Which", c.vessels, "into"),
+        { name: "chlorineMg", label: "Free chlorine", unit: "mg", number: 5000 },
+      ],
       make: (v) => ({ do: "dose", ...v }),
     },
     {
@@ -194,7 +257,8 @@ const jobsFor = (network: Network, state: SimState): Job[] => {
     {
       id: "suck",
       label: "Suck a vessel out",
-      about: "Through a dip or a joint; air must be able to follow, and what lies below the dip stays.",
+      about:
+        "Through a dip or a joint; air must be able to follow, and what lies below the dip stays.",
       needs: c.vessels,
       fields: [at("Which", c.vessels, "from")],
       make: (v) => ({ do: "suck", ...v }),
@@ -243,14 +307,22 @@ export const ActionSheet = ({
 }) => {
   const { q, text, system } = useUnits();
   const jobs = jobsFor(network, state);
-  const [jobId, setJobId] = useState(jobs.some((j) => j.id === first) ? first : (jobs[0]?.id ?? ""));
+  const [jobId, setJobId] = useState(
+    jobs.some((j) => j.id === first) ? first : (jobs[0]?.id ?? ""),
+  );
   const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
   const [problem, setProblem] = useState<string>();
   const job = jobs.find((j) => j.id === jobId);
   const key = (f: FieldSpec): string => `${jobId}.${f.name}`;
   const standing = (f: FieldSpec): string =>
     typed[key(f)] ??
-    ("choose" in f ? (f.choose[0]?.[0] ?? "") : "number" in f ? String(f.number) : f.optional ? "" : q(f.standard, f.dimension));
+    ("choose" in f
+      ? (f.choose[0]?.[0] ?? "")
+      : "number" in f
+        ? String(f.number)
+        : f.optional
+          ? ""
+          : q(f.standard, f.dimension));
 
   const submit = (): void => {
     if (!job) return;
@@ -260,7 +332,8 @@ export const ActionSheet = ({
       if ("choose" in f) values[f.name] = text;
       else if ("number" in f) {
         const number = Number(text.replace(",", "."));
-        if (text === "" || !Number.isFinite(number)) return setProblem(`${f.label}: a number in ${f.unit}`);
+        if (text === "" || !Number.isFinite(number))
+          return setProblem(`${f.label}: a number in ${f.unit}`);
         values[f.name] = number;
       } else if (text !== "" || !f.optional) {
         const read = parseQuantity(text, f.dimension, system);
@@ -269,11 +342,15 @@ export const ActionSheet = ({
       }
     }
     const made = simAction.safeParse(job.make(values));
-    if (!made.success) return setProblem(made.error.issues[0]?.message ?? "That cannot be done so.");
+    if (!made.success)
+      return setProblem(made.error.issues[0]?.message ?? "That cannot be done so.");
     if (made.data.do === "blow") {
       const air = airVerdict(network, state, made.data);
       if (air.verdict === "refused") return setProblem(`${text(air.why)}.`);
-      const warning = air.verdict === "high" ? `${text(air.why)}. Press again to blow with it all the same.` : undefined;
+      const warning =
+        air.verdict === "high"
+          ? `${text(air.why)}. Press again to blow with it all the same.`
+          : undefined;
       if (warning !== undefined && warning !== problem) return setProblem(warning);
     }
     onDo(made.data);
@@ -328,7 +405,9 @@ export const ActionSheet = ({
                   value={standing(f)}
                   onChange={(e) => setTyped((now) => ({ ...now, [key(f)]: e.target.value }))}
                 />
-                {"number" in f && <span className="text-[14px] font-normal text-muted">{f.unit}</span>}
+                {"number" in f && (
+                  <span className="text-[14px] font-normal text-muted">{f.unit}</span>
+                )}
               </span>
             )}
           </label>

@@ -44,8 +44,9 @@ export const KeepSheet = ({
           />
         </label>
         <p className="mt-2 text-[14px] text-muted">
-          {tried.actions.length} {tried.actions.length === 1 ? "step is" : "steps are"} kept with it, on map revision {tried.mapRevision},
-          and can be tried again. The unit's record is not touched.
+          {tried.actions.length} {tried.actions.length === 1 ? "step is" : "steps are"} kept with
+          it, on map revision {tried.mapRevision}, and can be tried again. The unit's record is not
+          touched.
         </p>
         {adding.error && (
           <p role="alert" className="mt-2 text-rust">

@@ -1,4 +1,11 @@
-import { buildNetwork, contentsToStart, EXAMPLE_MAPS, frostVerdict, product, type RunBegins } from "@uppershed/core";
+import {
+  buildNetwork,
+  contentsToStart,
+  EXAMPLE_MAPS,
+  frostVerdict,
+  product,
+  type RunBegins,
+} from "@uppershed/core";
 import { describe, expect, it } from "vitest";
 import { leftOn } from "./left-on.ts";
 
@@ -41,6 +48,9 @@ describe("a trial that begins as the unit was left", () => {
   });
 
   it("of a unit whose contents nobody has written down takes the lineup only", () => {
-    expect(leftOn(network, { ...begins({}), contents: null })).toEqual({ start: "in use", lineup: { v5: "shut" } });
+    expect(leftOn(network, { ...begins({}), contents: null })).toEqual({
+      start: "in use",
+      lineup: { v5: "shut" },
+    });
   });
 });

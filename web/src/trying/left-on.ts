@@ -1,7 +1,18 @@
-import { type Lineup, liquidIn, type Network, product, type RunBegins, type StartContents, volumeOf } from "@uppershed/core";
+import {
+  type Lineup,
+  liquidIn,
+  type Network,
+  product,
+  type RunBegins,
+  type StartContents,
+  volumeOf,
+} from "@uppershed/core";
 
 /** How the unit was left last, told for the map on the bench: parts keep their names, and what was read stands above what was worked out. */
-export const leftOn = (network: Network, begins: RunBegins): { start: StartContents; lineup: Lineup } => {
+export const leftOn = (
+  network: Network,
+  begins: RunBegins,
+): { start: StartContents; lineup: Lineup } => {
   const keys = new Set(network.controls.map((c) => c.key));
   const lineup = Object.fromEntries(Object.entries(begins.lineup).filter(([key]) => keys.has(key)));
   if (begins.contents === null) return { start: "in use", lineup };

@@ -12,10 +12,20 @@ const READS_IN_S = 6;
 const TICK_MS = 80;
 
 const clockWords = (s: number): string =>
-  [Math.floor(s / 3600), Math.floor((s / 60) % 60), Math.floor(s % 60)].map((n) => String(n).padStart(2, "0")).join(":");
+  [Math.floor(s / 3600), Math.floor((s / 60) % 60), Math.floor(s % 60)]
+    .map((n) => String(n).padStart(2, "0"))
+    .join(":");
 
 /** Along the foot of the drawing: the moment that is looked at, played at any speed, and what is still wet then. */
-export const Playback = ({ network, sandbox, verdict }: { network: Network; sandbox: Sandbox; verdict: Verdict }) => {
+export const Playback = ({
+  network,
+  sandbox,
+  verdict,
+}: {
+  network: Network;
+  sandbox: Sandbox;
+  verdict: Verdict;
+}) => {
   const { q, holds } = useUnits();
   const { state, shown, look, play } = sandbox;
   const [speed, setSpeed] = useState<number | "fits">("fits");
@@ -31,7 +41,10 @@ export const Playback = ({ network, sandbox, verdict }: { network: Network; sand
     }, TICK_MS);
     return () => window.clearTimeout(timer);
   }, [playing, momentS, factor, seconds, step, look]);
-  const wet = useMemo(() => (shown ? waterInLines(network, { contents: shown.contents }) : undefined), [network, shown]);
+  const wet = useMemo(
+    () => (shown ? waterInLines(network, { contents: shown.contents }) : undefined),
+    [network, shown],
+  );
   if (!shown || !wet) return null;
   const moves = done !== undefined && seconds > 0;
   return (
@@ -51,7 +64,11 @@ export const Playback = ({ network, sandbox, verdict }: { network: Network; sand
       <input
         type="range"
         aria-label="Moment of the step"
-        aria-valuetext={moves ? `${secondsWords(momentS)} of ${secondsWords(seconds)}` : "nothing has taken time yet"}
+        aria-valuetext={
+          moves
+            ? `${secondsWords(momentS)} of ${secondsWords(seconds)}`
+            : "nothing has taken time yet"
+        }
         className="h-11 min-w-24 flex-1 accent-[var(--green)]"
         min={0}
         max={Math.max(seconds, 1)}
@@ -66,7 +83,11 @@ export const Playback = ({ network, sandbox, verdict }: { network: Network; sand
       </span>
       <label className="flex items-center gap-1.5">
         <span className="text-muted">Speed</span>
-        <select className="field" value={speed} onChange={(e) => setSpeed(e.target.value === "fits" ? "fits" : Number(e.target.value))}>
+        <select
+          className="field"
+          value={speed}
+          onChange={(e) => setSpeed(e.target.value === "fits" ? "fits" : Number(e.target.value))}
+        >
           <option value="fits">in 6 s</option>
           {SPEEDS.map((s) => (
             <option key={s} value={s}>

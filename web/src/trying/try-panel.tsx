@@ -55,7 +55,10 @@ const Notices = ({ notices }: { notices: readonly Notice[] }) => {
   return (
     <ul>
       {notices.map((n) => (
-        <li key={`${n.code} ${n.parts.join(" ")}`} className="flex gap-1.5 py-0.5 text-[14px] text-rust">
+        <li
+          key={`${n.code} ${n.parts.join(" ")}`}
+          className="flex gap-1.5 py-0.5 text-[14px] text-rust"
+        >
           <TriangleAlert aria-label="Worth a word" size={16} className="mt-0.5 shrink-0" />
           <span>{text(n.message)}</span>
         </li>
@@ -68,9 +71,15 @@ const Notices = ({ notices }: { notices: readonly Notice[] }) => {
 const Flows = ({ network, sandbox }: { network: Network; sandbox: Sandbox }) => {
   const { q } = useUnits();
   const { shown } = sandbox;
-  const rows = Object.entries(shown?.openingM3PerS ?? {}).filter(([, flow]) => Math.abs(flow) > 1e-9);
+  const rows = Object.entries(shown?.openingM3PerS ?? {}).filter(
+    ([, flow]) => Math.abs(flow) > 1e-9,
+  );
   if (!shown || rows.length === 0)
-    return <p className="px-4 py-3 text-[14px] text-muted">Nothing flows at this moment. Open something, then wait.</p>;
+    return (
+      <p className="px-4 py-3 text-[14px] text-muted">
+        Nothing flows at this moment. Open something, then wait.
+      </p>
+    );
   return (
     <table className="w-full text-left text-[14px]">
       <caption className="sr-only">Flow at each opening (worked out)</caption>
@@ -98,7 +107,9 @@ const Flows = ({ network, sandbox }: { network: Network; sandbox: Sandbox }) => 
                 <td className="px-2 py-1.5 text-right tabular-nums">
                   {volumeOf(liquid) > 0 ? `${Math.round(100 * strengthOf(liquid))} %` : "air"}
                 </td>
-                <td className="px-4 py-1.5 text-right tabular-nums">{q(AROUND_C + warmthOf(liquid), "temperature")}</td>
+                <td className="px-4 py-1.5 text-right tabular-nums">
+                  {q(AROUND_C + warmthOf(liquid), "temperature")}
+                </td>
               </tr>
             );
           })}
@@ -114,14 +125,26 @@ const NightList = ({ network, sandbox }: { network: Network; sandbox: Sandbox })
   const read = parseQuantity(typed, "temperature", system);
   const airC = read.ok ? read.quantity.si : Number.NaN;
   const sound = airC < -0.05 && airC >= -60;
-  const list = sound && sandbox.shown ? nightWatch(network, sandbox.shown.contents, { ...COMMON_NIGHT, airC }) : [];
+  const list =
+    sound && sandbox.shown
+      ? nightWatch(network, sandbox.shown.contents, { ...COMMON_NIGHT, airC })
+      : [];
   return (
     <section aria-label="A night" className="border-t border-line px-4 py-2 text-[14px]">
       <label className="flex items-center gap-2">
         A night at
-        <input className="field w-24" value={typed} onChange={(e) => setTyped(e.target.value)} aria-invalid={!sound} />
+        <input
+          className="field w-24"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+          aria-invalid={!sound}
+        />
       </label>
-      {!sound && <p className="mt-1 text-rust">A temperature below freezing, such as {q(-8, "temperature")}.</p>}
+      {!sound && (
+        <p className="mt-1 text-rust">
+          A temperature below freezing, such as {q(-8, "temperature")}.
+        </p>
+      )}
       {sound && list.length === 0 && <p className="mt-1">Nothing aboard freezes in it.</p>}
       {list.length > 0 && (
         <ol className="mt-1">
@@ -137,8 +160,9 @@ const NightList = ({ network, sandbox }: { network: Network; sandbox: Sandbox })
       )}
       {list.length > 6 && <p className="text-muted">and {list.length - 6} more, later</p>}
       <p className="mt-1 text-[13px] text-muted">
-        Worked out by Plank's formula from water at {q(COMMON_NIGHT.beginC, "temperature")}, in still air; inside the heated space{" "}
-        {COMMON_NIGHT.insideK} K warmer (assumed). A burst comes before a pipe is frozen through.
+        Worked out by Plank's formula from water at {q(COMMON_NIGHT.beginC, "temperature")}, in
+        still air; inside the heated space {COMMON_NIGHT.insideK} K warmer (assumed). A burst comes
+        before a pipe is frozen through.
       </p>
     </section>
   );
@@ -162,7 +186,8 @@ export interface TryPanelProps {
 }
 
 /** The step that is looked at is kept in sight. */
-const intoView = (element: HTMLLIElement | null): void => element?.scrollIntoView({ block: "nearest" });
+const intoView = (element: HTMLLIElement | null): void =>
+  element?.scrollIntoView({ block: "nearest" });
 
 /** Try mode's margin: what is done, what came of it, what would come next. */
 export const TryPanel = ({
@@ -185,8 +210,12 @@ export const TryPanel = ({
   const { state } = sandbox;
   const now = stateNow(state);
   // Left with nothing said of what it holds, it holds what it does in use.
-  const starts = recorded && recorded.start !== "in use" ? ([["now", recorded.start, "As left"], ...STARTS] as const) : STARTS;
-  const startKey = starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
+  const starts =
+    recorded && recorded.start !== "in use"
+      ? ([["now", recorded.start, "As left"], ...STARTS] as const)
+      : STARTS;
+  const startKey =
+    starts.find(([, s]) => JSON.stringify(s) === JSON.stringify(state.start))?.[0] ?? "use";
   const lineup: Lineup = sandbox.shown?.lineup ?? {};
   const act = (action: SimAction): void => sandbox.act(action);
   return (
@@ -216,7 +245,10 @@ export const TryPanel = ({
                   className="field mt-0.5 w-full text-ink"
                   value={startKey}
                   onChange={(e) =>
-                    onBegin(starts.find(([k]) => k === e.target.value)?.[1] ?? "in use", e.target.value === "now" ? "as left" : standing)
+                    onBegin(
+                      starts.find(([k]) => k === e.target.value)?.[1] ?? "in use",
+                      e.target.value === "now" ? "as left" : standing,
+                    )
                   }
                 >
                   {starts.map(([k, , label]) => (
@@ -233,11 +265,13 @@ export const TryPanel = ({
                   value={standing}
                   onChange={(e) => onBegin(state.start, e.target.value as LineupName)}
                 >
-                  {(["in use", ...(recorded ? (["as left"] as const) : []), ...MODES] as const).map((mode) => (
-                    <option key={mode} value={mode}>
-                      {capital(mode)}
-                    </option>
-                  ))}
+                  {(["in use", ...(recorded ? (["as left"] as const) : []), ...MODES] as const).map(
+                    (mode) => (
+                      <option key={mode} value={mode}>
+                        {capital(mode)}
+                      </option>
+                    ),
+                  )}
                 </select>
               </label>
             </div>
@@ -271,24 +305,31 @@ export const TryPanel = ({
               ))}
             </div>
             {state.problem && (
-              <p role="alert" className="mx-4 mb-2 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
+              <p
+                role="alert"
+                className="mx-4 mb-2 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]"
+              >
                 {text(capital(state.problem))}.
               </p>
             )}
             {(state.ahead ?? []).length > 0 && (
-              <section aria-label="If two minutes pass now" className="mx-4 mb-2 border-l-4 border-rust px-3 py-1">
+              <section
+                aria-label="If two minutes pass now"
+                className="mx-4 mb-2 border-l-4 border-rust px-3 py-1"
+              >
                 <h3 className="text-[13px] font-bold">If two minutes pass now</h3>
                 <Notices notices={state.ahead ?? []} />
               </section>
             )}
             <p className="px-4 pb-1 text-[13px] text-muted">
-              {recorded && `It was left so ${ageOf(recorded.at)}. `}Every figure here is worked out, from what is assumed or recorded at
-              first.
+              {recorded && `It was left so ${ageOf(recorded.at)}. `}Every figure here is worked out,
+              from what is assumed or recorded at first.
             </p>
             <ol aria-label="What was done" className="border-t border-line">
               {state.done.length === 0 && (
                 <li className="px-4 py-2 text-[14px] text-muted">
-                  Tap a tap, a valve or a switch on the drawing to turn it; then wait and see. Nothing here touches the unit's record.
+                  Tap a tap, a valve or a switch on the drawing to turn it; then wait and see.
+                  Nothing here touches the unit's record.
                 </li>
               )}
               {state.done.map((step, i) => (
@@ -306,19 +347,24 @@ export const TryPanel = ({
                     <span className="w-5 shrink-0 text-right tabular-nums text-muted">{i + 1}</span>
                     <span>
                       <b>{actionWords(network, step.action, q)}</b>
-                      <span className="block text-[13px] text-muted">{outcomeWords(network, step, q)}</span>
+                      <span className="block text-[13px] text-muted">
+                        {outcomeWords(network, step, q)}
+                      </span>
                     </span>
                   </button>
                   <div className="pb-1.5 pl-11 pr-4">
                     {step.air && state.step === i && (
                       <p className="text-[13px]">
-                        On the drawing: <b>○</b> swept, <b>◐</b> pressed only, dashed, <b>●</b> not reached
+                        On the drawing: <b>○</b> swept, <b>◐</b> pressed only, dashed, <b>●</b> not
+                        reached
                       </p>
                     )}
                     <Notices notices={step.notices} />
                     {step.trace.length > 0 && (
                       <details className="text-[13px]">
-                        <summary className="min-h-6 text-muted">what moved, what stayed and why</summary>
+                        <summary className="min-h-6 text-muted">
+                          what moved, what stayed and why
+                        </summary>
                         <ul>
                           {step.trace.slice(0, MOST_TRACED).map((t, k) => (
                             <li key={`${t.at} ${k}`}>
@@ -329,7 +375,9 @@ export const TryPanel = ({
                               {t.m3 > 0 && `, ${q(t.m3, "volume")}`}
                             </li>
                           ))}
-                          {step.trace.length > MOST_TRACED && <li>and {step.trace.length - MOST_TRACED} more</li>}
+                          {step.trace.length > MOST_TRACED && (
+                            <li>and {step.trace.length - MOST_TRACED} more</li>
+                          )}
                         </ul>
                       </details>
                     )}
@@ -348,10 +396,16 @@ export const TryPanel = ({
             <NightList network={network} sandbox={sandbox} />
           </>
         )}
-        {tab === "Reach" && <ReachList network={network} lineup={lineup} reaches={reachOf(network, lineup)} />}
+        {tab === "Reach" && (
+          <ReachList network={network} lineup={lineup} reaches={reachOf(network, lineup)} />
+        )}
       </div>
       <div className="flex items-center gap-1.5 border-t border-line px-3 py-2">
-        <Button className="whitespace-nowrap px-2 text-[14px]!" disabled={state.done.length === 0 || state.busy} onClick={sandbox.back}>
+        <Button
+          className="whitespace-nowrap px-2 text-[14px]!"
+          disabled={state.done.length === 0 || state.busy}
+          onClick={sandbox.back}
+        >
           <Undo2 aria-hidden size={18} /> Step back
         </Button>
         <Button
@@ -374,7 +428,13 @@ export const TryPanel = ({
         </span>
       </div>
       {sheet !== undefined && now && (
-        <ActionSheet network={network} state={now} first={sheet} onDo={act} onClose={() => setSheet(undefined)} />
+        <ActionSheet
+          network={network}
+          state={now}
+          first={sheet}
+          onDo={act}
+          onClose={() => setSheet(undefined)}
+        />
       )}
     </section>
   );

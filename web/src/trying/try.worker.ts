@@ -22,9 +22,11 @@ const worker = {
     const network = buildNetwork(map);
     return simStart(network, { lineup, contents: contentsToStart(network, start) });
   },
-  act: (map: WaterMap, state: SimState, action: SimAction): SimStep => simDo(buildNetwork(map), state, action),
+  act: (map: WaterMap, state: SimState, action: SimAction): SimStep =>
+    simDo(buildNetwork(map), state, action),
   /** What would come of letting a little time pass as things stand. */
-  ahead: (map: WaterMap, state: SimState): Notice[] => judge(buildNetwork(map), state, { do: "wait", seconds: LOOK_AHEAD_S }),
+  ahead: (map: WaterMap, state: SimState): Notice[] =>
+    judge(buildNetwork(map), state, { do: "wait", seconds: LOOK_AHEAD_S }),
 };
 
 export type TryWorker = typeof worker;

@@ -19,9 +19,12 @@ import { useSandbox } from "./use-sandbox.ts";
 // The worker's work, done in the test's own thread.
 vi.mock("comlink", () => ({
   wrap: () => ({
-    begin: (map: WaterMap, _: unknown, lineup: Record<string, string>) => Promise.resolve(simStart(buildNetwork(map), { lineup })),
-    act: (map: WaterMap, state: SimState, action: SimAction) => Promise.resolve(simDo(buildNetwork(map), state, action)),
-    ahead: (map: WaterMap, state: SimState) => Promise.resolve(judge(buildNetwork(map), state, { do: "wait", seconds: 60 })),
+    begin: (map: WaterMap, _: unknown, lineup: Record<string, string>) =>
+      Promise.resolve(simStart(buildNetwork(map), { lineup })),
+    act: (map: WaterMap, state: SimState, action: SimAction) =>
+      Promise.resolve(simDo(buildNetwork(map), state, action)),
+    ahead: (map: WaterMap, state: SimState) =>
+      Promise.resolve(judge(buildNetwork(map), state, { do: "wait", seconds: 60 })),
   }),
 }));
 vi.stubGlobal(
@@ -35,7 +38,8 @@ afterEach(cleanup);
 
 const map = mapOf("yarrow");
 const network = buildNetwork(map);
-const q = (si: number, dimension: Parameters<typeof formatQuantity>[1]): string => formatQuantity(si, dimension, "metric");
+const q = (si: number, dimension: Parameters<typeof formatQuantity>[1]): string =>
+  formatQuantity(si, dimension, "metric");
 
 const ACTIONS: readonly SimAction[] = [
   { do: "turn", control: "kitchen:cold", to: "open" },
@@ -49,7 +53,9 @@ describe("what was done, in words", () => {
     expect(words({ do: "turn", control: "jw", to: "b" })).toMatch(/^V3, .*: /u);
     expect(words({ do: "hose", at: "inlet:mouth" })).toBe("Hose on at Supply inlet, 2.8 bar");
     expect(words({ do: "hose", at: "inlet:mouth", pa: 0 })).toBe("Hose off at Supply inlet");
-    expect(words({ do: "jug", at: "jug:mouth", strength: 0.5, volumeM3: 0.01 })).toBe("Jug hose in a jug of 50 %, 10.0 L in it");
+    expect(words({ do: "jug", at: "jug:mouth", strength: 0.5, volumeM3: 0.01 })).toBe(
+      "Jug hose in a jug of 50 %, 10.0 L in it",
+    );
     expect(words({ do: "jug", at: "jug:mouth" })).toBe("Jug hose out of the jug, in the air");
     expect(words({ do: "blow", at: "inlet:mouth" })).toBe("Blow at Supply inlet, 2.8 bar");
     expect(words({ do: "wait", seconds: 7200, until: { at: "kitchen:cold", air: 0.5 } })).toBe(
@@ -58,7 +64,10 @@ describe("what was done, in words", () => {
     for (const [action, expected] of [
       [{ do: "suck", from: "heater" }, "Suck Heater out"],
       [{ do: "fill", tank: "tank-a", volumeM3: 0.02 }, /^Fill 20\.0 L into /u],
-      [{ do: "pour", into: "trap-kitchen", volumeM3: 0.0005, strength: 0.5 }, /^Pour 0\.50 L of 50 % into |^Pour 500 mL of 50 % into /u],
+      [
+        { do: "pour", into: "trap-kitchen", volumeM3: 0.0005, strength: 0.5 },
+        /^Pour 0\.50 L of 50 % into |^Pour 500 mL of 50 % into /u,
+      ],
       [{ do: "dose", into: "tank-a", chlorineMg: 5000 }, /^5000 mg of free chlorine into /u],
       [{ do: "cycle", appliance: "washer" }, /^Run .* through a fill$/u],
       [{ do: "heat", heater: "heater", watts: 1400 }, "Heater on, 1400 W"],
@@ -68,8 +77,17 @@ describe("what was done, in words", () => {
   });
 
   it("tells how long it took and what came of it", () => {
-    expect([45, 90, 600, 5400, 43_200].map(secondsWords)).toEqual(["45 s", "2 min", "10 min", "1.5 h", "12 h"]);
-    const open = simDo(network, simStart(network, { lineup: { "kitchen:cold": "open" } }), { do: "wait", seconds: 30 });
+    expect([45, 90, 600, 5400, 43_200].map(secondsWords)).toEqual([
+      "45 s",
+      "2 min",
+      "10 min",
+      "1.5 h",
+      "12 h",
+    ]);
+    const open = simDo(network, simStart(network, { lineup: { "kitchen:cold": "open" } }), {
+      do: "wait",
+      seconds: 30,
+    });
     if (!open.ok) throw new Error(open.problem);
     expect(outcomeWords(network, open.done, q)).toMatch(/^\d\.\d L out at Kitchen tap, cold$/u);
     const air = simDo(
@@ -78,7 +96,9 @@ describe("what was done, in words", () => {
       simAction.parse({ do: "blow", at: "inlet" }),
     );
     if (!air.ok) throw new Error(air.problem);
-    expect(outcomeWords(network, air.done, q)).toMatch(/\d+ parts and pipes swept, \d+ pressed only, \d+ not reached; .* left on the way/u);
+    expect(outcomeWords(network, air.done, q)).toMatch(
+      /\d+ parts and pipes swept, \d+ pressed only, \d+ not reached; .* left on the way/u,
+    );
   });
 });
 
@@ -127,15 +147,28 @@ describe("the sandbox", () => {
   it("looks ahead: what two minutes would bring as things stand", async () => {
     const { result } = await start();
     act(() => result.current.act({ do: "turn", control: "D3", to: "open" }));
-    await waitFor(() => expect(result.current.state.ahead?.map((n) => n.code)).toContain("runs-out"));
+    await waitFor(() =>
+      expect(result.current.state.ahead?.map((n) => n.code)).toContain("runs-out"),
+    );
   });
 });
 
 describe("the sheet of what can be done", () => {
   it("makes a sound action of every job with what it proposes", async () => {
-    const state: SimState = { ...simStart(network), apart: [{ run: network.map.runs[0]?.id ?? "", end: "to", jug: false }] };
+    const state: SimState = {
+      ...simStart(network),
+      apart: [{ run: network.map.runs[0]?.id ?? "", end: "to", jug: false }],
+    };
     const done = vi.fn<(action: SimAction) => void>();
-    await show(<ActionSheet network={network} state={state} first="blow" onDo={done} onClose={() => undefined} />);
+    await show(
+      <ActionSheet
+        network={network}
+        state={state}
+        first="blow"
+        onDo={done}
+        onClose={() => undefined}
+      />,
+    );
     const jobs = screen.getByLabelText("What is done");
     const all = [...jobs.querySelectorAll("option")].map((o) => o.value);
     expect(all.length).toBeGreaterThanOrEqual(12);
@@ -151,9 +184,19 @@ describe("the sheet of what can be done", () => {
 
   it("blows with more air than is usual only when asked again, and never with what no unit is given", async () => {
     const done = vi.fn<(action: SimAction) => void>();
-    await show(<ActionSheet network={network} state={simStart(network)} first="blow" onDo={done} onClose={() => undefined} />);
+    await show(
+      <ActionSheet
+        network={network}
+        state={simStart(network)}
+        first="blow"
+        onDo={done}
+        onClose={() => undefined}
+      />,
+    );
     const press = (bar: string): string => {
-      fireEvent.change(screen.getByRole("textbox", { name: "Regulator" }), { target: { value: bar } });
+      fireEvent.change(screen.getByRole("textbox", { name: "Regulator" }), {
+        target: { value: bar },
+      });
       fireEvent.click(screen.getByRole("button", { name: "Do it" }));
       return screen.getByRole("alert").textContent;
     };
@@ -163,13 +206,25 @@ describe("the sheet of what can be done", () => {
     expect(done).not.toHaveBeenCalled();
     press("3.8 bar");
     fireEvent.click(screen.getByRole("button", { name: "Do it" }));
-    expect(done).toHaveBeenCalledWith(expect.objectContaining({ do: "blow", regulatorPa: 380_000 }));
+    expect(done).toHaveBeenCalledWith(
+      expect.objectContaining({ do: "blow", regulatorPa: 380_000 }),
+    );
   });
 
   it("says what is wrong with a figure, and does nothing", async () => {
     const done = vi.fn<(action: SimAction) => void>();
-    await show(<ActionSheet network={network} state={simStart(network)} first="hose" onDo={done} onClose={() => undefined} />);
-    fireEvent.change(screen.getByRole("textbox", { name: "Pressure" }), { target: { value: "a lot" } });
+    await show(
+      <ActionSheet
+        network={network}
+        state={simStart(network)}
+        first="hose"
+        onDo={done}
+        onClose={() => undefined}
+      />,
+    );
+    fireEvent.change(screen.getByRole("textbox", { name: "Pressure" }), {
+      target: { value: "a lot" },
+    });
     fireEvent.click(screen.getByRole("button", { name: "Do it" }));
     expect(screen.getByRole("alert").textContent).toMatch(/^Pressure: /u);
     expect(done).not.toHaveBeenCalled();

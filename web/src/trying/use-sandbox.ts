@@ -15,7 +15,9 @@ import type { TryWorker } from "./try.worker.ts";
 
 let shared: Remote<TryWorker> | undefined;
 const worker = (): Remote<TryWorker> =>
-  (shared ??= wrap<TryWorker>(new Worker(new URL("try.worker.ts", import.meta.url), { type: "module" })));
+  (shared ??= wrap<TryWorker>(
+    new Worker(new URL("try.worker.ts", import.meta.url), { type: "module" }),
+  ));
 
 export interface Shown {
   readonly contents: Contents;
@@ -49,7 +51,12 @@ type Event =
   | { readonly what: "refused"; readonly problem: string }
   | { readonly what: "ahead"; readonly notices: readonly Notice[]; readonly of: SimState }
   | { readonly what: "back" }
-  | { readonly what: "look"; readonly step: number; readonly momentS: number; readonly playing?: boolean }
+  | {
+      readonly what: "look";
+      readonly step: number;
+      readonly momentS: number;
+      readonly playing?: boolean;
+    }
   | { readonly what: "play"; readonly on: boolean };
 
 const EMPTY: SandboxState = {
@@ -104,7 +111,12 @@ const change = (s: SandboxState, e: Event): SandboxState => {
       };
     }
     case "look":
-      return { ...s, step: e.step, momentS: e.momentS, ...(e.playing === undefined ? {} : { playing: e.playing }) };
+      return {
+        ...s,
+        step: e.step,
+        momentS: e.momentS,
+        ...(e.playing === undefined ? {} : { playing: e.playing }),
+      };
     case "play":
       return { ...s, playing: e.on };
   }
@@ -124,7 +136,16 @@ export interface Sandbox {
 /** The moment that is looked at: of a step's frames the last one before it, or how things stand now. */
 const shownOf = (s: SandboxState): Shown | undefined => {
   const done = s.done[s.step];
-  if (!done) return s.first && { contents: s.first.contents, lineup: s.first.lineup, atS: 0, runM3PerS: {}, openingM3PerS: {} };
+  if (!done)
+    return (
+      s.first && {
+        contents: s.first.contents,
+        lineup: s.first.lineup,
+        atS: 0,
+        runM3PerS: {},
+        openingM3PerS: {},
+      }
+    );
   const begun = done.state.clockS - done.seconds;
   const frame = done.frames.findLast((f) => f.atS - begun <= s.momentS + 1e-9);
   if (s.momentS >= done.seconds || !frame)
@@ -154,7 +175,10 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
   // Actions are done one after another, each on what the one before has left.
   const queue = useCallback((work: () => Promise<void>): void => {
     line.current = line.current.then(work).catch((error: unknown) => {
-      tell({ what: "refused", problem: error instanceof Error ? error.message : "That could not be worked out." });
+      tell({
+        what: "refused",
+        problem: error instanceof Error ? error.message : "That could not be worked out.",
+      });
     });
   }, []);
 
@@ -167,7 +191,11 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
         const result = await worker().act(mapNow.current, before, action);
         if (!result.ok) return tell({ what: "refused", problem: result.problem });
         states.current.push(result.done.state);
-        tell({ what: "done", step: result.done, play: play && result.done.frames.length > 2 && !stillness() });
+        tell({
+          what: "done",
+          step: result.done,
+          play: play && result.done.frames.length > 2 && !stillness(),
+        });
       }),
     [queue],
   );
@@ -210,7 +238,11 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
     begin,
     act,
     back,
-    look: useCallback((step, momentS, playing) => tell({ what: "look", step, momentS, ...(playing === undefined ? {} : { playing }) }), []),
+    look: useCallback(
+      (step, momentS, playing) =>
+        tell({ what: "look", step, momentS, ...(playing === undefined ? {} : { playing }) }),
+      [],
+    ),
     play: useCallback((playing) => tell({ what: "play", on: playing }), []),
   };
 };

@@ -19,6 +19,7 @@ export const Field = ({
 );
 
 /** A link that looks like what is done next. */
-export const ACT_LINK = "inline-flex min-h-[54px] items-center gap-2 rounded bg-green px-5 text-[17px] font-semibold text-on-green";
+export const ACT_LINK =
+  "inline-flex min-h-[54px] items-center gap-2 rounded bg-green px-5 text-[17px] font-semibold text-on-green";
 export const PLAIN_LINK =
   "inline-flex min-h-[54px] items-center gap-2 rounded border-[1.5px] border-green bg-raised px-5 text-[17px] font-semibold text-green";

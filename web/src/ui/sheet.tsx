@@ -3,7 +3,17 @@ import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
 
 /** A sheet over the screen for one small job; Escape and a tap outside close it. */
-export const Sheet = ({ open, onClose, title, children }: { open: boolean; onClose: () => void; title: string; children: ReactNode }) => (
+export const Sheet = ({
+  open,
+  onClose,
+  title,
+  children,
+}: {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  children: ReactNode;
+}) => (
   <Dialog.Root open={open} onOpenChange={(now) => !now && onClose()}>
     <Dialog.Portal>
       <Dialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
@@ -13,7 +23,10 @@ export const Sheet = ({ open, onClose, title, children }: { open: boolean; onClo
       >
         <div className="mb-3 flex items-start justify-between gap-4">
           <Dialog.Title className="text-xl font-bold">{title}</Dialog.Title>
-          <Dialog.Close aria-label="Close" className="-mr-2 -mt-2 flex size-11 items-center justify-center rounded hover:bg-green-soft">
+          <Dialog.Close
+            aria-label="Close"
+            className="-mr-2 -mt-2 flex size-11 items-center justify-center rounded hover:bg-green-soft"
+          >
             <X aria-hidden size={22} />
           </Dialog.Close>
         </div>

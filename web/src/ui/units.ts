@@ -1,4 +1,10 @@
-import { type Dimension, fillIn, formatParts, formatQuantity, type UnitSystem } from "@uppershed/core";
+import {
+  type Dimension,
+  fillIn,
+  formatParts,
+  formatQuantity,
+  type UnitSystem,
+} from "@uppershed/core";
 import { useMemo } from "react";
 import { useMeQuery } from "../store/api.ts";
 
@@ -22,7 +28,8 @@ export const useUnits = (): Units => {
       q: (si, dimension) => formatQuantity(si, dimension, system),
       parts: (si, dimension) => formatParts(si, dimension, system),
       text: (text) => fillIn(text, system),
-      holds: (celsius) => (celsius === null ? "no limit" : formatQuantity(celsius, "temperature", system)),
+      holds: (celsius) =>
+        celsius === null ? "no limit" : formatQuantity(celsius, "temperature", system),
     }),
     [system],
   );

@@ -9,14 +9,18 @@ export const shortDay = (iso: string): string => format(new Date(iso), "EEE d MM
 export const timeOf = (iso: string): string => format(new Date(iso), "HH:mm");
 
 /** Hours and minutes of a number of minutes: "1:35". */
-export const clock = (minutes: number): string => `${Math.floor(minutes / 60)}:${String(Math.round(minutes % 60)).padStart(2, "0")}`;
+export const clock = (minutes: number): string =>
+  `${Math.floor(minutes / 60)}:${String(Math.round(minutes % 60)).padStart(2, "0")}`;
 
 /** A countdown: "06:40" to go, "+0:12" over. */
 export const countdown = (endsAt: string, now: number): string => {
   const seconds = Math.round((Date.parse(endsAt) - now) / 1000);
   const size = Math.abs(seconds);
   // Over an hour nobody counts seconds.
-  const text = size >= 3600 ? `${clock(Math.floor(size / 60))} h` : `${Math.floor(size / 60)}:${String(size % 60).padStart(2, "0")}`;
+  const text =
+    size >= 3600
+      ? `${clock(Math.floor(size / 60))} h`
+      : `${Math.floor(size / 60)}:${String(size % 60).padStart(2, "0")}`;
   return seconds < 0 ? `+${text}` : text;
 };
 

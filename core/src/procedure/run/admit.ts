@@ -9,11 +9,15 @@ import { refuse, type Refused, type RunState } from "./state.ts";
  * kept already.
  */
 
-const wrongLineup = (network: Network, lineup: Readonly<Record<string, string>>): string | undefined => {
+const wrongLineup = (
+  network: Network,
+  lineup: Readonly<Record<string, string>>,
+): string | undefined => {
   for (const [key, position] of Object.entries(lineup)) {
     const control = network.controls.find((c) => c.key === key);
     if (!control) return `This map has no control "${key}".`;
-    if (!control.spec.positions.some((p) => p.name === position)) return `${control.part.name} has no position "${position}".`;
+    if (!control.spec.positions.some((p) => p.name === position))
+      return `${control.part.name} has no position "${position}".`;
   }
   return undefined;
 };
@@ -22,7 +26,11 @@ const wrongLineup = (network: Network, lineup: Readonly<Record<string, string>>)
 const MEASURE_SLACK = 1.1;
 
 /** Why a reading cannot be, or nothing. */
-const impossible = ({ network, readings }: RunState, ask: Pick<Ask, "kind" | "cell">, si: number): string | undefined => {
+const impossible = (
+  { network, readings }: RunState,
+  ask: Pick<Ask, "kind" | "cell">,
+  si: number,
+): string | undefined => {
   if (!Number.isFinite(si)) return "That is not a number.";
   switch (ask.kind) {
     case "strength":
@@ -32,7 +40,9 @@ const impossible = ({ network, readings }: RunState, ask: Pick<Ask, "kind" | "ce
     case "recovered": {
       if (si < 0) return "A volume cannot be negative.";
       const cell = network.cells[network.cellIndex.get(ask.cell ?? "") ?? -1];
-      return cell && si > cell.capacityM3 * MEASURE_SLACK ? `It holds only {m3:${cell.capacityM3}}.` : undefined;
+      return cell && si > cell.capacityM3 * MEASURE_SLACK
+        ? `It holds only {m3:${cell.capacityM3}}.`
+        : undefined;
     }
     case "antifreeze-left": {
       const brought = readings.findLast((r) => r.kind === "antifreeze-in");
@@ -46,7 +56,9 @@ const impossible = ({ network, readings }: RunState, ask: Pick<Ask, "kind" | "ce
 
 const unknownPart = ({ network }: RunState, parts: readonly string[]): Refused | undefined => {
   const astray = parts.find((id) => !network.map.parts.some((p) => p.id === id));
-  return astray === undefined ? undefined : refuse("unknown-part", `This map has no part "${astray}".`);
+  return astray === undefined
+    ? undefined
+    : refuse("unknown-part", `This map has no part "${astray}".`);
 };
 
 /** Why a step must not be done yet: what it needs was never signed, whatever was answered to it. */
@@ -55,8 +67,12 @@ const notYetSafe = ({ todo, done, cannot }: RunState, stepId: string): Refused |
   const missing = step?.needs.find((id) => !done.some((d) => d.step.id === id));
   if (!step || missing === undefined) return undefined;
   const name =
-    [...todo, ...done.map((d) => d.step)].find((s) => s.id === missing)?.title ?? cannot.find((c) => c.stepId === missing)?.title;
-  return refuse("out-of-order", `This is not safe before it is signed: ${name ?? "an earlier step"}. Answer with "can't do this".`);
+    [...todo, ...done.map((d) => d.step)].find((s) => s.id === missing)?.title ??
+    cannot.find((c) => c.stepId === missing)?.title;
+  return refuse(
+    "out-of-order",
+    `This is not safe before it is signed: ${name ?? "an earlier step"}. Answer with "can't do this".`,
+  );
 };
 
 /** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
@@ -67,7 +83,9 @@ export const admit = (state: RunState, body: RunEventBody): Refused | undefined 
       return wrong ? refuse("unknown-part", wrong) : undefined;
     }
     case "reading": {
-      const ask = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId)?.asks.find((a) => a.key === body.ask);
+      const ask = [...state.done.map((d) => d.step), ...state.todo]
+        .find((s) => s.id === body.stepId)
+        ?.asks.find((a) => a.key === body.ask);
       const no = ask && impossible(state, ask, body.si);
       return no ? refuse("reading-impossible", no) : undefined;
     }
@@ -87,8 +105,12 @@ export const admit = (state: RunState, body: RunEventBody): Refused | undefined 
       const wrong = wrongLineup(state.network, body.lineup);
       if (wrong) return refuse("unknown-part", wrong);
       const lineup = { ...state.physical.lineup, ...body.lineup };
-      const untagged = looseEnds(state.network, state.physical, lineup).filter((e) => e.mustTag && !body.tagged.some((t) => t.id === e.id));
-      return untagged.length > 0 ? refuse("loose-end", `Make it good or tag it: ${untagged.map((e) => e.text).join("; ")}.`) : undefined;
+      const untagged = looseEnds(state.network, state.physical, lineup).filter(
+        (e) => e.mustTag && !body.tagged.some((t) => t.id === e.id),
+      );
+      return untagged.length > 0
+        ? refuse("loose-end", `Make it good or tag it: ${untagged.map((e) => e.text).join("; ")}.`)
+        : undefined;
     }
     default:
       return undefined;

@@ -52,25 +52,39 @@ describe("what was read and cannot all be true", () => {
 
   it("counts for no more than the product has", () => {
     const device = readAt("fill:basin:hot", 0.6);
-    const measured = [...device.state.physical.measured].find(([cell]) => device.state.network.cells[cell]?.id === "basin:hot")?.[1];
+    const measured = [...device.state.physical.measured].find(
+      ([cell]) => device.state.network.cells[cell]?.id === "basin:hot",
+    )?.[1];
     expect(measured).toBe(0.5);
     expect(device.state.readings.find((r) => r.stepId === "fill:basin:hot")?.si).toBe(0.6);
   });
 
   it("is nothing at all where plenty should have arrived", () => {
-    expect(readAt("fill:basin:hot", 0.01).state.unit?.odds).toEqual([expect.stringContaining("nothing of it has arrived")]);
+    expect(readAt("fill:basin:hot", 0.01).state.unit?.odds).toEqual([
+      expect.stringContaining("nothing of it has arrived"),
+    ]);
   });
 
   it("is said at once, before the step is signed", () => {
     const device = begun();
     device.doUntil((s) => s.id === "fill:basin:hot");
-    device.do({ type: "reading", stepId: "fill:basin:hot", ask: device.step.asks[0]?.key ?? "", si: 0.6, typed: "60 %" });
+    device.do({
+      type: "reading",
+      stepId: "fill:basin:hot",
+      ask: device.step.asks[0]?.key ?? "",
+      si: 0.6,
+      typed: "60 %",
+    });
     expect(atOdds(device.state)).toHaveLength(1);
   });
 
   it("is less out of the jugs than the unit is said to hold, and more than can be accounted for", () => {
-    expect(jugs(0.03, 0.028).state.unit?.odds).toEqual([expect.stringContaining("{m3:0.002} left the jugs, but by readings and volumes")]);
-    expect(jugs(0.06, 0.02).state.unit?.odds).toEqual([expect.stringContaining("{m3:0.04} left the jugs")]);
+    expect(jugs(0.03, 0.028).state.unit?.odds).toEqual([
+      expect.stringContaining("{m3:0.002} left the jugs, but by readings and volumes"),
+    ]);
+    expect(jugs(0.06, 0.02).state.unit?.odds).toEqual([
+      expect.stringContaining("{m3:0.04} left the jugs"),
+    ]);
   });
 
   it("stays with the record, and goes when the reading is corrected", () => {
@@ -78,7 +92,13 @@ describe("what was read and cannot all be true", () => {
     device.doUntil(() => false);
     expect(device.state.unit?.odds).toHaveLength(1);
     const left = device.state.readings.find((r) => r.kind === "antifreeze-left");
-    device.do({ type: "corrected", event: left?.event ?? "", si: 0.018, typed: "18 L", reason: "slip of the pen" });
+    device.do({
+      type: "corrected",
+      event: left?.event ?? "",
+      si: 0.018,
+      typed: "18 L",
+      reason: "slip of the pen",
+    });
     expect(device.state.unit?.odds).toEqual([]);
   });
 });

@@ -26,11 +26,15 @@ const pct = (share: number): string => `${Math.round(share * 100)} %`;
 export const strongestPossible = (state: Pick<RunState, "network" | "setup" | "begins">): number =>
   Math.max(
     state.setup.product.strength,
-    ...startRun(state.network, state.setup, state.begins).physical.contents.flatMap((c) => c.plugs.map(strengthOf)),
+    ...startRun(state.network, state.setup, state.begins).physical.contents.flatMap((c) =>
+      c.plugs.map(strengthOf),
+    ),
   );
 
 const whereOf = (state: RunState, read: RunReading): string => {
-  const step = state.done.find((d) => d.step.id === read.stepId)?.step ?? state.todo.find((s) => s.id === read.stepId);
+  const step =
+    state.done.find((d) => d.step.id === read.stepId)?.step ??
+    state.todo.find((s) => s.id === read.stepId);
   return step?.title.split(":")[0] ?? read.label;
 };
 
@@ -51,13 +55,18 @@ const arrivals = (state: RunState, strengths: readonly RunReading[]): string[] =
     if (read.expected === undefined) return [];
     const where = whereOf(state, read);
     if (read.expected >= PLENTY && read.si < NONE)
-      return [`${where}: nothing of it has arrived where ${pct(read.expected)} was worked out. It goes another way than the map says.`];
+      return [
+        `${where}: nothing of it has arrived where ${pct(read.expected)} was worked out. It goes another way than the map says.`,
+      ];
     if (read.expected < NONE && read.si > SURELY)
-      return [`${where}: ${pct(read.si)} was read where the map lets none come. The map is not so, or it was there before.`];
+      return [
+        `${where}: ${pct(read.si)} was read where the map lets none come. The map is not so, or it was there before.`,
+      ];
     return [];
   });
 
-const glycolIn = (contents: Physical["contents"]): number => contents.reduce((sum, c) => sum + liquidIn(c).glycolM3, 0);
+const glycolIn = (contents: Physical["contents"]): number =>
+  contents.reduce((sum, c) => sum + liquidIn(c).glycolM3, 0);
 
 const ofLitres = (state: RunState, physical: Physical): string[] => {
   const { usedM3, workedOutM3 } = antifreezeUse({ ...state, physical });
@@ -70,7 +79,8 @@ const ofLitres = (state: RunState, physical: Physical): string[] => {
     return [
       `${v(usedM3)} left the jugs, but by readings and volumes the unit holds ${v(aboardM3)} of it. Something that is called full is not, or the jugs were not measured.`,
     ];
-  const allowedM3 = Math.max(workedOutM3, state.firstPlan?.antifreeze.p90M3 ?? 0) * OVER_ALLOWED + JUG_M3;
+  const allowedM3 =
+    Math.max(workedOutM3, state.firstPlan?.antifreeze.p90M3 ?? 0) * OVER_ALLOWED + JUG_M3;
   if (usedM3 > allowedM3)
     return [
       `${v(usedM3)} left the jugs, ${v(workedOutM3)} is accounted for. Look where the rest went: a tank, a heater, a trap, the ground.`,
@@ -84,5 +94,9 @@ const ofLitres = (state: RunState, physical: Physical): string[] => {
  */
 export const atOdds = (state: RunState, physical: Physical = state.physical): string[] => {
   const strengths = state.readings.filter((r) => r.kind === "strength");
-  return [...tooStrong(state, strengths), ...arrivals(state, strengths), ...ofLitres(state, physical)];
+  return [
+    ...tooStrong(state, strengths),
+    ...arrivals(state, strengths),
+    ...ofLitres(state, physical),
+  ];
 };

@@ -14,7 +14,9 @@ import { workOut } from "./work-out.ts";
 /** Makes an entry of a body: gives it its id, its count and its time. */
 export type MakeEvent = (body: RunEventBody, said: Said | undefined) => RunEvent;
 
-export type Entered = { readonly ok: true; readonly state: RunState; readonly events: readonly RunEvent[] } | Refused;
+export type Entered =
+  | { readonly ok: true; readonly state: RunState; readonly events: readonly RunEvent[] }
+  | Refused;
 
 const requestOf = (state: RunState): WinterizeRequest => ({
   network: state.network,
@@ -45,7 +47,10 @@ const AGAIN = "~";
 const asPlanned = (stepId: string): string => stepId.split(AGAIN)[0] ?? stepId;
 
 /** Plans what is left of a run, from the unit as it now stands. */
-export const planOf = (state: RunState, because: string): Extract<RunEventBody, { type: "planned" }> => {
+export const planOf = (
+  state: RunState,
+  because: string,
+): Extract<RunEventBody, { type: "planned" }> => {
   const done = state.done.map((d) => d.step.id);
   const leftUndone = stepsLeftUndone(state);
   const made = (undone: readonly string[]): { plan: Plan; steps: Step[] } => {
@@ -63,10 +68,16 @@ export const planOf = (state: RunState, because: string): Extract<RunEventBody, 
     answered !== undefined &&
     again !== undefined &&
     JSON.stringify(again.actions) === JSON.stringify(answered.actions);
-  const dropped = undone !== undefined && !done.includes(undone) && !first.steps.some((s) => s.id === undone);
+  const dropped =
+    undone !== undefined && !done.includes(undone) && !first.steps.some((s) => s.id === undone);
   const { plan, steps } = stuck || dropped ? made([...leftUndone, undone]) : first;
   // A step that came a second time bears another id here than in the planner.
-  return { type: "planned", because, planner: PLANNER_VERSION, plan: keptPlan(plan, stuck ? steps.filter((s) => s.id !== undone) : steps) };
+  return {
+    type: "planned",
+    because,
+    planner: PLANNER_VERSION,
+    plan: keptPlan(plan, stuck ? steps.filter((s) => s.id !== undone) : steps),
+  };
 };
 
 /** Steps that were answered with "can't do this" and that no plan has had since. */
@@ -74,13 +85,18 @@ const stepsLeftUndone = (state: RunState): string[] =>
   state.events.flatMap((e) => {
     const { body } = e;
     if (body.type !== "step-cannot") return [];
-    const next = state.events.find((p) => p.body.type === "planned" && p.body.because === e.id)?.body;
-    return next?.type === "planned" && !next.plan.steps.some((s) => s.id === body.stepId) ? [body.stepId] : [];
+    const next = state.events.find(
+      (p) => p.body.type === "planned" && p.body.because === e.id,
+    )?.body;
+    return next?.type === "planned" && !next.plan.steps.some((s) => s.id === body.stepId)
+      ? [body.stepId]
+      : [];
   });
 
 /** The plan that a run waits for, entered; a run that waits for none is left as it is. */
 export const enterPlan = (state: RunState, make: MakeEvent): Entered => {
-  if (state.phase !== "to-plan" || state.planAfter === undefined) return { ok: true, state, events: [] };
+  if (state.phase !== "to-plan" || state.planAfter === undefined)
+    return { ok: true, state, events: [] };
   const event = make(planOf(state, state.planAfter), undefined);
   const applied = applyEvent(state, event);
   return applied.ok ? { ok: true, state: applied.state, events: [event] } : applied;
@@ -123,7 +139,10 @@ const decided = (own: Said | undefined, device: Said | undefined): Said | undefi
  * An entry as a device sent it, made whole by whoever keeps it: asked whether it makes sense and is in turn, and given the words that are
  * kept with it. An engine of the same version says the same here as there; of another version, the warmer of the two is kept.
  */
-export const complete = (state: RunState, sent: RunEvent): { readonly ok: true; readonly event: RunEvent } | Refused => {
+export const complete = (
+  state: RunState,
+  sent: RunEvent,
+): { readonly ok: true; readonly event: RunEvent } | Refused => {
   const { said: device, ...bare } = sent;
   const wrong = admit(state, sent.body) ?? turnOf(state, bare);
   if (wrong) return wrong;

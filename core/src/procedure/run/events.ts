@@ -31,7 +31,12 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     planner: z.string().min(1).max(20),
     plan: keptPlanSchema,
   }),
-  z.strictObject({ type: z.literal("row-ticked"), stepId, row: z.string().min(1).max(80), done: z.boolean() }),
+  z.strictObject({
+    type: z.literal("row-ticked"),
+    stepId,
+    row: z.string().min(1).max(80),
+    done: z.boolean(),
+  }),
   z.strictObject({ type: z.literal("reading"), ...readingFields }),
   z.strictObject({ type: z.literal("step-signed"), stepId }),
   z.strictObject({
@@ -48,7 +53,13 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     severity: z.enum(["unsafe", "will-fail", "wears", "note"]),
     text,
   }),
-  z.strictObject({ type: z.literal("corrected"), event: z.uuid(), reason: text, si: z.number(), typed }),
+  z.strictObject({
+    type: z.literal("corrected"),
+    event: z.uuid(),
+    reason: text,
+    si: z.number(),
+    typed,
+  }),
   z.strictObject({
     type: z.literal("as-left"),
     lineup,
@@ -56,8 +67,14 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     tagged: z.array(z.strictObject({ id: z.string().min(1).max(140), tag: text })).max(100),
     note: z.string().max(2000).optional(),
   }),
-  z.strictObject({ type: z.literal("closed"), name: z.string().trim().min(1, "sign with a name").max(80) }),
-  z.strictObject({ type: z.literal("countersigned"), name: z.string().trim().min(1, "sign with a name").max(80) }),
+  z.strictObject({
+    type: z.literal("closed"),
+    name: z.string().trim().min(1, "sign with a name").max(80),
+  }),
+  z.strictObject({
+    type: z.literal("countersigned"),
+    name: z.string().trim().min(1, "sign with a name").max(80),
+  }),
 ]);
 
 export type RunEventBody = z.infer<typeof runEventBodySchema>;
@@ -114,7 +131,10 @@ export type RunBegins = z.infer<typeof runBeginsSchema>;
 /** How a run was asked for; stored with it. */
 export const runSetupSchema = z.strictObject({
   method: z.literal("antifreeze"),
-  winterLowC: z.number().min(-50, "no antifreeze table reaches below −50 °C").max(0, "the winter low is at or below freezing"),
+  winterLowC: z
+    .number()
+    .min(-50, "no antifreeze table reaches below −50 °C")
+    .max(0, "the winter low is at or below freezing"),
   marginC: z.number().min(0).max(20),
   basis: z.enum(["by-part", "burst", "no-ice"]),
   product: z.strictObject({

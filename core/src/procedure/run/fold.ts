@@ -4,7 +4,16 @@ import { type Physical, pouredFact, startPhysical } from "../physical.ts";
 import { rowsOf, type Step } from "../step.ts";
 import type { RunBegins, RunEvent, RunEventBody, RunSetup, UnreadEntry } from "./events.ts";
 import { contentsSaid, physicalSaid, type Said, withSaid } from "./said.ts";
-import { type Applied, type Astray, refuse, type Refused, type Replayed, type RunReading, type RunState, type Signature } from "./state.ts";
+import {
+  type Applied,
+  type Astray,
+  refuse,
+  type Refused,
+  type Replayed,
+  type RunReading,
+  type RunState,
+  type Signature,
+} from "./state.ts";
 
 /**
  * The fold of a run over its kept plans and entries. It never plans and never asks the engine: what was planned is an entry, and what
@@ -37,7 +46,9 @@ const POURED_FROM = 0.2;
 /** Traps that were left with antifreeze in them are not poured into again for want of the word. */
 const pouredBefore = (network: Network, contents: Contents): string[] =>
   network.cells.flatMap((cell, i) =>
-    cell.form === "trap" && strengthOf(liquidIn(contents[i])) >= POURED_FROM ? [pouredFact(cell.id)] : [],
+    cell.form === "trap" && strengthOf(liquidIn(contents[i])) >= POURED_FROM
+      ? [pouredFact(cell.id)]
+      : [],
   );
 
 /** A run before anything has happened, waiting for the lineup as found. */
@@ -68,39 +79,74 @@ const said = (state: RunState, words: Said): RunState => {
   return { ...state, unit, physical: physicalSaid(state.network, unit) };
 };
 
-const NOT_WHOLE = "This entry does not say what the unit held after it. It was made by an application that did not keep that.";
+const NOT_WHOLE =
+  "This entry does not say what the unit held after it. It was made by an application that did not keep that.";
 
 /** Why a step asked for is not the one in hand. */
 const notInHand = (state: RunState, stepId: string): Refused | undefined => {
-  if (state.phase === "as-found") return refuse("out-of-order", "Write down how the valves were found first.");
-  if (state.phase === "to-plan") return refuse("out-of-order", "What is left must be planned again first.");
+  if (state.phase === "as-found")
+    return refuse("out-of-order", "Write down how the valves were found first.");
+  if (state.phase === "to-plan")
+    return refuse("out-of-order", "What is left must be planned again first.");
   if (state.todo[0]?.id === stepId) return undefined;
-  if (state.done.some((d) => d.step.id === stepId)) return refuse("already-signed", "This step is signed already. Nothing was changed.");
+  if (state.done.some((d) => d.step.id === stepId))
+    return refuse("already-signed", "This step is signed already. Nothing was changed.");
   return state.todo.some((s) => s.id === stepId)
     ? refuse("out-of-order", `First: ${state.todo[0]?.title ?? "the step in hand"}.`)
     : refuse("unknown-step", "The plan has no such step now; it may have been planned again.");
 };
 
-const afterSteps = (todo: readonly Step[]): RunState["phase"] => (todo.length > 0 ? "steps" : "as-left");
+const afterSteps = (todo: readonly Step[]): RunState["phase"] =>
+  todo.length > 0 ? "steps" : "as-left";
 
 type Body<T extends RunEventBody["type"]> = Extract<RunEventBody, { type: T }>;
 
-const found = (state: RunState, event: RunEvent, body: Body<"as-found">, by: Signature): Applied => {
+const found = (
+  state: RunState,
+  event: RunEvent,
+  body: Body<"as-found">,
+  by: Signature,
+): Applied => {
   if (state.done.length > 0 || state.cannot.length > 0)
-    return refuse("out-of-order", "Work has begun: the lineup as found can no longer be changed. Add a note instead.");
+    return refuse(
+      "out-of-order",
+      "Work has begun: the lineup as found can no longer be changed. Add a note instead.",
+    );
   if (!event.said) return refuse("not-whole", NOT_WHOLE);
   const lineup = { ...inUseLineup(state.network), ...state.begins?.lineup, ...body.lineup };
-  const asFound = { lineup, by, turns: event.said.turns ?? [], ...(body.note ? { note: body.note } : {}) };
-  const fresh: RunState = { ...state, unit: undefined, plan: undefined, firstPlan: undefined, todo: [], ticked: [] };
-  return { ok: true, state: { ...said(fresh, event.said), asFound, phase: "to-plan", planAfter: event.id } };
+  const asFound = {
+    lineup,
+    by,
+    turns: event.said.turns ?? [],
+    ...(body.note ? { note: body.note } : {}),
+  };
+  const fresh: RunState = {
+    ...state,
+    unit: undefined,
+    plan: undefined,
+    firstPlan: undefined,
+    todo: [],
+    ticked: [],
+  };
+  return {
+    ok: true,
+    state: { ...said(fresh, event.said), asFound, phase: "to-plan", planAfter: event.id },
+  };
 };
 
 const planned = (state: RunState, body: Body<"planned">): Applied => {
   if (body.because !== state.planAfter)
-    return refuse("out-of-order", "This plan was made for another state of the work; more has been done since.");
+    return refuse(
+      "out-of-order",
+      "This plan was made for another state of the work; more has been done since.",
+    );
   const taken = new Set(state.done.map((d) => d.step.id));
   for (const { id } of body.plan.steps) {
-    if (taken.has(id)) return refuse("unknown-step", `The plan has a step twice, or one that is signed already: ${id}.`);
+    if (taken.has(id))
+      return refuse(
+        "unknown-step",
+        `The plan has a step twice, or one that is signed already: ${id}.`,
+      );
     taken.add(id);
   }
   const { plan } = body;
@@ -125,7 +171,10 @@ const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signa
   const ask = step?.asks.find((a) => a.key === body.ask);
   if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
   if (state.done.some((d) => d.step.id === body.stepId))
-    return refuse("already-signed", "That step is signed. Correct the reading instead, with a reason.");
+    return refuse(
+      "already-signed",
+      "That step is signed. Correct the reading instead, with a reason.",
+    );
   const reading: RunReading = {
     event: event.id,
     stepId: body.stepId,
@@ -152,23 +201,40 @@ export const notReady = (state: RunState, stepId: string): Refused | undefined =
   if (wrong) return wrong;
   const step = state.todo[0] as Step;
   const open = rowsOf(step).filter((row) => !state.ticked.includes(row.key));
-  if (open.length > 0) return refuse("not-ticked", `${open.length} row${open.length > 1 ? "s" : ""} not ticked yet.`);
+  if (open.length > 0)
+    return refuse("not-ticked", `${open.length} row${open.length > 1 ? "s" : ""} not ticked yet.`);
   for (const ask of step.asks) {
     const reading = latest(state, step.id, ask.key);
-    if (ask.required && !reading) return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
+    if (ask.required && !reading)
+      return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
     if (reading && ask.atMost !== undefined && reading.si > ask.atMost)
-      return refuse("too-hot", `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`);
+      return refuse(
+        "too-hot",
+        `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
+      );
   }
   return undefined;
 };
 
-const signed = (state: RunState, event: RunEvent, body: Body<"step-signed">, by: Signature): Applied => {
+const signed = (
+  state: RunState,
+  event: RunEvent,
+  body: Body<"step-signed">,
+  by: Signature,
+): Applied => {
   const wrong = notReady(state, body.stepId);
   if (wrong) return wrong;
   if (!event.said) return refuse("not-whole", NOT_WHOLE);
   const step = state.todo[0] as Step;
   const clocks = step.actions.flatMap((a) =>
-    a.type === "wait" ? [{ label: step.title, endsAt: new Date(Date.parse(by.at) + a.seconds * 1000).toISOString() }] : [],
+    a.type === "wait"
+      ? [
+          {
+            label: step.title,
+            endsAt: new Date(Date.parse(by.at) + a.seconds * 1000).toISOString(),
+          },
+        ]
+      : [],
   );
   const todo = state.todo.slice(1);
   return {
@@ -185,17 +251,42 @@ const signed = (state: RunState, event: RunEvent, body: Body<"step-signed">, by:
   };
 };
 
-const cannot = (state: RunState, event: RunEvent, body: Body<"step-cannot">, by: Signature): Applied => {
+const cannot = (
+  state: RunState,
+  event: RunEvent,
+  body: Body<"step-cannot">,
+  by: Signature,
+): Applied => {
   const wrong = notInHand(state, body.stepId);
   if (wrong) return wrong;
-  const entry = { stepId: body.stepId, parts: body.parts, reason: body.reason, title: state.todo[0]?.title ?? "", by };
-  return { ok: true, state: { ...state, cannot: [...state.cannot, entry], ticked: [], phase: "to-plan", planAfter: event.id } };
+  const entry = {
+    stepId: body.stepId,
+    parts: body.parts,
+    reason: body.reason,
+    title: state.todo[0]?.title ?? "",
+    by,
+  };
+  return {
+    ok: true,
+    state: {
+      ...state,
+      cannot: [...state.cannot, entry],
+      ticked: [],
+      phase: "to-plan",
+      planAfter: event.id,
+    },
+  };
 };
 
 const correct = (state: RunState, event: RunEvent, body: Body<"corrected">): Applied => {
   const old = state.readings.find((r) => r.event === body.event);
   if (!old) return refuse("unknown-event", "Only a reading of this run can be corrected.");
-  const corrected = { ...old, si: body.si, typed: body.typed, earlier: [...old.earlier, { typed: old.typed, reason: body.reason }] };
+  const corrected = {
+    ...old,
+    si: body.si,
+    typed: body.typed,
+    earlier: [...old.earlier, { typed: old.typed, reason: body.reason }],
+  };
   const readings = state.readings.map((r) => (r === old ? corrected : r));
   const next = { ...state, readings };
   return { ok: true, state: event.said ? said(next, event.said) : next };
@@ -225,12 +316,17 @@ const left = (state: RunState, event: RunEvent, body: Body<"as-left">, by: Signa
 const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
   const wrong = notInHand(state, body.stepId);
   if (wrong) return wrong;
-  if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row)) return refuse("unknown-step", "The step has no such row.");
+  if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row))
+    return refuse("unknown-step", "The step has no such row.");
   const others = state.ticked.filter((key) => key !== body.row);
   return { ok: true, state: { ...state, ticked: body.done ? [...others, body.row] : others } };
 };
 
-const AFTER_CLOSING: ReadonlySet<RunEventBody["type"]> = new Set(["countersigned", "note", "corrected"]);
+const AFTER_CLOSING: ReadonlySet<RunEventBody["type"]> = new Set([
+  "countersigned",
+  "note",
+  "corrected",
+]);
 
 const applyBody = (state: RunState, event: RunEvent): Applied => {
   const { body } = event;
@@ -264,7 +360,8 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
         ? { ok: true, state: { ...state, phase: "closed", closed: { ...by, name: body.name } } }
         : refuse("out-of-order", "Write down how the valves are left first.");
     case "countersigned":
-      if (event.by.role === "apprentice") return refuse("not-allowed", "An apprentice's work is countersigned by someone else.");
+      if (event.by.role === "apprentice")
+        return refuse("not-allowed", "An apprentice's work is countersigned by someone else.");
       return state.phase === "closed"
         ? { ok: true, state: { ...state, countersigned: { ...by, name: body.name } } }
         : refuse("out-of-order", "Only a closed record is countersigned.");
@@ -276,7 +373,9 @@ const alike = (a: unknown, b: unknown): boolean => {
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return a === b;
   const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
   const fields = new Set([...Object.keys(x), ...Object.keys(y)]);
-  return Array.isArray(a) === Array.isArray(b) && [...fields].every((field) => alike(x[field], y[field]));
+  return (
+    Array.isArray(a) === Array.isArray(b) && [...fields].every((field) => alike(x[field], y[field]))
+  );
 };
 
 /**
@@ -286,9 +385,13 @@ const alike = (a: unknown, b: unknown): boolean => {
 export const applyEvent = (state: RunState, event: RunEvent): Applied => {
   const known = state.events.find((e) => e.id === event.id);
   if (known)
-    return alike(known.body, event.body) ? { ok: true, state } : refuse("unknown-event", "Another entry of this run has that id already.");
+    return alike(known.body, event.body)
+      ? { ok: true, state }
+      : refuse("unknown-event", "Another entry of this run has that id already.");
   const applied = applyBody(state, event);
-  return applied.ok ? { ok: true, state: { ...applied.state, events: [...state.events, event] } } : applied;
+  return applied.ok
+    ? { ok: true, state: { ...applied.state, events: [...state.events, event] } }
+    : applied;
 };
 
 /** A run as it is stored: everything that its fold needs. */
@@ -303,7 +406,11 @@ export interface StoredRun {
 
 /** Folds a run's entries from the beginning. Entries without effect are named beside the state, never dropped. */
 export const replayRun = (run: StoredRun): Replayed => {
-  const astray: Astray[] = (run.unread ?? []).map((entry) => ({ entry, code: "unread", problem: entry.problem }));
+  const astray: Astray[] = (run.unread ?? []).map((entry) => ({
+    entry,
+    code: "unread",
+    problem: entry.problem,
+  }));
   let state = startRun(run.network, run.setup, run.begins);
   for (const event of run.events) {
     const applied = applyEvent(state, event);
@@ -311,5 +418,7 @@ export const replayRun = (run: StoredRun): Replayed => {
     else astray.push({ entry: event, code: applied.code, problem: applied.problem });
   }
   const [first, ...more] = astray;
-  return first ? { whole: false, stateWithout: state, astray: [first, ...more] } : { whole: true, state };
+  return first
+    ? { whole: false, stateWithout: state, astray: [first, ...more] }
+    : { whole: true, state };
 };

@@ -18,7 +18,15 @@ export { complete, type Entered, enter, enterPlan, type MakeEvent, planOf } from
 export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";
-export { contentsSaid, type EndSaid, type Said, saidSchema, turnSaidSchema, type TurnSaid, type UnitSaid } from "./said.ts";
+export {
+  contentsSaid,
+  type EndSaid,
+  type Said,
+  saidSchema,
+  turnSaidSchema,
+  type TurnSaid,
+  type UnitSaid,
+} from "./said.ts";
 export type {
   Applied,
   Astray,

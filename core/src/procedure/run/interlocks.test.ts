@@ -17,11 +17,20 @@ const left = (device: RunDevice): string[] => device.state.todo.map((s) => s.id)
 describe("a heater that cannot be turned off", () => {
   it("is neither cooled, opened nor shut in by any later step, stays unprotected by name, and the rest of the work goes on", () => {
     const device = begun();
-    expect(left(device)).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool", "drain:heater"]));
+    expect(left(device)).toEqual(
+      expect.arrayContaining(["secure:heater:off", "secure:heater:cool", "drain:heater"]),
+    );
     device.doUntil((s) => s.id === "secure:heater:off");
-    device.do({ type: "step-cannot", stepId: "secure:heater:off", parts: ["heater"], reason: "breaker is locked away" });
+    device.do({
+      type: "step-cannot",
+      stepId: "secure:heater:off",
+      parts: ["heater"],
+      reason: "breaker is locked away",
+    });
     const closed = ["secure:heater:off", "secure:heater:cool", "drain:heater"];
-    expect(left(device).filter((id) => closed.includes(id) || id.startsWith("bypass:"))).toEqual([]);
+    expect(left(device).filter((id) => closed.includes(id) || id.startsWith("bypass:"))).toEqual(
+      [],
+    );
     const why = device.state.plan?.unprotected.find((u) => u.id === "heater")?.why;
     expect(why).toContain("breaker is locked away");
     // The forecast counts what is not done as not done.
@@ -35,10 +44,22 @@ describe("a heater that cannot be turned off", () => {
   it("stays so through every later plan", () => {
     const device = begun();
     device.doUntil((s) => s.id === "secure:heater:off");
-    device.do({ type: "step-cannot", stepId: "secure:heater:off", parts: ["heater"], reason: "breaker is locked away" });
+    device.do({
+      type: "step-cannot",
+      stepId: "secure:heater:off",
+      parts: ["heater"],
+      reason: "breaker is locked away",
+    });
     device.doUntil((s) => s.id === "drain:lines");
-    device.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
-    expect(left(device).some((id) => id.startsWith("secure:heater") || id === "drain:heater")).toBe(false);
+    device.do({
+      type: "step-cannot",
+      stepId: "drain:lines",
+      parts: ["deck-shower"],
+      reason: "flap rusted shut",
+    });
+    expect(left(device).some((id) => id.startsWith("secure:heater") || id === "drain:heater")).toBe(
+      false,
+    );
     expect(left(device)).toContain("drain:lines");
   });
 });
@@ -54,15 +75,24 @@ describe.each([
     // With the heater by-passed antifreeze may run out of a hot tap; nothing that stands in the heater may.
     const before = device.state.todo.filter((s) => s.stage === "drain");
     const opened = before.flatMap((s) =>
-      s.actions.flatMap((a) => (a.type === "set-valve" && (a.position === "open" || a.position === "lifted") ? [a.control] : [])),
+      s.actions.flatMap((a) =>
+        a.type === "set-valve" && (a.position === "open" || a.position === "lifted")
+          ? [a.control]
+          : [],
+      ),
     );
     expect(opened.filter((key) => /:hot$|^d2$|^heater:/u.test(key))).toEqual([]);
     expect(opened).toEqual(expect.arrayContaining(["galley:cold", "d1"]));
     device.doUntil(() => false);
-    const heater = device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+    const heater = device.state.network.cells.findIndex(
+      (c) => c.ownerId === "heater" && c.form === "vessel",
+    );
     expect(device.state.physical.contents[heater]?.plugs.every((p) => p.glycolM3 === 0)).toBe(true);
     expect(verdictNow(device.state)).toMatchObject({ holdsToC: 0, weakest: { id: "heater" } });
-    expect(device.state.physical.lineup).toMatchObject({ "heater:plug": "shut", "heater:relief": "shut" });
+    expect(device.state.physical.lineup).toMatchObject({
+      "heater:plug": "shut",
+      "heater:relief": "shut",
+    });
   });
 });
 
@@ -70,11 +100,24 @@ describe("a pump and a supply that cannot be turned off", () => {
   it("leave the heater and every line shut", () => {
     const device = begun();
     device.doUntil((s) => s.id === "secure:pump-and-supply");
-    device.do({ type: "step-cannot", stepId: "secure:pump-and-supply", parts: ["shore-inlet"], reason: "cock is seized" });
-    expect(left(device).filter((id) => ["secure:pump-and-supply", "drain:heater", "drain:lines"].includes(id))).toEqual([]);
+    device.do({
+      type: "step-cannot",
+      stepId: "secure:pump-and-supply",
+      parts: ["shore-inlet"],
+      reason: "cock is seized",
+    });
+    expect(
+      left(device).filter((id) =>
+        ["secure:pump-and-supply", "drain:heater", "drain:lines"].includes(id),
+      ),
+    ).toEqual([]);
     const opened = device.state.todo
       .filter((s) => s.stage === "drain")
-      .flatMap((s) => s.actions.flatMap((a) => (a.type === "set-valve" && a.position === "open" ? [a.control] : [])));
+      .flatMap((s) =>
+        s.actions.flatMap((a) =>
+          a.type === "set-valve" && a.position === "open" ? [a.control] : [],
+        ),
+      );
     expect(opened.filter((key) => /^d[12]$|^heater:|^shore-inlet/u.test(key))).toEqual([]);
     device.doUntil(() => false);
     expect(verdictNow(device.state).holdsToC).toBe(0);
@@ -88,10 +131,17 @@ describe("a step that needs another", () => {
     const drainHeater = device.state.todo.find((s) => s.id === "drain:heater");
     if (!drainHeater) throw new Error("no such step");
     device.state = { ...device.state, todo: [drainHeater] };
-    expect(device.refused({ type: "row-ticked", stepId: "drain:heater", row: "0:confirm", done: true })).toBe("out-of-order");
+    expect(
+      device.refused({ type: "row-ticked", stepId: "drain:heater", row: "0:confirm", done: true }),
+    ).toBe("out-of-order");
     expect(device.refused({ type: "step-signed", stepId: "drain:heater" })).toBe("out-of-order");
     // It can always be answered, so that the work goes on.
-    device.do({ type: "step-cannot", stepId: "drain:heater", parts: ["heater"], reason: "cannot be turned off" });
+    device.do({
+      type: "step-cannot",
+      stepId: "drain:heater",
+      parts: ["heater"],
+      reason: "cannot be turned off",
+    });
     expect(left(device)).not.toContain("drain:heater");
   });
 });
@@ -101,7 +151,13 @@ describe("a step that has come again", () => {
     const device = begun();
     device.doUntil((s) => s.id === "fill:basin:hot");
     const { step } = device;
-    device.do({ type: "reading", stepId: step.id, ask: step.asks[0]?.key ?? "", si: 0.1, typed: "10 %" });
+    device.do({
+      type: "reading",
+      stepId: step.id,
+      ask: step.asks[0]?.key ?? "",
+      si: 0.1,
+      typed: "10 %",
+    });
     device.tickAll();
     device.do({ type: "step-signed", stepId: step.id });
     return device;
@@ -111,7 +167,12 @@ describe("a step that has come again", () => {
     const device = weakAtBasin();
     expect(left(device)).toContain("fill:basin:hot~2");
     device.doUntil((s) => s.id === "fill:basin:hot~2");
-    device.do({ type: "step-cannot", stepId: "fill:basin:hot~2", parts: [], reason: "jug is empty" });
+    device.do({
+      type: "step-cannot",
+      stepId: "fill:basin:hot~2",
+      parts: [],
+      reason: "jug is empty",
+    });
     device.do({ type: "step-cannot", stepId: device.step.id, parts: [], reason: "jug is empty" });
     expect(left(device).filter((id) => id.startsWith("fill:basin:hot"))).toEqual([]);
     expect(device.state.plan?.unprotected.map((u) => u.id)).toContain("basin");
@@ -121,18 +182,29 @@ describe("a step that has come again", () => {
 
   it("is what the later ones need, not the one of that name that is signed", () => {
     const device = weakAtBasin();
-    const again = device.state.todo.filter((s) => device.state.done.some((d) => `${d.step.id}~2` === s.id)).map((s) => s.id.slice(0, -2));
+    const again = device.state.todo
+      .filter((s) => device.state.done.some((d) => `${d.step.id}~2` === s.id))
+      .map((s) => s.id.slice(0, -2));
     expect(again.length).toBeGreaterThan(0);
-    for (const step of device.state.todo) for (const need of step.needs) expect(again).not.toContain(need);
+    for (const step of device.state.todo)
+      for (const need of step.needs) expect(again).not.toContain(need);
   });
 });
 
 describe("what was caught at the heater", () => {
-  const vessel = (device: RunDevice): number => device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
-  const heldL = (device: RunDevice): number => 1000 * volumeOf(liquidIn(device.state.physical.contents[vessel(device)]));
+  const vessel = (device: RunDevice): number =>
+    device.state.network.cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+  const heldL = (device: RunDevice): number =>
+    1000 * volumeOf(liquidIn(device.state.physical.contents[vessel(device)]));
   const caught = (device: RunDevice, si: number): void => {
     const { step } = device;
-    device.do({ type: "reading", stepId: step.id, ask: step.asks[0]?.key ?? "", si, typed: `${1000 * si} L` });
+    device.do({
+      type: "reading",
+      stepId: step.id,
+      ask: step.asks[0]?.key ?? "",
+      si,
+      typed: `${1000 * si} L`,
+    });
     device.tickAll();
     device.do({ type: "step-signed", stepId: step.id });
   };
@@ -153,9 +225,14 @@ describe("what was caught at the heater", () => {
     caught(device, 0);
     device.doUntil(() => false);
     expect(heldL(device)).toBeCloseTo(37, 6);
-    expect(verdictNow(device.state)).toMatchObject({ holdsToC: 0, weakest: { id: "heater", source: "measured" } });
+    expect(verdictNow(device.state)).toMatchObject({
+      holdsToC: 0,
+      weakest: { id: "heater", source: "measured" },
+    });
     // The tag does not say that it is empty.
-    const labels = device.state.done.flatMap((d) => d.step.actions.flatMap((a) => ("label" in a ? [a.label] : [])));
+    const labels = device.state.done.flatMap((d) =>
+      d.step.actions.flatMap((a) => ("label" in a ? [a.label] : [])),
+    );
     expect(labels.find((l) => l.startsWith("Tag hung"))).not.toMatch(/heater empty/u);
   });
 

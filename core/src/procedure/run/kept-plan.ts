@@ -26,7 +26,9 @@ export const keptPlanSchema = z.strictObject({
   holdsToC: z.number().nullable(),
   weakest: ownerSaidSchema.nullable(),
   unprotected: z
-    .array(z.strictObject({ id: z.string().max(200), name: words, holdsToC: z.number(), why: words }))
+    .array(
+      z.strictObject({ id: z.string().max(200), name: words, holdsToC: z.number(), why: words }),
+    )
     .max(2000)
     .readonly(),
   meetsMargin: z.boolean(),

@@ -22,7 +22,9 @@ import {
 } from "./index.ts";
 
 /** What a planner of a later day would do otherwise. */
-const later = vi.hoisted(() => ({ change: (steps: readonly unknown[]): readonly unknown[] => steps }));
+const later = vi.hoisted(() => ({
+  change: (steps: readonly unknown[]): readonly unknown[] => steps,
+}));
 vi.mock("../winterize/index.ts", async (load) => {
   const real = await load<typeof import("../winterize/index.ts")>();
   return {
@@ -61,9 +63,13 @@ const record = (state: RunState): unknown => ({
 });
 
 const kept = (map: typeof teasel, events: readonly RunEvent[]): unknown => {
-  const stored = (JSON.parse(JSON.stringify(events)) as RunEvent[]).map((e) => ({ ...newRunEventSchema.parse(without(e)), by: e.by }));
+  const stored = (JSON.parse(JSON.stringify(events)) as RunEvent[]).map((e) => ({
+    ...newRunEventSchema.parse(without(e)),
+    by: e.by,
+  }));
   const again = replayRun({ network: networkOf(map), setup, events: stored });
-  if (!again.whole) throw new Error(again.astray.map((a) => `${a.entry.id}: ${a.problem}`).join("; "));
+  if (!again.whole)
+    throw new Error(again.astray.map((a) => `${a.entry.id}: ${a.problem}`).join("; "));
   return record(again.state);
 };
 const without = ({ by: _by, ...event }: RunEvent): object => event;
@@ -73,9 +79,20 @@ const eventful = (): RunDevice => {
   const device = new RunDevice(networkOf(teasel), setup);
   device.do({ type: "as-found", lineup: { v5: "shut" }, note: "Cold." });
   device.doUntil((s) => s.id === "drain:lines");
-  device.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
+  device.do({
+    type: "step-cannot",
+    stepId: "drain:lines",
+    parts: ["deck-shower"],
+    reason: "flap rusted shut",
+  });
   device.doUntil((s) => s.id === "fill:galley:hot");
-  device.do({ type: "reading", stepId: device.step.id, ask: "strength:galley:hot", si: 0.2, typed: "20 %" });
+  device.do({
+    type: "reading",
+    stepId: device.step.id,
+    ask: "strength:galley:hot",
+    si: 0.2,
+    typed: "20 %",
+  });
   device.tickAll();
   device.do({ type: "step-signed", stepId: device.step.id });
   device.doUntil((s) => s.stage === "traps");
@@ -92,13 +109,21 @@ const closed = (device: RunDevice): RunDevice => {
   return device;
 };
 
-const step = (change: (s: Step, i: number) => Step) => (steps: readonly unknown[]) => (steps as readonly Step[]).map(change);
+const step = (change: (s: Step, i: number) => Step) => (steps: readonly unknown[]) =>
+  (steps as readonly Step[]).map(change);
 const CHANGES: readonly (readonly [string, (steps: readonly unknown[]) => readonly unknown[]])[] = [
   ["one step's id", step((s, i) => (i === 0 ? { ...s, id: "secure:another" } : s))],
   ["every step's id", step((s) => ({ ...s, id: `new/${s.id}` }))],
   ["one title", step((s, i) => (i === 3 ? { ...s, title: "Another title" } : s))],
   ["every title, why and expectation", step((s) => ({ ...s, title: "t", why: "w", expect: "e" }))],
-  ["a row more", step((s, i) => (i === 2 ? { ...s, actions: [...s.actions, { type: "confirm", fact: "more", label: "More" }] } : s))],
+  [
+    "a row more",
+    step((s, i) =>
+      i === 2
+        ? { ...s, actions: [...s.actions, { type: "confirm", fact: "more", label: "More" }] }
+        : s,
+    ),
+  ],
   ["a row fewer", step((s) => ({ ...s, actions: s.actions.slice(1) }))],
   ["another order", (steps) => steps.toReversed()],
   ["a step fewer", (steps) => steps.slice(1)],
@@ -113,7 +138,9 @@ describe("what was signed stays signed", () => {
   const doubtful = new RunDevice(
     buildNetwork({
       ...burdock,
-      parts: burdock.parts.map((p) => (p.kind === "check-valve" ? { ...p, unknown: { of: "fitted" as const } } : p)),
+      parts: burdock.parts.map((p) =>
+        p.kind === "check-valve" ? { ...p, unknown: { of: "fitted" as const } } : p,
+      ),
     }),
     setup,
   );
@@ -122,12 +149,17 @@ describe("what was signed stays signed", () => {
   it("a run keeps its plans: one after it was found, one after each time that it was planned again", () => {
     const plans = done.events.flatMap((e) => (e.body.type === "planned" ? [e.body] : []));
     expect(plans).toHaveLength(3);
-    expect(plans.map((p) => done.events.find((e) => e.id === p.because)?.body.type)).toEqual(["as-found", "step-cannot", "step-signed"]);
+    expect(plans.map((p) => done.events.find((e) => e.id === p.because)?.body.type)).toEqual([
+      "as-found",
+      "step-cannot",
+      "step-signed",
+    ]);
     for (const { plan, planner } of plans) {
       expect(planner).toMatch(/^\d+$/u);
       expect(plan.steps.every((s) => s.actions.length > 0 && s.title !== "")).toBe(true);
     }
-    for (const e of done.events) if (e.body.type === "step-signed") expect(e.said?.engine).toMatch(/^\d+$/u);
+    for (const e of done.events)
+      if (e.body.type === "step-signed") expect(e.said?.engine).toMatch(/^\d+$/u);
   });
 
   it.each(CHANGES)("whatever the planner does otherwise: %s", (_, change) => {
@@ -150,7 +182,12 @@ describe("what was signed stays signed", () => {
     later.change = step((s) => ({ ...s, id: `new/${s.id}` }));
     device.doStep();
     expect(device.state.done.at(-1)?.step.id).toBe(inHand);
-    device.do({ type: "step-cannot", stepId: device.step.id, parts: ["galley"], reason: "shut in by a shelf" });
+    device.do({
+      type: "step-cannot",
+      stepId: device.step.id,
+      parts: ["galley"],
+      reason: "shut in by a shelf",
+    });
     expect(device.step.id).toMatch(/^new\//u);
   });
 
@@ -170,7 +207,10 @@ describe("what was signed stays signed", () => {
     const again = replayRun({
       network: networkOf(teasel),
       setup,
-      events: [{ ...found, said: { ...(found.said as NonNullable<RunEvent["said"]>), contents } }, ...silent],
+      events: [
+        { ...found, said: { ...(found.said as NonNullable<RunEvent["said"]>), contents } },
+        ...silent,
+      ],
     });
     const state = again.whole ? again.state : again.stateWithout;
     const cell = state.network.cellIndex.get("pump:head") ?? -1;
@@ -189,14 +229,19 @@ describe("what was signed stays signed", () => {
       lineup: { ...asLeft?.lineup },
       apart: [],
       contents: Object.fromEntries(
-        [...(unit?.contents ?? [])].map(([id, held]) => [id, { ...held, plugs: held.plugs.map((p) => ({ ...p })) }]),
+        [...(unit?.contents ?? [])].map(([id, held]) => [
+          id,
+          { ...held, plugs: held.plugs.map((p) => ({ ...p })) },
+        ]),
       ),
       measured: Object.fromEntries(unit?.measured ?? []),
     };
     const again = startRun(networkOf(teasel), setup, begins);
     expect(verdictNow(again).holdsToC).toBe(verdictNow(done.state).holdsToC);
     expect(again.physical.lineup["heater:plug"]).toBe("open");
-    const filled = planOf({ ...again, phase: "to-plan" }, "x").plan.steps.filter((s) => s.stage === "traps");
+    const filled = planOf({ ...again, phase: "to-plan" }, "x").plan.steps.filter(
+      (s) => s.stage === "traps",
+    );
     expect(filled).toEqual([]);
   });
 });
@@ -212,30 +257,47 @@ describe("an entry that has no effect", () => {
     if (planned.body.type !== "planned") throw new Error("no plan");
     const [first] = planned.body.plan.steps;
     const twice = { ...planned.body.plan, steps: [first, first] as Step[] };
-    expect(again.apply({ ...planned, body: { ...planned.body, plan: twice } })).toBe("unknown-step");
-    expect(again.apply({ ...planned, body: { ...planned.body, because: planned.id } })).toBe("out-of-order");
+    expect(again.apply({ ...planned, body: { ...planned.body, plan: twice } })).toBe(
+      "unknown-step",
+    );
+    expect(again.apply({ ...planned, body: { ...planned.body, because: planned.id } })).toBe(
+      "out-of-order",
+    );
     expect(again.refused({ type: "step-signed", stepId: first?.id ?? "" })).toBe("out-of-order");
     expect(again.apply(planned)).toBe("taken");
     expect(again.apply(planned)).toBe("taken");
-    expect(again.apply({ ...planned, body: { type: "note", text: "another thing under the same id" } })).toBe("unknown-event");
-    expect(again.apply({ ...planned, id: "00000000-0000-4000-8000-0000000000ff" })).toBe("out-of-order");
+    expect(
+      again.apply({ ...planned, body: { type: "note", text: "another thing under the same id" } }),
+    ).toBe("unknown-event");
+    expect(again.apply({ ...planned, id: "00000000-0000-4000-8000-0000000000ff" })).toBe(
+      "out-of-order",
+    );
     expect(again.state.todo).toEqual(planned.body.plan.steps);
     expect(again.state.events.filter((e) => e.id === planned.id)).toHaveLength(1);
   });
 
   it("is refused when it does not say what the unit holds after it", () => {
     const device = eventful();
-    for (const row of rowsOf(device.step)) device.do({ type: "row-ticked", stepId: device.step.id, row: row.key, done: true });
-    expect(device.apply(device.make({ type: "step-signed", stepId: device.step.id }))).toBe("not-whole");
+    for (const row of rowsOf(device.step))
+      device.do({ type: "row-ticked", stepId: device.step.id, row: row.key, done: true });
+    expect(device.apply(device.make({ type: "step-signed", stepId: device.step.id }))).toBe(
+      "not-whole",
+    );
   });
 
   it("or one that cannot be read is listed: of any log, every entry is in effect or named with its reason (any logs)", () => {
     const { events } = closed(eventful());
     const network = networkOf(teasel);
     const log = fc
-      .array(fc.record({ at: fc.nat({ max: events.length - 1 }), how: fc.constantFrom("drop", "twice", "swap", "foreign", "bare") }), {
-        maxLength: 12,
-      })
+      .array(
+        fc.record({
+          at: fc.nat({ max: events.length - 1 }),
+          how: fc.constantFrom("drop", "twice", "swap", "foreign", "bare"),
+        }),
+        {
+          maxLength: 12,
+        },
+      )
       .map((changes) => {
         let made = [...events];
         for (const { at, how } of changes) {
@@ -243,13 +305,24 @@ describe("an entry that has no effect", () => {
           const i = made.indexOf(event);
           if (how === "drop") made = made.filter((e) => e !== event);
           else if (how === "twice") made = [...made, event];
-          else if (how === "swap") made = [...made.slice(0, i), ...made.slice(i + 1, i + 3), event, ...made.slice(i + 3)];
+          else if (how === "swap")
+            made = [...made.slice(0, i), ...made.slice(i + 1, i + 3), event, ...made.slice(i + 3)];
           else if (how === "bare") made[i] = { ...event, said: undefined };
-          else made.splice(i, 0, { ...event, id: `${event.id.slice(0, -4)}${String(at).padStart(4, "f")}` });
+          else
+            made.splice(i, 0, {
+              ...event,
+              id: `${event.id.slice(0, -4)}${String(at).padStart(4, "f")}`,
+            });
         }
         return made;
       });
-    const unread = { id: "u", at: "2025-10-14T08:00:00.000Z", type: "sung", by: { id: "p", name: "P", role: "lead" }, problem: "unknown" };
+    const unread = {
+      id: "u",
+      at: "2025-10-14T08:00:00.000Z",
+      type: "sung",
+      by: { id: "p", name: "P", role: "lead" },
+      problem: "unknown",
+    };
     fc.assert(
       fc.property(log, fc.boolean(), (made, strange) => {
         const again = replayRun({ network, setup, events: made, unread: strange ? [unread] : [] });

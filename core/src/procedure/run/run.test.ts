@@ -36,8 +36,9 @@ const begun = (): RunDevice => {
 
 /** How cold one cell holds, by the contents and readings that were kept. */
 const cellVerdict = ({ state }: RunDevice, cell: string): number =>
-  frostVerdict(network, state.physical.contents, setup.basis, state.physical.measured).cells[network.cellIndex.get(cell) ?? -1]?.holdsToC ??
-  0;
+  frostVerdict(network, state.physical.contents, setup.basis, state.physical.measured).cells[
+    network.cellIndex.get(cell) ?? -1
+  ]?.holdsToC ?? 0;
 
 describe("a run", () => {
   it("done as planned ends protected, with a loose end for what is left open, and can be signed off", () => {
@@ -47,13 +48,21 @@ describe("a run", () => {
     expect(verdictNow(device.state).holdsToC).toBeLessThanOrEqual(-18);
     expect(device.refused({ type: "closed", name: "R. Amadi" })).toBe("out-of-order");
     expect(device.refused({ type: "as-left", lineup: {}, tagged: [] })).toBe("loose-end");
-    const ends = looseEnds(network, device.state.physical, device.state.physical.lineup).filter((e) => e.mustTag);
+    const ends = looseEnds(network, device.state.physical, device.state.physical.lineup).filter(
+      (e) => e.mustTag,
+    );
     expect(ends.map((e) => e.id)).toEqual(["heater:plug"]);
-    device.do({ type: "as-left", lineup: {}, tagged: [{ id: "heater:plug", tag: "heater empty" }] });
+    device.do({
+      type: "as-left",
+      lineup: {},
+      tagged: [{ id: "heater:plug", tag: "heater empty" }],
+    });
     device.do({ type: "closed", name: "R. Amadi" });
     expect(device.state.phase).toBe("closed");
     expect(device.refused({ type: "step-signed", stepId: "fill:jug" })).toBe("closed");
-    expect(device.refused({ type: "countersigned", name: "A. Prentice" }, "apprentice")).toBe("not-allowed");
+    expect(device.refused({ type: "countersigned", name: "A. Prentice" }, "apprentice")).toBe(
+      "not-allowed",
+    );
     device.do({ type: "countersigned", name: "L. Voss" }, "lead");
     expect(device.state.countersigned?.name).toBe("L. Voss");
   });
@@ -106,20 +115,29 @@ describe("a run", () => {
   ])("refuses %s and changes nothing", (_, stepId, ask, si) => {
     const device = begun();
     device.doUntil((s) => s.id === stepId);
-    expect(device.refused({ type: "reading", stepId, ask, si, typed: "?" })).toBe("reading-impossible");
+    expect(device.refused({ type: "reading", stepId, ask, si, typed: "?" })).toBe(
+      "reading-impossible",
+    );
   });
 
   it("plans again when the deck shower cannot be done: holds to 0 °C to the end, and says why", () => {
     const device = begun();
     device.doUntil((s) => s.id === "drain:lines");
-    device.do({ type: "step-cannot", stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" });
+    device.do({
+      type: "step-cannot",
+      stepId: "drain:lines",
+      parts: ["deck-shower"],
+      reason: "flap rusted shut",
+    });
     expect(device.state.todo.flatMap((s) => s.parts)).not.toContain("deck-shower");
     expect(device.state.plan?.unprotected.map((u) => u.id)).toContain("deck-shower");
     device.doUntil(() => false);
     const verdict = verdictNow(device.state);
     expect(verdict.holdsToC).toBe(0);
     expect(verdict.weakest?.name).toContain("Deck shower");
-    expect(device.state.cannot).toMatchObject([{ reason: "flap rusted shut", title: "Open every tap, drain and inlet" }]);
+    expect(device.state.cannot).toMatchObject([
+      { reason: "flap rusted shut", title: "Open every tap, drain and inlet" },
+    ]);
   });
 
   it("sends the technician back to an outlet that read too weak, and believes the second reading", () => {
@@ -140,18 +158,32 @@ describe("a run", () => {
   it("believes the bucket: a heater that gave too little is not drained", () => {
     const device = begun();
     device.doUntil((s) => s.id === "drain:heater");
-    device.do({ type: "reading", stepId: "drain:heater", ask: "recovered:heater", si: 0.002, typed: "2 L" });
+    device.do({
+      type: "reading",
+      stepId: "drain:heater",
+      ask: "recovered:heater",
+      si: 0.002,
+      typed: "2 L",
+    });
     device.tickAll();
     const id = device.events.findLast((e) => e.body.type === "reading")?.id ?? "";
     device.do({ type: "step-signed", stepId: "drain:heater" });
     const heater = () => verdictNow(device.state).owners.find((o) => o.id === "heater");
     expect(heater()).toMatchObject({ holdsToC: 0, source: "measured" });
-    device.do({ type: "corrected", event: id, reason: "read the wrong line of the bucket", si: 0.036, typed: "36 L" });
+    device.do({
+      type: "corrected",
+      event: id,
+      reason: "read the wrong line of the bucket",
+      si: 0.036,
+      typed: "36 L",
+    });
     expect(heater()).toMatchObject({ holdsToC: null });
     expect(device.state.readings.find((r) => r.event === id)?.earlier).toEqual([
       { typed: "2 L", reason: "read the wrong line of the bucket" },
     ]);
-    expect(device.refused({ type: "corrected", event: id, reason: "again", si: -1, typed: "-1 L" })).toBe("reading-impossible");
+    expect(
+      device.refused({ type: "corrected", event: id, reason: "again", si: -1, typed: "-1 L" }),
+    ).toBe("reading-impossible");
   });
 
   it("a corrected strength counts from now on; one overtaken by a second reading does not", () => {
@@ -163,7 +195,13 @@ describe("a run", () => {
     const first = device.events.at(-1)?.id ?? "";
     device.tickAll();
     device.do({ type: "step-signed", stepId });
-    device.do({ type: "reading", stepId: `${stepId}~2`, ask: "strength:galley:hot", si: 0.44, typed: "44 %" });
+    device.do({
+      type: "reading",
+      stepId: `${stepId}~2`,
+      ask: "strength:galley:hot",
+      si: 0.44,
+      typed: "44 %",
+    });
     const second = device.events.at(-1)?.id ?? "";
     device.tickAll();
     device.do({ type: "step-signed", stepId: `${stepId}~2` });
@@ -178,7 +216,13 @@ describe("a run", () => {
   it("cannot have more antifreeze left than was brought, typed at once or corrected later", () => {
     const device = begun();
     device.doUntil((s) => s.id === "fill:jug");
-    device.do({ type: "reading", stepId: "fill:jug", ask: "antifreeze-in", si: 0.015, typed: "15 L" });
+    device.do({
+      type: "reading",
+      stepId: "fill:jug",
+      ask: "antifreeze-in",
+      si: 0.015,
+      typed: "15 L",
+    });
     device.doUntil((s) => s.id === "button-up:count");
     const left = (si: number): AskedBody => ({
       type: "reading",
@@ -192,7 +236,9 @@ describe("a run", () => {
     device.do(left(0.006));
     expect(summarize(device.state).antifreezeUsedM3).toBeCloseTo(0.009, 12);
     const event = device.events.at(-1)?.id ?? "";
-    expect(device.refused({ type: "corrected", event, reason: "x", si: 0.02, typed: "20 L" })).toBe("reading-impossible");
+    expect(device.refused({ type: "corrected", event, reason: "x", si: 0.02, typed: "20 L" })).toBe(
+      "reading-impossible",
+    );
     device.do({ type: "corrected", event, reason: "read again", si: 0.005, typed: "5 L" });
     expect(summarize(device.state).antifreezeUsedM3).toBeCloseTo(0.01, 12);
   });
@@ -202,8 +248,15 @@ describe("a run", () => {
     expect(runsMovedNext(device.state).size).toBe(0);
     device.doUntil((s) => s.id === "fill:basin:hot");
     const moved = runsMovedNext(device.state);
-    for (const id of ["r-pickup-out-v2-b", "r-pump-out-t-join-a", "r-v7-b-t-hh-b", "r-t-bh-b-basin-hot"]) expect(moved, id).toContain(id);
-    for (const id of ["r-t-gh-b-galley-hot", "r-v5-b-heater-check-in", "r-fresh-tank-outlet-v2-a"]) expect(moved, id).not.toContain(id);
+    for (const id of [
+      "r-pickup-out-v2-b",
+      "r-pump-out-t-join-a",
+      "r-v7-b-t-hh-b",
+      "r-t-bh-b-basin-hot",
+    ])
+      expect(moved, id).toContain(id);
+    for (const id of ["r-t-gh-b-galley-hot", "r-v5-b-heater-check-in", "r-fresh-tank-outlet-v2-a"])
+      expect(moved, id).not.toContain(id);
   });
 
   it("keeps a clock for what runs by itself", () => {

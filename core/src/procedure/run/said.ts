@@ -42,13 +42,32 @@ export const ownerSaidSchema = z.strictObject({
   rank: z.number(),
 });
 
-export const doubtSchema = z.strictObject({ id: named, name: words, because: named, becauseName: words, ask: words });
+export const doubtSchema = z.strictObject({
+  id: named,
+  name: words,
+  because: named,
+  becauseName: words,
+  ask: words,
+});
 
 /** A control that stands otherwise than in use, in the words of the day. */
-export const turnSaidSchema = z.strictObject({ control: named, tag: named, name: words, now: words, inUse: words });
+export const turnSaidSchema = z.strictObject({
+  control: named,
+  tag: named,
+  name: words,
+  now: words,
+  inUse: words,
+});
 export const endSaidSchema = z.strictObject({ id: named, text: words, mustTag: z.boolean() });
 
-const lines = z.strictObject({ suctionM3: m3, coldM3: m3, hotM3: m3, bodiesM3: m3, totalM3: m3, capacityM3: m3 });
+const lines = z.strictObject({
+  suctionM3: m3,
+  coldM3: m3,
+  hotM3: m3,
+  bodiesM3: m3,
+  totalM3: m3,
+  capacityM3: m3,
+});
 
 export const saidSchema = z.strictObject({
   /** Version of the engine that said it. */
@@ -57,7 +76,9 @@ export const saidSchema = z.strictObject({
   contents: z.record(named, heldSchema),
   /** Positions by control: of the first entry all, later those that changed. */
   lineup: z.record(named, named),
-  apart: z.array(z.strictObject({ run: named, end: z.enum(["from", "to"]), jug: z.boolean() })).max(600),
+  apart: z
+    .array(z.strictObject({ run: named, end: z.enum(["from", "to"]), jug: z.boolean() }))
+    .max(600),
   /** Facts that became known with it. */
   facts: z.array(z.string().max(300)).max(2000),
   /** Strengths read, by cell. */
@@ -80,7 +101,9 @@ export const saidSchema = z.strictObject({
   turns: z.array(turnSaidSchema).max(2000).optional(),
   ends: z.array(endSaidSchema).max(2000).optional(),
   /** What the device had said, where the server's engine said a warmer figure, which counts. */
-  device: z.strictObject({ engine: z.string().max(20), holdsToC: z.number().nullable() }).optional(),
+  device: z
+    .strictObject({ engine: z.string().max(20), holdsToC: z.number().nullable() })
+    .optional(),
 });
 
 export type Said = z.infer<typeof saidSchema>;
@@ -114,9 +137,14 @@ export const saidSince = (before: UnitSaid | undefined, now: UnitSaid): Said => 
     contents: Object.fromEntries(
       [...now.contents]
         .filter(([cell, held]) => !before || !same(before.contents.get(cell), held))
-        .map(([cell, { plugs, source }]) => [cell, { plugs: plugs.map((p) => ({ ...p })), source }]),
+        .map(([cell, { plugs, source }]) => [
+          cell,
+          { plugs: plugs.map((p) => ({ ...p })), source },
+        ]),
     ),
-    lineup: Object.fromEntries(Object.entries(now.lineup).filter(([key, position]) => before?.lineup[key] !== position)),
+    lineup: Object.fromEntries(
+      Object.entries(now.lineup).filter(([key, position]) => before?.lineup[key] !== position),
+    ),
     apart: now.apart.map((e) => ({ ...e })),
     facts: now.facts.filter((fact) => !before?.facts.includes(fact)),
     measured: Object.fromEntries(now.measured),
@@ -149,7 +177,11 @@ export const withSaid = (before: UnitSaid | undefined, said: Said): UnitSaid => 
     drawnM3: said.drawnM3,
     gone: said.gone,
     came: said.came,
-    verdict: { holdsToC: said.holdsToC, weakest: owners.find((o) => o.id === said.weakest) ?? null, owners },
+    verdict: {
+      holdsToC: said.holdsToC,
+      weakest: owners.find((o) => o.id === said.weakest) ?? null,
+      owners,
+    },
     doubts: said.doubts,
     lines: said.lines,
     odds: said.odds ?? [],
@@ -161,7 +193,10 @@ export const contentsSaid = (network: Network, held: ReadonlyMap<CellId, CellCon
   network.cells.map(
     (cell) =>
       held.get(cell.id) ?? {
-        plugs: cell.capacityM3 > 0 ? [{ waterM3: cell.capacityM3 * Math.max(cell.inUseFraction, 0), glycolM3: 0 }] : [],
+        plugs:
+          cell.capacityM3 > 0
+            ? [{ waterM3: cell.capacityM3 * Math.max(cell.inUseFraction, 0), glycolM3: 0 }]
+            : [],
         source: "assumed",
       },
   );

@@ -76,7 +76,12 @@ export interface RunState {
   readonly ticked: readonly string[];
   readonly readings: readonly RunReading[];
   readonly notes: readonly Noticed[];
-  readonly asFound?: { readonly lineup: Lineup; readonly by: Signature; readonly note?: string; readonly turns: readonly TurnSaid[] };
+  readonly asFound?: {
+    readonly lineup: Lineup;
+    readonly by: Signature;
+    readonly note?: string;
+    readonly turns: readonly TurnSaid[];
+  };
   readonly asLeft?: {
     readonly lineup: Lineup;
     readonly tagged: readonly { readonly id: string; readonly tag: string }[];
@@ -129,6 +134,10 @@ export interface Astray {
  */
 export type Replayed =
   | { readonly whole: true; readonly state: RunState }
-  | { readonly whole: false; readonly stateWithout: RunState; readonly astray: readonly [Astray, ...Astray[]] };
+  | {
+      readonly whole: false;
+      readonly stateWithout: RunState;
+      readonly astray: readonly [Astray, ...Astray[]];
+    };
 
 export const refuse = (code: Refusal, problem: string): Refused => ({ ok: false, code, problem });

@@ -8,7 +8,8 @@ import type { RunPhase, RunState } from "./state.ts";
 
 /** The verdict on the unit as it was said at the newest entry; before it was found, as today's engine sees it. */
 export const verdictNow = (state: RunState): Verdict =>
-  state.unit?.verdict ?? frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
+  state.unit?.verdict ??
+  frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured);
 
 /** What could not be told of that verdict, and why. */
 export const doubtsNow = (state: RunState): readonly Doubt[] =>
@@ -21,14 +22,17 @@ export const doubtsNow = (state: RunState): readonly Doubt[] =>
   });
 
 /** Water left in the lines, as it was said at the newest entry. */
-export const linesNow = (state: RunState): WetLines => state.unit?.lines ?? waterInLines(state.network, state.physical);
+export const linesNow = (state: RunState): WetLines =>
+  state.unit?.lines ?? waterInLines(state.network, state.physical);
 
 /** The lineup with the ticked rows of the step in hand: what the hand has done so far. */
 export const lineupNow = (state: RunState): Lineup => {
   const step = state.todo[0];
   if (!step) return state.physical.lineup;
   const turned = rowsOf(step).flatMap(({ key, action }) =>
-    action.type === "set-valve" && state.ticked.includes(key) ? [[action.control, action.position] as const] : [],
+    action.type === "set-valve" && state.ticked.includes(key)
+      ? [[action.control, action.position] as const]
+      : [],
   );
   return { ...state.physical.lineup, ...Object.fromEntries(turned) };
 };
@@ -59,7 +63,8 @@ export interface AntifreezeUse {
 }
 
 export const antifreezeUse = (state: RunState): AntifreezeUse => {
-  const last = (kind: string): number | undefined => state.readings.findLast((r) => r.kind === kind)?.si;
+  const last = (kind: string): number | undefined =>
+    state.readings.findLast((r) => r.kind === kind)?.si;
   const [broughtM3, leftM3] = [last("antifreeze-in"), last("antifreeze-left")];
   return {
     ...(broughtM3 === undefined ? {} : { broughtM3 }),

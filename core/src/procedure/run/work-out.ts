@@ -19,8 +19,19 @@ const withReading = (state: RunState, now: Physical, ask: Ask, si: number): Phys
   const { network, physical: before } = state;
   const index = network.cellIndex.get(ask.cell ?? "");
   if (index === undefined) return now;
-  if (ask.kind === "strength") return { ...now, measured: new Map([...now.measured, [index, Math.min(si, strongestPossible(state))]]) };
-  if (ask.kind === "recovered") return withRecovered(network, now, ask.cell ?? "", volumeOf(liquidIn(before.contents[index])), si);
+  if (ask.kind === "strength")
+    return {
+      ...now,
+      measured: new Map([...now.measured, [index, Math.min(si, strongestPossible(state))]]),
+    };
+  if (ask.kind === "recovered")
+    return withRecovered(
+      network,
+      now,
+      ask.cell ?? "",
+      volumeOf(liquidIn(before.contents[index])),
+      si,
+    );
   return now;
 };
 
@@ -32,7 +43,10 @@ const afterStep = (state: RunState, step: Step): Physical => {
     physical = effect.physical;
     const swept = effect.push?.swept ?? [];
     if (effect.push && effect.push.drawnM3 > 0 && swept.some((c) => physical.measured.has(c)))
-      physical = { ...physical, measured: new Map([...physical.measured].filter(([c]) => !swept.includes(c))) };
+      physical = {
+        ...physical,
+        measured: new Map([...physical.measured].filter(([c]) => !swept.includes(c))),
+      };
   }
   for (const ask of step.asks) {
     const read = latest(state, step.id, ask.key);
@@ -44,19 +58,31 @@ const afterStep = (state: RunState, step: Step): Physical => {
 /** The cells whose reading is too weak for the winter low, thinned in the model to what was read, so that the planner runs them again. */
 const thinned = (state: RunState, physical: Physical, step: Step): Physical | undefined => {
   const limit = state.setup.winterLowC;
-  const verdict = frostVerdict(state.network, physical.contents, state.setup.basis, physical.measured);
+  const verdict = frostVerdict(
+    state.network,
+    physical.contents,
+    state.setup.basis,
+    physical.measured,
+  );
   const weak = step.asks.flatMap((ask) => {
     const index = state.network.cellIndex.get(ask.cell ?? "");
     const read = latest(state, step.id, ask.key);
     const holds = index === undefined ? null : verdict.cells[index]?.holdsToC;
-    return ask.kind === "strength" && index !== undefined && read && holds !== null && holds !== undefined && holds > limit
+    return ask.kind === "strength" &&
+      index !== undefined &&
+      read &&
+      holds !== null &&
+      holds !== undefined &&
+      holds > limit
       ? [{ index, strength: read.si }]
       : [];
   });
   if (weak.length === 0) return undefined;
   const contents = physical.contents.map((cell, i) => {
     const found = weak.find((w) => w.index === i);
-    return found ? { plugs: [product(volumeOf(liquidIn(cell)), found.strength)], source: "measured" as const } : cell;
+    return found
+      ? { plugs: [product(volumeOf(liquidIn(cell)), found.strength)], source: "measured" as const }
+      : cell;
   });
   return { ...physical, contents };
 };
@@ -70,20 +96,38 @@ const otherThanThought = (state: RunState, step: Step): boolean =>
     const read = ask.kind === "recovered" ? latest(state, step.id, ask.key) : undefined;
     const index = state.network.cellIndex.get(ask.cell ?? "");
     if (read === undefined || index === undefined || ask.expected === undefined) return false;
-    return ask.key.startsWith(CAUGHT_AGAIN) ? read.si > 0 : read.si < RECOVERED_ENOUGH * ask.expected;
+    return ask.key.startsWith(CAUGHT_AGAIN)
+      ? read.si > 0
+      : read.si < RECOVERED_ENOUGH * ask.expected;
   });
 
 /** What a unit's state comes to in words, with all the steps that led there. */
-const wordsOf = (state: RunState, physical: Physical, actions: readonly Action[], foundLineup: Lineup): UnitSaid => {
+const wordsOf = (
+  state: RunState,
+  physical: Physical,
+  actions: readonly Action[],
+  foundLineup: Lineup,
+): UnitSaid => {
   const { network, setup } = state;
-  const { cells: _cells, ...verdict } = frostVerdict(network, physical.contents, setup.basis, physical.measured);
+  const { cells: _cells, ...verdict } = frostVerdict(
+    network,
+    physical.contents,
+    setup.basis,
+    physical.measured,
+  );
   const start = startRun(network, setup, state.begins).physical;
-  const doubts = doubtsOf(network, { ...start, lineup: { ...start.lineup, ...foundLineup } }, actions, verdict, {
-    basis: setup.basis,
-    productStrength: setup.product.strength,
-    measured: physical.measured,
-    winterLowC: setup.winterLowC,
-  });
+  const doubts = doubtsOf(
+    network,
+    { ...start, lineup: { ...start.lineup, ...foundLineup } },
+    actions,
+    verdict,
+    {
+      basis: setup.basis,
+      productStrength: setup.product.strength,
+      measured: physical.measured,
+      winterLowC: setup.winterLowC,
+    },
+  );
   const id = (cell: number): string => network.cells[cell]?.id ?? "";
   return {
     engine: ENGINE_VERSION,
@@ -118,17 +162,33 @@ export const turnsOf = (network: Network, lineup: Lineup): TurnSaid[] => {
 
 const actionsSoFar = (state: RunState): Action[] => state.done.flatMap((d) => d.step.actions);
 
-const corrected = (state: RunState, body: Extract<RunEventBody, { type: "corrected" }>): Physical | undefined => {
+const corrected = (
+  state: RunState,
+  body: Extract<RunEventBody, { type: "corrected" }>,
+): Physical | undefined => {
   const old = state.readings.find((r) => r.event === body.event);
   const index = state.network.cellIndex.get(old?.cell ?? "");
-  if (!old || index === undefined || !state.done.some((d) => d.step.id === old.stepId)) return undefined;
+  if (!old || index === undefined || !state.done.some((d) => d.step.id === old.stepId))
+    return undefined;
   const { physical } = state;
   // A reading that a later one at the same place, or more antifreeze, has overtaken says nothing of how the unit stands now.
   const stands = state.readings.findLast((r) => r.ask === old.ask) === old;
   if (stands && old.kind === "strength" && physical.measured.has(index))
-    return { ...physical, measured: new Map([...physical.measured, [index, Math.min(body.si, strongestPossible(state))]]) };
+    return {
+      ...physical,
+      measured: new Map([
+        ...physical.measured,
+        [index, Math.min(body.si, strongestPossible(state))],
+      ]),
+    };
   if (old.kind !== "recovered") return undefined;
-  return withRecovered(state.network, physical, old.cell ?? "", volumeOf(liquidIn(physical.contents[index])) + old.si, body.si);
+  return withRecovered(
+    state.network,
+    physical,
+    old.cell ?? "",
+    volumeOf(liquidIn(physical.contents[index])) + old.si,
+    body.si,
+  );
 };
 
 /**
@@ -148,14 +208,28 @@ export const workOut = (state: RunState, body: RunEventBody): Said | undefined =
       if (!step) return undefined;
       const after = afterStep(state, step);
       const weaker = thinned(state, after, step);
-      const words = wordsOf(state, weaker ?? after, [...actionsSoFar(state), ...step.actions], state.asFound?.lineup ?? {});
-      return { ...saidSince(state.unit, words), ...(weaker || otherThanThought(state, step) ? { planAgain: true as const } : {}) };
+      const words = wordsOf(
+        state,
+        weaker ?? after,
+        [...actionsSoFar(state), ...step.actions],
+        state.asFound?.lineup ?? {},
+      );
+      return {
+        ...saidSince(state.unit, words),
+        ...(weaker || otherThanThought(state, step) ? { planAgain: true as const } : {}),
+      };
     }
     case "corrected": {
-      const readings = state.readings.map((r) => (r.event === body.event ? { ...r, si: body.si } : r));
+      const readings = state.readings.map((r) =>
+        r.event === body.event ? { ...r, si: body.si } : r,
+      );
       const then = { ...state, readings };
       const physical = corrected(state, body);
-      if (physical) return saidSince(state.unit, wordsOf(then, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+      if (physical)
+        return saidSince(
+          state.unit,
+          wordsOf(then, physical, actionsSoFar(state), state.asFound?.lineup ?? {}),
+        );
       const odds = atOdds(then);
       return state.unit && JSON.stringify(odds) !== JSON.stringify(state.unit.odds)
         ? saidSince(state.unit, { ...state.unit, odds })
@@ -163,7 +237,10 @@ export const workOut = (state: RunState, body: RunEventBody): Said | undefined =
     }
     case "as-left": {
       const physical = { ...state.physical, lineup: { ...state.physical.lineup, ...body.lineup } };
-      const said = saidSince(state.unit, wordsOf(state, physical, actionsSoFar(state), state.asFound?.lineup ?? {}));
+      const said = saidSince(
+        state.unit,
+        wordsOf(state, physical, actionsSoFar(state), state.asFound?.lineup ?? {}),
+      );
       return {
         ...said,
         turns: turnsOf(state.network, physical.lineup),

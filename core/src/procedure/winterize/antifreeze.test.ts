@@ -4,7 +4,12 @@ import { strengthOf } from "../../contents/index.ts";
 import { plover, teasel } from "../../examples/index.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { startPhysical } from "../physical.ts";
-import { planWinterize, standardRequest, targetStrengthFor, type WinterizeRequest } from "./index.ts";
+import {
+  planWinterize,
+  standardRequest,
+  targetStrengthFor,
+  type WinterizeRequest,
+} from "./index.ts";
 import { trapDose } from "./traps.ts";
 import { cellAt } from "../../watermap/index.ts";
 
@@ -31,7 +36,9 @@ describe("a trap's dose", () => {
     const network = networkOf(teasel);
     for (const trap of ["trap-galley", "trap-basin", "trap-shower", "toilet:bowl"]) {
       const held = plan.after.contents[cellAt(network, trap)];
-      expect(strengthOf(held?.plugs[0] ?? { waterM3: 1, glycolM3: 0 }), trap).toBeGreaterThan(plan.targetStrength * 0.97);
+      expect(strengthOf(held?.plugs[0] ?? { waterM3: 1, glycolM3: 0 }), trap).toBeGreaterThan(
+        plan.targetStrength * 0.97,
+      );
     }
   });
 });
@@ -48,18 +55,25 @@ describe("the strength to run to", () => {
 
   it("never asks more of a weak product than it has", () => {
     fc.assert(
-      fc.property(fc.double({ min: 0.05, max: 0.6, noNaN: true }), fc.double({ min: -45, max: 0, noNaN: true }), (strength, winterLowC) => {
-        const target = targetStrengthFor(requestFor({ winterLowC, product: { name: "x", strength, jugM3: 0.005 } }));
-        expect(target).toBeGreaterThan(0);
-        expect(target).toBeLessThan(strength);
-      }),
+      fc.property(
+        fc.double({ min: 0.05, max: 0.6, noNaN: true }),
+        fc.double({ min: -45, max: 0, noNaN: true }),
+        (strength, winterLowC) => {
+          const target = targetStrengthFor(
+            requestFor({ winterLowC, product: { name: "x", strength, jugM3: 0.005 } }),
+          );
+          expect(target).toBeGreaterThan(0);
+          expect(target).toBeLessThan(strength);
+        },
+      ),
       { seed: 3 },
     );
   });
 });
 
 describe("the figure to carry", () => {
-  const figure = (more: Partial<WinterizeRequest> = {}) => planWinterize(requestFor(more)).antifreeze;
+  const figure = (more: Partial<WinterizeRequest> = {}) =>
+    planWinterize(requestFor(more)).antifreeze;
 
   it("comes in whole jugs that hold nine jobs of ten", () => {
     for (const jugM3 of [0.001, 0.0037854, 0.005, 0.01]) {
@@ -85,17 +99,30 @@ describe("the figure to carry", () => {
     // Lengths of the cold and hot runs × 0.0092 gal/ft + 0.15 + outlets × 0.05 + traps × 0.125, the heater, and a tenth (common practice, no source).
     const network = networkOf(plover);
     const plan = planWinterize(standardRequest(network, startPhysical(network)));
-    const lengthFt = plover.runs.filter((r) => r.service === "cold" || r.service === "hot").reduce((sum, r) => sum + r.lengthM, 0) / 0.3048;
+    const lengthFt =
+      plover.runs
+        .filter((r) => r.service === "cold" || r.service === "hot")
+        .reduce((sum, r) => sum + r.lengthM, 0) / 0.3048;
     const gallons = lengthFt * 0.0092 + 0.15 + 6 * 0.05 + 3 * 0.125;
-    expect(plan.antifreeze.ruleOfThumb.volumeM3).toBeCloseTo((gallons * 3.785411784e-3 + 0.015) * 1.1, 6);
+    expect(plan.antifreeze.ruleOfThumb.volumeM3).toBeCloseTo(
+      (gallons * 3.785411784e-3 + 0.015) * 1.1,
+      6,
+    );
     expect(plan.antifreeze.ruleOfThumb.text).toContain("common practice, no source");
   });
 
   it("is nothing where nothing lets antifreeze in", () => {
     const network = networkOf({
       ...plover,
-      parts: plover.parts.filter((p) => p.kind !== "trap" && p.kind !== "toilet" && p.id !== "pump"),
-      runs: plover.runs.filter((r) => ![r.from.part, r.to.part].some((id) => id.startsWith("trap") || id === "toilet" || id === "pump")),
+      parts: plover.parts.filter(
+        (p) => p.kind !== "trap" && p.kind !== "toilet" && p.id !== "pump",
+      ),
+      runs: plover.runs.filter(
+        (r) =>
+          ![r.from.part, r.to.part].some(
+            (id) => id.startsWith("trap") || id === "toilet" || id === "pump",
+          ),
+      ),
     });
     const plan = planWinterize(standardRequest(network, startPhysical(network)));
     expect(plan.antifreeze).toMatchObject({ medianM3: 0, p90M3: 0, jugs: 0 });

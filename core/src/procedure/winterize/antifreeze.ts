@@ -43,9 +43,11 @@ const generator = (seed: number): (() => number) => {
 };
 
 /** A normal deviate by Box and Muller. */
-const normal = (random: () => number): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+const normal = (random: () => number): number =>
+  Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
 
-const between = (random: () => number, [low, high]: readonly [number, number]): number => low + (high - low) * random();
+const between = (random: () => number, [low, high]: readonly [number, number]): number =>
+  low + (high - low) * random();
 
 /** One job: how far the map's lengths are out, how far each run goes on, what runs over in all, how generously is poured. */
 interface Job {
@@ -65,8 +67,16 @@ const dice = (runs: number): readonly Job[] => {
   const random = generator(SEED);
   const jobs = Array.from({ length: SAMPLES }, () => {
     const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
-    const overM3 = Array.from({ length: runs }, () => between(random, EACH_RUN_OVER_M3)).reduce((sum, m3) => sum + m3, 0);
-    return { lengths, overM3, on: between(random, STRENGTH_RUN_SPREAD), pour: between(random, POUR_SPREAD) };
+    const overM3 = Array.from({ length: runs }, () => between(random, EACH_RUN_OVER_M3)).reduce(
+      (sum, m3) => sum + m3,
+      0,
+    );
+    return {
+      lengths,
+      overM3,
+      on: between(random, STRENGTH_RUN_SPREAD),
+      pour: between(random, POUR_SPREAD),
+    };
   });
   if (thrown.size >= MOST_THROWN) thrown.clear();
   thrown.set(runs, jobs);
@@ -74,8 +84,15 @@ const dice = (runs: number): readonly Job[] => {
 };
 
 // Common practice, no source: gal/ft of half-inch tube 0.0092, pump and hose 0.15, each outlet 0.05, each trap 0.125 US gal, and a tenth over.
-const ruleOfThumb = (network: Network, steps: readonly Step[], heaterM3: number): AntifreezeFigure["ruleOfThumb"] => {
-  const lengthM = network.cells.reduce((s, { run }) => s + (run?.service === "cold" || run?.service === "hot" ? run.lengthM : 0), 0);
+const ruleOfThumb = (
+  network: Network,
+  steps: readonly Step[],
+  heaterM3: number,
+): AntifreezeFigure["ruleOfThumb"] => {
+  const lengthM = network.cells.reduce(
+    (s, { run }) => s + (run?.service === "cold" || run?.service === "hot" ? run.lengthM : 0),
+    0,
+  );
   const outlets = steps.filter((s) => s.asks.some((a) => a.kind === "strength")).length;
   const traps = steps.filter((s) => s.stage === "traps").length;
   const gallons = (lengthM / FOOT_M) * 0.0092 + 0.15 + outlets * 0.05 + traps * 0.125;
@@ -105,21 +122,43 @@ export const estimateAntifreeze = (
   const pipes = volume((i) => network.cells[i]?.run !== undefined);
   const bodies = volume((i) => network.cells[i]?.form === "fitting");
   const heater = volume(isHeater);
-  const poured = steps.filter((s) => s.stage === "traps").reduce((sum, s) => sum + s.antifreezeM3, 0);
+  const poured = steps
+    .filter((s) => s.stage === "traps")
+    .reduce((sum, s) => sum + s.antifreezeM3, 0);
   const runs = steps.filter((s) => s.stage === "fill" && s.antifreezeM3 > 0);
   const drawn = runs.reduce((sum, s) => sum + s.antifreezeM3, 0);
   const onward = Math.max(0, drawn - pipes - bodies - heater);
   const samples = dice(runs.length)
-    .map(({ lengths, on, overM3, pour }) => pipes * lengths + bodies + heater + onward * lengths * on + overM3 + poured * pour)
+    .map(
+      ({ lengths, on, overM3, pour }) =>
+        pipes * lengths + bodies + heater + onward * lengths * on + overM3 + poured * pour,
+    )
     .toSorted((a, b) => a - b);
-  const at = (share: number): number => samples[Math.min(SAMPLES - 1, Math.floor(share * SAMPLES))] ?? 0;
+  const at = (share: number): number =>
+    samples[Math.min(SAMPLES - 1, Math.floor(share * SAMPLES))] ?? 0;
   const workedM3 = drawn + poured;
   const p90M3 = workedM3 === 0 ? 0 : at(0.9);
   const lines: AntifreezeLine[] = [
-    { label: "Pipe and hose filled", volumeM3: pipes, how: "bore area × length of every run that antifreeze passes" },
+    {
+      label: "Pipe and hose filled",
+      volumeM3: pipes,
+      how: "bore area × length of every run that antifreeze passes",
+    },
     { label: "Pump, valves, taps and tees", volumeM3: bodies, how: "the bodies on the way" },
-    ...(heater > 0 ? [{ label: "Heater, in line", volumeM3: heater, how: "no way round it, or taken in on purpose" }] : []),
-    { label: "Run on to strength", volumeM3: onward, how: `what leaves at ${runs.length} openings before each reads strong enough` },
+    ...(heater > 0
+      ? [
+          {
+            label: "Heater, in line",
+            volumeM3: heater,
+            how: "no way round it, or taken in on purpose",
+          },
+        ]
+      : []),
+    {
+      label: "Run on to strength",
+      volumeM3: onward,
+      how: `what leaves at ${runs.length} openings before each reads strong enough`,
+    },
     { label: "Traps and bowls", volumeM3: poured, how: "measured dose each" },
   ];
   return {

@@ -1,7 +1,18 @@
 import { liquidIn, strengthOf } from "../../contents/index.ts";
 import { freezingPointC } from "../../fluid/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, has, heldIn, NEARLY_EMPTY, sortedByPlace, turn, v } from "./context.ts";
+import {
+  addStep,
+  confirm,
+  type Context,
+  controlsOf,
+  has,
+  heldIn,
+  NEARLY_EMPTY,
+  sortedByPlace,
+  turn,
+  v,
+} from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells } from "./secure.ts";
@@ -16,10 +27,14 @@ const freeShutIn = (context: Context, heater: { id: string; name: string; cell: 
   if (!cell || heldIn(context, heater.cell) < cell.capacityM3 * FULL_SHARE) return;
   const outlets = new Set(network.openings.filter((o) => o.use === "outlet").map((o) => o.cell));
   const free = (lineup: Context["physical"]["lineup"]): boolean =>
-    [...forcedReach({ network, lineup, apart: context.physical.apart }, heater.cell)].some((c) => outlets.has(c));
+    [...forcedReach({ network, lineup, apart: context.physical.apart }, heater.cell)].some((c) =>
+      outlets.has(c),
+    );
   if (free(context.physical.lineup)) return;
   const shut = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].flatMap((c) =>
-    c.spec.positions.flatMap((p) => (free({ ...context.physical.lineup, [c.key]: p.name }) ? turn(context, c, p.name) : [])),
+    c.spec.positions.flatMap((p) =>
+      free({ ...context.physical.lineup, [c.key]: p.name }) ? turn(context, c, p.name) : [],
+    ),
   );
   const [opened] = shut;
   if (opened)
@@ -29,7 +44,9 @@ const freeShutIn = (context: Context, heater: { id: string; name: string; cell: 
       title: `Do not leave the ${heater.name.toLowerCase()} shut in`,
       actions: [opened],
       why: "It is still full. Shut in, its water has nowhere to grow when it freezes or is heated. This does not protect it: drain it before frost.",
-      cautions: ["A full heater that is shut in splits in frost and lifts its relief valve when heated."],
+      cautions: [
+        "A full heater that is shut in splits in frost and lifts its relief valve when heated.",
+      ],
       expect: "Handle as shown; antifreeze stays in the lines.",
       minutes: 2,
     });
@@ -42,8 +59,11 @@ const heaterHolds = (context: Context, index: number): string => {
   if (!cell || held <= cell.drainRemainder * cell.capacityM3 * NEARLY_EMPTY) return "heater empty";
   const strength = strengthOf(liquidIn(context.physical.contents[index]));
   const holds = freezingPointC(Math.min(strength, 0.6));
-  if (strength > 0 && holds.ok && holds.value <= context.request.winterLowC) return "heater holds antifreeze";
-  return held < cell.capacityM3 * FULL_SHARE ? `heater not empty, about ${v(held)} left in it` : "heater full, not safe from frost";
+  if (strength > 0 && holds.ok && holds.value <= context.request.winterLowC)
+    return "heater holds antifreeze";
+  return held < cell.capacityM3 * FULL_SHARE
+    ? `heater not empty, about ${v(held)} left in it`
+    : "heater full, not safe from frost";
 };
 
 const COUNTED = "antifreeze-counted";
@@ -59,7 +79,10 @@ export const planMakeGood = (context: Context, entry: Entry | undefined, number:
     addStep(context, {
       id: `button-up:jug${number === 0 ? "" : `:${number + 1}`}`,
       stage: "button-up",
-      title: entry?.kind === "pickup" ? "Jug hose out, selector back to the tank" : "Make the line good again",
+      title:
+        entry?.kind === "pickup"
+          ? "Jug hose out, selector back to the tank"
+          : "Make the line good again",
       actions: restore,
       why:
         entry?.kind === "pickup"
@@ -82,10 +105,19 @@ export const planButtonUp = (context: Context, entry: Entry | undefined, number:
       actions: [confirm(COUNTED, "Jugs measured, lids on")],
       why: "What this unit really took replaces the forecast next year.",
       expect: "Brought, less what is left, is near the figure on the plan.",
-      asks: [{ key: "antifreeze-left", kind: "antifreeze-left", label: "Antifreeze left in the jugs", required: false }],
+      asks: [
+        {
+          key: "antifreeze-left",
+          kind: "antifreeze-left",
+          label: "Antifreeze left in the jugs",
+          required: false,
+        },
+      ],
       minutes: 1,
     });
-  const caps = sortedByPlace(context, controlsOf(context, "cap")).flatMap((c) => turn(context, c, "shut"));
+  const caps = sortedByPlace(context, controlsOf(context, "cap")).flatMap((c) =>
+    turn(context, c, "shut"),
+  );
   if (caps.length > 0)
     addStep(context, {
       id: "button-up:caps",
@@ -106,7 +138,9 @@ export const planButtonUp = (context: Context, entry: Entry | undefined, number:
       stage: "button-up",
       title: `Tag the ${heater.name.toLowerCase()}`,
       actions: [
-        ...(open ? [confirm(`plug-kept:${heater.id}`, "Plug loose in the housing, seen there")] : []),
+        ...(open
+          ? [confirm(`plug-kept:${heater.id}`, "Plug loose in the housing, seen there")]
+          : []),
         confirm(fact, `Tag hung: ${heaterHolds(context, heater.cell)}, do not switch on`),
       ],
       why: "Whoever switches it on empty burns the element out.",

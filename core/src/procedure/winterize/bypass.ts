@@ -1,30 +1,59 @@
 import type { Control } from "../../watermap/index.ts";
 import { findFillLineup } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
-import { addStep, type Context, controlsOf, controlByKey, labelOf, sortedByPlace, turn, v } from "./context.ts";
+import {
+  addStep,
+  type Context,
+  controlsOf,
+  controlByKey,
+  labelOf,
+  sortedByPlace,
+  turn,
+  v,
+} from "./context.ts";
 import { heaterCells, offFact } from "./secure.ts";
 
 /** Turns the valves so that product reaches every outlet and stays out of the heater, if the map has a way round it. */
 export const planBypass = (context: Context, entry: Entry): void => {
   const suction = new Set(entry.suctionControls);
-  const valves: Control[] = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter((c) => !suction.has(c.key));
-  const fill = findFillLineup(context.network, context.physical, entry.start, valves, context.request.heaterInLine === true);
-  const turned = sortedByPlace(context, valves).flatMap((c) => turn(context, c, fill.turns[c.key] ?? ""));
+  const valves: Control[] = [
+    ...controlsOf(context, "valve"),
+    ...controlsOf(context, "selector"),
+  ].filter((c) => !suction.has(c.key));
+  const fill = findFillLineup(
+    context.network,
+    context.physical,
+    entry.start,
+    valves,
+    context.request.heaterInLine === true,
+  );
+  const turned = sortedByPlace(context, valves).flatMap((c) =>
+    turn(context, c, fill.turns[c.key] ?? ""),
+  );
   const heaters = heaterCells(context);
   const inLine = heaters.filter((h) => fill.heaters.includes(h.id));
   const plugs = inLine.flatMap((h) => {
     const opening = context.network.openings.find((o) => o.part.id === h.id && o.use === "plug");
-    return context.blocked.has(h.id) || !opening?.gate ? [] : turn(context, controlByKey(context, opening.gate.key), "shut");
+    return context.blocked.has(h.id) || !opening?.gate
+      ? []
+      : turn(context, controlByKey(context, opening.gate.key), "shut");
   });
   const bypassed = heaters.filter((h) => !fill.heaters.includes(h.id));
   if (turned.length > 0) {
-    const saved = bypassed.reduce((sum, h) => sum + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0);
-    const opened = turned.flatMap((a) => (a.type === "set-valve" && a.position !== "shut" ? [a] : []))[0];
+    const saved = bypassed.reduce(
+      (sum, h) => sum + (context.network.cells[h.cell]?.capacityM3 ?? 0),
+      0,
+    );
+    const opened = turned.flatMap((a) =>
+      a.type === "set-valve" && a.position !== "shut" ? [a] : [],
+    )[0];
     addStep(context, {
       id: `bypass:${turned.map((a) => (a.type === "set-valve" ? `${a.control}=${a.position}` : "")).join(",")}`,
       stage: "bypass",
       title:
-        bypassed.length > 0 ? `Take the ${bypassed[0]?.name.toLowerCase() ?? "heater"} out of the loop` : "Set the valves for the fill",
+        bypassed.length > 0
+          ? `Take the ${bypassed[0]?.name.toLowerCase() ?? "heater"} out of the loop`
+          : "Set the valves for the fill",
       actions: turned,
       why:
         saved > 0

@@ -12,18 +12,31 @@ const planOf = (name: string): Plan => {
   const network = buildNetwork(map);
   const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
   const start = startPhysical(network, { ...inUseLineup(network), ...map.lineup });
-  return planWinterize({ network, start, winterLowC, marginC, basis, product: jug, trapDoseM3, cannot: [] });
+  return planWinterize({
+    network,
+    start,
+    winterLowC,
+    marginC,
+    basis,
+    product: jug,
+    trapDoseM3,
+    cannot: [],
+  });
 };
 const at = (plan: Plan, id: string): number => plan.steps.findIndex((s) => s.id === id);
 
 describe("a plan", () => {
   it("has a heater switched off, cooled and drained of which it is not written down how it is heated, and asks what heats it", () => {
     const plan = planOf("d15-heater-no-energy");
-    const order = ["secure:heater:off", "secure:heater:cool", "drain:heater"].map((id) => at(plan, id));
+    const order = ["secure:heater:off", "secure:heater:cool", "drain:heater"].map((id) =>
+      at(plan, id),
+    );
     expect(order).toEqual(order.toSorted((a, b) => a - b));
     expect(order[0]).toBeGreaterThanOrEqual(0);
     expect(plan.steps[order[0] ?? -1]?.title).toMatch(/^Find what heats/u);
-    expect(plan.steps[order[2] ?? -1]?.needs).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]));
+    expect(plan.steps[order[2] ?? -1]?.needs).toEqual(
+      expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]),
+    );
     expect(plan.holdsToC).toBeLessThan(-18);
   });
 
@@ -31,7 +44,9 @@ describe("a plan", () => {
     const plan = planOf("d16-low-point-found-open");
     const running = plan.steps.findIndex((s) => s.actions.some((a) => a.type === "pump"));
     const turns = plan.steps.slice(0, running + 1).flatMap((s) => s.actions);
-    const shut = turns.findIndex((a) => a.type === "set-valve" && a.control === "d1" && a.position === "shut");
+    const shut = turns.findIndex(
+      (a) => a.type === "set-valve" && a.control === "d1" && a.position === "shut",
+    );
     expect(shut).toBeGreaterThanOrEqual(0);
     expect(shut).toBeLessThan(turns.findIndex((a) => a.type === "pump"));
   });
@@ -42,41 +57,57 @@ describe("a plan", () => {
     ["d5-p01", 30],
     ["d5-p09", 30],
     ["d5-p09-check", 30],
-  ])("pushes no antifreeze out of an open inlet while it fills something else: %s takes less than %d L", (name, most) => {
-    const plan = planOf(name);
-    const capsOpen = new Set<string>();
-    for (const step of plan.steps)
-      for (const action of step.actions) {
-        if (action.type === "set-valve" && /^inlet|supply|shore|city/u.test(action.control))
-          if (action.position === "open") capsOpen.add(action.control);
-          else capsOpen.delete(action.control);
-        // An inlet that stands open while something is pumped is the one that the step is about.
-        if (action.type === "pump" && step.stage === "fill")
-          for (const cap of capsOpen)
-            expect(
-              step.parts.some((part) => cap === part || cap.startsWith(`${part}:`)),
-              step.id,
-            ).toBe(true);
-      }
-    // Whoever loosens a cap with the pump on is warned of what presses behind it.
-    const loosened = plan.steps.filter((s) => s.title.includes("loosen its cap"));
-    for (const step of loosened) expect(step.cautions.join(" "), step.id).toMatch(/slowly/u);
-    expect(loosened).toHaveLength(name.includes("check") ? 0 : 1);
-    expect(1000 * plan.steps.reduce((sum, s) => sum + s.antifreezeM3, 0)).toBeLessThan(most);
-    expect(plan.holdsToC).toBeLessThan(-18);
-  });
+  ])(
+    "pushes no antifreeze out of an open inlet while it fills something else: %s takes less than %d L",
+    (name, most) => {
+      const plan = planOf(name);
+      const capsOpen = new Set<string>();
+      for (const step of plan.steps)
+        for (const action of step.actions) {
+          if (action.type === "set-valve" && /^inlet|supply|shore|city/u.test(action.control))
+            if (action.position === "open") capsOpen.add(action.control);
+            else capsOpen.delete(action.control);
+          // An inlet that stands open while something is pumped is the one that the step is about.
+          if (action.type === "pump" && step.stage === "fill")
+            for (const cap of capsOpen)
+              expect(
+                step.parts.some((part) => cap === part || cap.startsWith(`${part}:`)),
+                step.id,
+              ).toBe(true);
+        }
+      // Whoever loosens a cap with the pump on is warned of what presses behind it.
+      const loosened = plan.steps.filter((s) => s.title.includes("loosen its cap"));
+      for (const step of loosened) expect(step.cautions.join(" "), step.id).toMatch(/slowly/u);
+      expect(loosened).toHaveLength(name.includes("check") ? 0 : 1);
+      expect(1000 * plan.steps.reduce((sum, s) => sum + s.antifreezeM3, 0)).toBeLessThan(most);
+      expect(plan.holdsToC).toBeLessThan(-18);
+    },
+  );
 
   it("does not take a dip that stands full for room for ice, whatever share of its run it is", () => {
     const plan = planOf("d17-dip");
     const network = buildNetwork(caseMap("d17-dip"));
     let drained = startPhysical(network);
-    for (const a of plan.steps.filter((s) => s.stage === "secure" || s.stage === "drain").flatMap((s) => s.actions))
+    for (const a of plan.steps
+      .filter((s) => s.stage === "secure" || s.stage === "drain")
+      .flatMap((s) => s.actions))
       drained = act(network, drained, a, 0.5).physical;
-    const dip = frostVerdict(network, drained.contents).owners.find((o) => o.id === "r-regulator-out-tap-supply");
-    expect(dip).toMatchObject({ holdsToC: 0, evidence: expect.stringMatching(/dip is full of water/u) });
+    const dip = frostVerdict(network, drained.contents).owners.find(
+      (o) => o.id === "r-regulator-out-tap-supply",
+    );
+    expect(dip).toMatchObject({
+      holdsToC: 0,
+      evidence: expect.stringMatching(/dip is full of water/u),
+    });
     // Nothing but what is pushed through it from outside protects it.
-    expect(plan.steps.filter((s) => s.actions.some((a) => a.type === "push-by-hand"))).not.toEqual([]);
-    expect(strengthOf(liquidIn(plan.after.contents[network.cells.findIndex((c) => c.ownerId === dip?.id)]))).toBeGreaterThan(0.4);
+    expect(plan.steps.filter((s) => s.actions.some((a) => a.type === "push-by-hand"))).not.toEqual(
+      [],
+    );
+    expect(
+      strengthOf(
+        liquidIn(plan.after.contents[network.cells.findIndex((c) => c.ownerId === dip?.id)]),
+      ),
+    ).toBeGreaterThan(0.4);
   });
 
   it("does not take a dip in a waste pipe for empty: it stands full until what falls through it is strong enough", () => {
@@ -88,7 +119,10 @@ describe("a plan", () => {
     const cell = network.cells.findIndex((c) => c.ownerId === dip.id);
     const stands = network.cells[cell]?.sagM3 ?? 0;
     // Full at first; never less than full afterwards, whatever was poured.
-    expect(volumeOf(liquidIn(startPhysical(network, map.lineup).contents[cell]))).toBeCloseTo(stands, 9);
+    expect(volumeOf(liquidIn(startPhysical(network, map.lineup).contents[cell]))).toBeCloseTo(
+      stands,
+      9,
+    );
     const after = liquidIn(plan.after.contents[cell]);
     expect(volumeOf(after)).toBeCloseTo(stands, 9);
     // What it holds at the end is what the verdict rests on.
@@ -101,7 +135,9 @@ describe("a plan", () => {
   it.each(["d2-heater-hot-check", "d2-p08-point-of-use", "d2-p16-point-of-use"])(
     "has no tag say that a heater holds antifreeze where none came in: %s",
     (name) => {
-      const labels = planOf(name).steps.flatMap((s) => s.actions.flatMap((a) => ("label" in a ? [a.label] : [])));
+      const labels = planOf(name).steps.flatMap((s) =>
+        s.actions.flatMap((a) => ("label" in a ? [a.label] : [])),
+      );
       const tags = labels.filter((label) => label.startsWith("Tag hung"));
       expect(tags.length).toBeGreaterThan(0);
       expect(tags.join()).not.toMatch(/holds antifreeze/u);
@@ -111,12 +147,16 @@ describe("a plan", () => {
   it("has the tag of a heater that was filled on purpose say so, and only of one that holds the winter low", () => {
     const map = caseMap("d2-heater-hot-check");
     const network = buildNetwork(map);
-    const heater = network.cells.findIndex((c) => c.part?.kind.includes("heater") && c.form === "vessel");
+    const heater = network.cells.findIndex(
+      (c) => c.part?.kind.includes("heater") && c.form === "vessel",
+    );
     const room = network.cells[heater]?.capacityM3 ?? 0;
     const { winterLowC, marginC, basis, product: jug, trapDoseM3 } = standardSetup();
     const tagOf = (strength: number): string => {
       const start = startPhysical(network, map.lineup);
-      const contents = start.contents.map((c, i) => (i === heater ? { plugs: [product(room, strength)], source: "measured" as const } : c));
+      const contents = start.contents.map((c, i) =>
+        i === heater ? { plugs: [product(room, strength)], source: "measured" as const } : c,
+      );
       const plan = planWinterize({
         network,
         start: { ...start, contents },
@@ -127,7 +167,11 @@ describe("a plan", () => {
         trapDoseM3,
         cannot: [],
       });
-      return plan.steps.flatMap((s) => s.actions.flatMap((a) => ("label" in a && a.label.startsWith("Tag") ? [a.label] : []))).join();
+      return plan.steps
+        .flatMap((s) =>
+          s.actions.flatMap((a) => ("label" in a && a.label.startsWith("Tag") ? [a.label] : [])),
+        )
+        .join();
     };
     expect(tagOf(0.45)).toMatch(/holds antifreeze/u);
     expect(tagOf(0.1)).not.toMatch(/holds antifreeze|heater empty/u);
@@ -144,8 +188,12 @@ describe("a plan", () => {
     "calls a heater without a drain, behind a check, full: %s",
     (name) => {
       const plan = planOf(name);
-      expect(plan.unprotected).toContainEqual(expect.objectContaining({ id: "heater", why: expect.stringMatching(/^full of water/u) }));
-      const heater = buildNetwork(caseMap(name)).cells.findIndex((c) => c.ownerId === "heater" && c.form === "vessel");
+      expect(plan.unprotected).toContainEqual(
+        expect.objectContaining({ id: "heater", why: expect.stringMatching(/^full of water/u) }),
+      );
+      const heater = buildNetwork(caseMap(name)).cells.findIndex(
+        (c) => c.ownerId === "heater" && c.form === "vessel",
+      );
       const cell = buildNetwork(caseMap(name)).cells[heater];
       expect(volumeOf(liquidIn(plan.after.contents[heater]))).toBeCloseTo(cell?.capacityM3 ?? 0, 9);
     },
@@ -172,21 +220,32 @@ describe("a plan", () => {
 
   it("has an on-demand heater off and cool before its lever is pulled, and tagged", () => {
     const plan = planOf("d6-on-demand");
-    const order = ["secure:heater:off", "secure:heater:cool", "drain:heater", "drain:lines", "button-up:heater:tag"].map((id) =>
-      at(plan, id),
-    );
+    const order = [
+      "secure:heater:off",
+      "secure:heater:cool",
+      "drain:heater",
+      "drain:lines",
+      "button-up:heater:tag",
+    ].map((id) => at(plan, id));
     expect(order.every((i) => i >= 0)).toBe(true);
     expect(order).toEqual(order.toSorted((a, b) => a - b));
     const drain = plan.steps[at(plan, "drain:heater")];
-    expect(drain?.needs).toEqual(expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]));
-    expect(drain?.actions).toContainEqual(expect.objectContaining({ control: "heater:drain", position: "open" }));
+    expect(drain?.needs).toEqual(
+      expect.arrayContaining(["secure:heater:off", "secure:heater:cool"]),
+    );
+    expect(drain?.actions).toContainEqual(
+      expect.objectContaining({ control: "heater:drain", position: "open" }),
+    );
   });
 
   it("takes a pressed fill line for full until it is emptied", () => {
     const network = buildNetwork(caseMap("d7-fill-branch"));
     const fill = network.cells.findIndex((c) => c.run?.service === "fill");
     const cell = network.cells[fill];
-    expect(volumeOf(liquidIn(startPhysical(network).contents[fill]))).toBeCloseTo(cell?.capacityM3 ?? 0, 12);
+    expect(volumeOf(liquidIn(startPhysical(network).contents[fill]))).toBeCloseTo(
+      cell?.capacityM3 ?? 0,
+      12,
+    );
     // Nothing on this map empties it: what is pushed in at the inlet fills it.
     const plan = planOf("d7-fill-branch");
     expect(strengthOf(liquidIn(plan.after.contents[fill]))).toBeGreaterThan(0.35);
@@ -194,7 +253,8 @@ describe("a plan", () => {
 
   it("doubts all that drains or is filled through what nobody knows", () => {
     const doubted = planOf("d8-drained-through-unknown").cannotTell.map((d) => d.id);
-    for (const id of ["x", "r-x", "r-regulator-out-tap-supply", "regulator"]) expect(doubted).toContain(id);
+    for (const id of ["x", "r-x", "r-regulator-out-tap-supply", "regulator"])
+      expect(doubted).toContain(id);
   });
 
   it("lets a tee in a waste pipe that falls empty with it", () => {
@@ -209,14 +269,17 @@ describe("a plan", () => {
   it("goes in on the fresh side and shuts the seacock before anything behind it is opened, whatever the pumps are called", () => {
     const plan = planOf("d18-raw-pump-first");
     const network = buildNetwork(caseMap("d18-raw-pump-first"));
-    const isRaw = (id: string): boolean => network.cells.some((c) => c.ownerId === id && c.side === "raw");
+    const isRaw = (id: string): boolean =>
+      network.cells.some((c) => c.ownerId === id && c.side === "raw");
     const first = at(plan, "secure:seacocks");
     expect(first).toBeGreaterThanOrEqual(0);
     plan.steps.forEach((step, i) => {
       for (const a of step.actions) {
-        if (a.type === "disconnect") expect(network.map.runs.find((r) => r.id === a.run)?.service).not.toBe("raw");
+        if (a.type === "disconnect")
+          expect(network.map.runs.find((r) => r.id === a.run)?.service).not.toBe("raw");
         if (a.type === "pump") expect(isRaw(a.switch)).toBe(false);
-        if (a.type === "set-valve" && a.position === "open" && isRaw(a.control.split(":")[0] ?? "")) expect(i).toBeGreaterThan(first);
+        if (a.type === "set-valve" && a.position === "open" && isRaw(a.control.split(":")[0] ?? ""))
+          expect(i).toBeGreaterThan(first);
       }
     });
   });
@@ -226,11 +289,19 @@ describe("a plan", () => {
     if (!pattern) throw new Error("no such family");
     const network = buildNetwork(starterMap(pattern));
     const start = startPhysical(network);
-    const dry = planWinterize(standardRequest(network, start)).steps.find((s) => s.id === "drain:pump:dry");
-    const turns = (dry?.actions ?? []).flatMap((a) => (a.type === "set-valve" && a.control === "man:way5" ? [a.position] : []));
+    const dry = planWinterize(standardRequest(network, start)).steps.find(
+      (s) => s.id === "drain:pump:dry",
+    );
+    const turns = (dry?.actions ?? []).flatMap((a) =>
+      a.type === "set-valve" && a.control === "man:way5" ? [a.position] : [],
+    );
     expect(turns).toEqual(["shut", "open"]);
     const inTanks = (contents: typeof start.contents): number =>
-      network.cells.reduce((sum, c, i) => sum + (c.kind?.role.vessel === "fresh" ? volumeOf(liquidIn(contents[i])) : 0), 0);
+      network.cells.reduce(
+        (sum, c, i) =>
+          sum + (c.kind?.role.vessel === "fresh" ? volumeOf(liquidIn(contents[i])) : 0),
+        0,
+      );
     const after = (actions: NonNullable<typeof dry>["actions"]): number => {
       let now = start;
       for (const a of actions) now = act(network, now, a, 0.5).physical;
@@ -238,9 +309,8 @@ describe("a plan", () => {
     };
     expect(after(dry?.actions ?? [])).toBeLessThan(0.2 * inTanks(start.contents));
     // The same with the way back left open empties nothing.
-    expect(after((dry?.actions ?? []).filter((a) => a.type !== "set-valve" || a.control !== "man:way5"))).toBeCloseTo(
-      inTanks(start.contents),
-      9,
-    );
+    expect(
+      after((dry?.actions ?? []).filter((a) => a.type !== "set-valve" || a.control !== "man:way5")),
+    ).toBeCloseTo(inTanks(start.contents), 9);
   });
 });

@@ -1,5 +1,14 @@
 import { type FrostBasis, liquidIn, volumeOf } from "../../contents/index.ts";
-import { type Control, gateOpen, handleOf, type Network, passableLinks, placeRank, positionLabel, reach } from "../../watermap/index.ts";
+import {
+  type Control,
+  gateOpen,
+  handleOf,
+  type Network,
+  passableLinks,
+  placeRank,
+  positionLabel,
+  reach,
+} from "../../watermap/index.ts";
 import { act, type Effect, type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
@@ -60,7 +69,8 @@ export const newContext = (request: WinterizeRequest): Context => ({
   closed: new Map(),
 });
 
-export const has = (context: Context, fact: string): boolean => context.physical.facts.includes(fact);
+export const has = (context: Context, fact: string): boolean =>
+  context.physical.facts.includes(fact);
 
 /** The row that turns a control from one position to another. */
 export const setValve = (control: Control, from: string, position: string): Action => ({
@@ -68,13 +78,20 @@ export const setValve = (control: Control, from: string, position: string): Acti
   control: control.key,
   position,
   from,
-  label: control.spec.name === "main" ? control.part.name : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
+  label:
+    control.spec.name === "main"
+      ? control.part.name
+      : `${control.part.name}, ${control.spec.label.toLowerCase()}`,
   tag: control.part.tag ?? "",
   handle: handleOf(control, position),
 });
 
 /** The action that turns a control, or nothing if it already stands so. */
-export const turn = (context: Context, control: Control | undefined, position: string): Action[] => {
+export const turn = (
+  context: Context,
+  control: Control | undefined,
+  position: string,
+): Action[] => {
   if (!control) return [];
   const from = context.physical.lineup[control.key] ?? control.spec.inUse;
   return from === position ? [] : [setValve(control, from, position)];
@@ -88,7 +105,9 @@ export const controlsOf = (context: Context, role: Control["spec"]["role"]): Con
 /** Caps of the inlets by which a supply or a tank's rinse comes in; a post that presses is none of them. */
 export const inletCaps = (context: Context): Control[] =>
   controlsOf(context, "cap").filter((c) =>
-    context.network.openings.some((o) => o.part.id === c.part.id && (o.use === "supply" || o.use === "flush") && !o.pressed),
+    context.network.openings.some(
+      (o) => o.part.id === c.part.id && (o.use === "supply" || o.use === "flush") && !o.pressed,
+    ),
   );
 
 /** Pumps of the drinking side; what lifts sea or lake water draws no antifreeze and is not run dry. */
@@ -99,7 +118,8 @@ export const freshPumps = (context: Context): Control[] =>
   });
 
 /** Whether something stands between the sea and a control: raw water is let in by nothing that is open. */
-export const seaIsShut = (context: Context): boolean => !context.network.openings.some((o) => o.use === "raw" && isLetIn(context, o));
+export const seaIsShut = (context: Context): boolean =>
+  !context.network.openings.some((o) => o.use === "raw" && isLetIn(context, o));
 
 const isLetIn = ({ network, physical }: Context, sea: Network["openings"][number]): boolean => {
   if (!gateOpen(sea.gate, physical.lineup)) return false;
@@ -109,7 +129,8 @@ const isLetIn = ({ network, physical }: Context, sea: Network["openings"][number
   );
 };
 
-export const controlByKey = (context: Context, key: string): Control | undefined => context.network.controls.find((c) => c.key === key);
+export const controlByKey = (context: Context, key: string): Control | undefined =>
+  context.network.controls.find((c) => c.key === key);
 
 export interface Rehearsal {
   readonly physical: Physical;
@@ -117,7 +138,10 @@ export interface Rehearsal {
 }
 
 // What has just been tried is usually done next: the same actions on the same unit come to the same.
-const rehearsed = new WeakMap<readonly Action[], { readonly from: Physical; readonly network: Network; readonly came: Rehearsal }>();
+const rehearsed = new WeakMap<
+  readonly Action[],
+  { readonly from: Physical; readonly network: Network; readonly came: Rehearsal }
+>();
 
 /** Does actions on the unit in the making, without writing a step; used to see what they would bring. */
 export const rehearse = (context: Context, actions: readonly Action[]): Rehearsal => {
@@ -140,7 +164,8 @@ const tryOut = (context: Context, actions: readonly Action[]): Rehearsal => {
 };
 
 /** Whether a step was answered with "can't do this" and is not planned again. */
-export const isLeftUndone = (context: Context, stepId: string): boolean => context.request.undone?.includes(stepId) ?? false;
+export const isLeftUndone = (context: Context, stepId: string): boolean =>
+  context.request.undone?.includes(stepId) ?? false;
 
 const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
@@ -161,20 +186,41 @@ const isFilled = (network: Network, physical: Physical, cell: number): boolean =
 
 /** Writes a step and does it, unless it is left undone or needs one that is. Its parts and place come from the controls it turns unless they are given. */
 export const addStep = (context: Context, draft: Draft): void => {
-  if (isLeftUndone(context, draft.id) || draft.needs?.some((id) => isLeftUndone(context, id) || context.closed.has(id))) {
+  if (
+    isLeftUndone(context, draft.id) ||
+    draft.needs?.some((id) => isLeftUndone(context, id) || context.closed.has(id))
+  ) {
     context.closed.set(draft.id, draft.parts ?? []);
     return;
   }
   const { physical, effects } = rehearse(context, draft.actions);
   for (const effect of effects)
     if (effect.push && effect.push.drawnM3 > 0)
-      for (const cell of effect.push.swept) if (isFilled(context.network, physical, cell)) context.swept.add(cell);
+      for (const cell of effect.push.swept)
+        if (isFilled(context.network, physical, cell)) context.swept.add(cell);
   const parts = draft.parts ?? [
-    ...new Set(draft.actions.flatMap((a) => (a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : []))),
+    ...new Set(
+      draft.actions.flatMap((a) =>
+        a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : [],
+      ),
+    ),
   ];
-  const places = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "").filter(Boolean))];
-  const access = [...new Set(parts.map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "").filter(Boolean))];
-  const where = draft.where ?? [places.join("; "), ...access].filter(Boolean).map(sentence).join(". ");
+  const places = [
+    ...new Set(
+      parts
+        .map((id) => context.network.map.parts.find((p) => p.id === id)?.place ?? "")
+        .filter(Boolean),
+    ),
+  ];
+  const access = [
+    ...new Set(
+      parts
+        .map((id) => context.network.map.parts.find((p) => p.id === id)?.access ?? "")
+        .filter(Boolean),
+    ),
+  ];
+  const where =
+    draft.where ?? [places.join("; "), ...access].filter(Boolean).map(sentence).join(". ");
   context.steps.push({
     ...draft,
     actions: draft.actions.map((a, i) => withVolume(a, effects[i])),
@@ -193,7 +239,9 @@ export const byPlace = (
   context: Context,
   a: { place?: string | undefined; id: string },
   b: { place?: string | undefined; id: string },
-): number => placeRank(context.network.map, a.place) - placeRank(context.network.map, b.place) || (a.id < b.id ? -1 : 1);
+): number =>
+  placeRank(context.network.map, a.place) - placeRank(context.network.map, b.place) ||
+  (a.id < b.id ? -1 : 1);
 
 export const sortedByPlace = (context: Context, controls: readonly Control[]): Control[] =>
   [...controls].sort((a, b) => byPlace(context, a.part, b.part) || (a.key < b.key ? -1 : 1));
@@ -205,7 +253,8 @@ export const TAP_M3_PER_S = 0.00012;
 export const NEARLY_EMPTY = 1.3;
 
 /** Liquid held in a cell, m3. */
-export const heldIn = (context: Context, cell: number): number => volumeOf(liquidIn(context.physical.contents[cell]));
+export const heldIn = (context: Context, cell: number): number =>
+  volumeOf(liquidIn(context.physical.contents[cell]));
 
 /** A volume for a text that is shown in the reader's units later. */
 export const v = (m3: number): string => `{m3:${Number(m3.toPrecision(4))}}`;
@@ -213,4 +262,5 @@ export const v = (m3: number): string => `{m3:${Number(m3.toPrecision(4))}}`;
 export const t = (celsius: number): string => `{c:${Number(celsius.toFixed(1))}}`;
 export const pct = (share: number): string => `${Math.round(share * 100)} %`;
 
-export const labelOf = (control: Control, position: string): string => positionLabel(control, position);
+export const labelOf = (control: Control, position: string): string =>
+  positionLabel(control, position);

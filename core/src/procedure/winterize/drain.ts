@@ -1,4 +1,10 @@
-import { emptyingTimeS, liquidIn, strengthOf, totalAboard, volumeOf } from "../../contents/index.ts";
+import {
+  emptyingTimeS,
+  liquidIn,
+  strengthOf,
+  totalAboard,
+  volumeOf,
+} from "../../contents/index.ts";
 import { type Control, kindOfPart, PIPE_SYSTEMS, roleOf } from "../../watermap/index.ts";
 import { remainsFact } from "../physical.ts";
 import { type Action, CAUGHT_AGAIN } from "../step.ts";
@@ -22,7 +28,15 @@ import {
   turn,
   v,
 } from "./context.ts";
-import { coolFact, heaterCells, hotCells, isApart, isOnHotSide, offFact, postEnds } from "./secure.ts";
+import {
+  coolFact,
+  heaterCells,
+  hotCells,
+  isApart,
+  isOnHotSide,
+  offFact,
+  postEnds,
+} from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 // Less than this is not worth a turn of the wrist.
@@ -41,9 +55,15 @@ export const planDrain = (context: Context): void => {
   drainLines(context);
 };
 
-const vessels = (context: Context, role: "fresh" | "waste"): { cell: number; id: string; name: string }[] =>
+const vessels = (
+  context: Context,
+  role: "fresh" | "waste",
+): { cell: number; id: string; name: string }[] =>
   context.network.cells.flatMap((cell, i) =>
-    cell.part && cell.form === "vessel" && roleOf(cell.part).vessel === role && !context.blocked.has(cell.part.id)
+    cell.part &&
+    cell.form === "vessel" &&
+    roleOf(cell.part).vessel === role &&
+    !context.blocked.has(cell.part.id)
       ? [{ cell: i, id: cell.part.id, name: cell.part.name }]
       : [],
   );
@@ -53,13 +73,22 @@ const idOf = (context: Context, cell: number): string => context.network.cells[c
 const EMPTIED_SHARE = 0.05;
 const REFILLED_SHARE = 0.3;
 
-const emptyWaste = (context: Context, time: "first" | "again" = "first", fromShare = EMPTIED_SHARE): void => {
+const emptyWaste = (
+  context: Context,
+  time: "first" | "again" = "first",
+  fromShare = EMPTIED_SHARE,
+): void => {
   for (const tank of vessels(context, "waste")) {
     const fact = time === "first" ? `emptied:${tank.id}` : `emptied-again:${tank.id}`;
     const dump = context.network.openings.find((o) => o.part.id === tank.id && o.use === "dump");
     const control = dump?.gate && controlByKey(context, dump.gate.key);
     const holds = heldIn(context, tank.cell);
-    if (!control || has(context, fact) || holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * fromShare) continue;
+    if (
+      !control ||
+      has(context, fact) ||
+      holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * fromShare
+    )
+      continue;
     addStep(context, {
       id: time === "first" ? `drain:${tank.id}` : `drain:${tank.id}:again`,
       stage: "drain",
@@ -71,7 +100,9 @@ const emptyWaste = (context: Context, time: "first" | "again" = "first", fromSha
         shutAgain(control),
       ],
       why: "Nothing left to freeze, and room for what is flushed out later.",
-      cautions: ["Sewage infects: gloves and eyes; never the drinking-water hose. Let it go only where that is allowed."],
+      cautions: [
+        "Sewage infects: gloves and eyes; never the drinking-water hose. Let it go only where that is allowed.",
+      ],
       expect: `About ${v(holds)} out; level gauge or a look in says empty.`,
       asks: [],
       minutes: 10,
@@ -82,14 +113,19 @@ const emptyWaste = (context: Context, time: "first" | "again" = "first", fromSha
 const shutAgain = (control: Control): Action => setValve(control, "open", "shut");
 
 /** The drain that empties a vessel on its own, found by trying each on the map. */
-const drainFor = (context: Context, cell: number): { control: Control; boreM: number } | undefined => {
+const drainFor = (
+  context: Context,
+  cell: number,
+): { control: Control; boreM: number } | undefined => {
   const before = heldIn(context, cell);
   for (const control of controlsOf(context, "drain")) {
     const turns = turn(context, control, "open");
     if (turns.length === 0 || kindOfPart(control.part).role.vessel) continue;
     const { physical } = rehearse(context, [...turns, { type: "drain" }]);
     if (volumeOf(liquidIn(physical.contents[cell])) < before * 0.5) {
-      const run = context.network.map.runs.find((r) => r.from.part === control.part.id || r.to.part === control.part.id);
+      const run = context.network.map.runs.find(
+        (r) => r.from.part === control.part.id || r.to.part === control.part.id,
+      );
       return { control, boreM: PIPE_SYSTEMS.get(run?.pipe ?? "")?.boreM ?? 0.013 };
     }
   }
@@ -149,8 +185,11 @@ const nearestOutlet = (
     const watched = watchedBy(context, control, { kind: "pump", switchKey: pump.key });
     return watched ? [{ control, ...watched }] : [];
   });
-  const falls = (watch: string): number => (context.network.openings.find((o) => o.id === watch)?.fallsTo === undefined ? 0 : 1);
-  return found.sort((a, b) => (toGround ? falls(a.watch) - falls(b.watch) : 0) || a.wayM3 - b.wayM3)[0];
+  const falls = (watch: string): number =>
+    context.network.openings.find((o) => o.id === watch)?.fallsTo === undefined ? 0 : 1;
+  return found.sort(
+    (a, b) => (toGround ? falls(a.watch) - falls(b.watch) : 0) || a.wayM3 - b.wayM3,
+  )[0];
 };
 
 interface Emptying {
@@ -162,21 +201,32 @@ interface Emptying {
 
 const turnedBack = (context: Context, action: Action): Action[] => {
   const control = action.type === "set-valve" ? controlByKey(context, action.control) : undefined;
-  return control && action.type === "set-valve" ? [setValve(control, action.position, action.from)] : [];
+  return control && action.type === "set-valve"
+    ? [setValve(control, action.position, action.from)]
+    : [];
 };
 
 /** The actions as they are where they empty something; else with the one valve turned that stops the pump from going round. */
-const emptying = (context: Context, actionsWith: (kept: readonly Action[]) => Action[]): Emptying => {
+const emptying = (
+  context: Context,
+  actionsWith: (kept: readonly Action[]) => Action[],
+): Emptying => {
   const tried = (kept: readonly Action[]): Emptying => {
     const actions = actionsWith(kept);
     return { actions, kept, tryOut: rehearse(context, actions) };
   };
   const plain = tried([]);
-  const empties = ({ tryOut }: Emptying): boolean => tryOut.effects.some((e) => e.push?.outcome === "reached");
+  const empties = ({ tryOut }: Emptying): boolean =>
+    tryOut.effects.some((e) => e.push?.outcome === "reached");
   if (empties(plain)) return plain;
-  const valves = sortedByPlace(context, [...controlsOf(context, "valve"), ...controlsOf(context, "selector")]);
+  const valves = sortedByPlace(context, [
+    ...controlsOf(context, "valve"),
+    ...controlsOf(context, "selector"),
+  ]);
   for (const control of valves) {
-    const others = control.spec.positions.filter((p) => p.name !== (context.physical.lineup[control.key] ?? control.spec.inUse));
+    const others = control.spec.positions.filter(
+      (p) => p.name !== (context.physical.lineup[control.key] ?? control.spec.inUse),
+    );
     for (const position of others) {
       const turned = tried(turn(context, control, position.name));
       if (empties(turned)) return turned;
@@ -193,18 +243,28 @@ const pumpDry = (context: Context): void => {
     const inTanks = vessels(context, "fresh").reduce((sum, t) => {
       const spare =
         heldIn(context, t.cell) -
-        (context.network.cells[t.cell]?.drainRemainder ?? 0) * (context.network.cells[t.cell]?.capacityM3 ?? 0) * NEARLY_EMPTY;
+        (context.network.cells[t.cell]?.drainRemainder ?? 0) *
+          (context.network.cells[t.cell]?.capacityM3 ?? 0) *
+          NEARLY_EMPTY;
       return sum + Math.max(0, spare);
     }, 0);
     const near = nearestOutlet(context, pump, inTanks > 0);
     if (!near) continue;
     const open = turn(context, near.control, "open");
     const actionsWith = (kept: readonly Action[]): Action[] => [
-      ...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => (c.key === near.control.key ? [] : turn(context, c, "shut"))),
+      ...sortedByPlace(context, mayStandOpen(context)).flatMap((c) =>
+        c.key === near.control.key ? [] : turn(context, c, "shut"),
+      ),
       ...kept,
       ...open,
       ...turn(context, pump, "on"),
-      { type: "pump", switch: pump.key, watch: near.watch, untilAir: 0.9, maxM3: Math.max(0.002, near.wayM3 * 3) + inTanks },
+      {
+        type: "pump",
+        switch: pump.key,
+        watch: near.watch,
+        untilAir: 0.9,
+        maxM3: Math.max(0.002, near.wayM3 * 3) + inTanks,
+      },
       setValve(pump, "on", "off"),
       confirm(PUMPED_DRY, "Spat and ran dry"),
       ...(open.length > 0 ? [shutAgain(near.control)] : []),
@@ -227,7 +287,9 @@ const pumpDry = (context: Context): void => {
       parts: [
         pump.part.id,
         near.control.part.id,
-        ...kept.flatMap((a) => (a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : [])),
+        ...kept.flatMap((a) =>
+          a.type === "set-valve" ? (controlByKey(context, a.control)?.part.id ?? []) : [],
+        ),
       ],
       minutes: 2 + inTanks / TAP_M3_PER_S / 60,
     });
@@ -237,11 +299,14 @@ const pumpDry = (context: Context): void => {
 /** Taps, low points and inlets: open, the pump sends through them what is meant for elsewhere. The tank's own drain lies before it. */
 const mayStandOpen = (context: Context): Control[] => [
   ...controlsOf(context, "outlet"),
-  ...controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel && !emptiesVessel(context, c)),
+  ...controlsOf(context, "drain").filter(
+    (c) => !kindOfPart(c.part).role.vessel && !emptiesVessel(context, c),
+  ),
   ...inletCaps(context),
 ];
 
-const isVessel = (context: Context, cell: number): boolean => context.network.cells[cell]?.form === "vessel";
+const isVessel = (context: Context, cell: number): boolean =>
+  context.network.cells[cell]?.form === "vessel";
 
 // Caught less than this share of it: blocked, sloping, or not all of it measured (house policy; common practice, no source).
 const RECOVERED_ENOUGH = 0.85;
@@ -251,14 +316,27 @@ const askAgain = (context: Context, heater: { id: string; name: string; cell: nu
   const cell = context.network.cells[heater.cell];
   const tried = `tried-again:${heater.id}`;
   const holds = heldIn(context, heater.cell);
-  if (!cell || !has(context, remainsFact(cell.id)) || has(context, tried) || holds <= cell.capacityM3 * (1 - RECOVERED_ENOUGH)) return;
+  if (
+    !cell ||
+    !has(context, remainsFact(cell.id)) ||
+    has(context, tried) ||
+    holds <= cell.capacityM3 * (1 - RECOVERED_ENOUGH)
+  )
+    return;
   addStep(context, {
     id: `drain:${heater.id}:again`,
     stage: "drain",
     title: `${v(cell.capacityM3 - holds)} of ${v(cell.capacityM3)} came: blocked, sloping, or not measured?`,
-    actions: [confirm(tried, "Hole probed, relief lifted again, unit tilted towards the plug; what came was caught")],
+    actions: [
+      confirm(
+        tried,
+        "Hole probed, relief lifted again, unit tilted towards the plug; what came was caught",
+      ),
+    ],
     why: `About ${v(holds)} is still in the ${heater.name.toLowerCase()} by what was caught. Scale lies over the hole, the unit slopes away from it, no air comes in, or some ran past the bucket.`,
-    cautions: ["Probe with a soft rod, face and hands out of the way: scale that lets go lets a jet out."],
+    cautions: [
+      "Probe with a soft rod, face and hands out of the way: scale that lets go lets a jet out.",
+    ],
     expect: `Up to ${v(holds)} more. What is not caught is taken as still there, and the heater as not protected.`,
     asks: [
       {
@@ -276,7 +354,10 @@ const askAgain = (context: Context, heater: { id: string; name: string; cell: nu
   });
 };
 
-const drainHeater = (context: Context, heater: { id: string; name: string; cell: number }): void => {
+const drainHeater = (
+  context: Context,
+  heater: { id: string; name: string; cell: number },
+): void => {
   askAgain(context, heater);
   const cell = context.network.cells[heater.cell];
   const holds = heldIn(context, heater.cell);
@@ -340,13 +421,23 @@ const drainLines = (context: Context): void => {
     const low = controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel);
     // Hot water under a hand: taps and low points of a heater that is not off and cool stay shut.
     const scalds = hotCells(context).size > 0;
-    const all = sortedByPlace(context, [...controlsOf(context, "outlet"), ...inletCaps(context), ...low]).filter(
+    const all = sortedByPlace(context, [
+      ...controlsOf(context, "outlet"),
+      ...inletCaps(context),
+      ...low,
+    ]).filter(
       (c) => !(scalds && isOnHotSide(context, c)) && (seaIsShut(context) || !isRaw(context, c)),
     );
     const turns = all.flatMap((c) => turn(context, c, "open"));
     const off = postEnds(context)
       .filter((e) => !isApart(context, e))
-      .map<Action>(({ run, end, name }) => ({ type: "disconnect", run, end, jug: false, label: `Line off at the ${name}` }));
+      .map<Action>(({ run, end, name }) => ({
+        type: "disconnect",
+        run,
+        end,
+        jug: false,
+        label: `Line off at the ${name}`,
+      }));
     const actions: Action[] = [
       ...turns,
       ...off,
@@ -356,16 +447,27 @@ const drainLines = (context: Context): void => {
     const { effects } = rehearse(context, actions);
     const result = effects.find((e) => e.out.size > 0 || e.drained.length > 0);
     const out = [...(result?.out ?? [])].reduce((sum, [, m]) => sum + volumeOf(m), 0);
-    const stays = [...new Set((result?.keptWet ?? []).map((c) => context.network.cells[c]).filter((c) => c?.part && c.form !== "vessel"))];
+    const stays = [
+      ...new Set(
+        (result?.keptWet ?? [])
+          .map((c) => context.network.cells[c])
+          .filter((c) => c?.part && c.form !== "vessel"),
+      ),
+    ];
     addStep(context, {
       id: "drain:lines",
       stage: "drain",
       title: "Open every tap, drain and inlet",
       actions,
       why: `Air must enter for water to leave: a shut tap holds its line like a straw.${
-        stays.length ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? "")).toLowerCase()}.` : ""
+        stays.length
+          ? ` Still wet afterwards: ${listed(stays.map((c) => c?.part?.name ?? "")).toLowerCase()}.`
+          : ""
       }`,
-      expect: out < WORTH_M3 ? "Drops at the most: the lines have run out already." : `About ${v(out)} runs out of the drains.`,
+      expect:
+        out < WORTH_M3
+          ? "Drops at the most: the lines have run out already."
+          : `About ${v(out)} runs out of the drains.`,
       needs: ["secure:pump-and-supply"],
       minutes: 8 + turns.length,
     });
@@ -373,8 +475,16 @@ const drainLines = (context: Context): void => {
   turnThrough(context);
   const capped = postEnds(context)
     .filter((e) => isApart(context, e))
-    .map<Action>(({ run, end, name }) => ({ type: "reconnect", run, end, label: `Cap on the line that was taken off the ${name}` }));
-  const shut = [...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut")), ...capped];
+    .map<Action>(({ run, end, name }) => ({
+      type: "reconnect",
+      run,
+      end,
+      label: `Cap on the line that was taken off the ${name}`,
+    }));
+  const shut = [
+    ...sortedByPlace(context, mayStandOpen(context)).flatMap((c) => turn(context, c, "shut")),
+    ...capped,
+  ];
   const caps = new Set(inletCaps(context).map((c) => c.key));
   if (shut.length > 0)
     addStep(context, {
@@ -391,7 +501,9 @@ const drainLines = (context: Context): void => {
 };
 
 const isRaw = ({ network }: Context, control: Control): boolean =>
-  network.openings.some((o) => o.gate?.key === control.key && network.cells[o.cell]?.side === "raw");
+  network.openings.some(
+    (o) => o.gate?.key === control.key && network.cells[o.cell]?.side === "raw",
+  );
 
 const TURNED = "valves-turned-through";
 
@@ -401,18 +513,28 @@ const turnThrough = (context: Context): void => {
   if (!has(context, LINES_DRAINED) || has(context, TURNED) || hotCells(context).size > 0) return;
   // Shut again, or filled since: then nothing runs out of the lines, and what would is to stay.
   if (!mayStandOpen(context).some((c) => context.physical.lineup[c.key] === "open")) return;
-  const aboard = (physical: Context["physical"]): number => volumeOf(totalAboard(physical.contents));
+  const aboard = (physical: Context["physical"]): number =>
+    volumeOf(totalAboard(physical.contents));
   const actions: Action[] = [];
   let now = context.physical;
-  const raws = new Set(context.network.openings.filter((o) => o.use === "raw").map((o) => o.part.id));
-  const valves = sortedByPlace(context, [...controlsOf(context, "selector"), ...controlsOf(context, "valve")]);
+  const raws = new Set(
+    context.network.openings.filter((o) => o.use === "raw").map((o) => o.part.id),
+  );
+  const valves = sortedByPlace(context, [
+    ...controlsOf(context, "selector"),
+    ...controlsOf(context, "valve"),
+  ]);
   for (const control of valves) {
     if (raws.has(control.part.id)) continue;
     const from = now.lineup[control.key] ?? control.spec.inUse;
     const through = control.spec.positions
       .filter((p) => p.name !== from)
       .flatMap<Action>((p) => {
-        const there: Action[] = [setValve(control, from, p.name), { type: "drain" }, setValve(control, p.name, from)];
+        const there: Action[] = [
+          setValve(control, from, p.name),
+          { type: "drain" },
+          setValve(control, p.name, from),
+        ];
         const tried = rehearse({ ...context, physical: now }, there).physical;
         if (aboard(now) - aboard(tried) < WORTH_M3) return [];
         now = tried;
@@ -436,7 +558,9 @@ const turnThrough = (context: Context): void => {
 
 /** A drain on a fresh tank: it stays open. */
 const emptiesVessel = (context: Context, control: Control): boolean => {
-  const run = context.network.map.runs.find((r) => r.from.part === control.part.id || r.to.part === control.part.id);
+  const run = context.network.map.runs.find(
+    (r) => r.from.part === control.part.id || r.to.part === control.part.id,
+  );
   const other = run && (run.from.part === control.part.id ? run.to.part : run.from.part);
   const part = context.network.map.parts.find((p) => p.id === other);
   return part !== undefined && roleOf(part).vessel === "fresh";

@@ -1,4 +1,10 @@
-import { apartOpeningId, type Control, type Network, reachInOrder, roleOf } from "../../watermap/index.ts";
+import {
+  apartOpeningId,
+  type Control,
+  type Network,
+  reachInOrder,
+  roleOf,
+} from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { confirm, type Context, controlByKey, freshPumps, turn } from "./context.ts";
 import { forcedReach } from "../fill-lineup.ts";
@@ -24,7 +30,9 @@ export interface Entry {
 const upstream = (network: Network, start: number, stop: number): number[] =>
   reachInOrder(network, [start], (i, from, to) => {
     const part = network.cells[from]?.part;
-    return to !== stop && !(part && roleOf(part).vessel) && network.links[i]?.drivenBy === undefined;
+    return (
+      to !== stop && !(part && roleOf(part).vessel) && network.links[i]?.drivenBy === undefined
+    );
   });
 
 /**
@@ -33,13 +41,17 @@ const upstream = (network: Network, start: number, stop: number): number[] =>
  */
 export const findEntries = (context: Context): Entry[] => {
   const reached = (start: number): number =>
-    forcedReach({ network: context.network, lineup: context.physical.lineup, apart: context.physical.apart }, start).size;
+    forcedReach(
+      { network: context.network, lineup: context.physical.lineup, apart: context.physical.apart },
+      start,
+    ).size;
   const entries = freshPumps(context)
     .flatMap((pump) => {
       const driven = context.network.links.find((l) => l.drivenBy === pump.key);
       if (!driven) return [];
       const cells = upstream(context.network, driven.a, driven.b);
-      const entry = pickupEntry(context, pump, cells, driven.b) ?? hoseEntry(context, pump, cells, driven.b);
+      const entry =
+        pickupEntry(context, pump, cells, driven.b) ?? hoseEntry(context, pump, cells, driven.b);
       return entry ? [{ entry, reaches: reached(driven.b) }] : [];
     })
     .toSorted((a, b) => b.reaches - a.reaches)
@@ -50,11 +62,20 @@ export const findEntries = (context: Context): Entry[] => {
 
 const suctionControls = (context: Context, cells: readonly number[]): Control[] => {
   const owners = new Set(cells.map((c) => context.network.cells[c]?.ownerId));
-  return context.network.controls.filter((c) => owners.has(c.part.id) && (c.spec.role === "valve" || c.spec.role === "selector"));
+  return context.network.controls.filter(
+    (c) => owners.has(c.part.id) && (c.spec.role === "valve" || c.spec.role === "selector"),
+  );
 };
 
-const pickupEntry = (context: Context, pump: Control, cells: readonly number[], start: number): Entry | undefined => {
-  const pickup = context.network.openings.find((o) => o.use === "pickup" && cells.includes(o.cell) && !context.blocked.has(o.part.id));
+const pickupEntry = (
+  context: Context,
+  pump: Control,
+  cells: readonly number[],
+  start: number,
+): Entry | undefined => {
+  const pickup = context.network.openings.find(
+    (o) => o.use === "pickup" && cells.includes(o.cell) && !context.blocked.has(o.part.id),
+  );
   const hose = pickup?.gate && controlByKey(context, pickup.gate.key);
   if (!pickup || !hose) return undefined;
   const valves = suctionControls(context, cells);
@@ -70,20 +91,33 @@ const pickupEntry = (context: Context, pump: Control, cells: readonly number[], 
     start,
     suctionControls: valves.map((v) => v.key),
     pump,
-    connect: (now) => [...turn(now, hose, "in jug"), ...choices.flatMap((v) => turn(now, v, best[v.key] ?? v.spec.inUse))],
-    restore: (now) => [...turn(now, hose, "capped"), ...choices.flatMap((v) => turn(now, v, inUse[v.key] ?? v.spec.inUse))],
+    connect: (now) => [
+      ...turn(now, hose, "in jug"),
+      ...choices.flatMap((v) => turn(now, v, best[v.key] ?? v.spec.inUse)),
+    ],
+    restore: (now) => [
+      ...turn(now, hose, "capped"),
+      ...choices.flatMap((v) => turn(now, v, inUse[v.key] ?? v.spec.inUse)),
+    ],
     label: `the ${pickup.part.name.toLowerCase()}`,
     parts: [pickup.part.id, ...choices.map((v) => v.part.id)],
   };
 };
 
-const hoseEntry = (context: Context, pump: Control, cells: readonly number[], start: number): Entry | undefined => {
+const hoseEntry = (
+  context: Context,
+  pump: Control,
+  cells: readonly number[],
+  start: number,
+): Entry | undefined => {
   const { network } = context;
   // The farther upstream the line is opened, the more of it is protected: take the run next to the tank, at its pump end.
   const tankCell = cells.find((c) => network.cells[c]?.part && network.cells[c]?.form === "vessel");
   const runs = cells.filter((c) => network.cells[c]?.run);
   const next = runs.filter((c) =>
-    (network.linksOf[c] ?? []).some((l) => network.links[l]?.a === tankCell || network.links[l]?.b === tankCell),
+    (network.linksOf[c] ?? []).some(
+      (l) => network.links[l]?.a === tankCell || network.links[l]?.b === tankCell,
+    ),
   );
   const cell = next[0] ?? runs.at(-1);
   const run = cell === undefined ? undefined : network.cells[cell]?.run;
@@ -102,15 +136,32 @@ const hoseEntry = (context: Context, pump: Control, cells: readonly number[], st
     connect: (now) =>
       now.physical.apart.some((e) => apartOpeningId(e) === apartId && e.jug)
         ? []
-        : [{ type: "disconnect", run: run.id, end, jug: true, label: `Undo the inlet line at the ${name}, put the jug hose on` }],
-    restore: () => [{ type: "reconnect", run: run.id, end, label: `Jug hose off, inlet line back on the ${name}, washer seen` }],
+        : [
+            {
+              type: "disconnect",
+              run: run.id,
+              end,
+              jug: true,
+              label: `Undo the inlet line at the ${name}, put the jug hose on`,
+            },
+          ],
+    restore: () => [
+      {
+        type: "reconnect",
+        run: run.id,
+        end,
+        label: `Jug hose off, inlet line back on the ${name}, washer seen`,
+      },
+    ],
     label: `a jug hose in place of the line to the ${name}`,
     parts: [far.part, pump.part.id],
   };
 };
 
 const handEntry = (context: Context): Entry | undefined => {
-  const inlet = context.network.openings.find((o) => o.use === "supply" && !o.pressed && !context.blocked.has(o.part.id));
+  const inlet = context.network.openings.find(
+    (o) => o.use === "supply" && !o.pressed && !context.blocked.has(o.part.id),
+  );
   if (!inlet) return undefined;
   const cap = inlet.gate && controlByKey(context, inlet.gate.key);
   return {
@@ -119,7 +170,10 @@ const handEntry = (context: Context): Entry | undefined => {
     suctionControls: [],
     connect: (now) => [
       ...turn(now, cap, "shut"),
-      confirm(`hand-pump:${inlet.part.id}`, `Hand pump coupled to the ${inlet.part.name.toLowerCase()}, its hose in the jug`),
+      confirm(
+        `hand-pump:${inlet.part.id}`,
+        `Hand pump coupled to the ${inlet.part.name.toLowerCase()}, its hose in the jug`,
+      ),
     ],
     restore: () => [confirm(`hand-pump-off:${inlet.part.id}`, "Hand pump off, cap back")],
     label: `a hand pump at the ${inlet.part.name.toLowerCase()}`,

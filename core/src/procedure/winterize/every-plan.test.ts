@@ -27,22 +27,35 @@ const made = (map: WaterMap): Made => {
   const stood = [request.start];
   for (const step of plan.steps)
     stood.push(
-      step.actions.reduce((now, action) => act(network, now, action, request.product.strength).physical, stood.at(-1) as Physical),
+      step.actions.reduce(
+        (now, action) => act(network, now, action, request.product.strength).physical,
+        stood.at(-1) as Physical,
+      ),
     );
   return { map, network, request, plan, stood };
 };
 
 const SEEDS = [60_001, 60_002, 60_003, 60_004, 60_005, 60_006, 60_007, 60_008];
-const all = [...EXAMPLE_MAPS.filter((m) => m.id !== "yarrow"), ...PATTERNS.map(starterMap), ...SEEDS.map(systemOf)].map(made);
+const all = [
+  ...EXAMPLE_MAPS.filter((m) => m.id !== "yarrow"),
+  ...PATTERNS.map(starterMap),
+  ...SEEDS.map(systemOf),
+].map(made);
 const each = <T>(of: (m: Made) => readonly T[]): T[] => all.flatMap(of);
-const steps = (of: (step: Step, before: Physical, after: Physical, m: Made) => readonly unknown[]): unknown[] =>
-  each((m) => m.plan.steps.flatMap((s, i) => of(s, m.stood[i] as Physical, m.stood[i + 1] as Physical, m)));
+const steps = (
+  of: (step: Step, before: Physical, after: Physical, m: Made) => readonly unknown[],
+): unknown[] =>
+  each((m) =>
+    m.plan.steps.flatMap((s, i) => of(s, m.stood[i] as Physical, m.stood[i + 1] as Physical, m)),
+  );
 const held = (p: Physical, cell: number): number => volumeOf(liquidIn(p.contents[cell]));
 
 describe("every sheet", () => {
   it("comes to what it says: its steps done one after another leave the unit as promised", () => {
     for (const { plan, stood, network } of all)
-      network.cells.forEach((_, i) => expect(held(stood.at(-1) as Physical, i)).toBeCloseTo(held(plan.after, i), 9));
+      network.cells.forEach((_, i) =>
+        expect(held(stood.at(-1) as Physical, i)).toBeCloseTo(held(plan.after, i), 9),
+      );
   });
 
   it("turns nothing to where it stands already, and says from where to where", () => {
@@ -51,9 +64,12 @@ describe("every sheet", () => {
         const lineup: Record<string, string> = { ...before.lineup };
         return step.actions.flatMap((a) => {
           if (a.type !== "set-valve") return [];
-          const stands = lineup[a.control] ?? network.controls.find((c) => c.key === a.control)?.spec.inUse;
+          const stands =
+            lineup[a.control] ?? network.controls.find((c) => c.key === a.control)?.spec.inUse;
           lineup[a.control] = a.position;
-          return a.from === stands && a.position !== stands ? [] : [`${step.id} ${a.control}: ${stands} to ${a.position}`];
+          return a.from === stands && a.position !== stands
+            ? []
+            : [`${step.id} ${a.control}: ${stands} to ${a.position}`];
         });
       }),
     ).toEqual([]);
@@ -63,7 +79,9 @@ describe("every sheet", () => {
     for (const { plan } of all) {
       const ids = plan.steps.map((s) => s.id);
       expect(new Set(ids).size).toBe(ids.length);
-      plan.steps.forEach((s, i) => s.needs.forEach((id) => expect(ids.indexOf(id), `${s.id} needs ${id}`).toBeLessThan(i)));
+      plan.steps.forEach((s, i) =>
+        s.needs.forEach((id) => expect(ids.indexOf(id), `${s.id} needs ${id}`).toBeLessThan(i)),
+      );
       plan.steps.forEach((s) => s.needs.forEach((id) => expect(ids).toContain(id)));
     }
   });
@@ -75,7 +93,9 @@ describe("every sheet", () => {
         const limit = (p: Physical) => frostVerdict(network, p.contents, request.basis).cells;
         const [was, is] = [limit(before), limit(after)];
         const gains = is.some(
-          (c, i) => (c.holdsToC ?? -99) < (was[i]?.holdsToC ?? -99) - 0.1 || (c.strength > 0.1 && was[i]?.holdsToC === null),
+          (c, i) =>
+            (c.holdsToC ?? -99) < (was[i]?.holdsToC ?? -99) - 0.1 ||
+            (c.strength > 0.1 && was[i]?.holdsToC === null),
         );
         return gains ? [] : [step.id];
       }),
@@ -88,13 +108,19 @@ describe("every sheet", () => {
         const drawn = after.drawnM3 - before.drawnM3;
         const told = Math.abs(step.antifreezeM3 - drawn) < 1e-9 && step.antifreezeM3 >= 0;
         const runs = step.actions.some((a) => a.type === "pump" || a.type === "push-by-hand");
-        const pumped = runs ? Math.max(drawn, volumeOf(after.gone) - volumeOf(before.gone)) / 0.00012 / 60 : 0;
-        return told && step.minutes > 0 && step.minutes >= pumped * 0.9 && step.minutes < 45 + pumped * 1.5 + step.actions.length * 2
+        const pumped = runs
+          ? Math.max(drawn, volumeOf(after.gone) - volumeOf(before.gone)) / 0.00012 / 60
+          : 0;
+        return told &&
+          step.minutes > 0 &&
+          step.minutes >= pumped * 0.9 &&
+          step.minutes < 45 + pumped * 1.5 + step.actions.length * 2
           ? []
           : [`${step.id}: ${step.antifreezeM3} ${drawn} ${step.minutes}`];
       }),
     ).toEqual([]);
-    for (const { plan } of all) expect(plan.minutes).toBe(Math.round(plan.steps.reduce((sum, s) => sum + s.minutes, 0)));
+    for (const { plan } of all)
+      expect(plan.minutes).toBe(Math.round(plan.steps.reduce((sum, s) => sum + s.minutes, 0)));
   });
 
   it("carries on each pump what is to come out, for whoever can see no more", () => {
@@ -105,7 +131,10 @@ describe("every sheet", () => {
           const effect = act(network, now, a, request.product.strength);
           now = effect.physical;
           if (a.type !== "pump" && a.type !== "push-by-hand") return [];
-          return a.aboutM3 !== undefined && Math.abs(a.aboutM3 - (effect.push?.drawnM3 ?? 0)) <= 1e-5 * a.aboutM3 + 1e-12 ? [] : [step.id];
+          return a.aboutM3 !== undefined &&
+            Math.abs(a.aboutM3 - (effect.push?.drawnM3 ?? 0)) <= 1e-5 * a.aboutM3 + 1e-12
+            ? []
+            : [step.id];
         });
       }),
     ).toEqual([]);
@@ -115,15 +144,27 @@ describe("every sheet", () => {
     const broken = /undefined|NaN|Infinity|\{m3:0\}|\{m3:-| {2}|\.\./u;
     expect(
       steps((s) =>
-        [s.title, s.why, s.expect, s.where, ...s.cautions].filter((text) => broken.test(text)).map((text) => `${s.id}: ${text}`),
+        [s.title, s.why, s.expect, s.where, ...s.cautions]
+          .filter((text) => broken.test(text))
+          .map((text) => `${s.id}: ${text}`),
       ),
     ).toEqual([]);
     expect(
-      steps((s) => (/^\P{Ll}/u.test(s.title) && (s.where === "" || /^\P{Ll}/u.test(s.where)) ? [] : [`${s.id}: ${s.title} ${s.where}`])),
+      steps((s) =>
+        /^\P{Ll}/u.test(s.title) && (s.where === "" || /^\P{Ll}/u.test(s.where))
+          ? []
+          : [`${s.id}: ${s.title} ${s.where}`],
+      ),
     ).toEqual([]);
     expect(steps((s) => (s.actions.length > 0 ? [] : [s.id]))).toEqual([]);
     // A tank that is emptied twice says so the second time.
-    expect(steps((s) => (s.stage !== "drain" || s.title.endsWith(" again") === s.id.endsWith(":again") ? [] : [s.title]))).toEqual([]);
+    expect(
+      steps((s) =>
+        s.stage !== "drain" || s.title.endsWith(" again") === s.id.endsWith(":again")
+          ? []
+          : [s.title],
+      ),
+    ).toEqual([]);
   });
 
   it("asks for what came out of a heater, and expects all but what its kind keeps", () => {
@@ -133,7 +174,9 @@ describe("every sheet", () => {
           if (ask.kind !== "recovered") return [];
           const cell = network.cellIndex.get(ask.cell ?? "") ?? -1;
           const came = held(before, cell) - held(after, cell);
-          return Math.abs((ask.expected ?? 0) - came) < 1e-9 && came > 0 ? [] : [`${step.id}: ${ask.expected} of ${came}`];
+          return Math.abs((ask.expected ?? 0) - came) < 1e-9 && came > 0
+            ? []
+            : [`${step.id}: ${ask.expected} of ${came}`];
         }),
       ),
     ).toEqual([]);
@@ -160,7 +203,8 @@ describe("every sheet", () => {
         network.controls.flatMap((c) => {
           const { role } = c.spec;
           const stands = plan.after.lineup[c.key] ?? c.spec.inUse;
-          if (role === "outlet" || role === "cap") return stands === "open" ? [`${map.id} ${c.key} ${stands}`] : [];
+          if (role === "outlet" || role === "cap")
+            return stands === "open" ? [`${map.id} ${c.key} ${stands}`] : [];
           return role === "switch" && stands === "on" ? [`${map.id} ${c.key} ${stands}`] : [];
         }),
       ),
@@ -171,12 +215,17 @@ describe("every sheet", () => {
   it("brings what its steps need, and no more", () => {
     for (const { map, plan } of all) {
       const has = (word: RegExp): boolean => plan.carry.some((c) => word.test(c));
-      const asks = (kind: string): boolean => plan.steps.some((s) => s.asks.some((a) => a.kind === kind));
+      const asks = (kind: string): boolean =>
+        plan.steps.some((s) => s.asks.some((a) => a.kind === kind));
       expect(has(/Refractometer/u), map.id).toBe(asks("strength"));
       expect(has(/Bucket/u), map.id).toBe(asks("recovered"));
       expect(has(/Thermometer/u), map.id).toBe(asks("temperature"));
-      expect(has(/Hand pump/u), map.id).toBe(plan.steps.some((s) => s.actions.some((a) => a.type === "push-by-hand")));
-      expect(has(/coupling/u), map.id).toBe(plan.steps.some((s) => s.actions.some((a) => a.type === "disconnect")));
+      expect(has(/Hand pump/u), map.id).toBe(
+        plan.steps.some((s) => s.actions.some((a) => a.type === "push-by-hand")),
+      );
+      expect(has(/coupling/u), map.id).toBe(
+        plan.steps.some((s) => s.actions.some((a) => a.type === "disconnect")),
+      );
       expect(has(/Tag/u), map.id).toBe(plan.steps.some((s) => s.id.endsWith(":tag")));
       expect(has(/jugs/u), map.id).toBe(plan.antifreeze.jugs > 0);
     }
@@ -189,10 +238,11 @@ describe("every sheet", () => {
         lines.reduce((sum, l) => sum + l.volumeM3, 0),
         map.id,
       ).toBeGreaterThanOrEqual(workedM3 - 1e-9);
-      expect(plan.steps.filter((s) => s.stage === "fill" || s.stage === "traps").reduce((sum, s) => sum + s.antifreezeM3, 0)).toBeCloseTo(
-        workedM3,
-        9,
-      );
+      expect(
+        plan.steps
+          .filter((s) => s.stage === "fill" || s.stage === "traps")
+          .reduce((sum, s) => sum + s.antifreezeM3, 0),
+      ).toBeCloseTo(workedM3, 9);
       expect(jugs * request.product.jugM3).toBeGreaterThanOrEqual(p90M3 - 1e-9);
       expect((jugs - 1) * request.product.jugM3).toBeLessThan(Math.max(p90M3, 1e-12));
       expect(medianM3).toBeLessThanOrEqual(p90M3);
@@ -200,7 +250,9 @@ describe("every sheet", () => {
   });
 
   it("fills by the pump that reaches most first", () => {
-    const both = all.filter(({ plan }) => plan.steps.filter((s) => s.id.startsWith("fill:jug")).length > 1);
+    const both = all.filter(
+      ({ plan }) => plan.steps.filter((s) => s.id.startsWith("fill:jug")).length > 1,
+    );
     expect(both.length).toBeGreaterThan(0);
     for (const { plan } of both) {
       const runs = plan.steps.filter((s) => s.stage === "fill").map((s) => s.id);
@@ -214,7 +266,9 @@ describe("every sheet", () => {
     const again = all
       .filter(({ map }) => map.id !== "random")
       .flatMap(({ map, network, plan }) =>
-        planWinterize(standardRequest(network, plan.after)).steps.flatMap((s) => (s.stage === "traps" ? [] : [`${map.id} ${s.id}`])),
+        planWinterize(standardRequest(network, plan.after)).steps.flatMap((s) =>
+          s.stage === "traps" ? [] : [`${map.id} ${s.id}`],
+        ),
       );
     expect(again).toEqual([]);
   });

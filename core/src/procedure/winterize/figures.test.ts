@@ -19,7 +19,8 @@ describe("the figure to carry", () => {
     const network = networkOf(teasel);
     const plan = planWinterize(standardRequest(network, startPhysical(network)));
     const { lines, medianM3, p90M3 } = plan.antifreeze;
-    const of = (label: RegExp): number => lines.find((l) => label.test(l.label))?.volumeM3 ?? Number.NaN;
+    const of = (label: RegExp): number =>
+      lines.find((l) => label.test(l.label))?.volumeM3 ?? Number.NaN;
     const runs = plan.steps.filter((s) => s.stage === "fill" && s.antifreezeM3 > 0).length;
     const random = lehmer(4711);
     const between = (low: number, high: number): number => low + (high - low) * random();
@@ -27,9 +28,16 @@ describe("the figure to carry", () => {
     const normal = (): number => Array.from({ length: 12 }, random).reduce((s, x) => s + x, -6);
     const jobs = Array.from({ length: 8000 }, () => {
       const lengths = Math.max(0.5, 1 + 0.15 * normal());
-      const over = Array.from({ length: runs }, () => between(0.02e-3, 0.25e-3)).reduce((s, x) => s + x, 0);
+      const over = Array.from({ length: runs }, () => between(0.02e-3, 0.25e-3)).reduce(
+        (s, x) => s + x,
+        0,
+      );
       return (
-        of(/^Pipe/u) * lengths + of(/^Pump/u) + of(/^Run on/u) * lengths * between(0.8, 1.5) + over + of(/^Traps/u) * between(0.95, 1.25)
+        of(/^Pipe/u) * lengths +
+        of(/^Pump/u) +
+        of(/^Run on/u) * lengths * between(0.8, 1.5) +
+        over +
+        of(/^Traps/u) * between(0.95, 1.25)
       );
     });
     const below = (m3: number): number => jobs.filter((j) => j < m3).length / jobs.length;

@@ -1,7 +1,19 @@
 import { liquidIn, type PushResult, strengthOf, volumeOf } from "../../contents/index.ts";
 import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, inletCaps, pct, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
+import {
+  addStep,
+  confirm,
+  type Context,
+  controlsOf,
+  inletCaps,
+  pct,
+  rehearse,
+  setValve,
+  TAP_M3_PER_S,
+  turn,
+  v,
+} from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { hotCells } from "./secure.ts";
 import { planLegs } from "./legs.ts";
@@ -28,11 +40,28 @@ const HOLDS = 0.97;
 const drive = (entry: Entry): Parameters<typeof watchedBy>[2] =>
   entry.pump ? { kind: "pump", switchKey: entry.pump.key } : { kind: "push", cell: entry.start };
 
-const sideFor = (context: Context, entry: Entry, control: Control, position: string, rest: string): Side[] => {
+const sideFor = (
+  context: Context,
+  entry: Entry,
+  control: Control,
+  position: string,
+  rest: string,
+): Side[] => {
   const watched = watchedBy(context, control, drive(entry), position);
   const hot = hotCells(context);
   if (watched?.order.some((cell) => hot.has(cell))) return [];
-  return watched ? [{ control, position, rest, watch: watched.watch, wayM3: watched.wayM3, cells: watched.order }] : [];
+  return watched
+    ? [
+        {
+          control,
+          position,
+          rest,
+          watch: watched.watch,
+          wayM3: watched.wayM3,
+          cells: watched.order,
+        },
+      ]
+    : [];
 };
 
 /** Whether a side already holds what it should, from an earlier part of the run. */
@@ -64,26 +93,34 @@ const push = (entry: Entry, side: Side, context: Context, strength: number): Act
 
 const sideName = (side: Side): string => {
   const { part, spec } = side.control;
-  return spec.name === "main" || spec.name === "flush" || side.control.spec.role === "check" ? part.name : `${part.name}, ${spec.name}`;
+  return spec.name === "main" || spec.name === "flush" || side.control.spec.role === "check"
+    ? part.name
+    : `${part.name}, ${spec.name}`;
 };
 
 const TITLE = {
   outlet: (side: Side): string => `${sideName(side)}: run to full strength, read it`,
   drain: (side: Side): string => `${sideName(side)}: let out until it runs at full strength`,
-  check: (side: Side): string => `${sideName(side)}: press its check in until it runs at full strength`,
+  check: (side: Side): string =>
+    `${sideName(side)}: press its check in until it runs at full strength`,
   cap: (side: Side): string => `${sideName(side)}: loosen its cap until it runs at full strength`,
 } as const;
 
 const titleOf = (side: Side): string => {
   const { role } = side.control.spec;
-  if (kindOfPart(side.control.part).role.flushes) return `${side.control.part.name}: flush in short bursts to full strength`;
-  return (role === "drain" || role === "check" || role === "cap" ? TITLE[role] : TITLE.outlet)(side);
+  if (kindOfPart(side.control.part).role.flushes)
+    return `${side.control.part.name}: flush in short bursts to full strength`;
+  return (role === "drain" || role === "check" || role === "cap" ? TITLE[role] : TITLE.outlet)(
+    side,
+  );
 };
 
 /** Whether most of it would run out elsewhere than where it is watched. */
 const runsToWaste = (context: Context, side: Side, { left, drawnM3 }: PushResult): boolean => {
   const own = context.network.openings.find((o) => o.id === side.watch)?.part.id;
-  const elsewhere = left.filter((s) => context.network.openings.find((o) => o.id === s.from)?.part.id !== own);
+  const elsewhere = left.filter(
+    (s) => context.network.openings.find((o) => o.id === s.from)?.part.id !== own,
+  );
   return elsewhere.reduce((sum, s) => sum + volumeOf(s.liquid), 0) > ELSEWHERE_SHARE * drawnM3;
 };
 
@@ -100,9 +137,12 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
   const result = rehearsed.effects.find((e) => e.push)?.push;
   if (!result || result.drawnM3 === 0 || runsToWaste(context, side, result)) return;
   const outletCell = context.network.openings.find((o) => o.id === side.watch)?.cell;
-  const readAt = context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
+  const readAt =
+    context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
   const arrives =
-    result.arrivalM3 === undefined ? "" : ` Colour after about ${v(result.arrivalM3)}, strength after about ${v(result.drawnM3)}.`;
+    result.arrivalM3 === undefined
+      ? ""
+      : ` Colour after about ${v(result.arrivalM3)}, strength after about ${v(result.drawnM3)}.`;
   addStep(context, {
     id: `fill:${control.key}`,
     stage: "fill",
@@ -111,7 +151,9 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
     why: `Colour shows that it has arrived, not that it is strong enough.${arrives}`,
     cautions:
       control.spec.role === "cap"
-        ? ["The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run."]
+        ? [
+            "The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run.",
+          ]
         : [],
     expect:
       result.outcome === "reached" && result.blind
@@ -123,7 +165,8 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
       {
         key: `strength:${control.key}`,
         kind: "strength",
-        label: control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
+        label:
+          control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
         ...(readAt ? { cell: readAt } : {}),
         required: false,
         expected: result.strengthAtEnd,
@@ -138,7 +181,12 @@ const ownCell = (context: Context, side: Side): number | undefined =>
   context.network.cellIndex.get(`${side.control.part.id}:${side.control.spec.name}`);
 
 /** Product in: jug connected, pump primed, every outlet, then low points and inlets that a pump can reach, then what only a hand pump can. */
-export const planFill = (context: Context, entry: Entry, strength: number, suffix: string): void => {
+export const planFill = (
+  context: Context,
+  entry: Entry,
+  strength: number,
+  suffix: string,
+): void => {
   const wantsFill = fillSides(context, entry, true).some((s) => !holds(context, s, strength));
   if (!wantsFill) return;
   const connect = entry.connect(context);
@@ -159,9 +207,18 @@ export const planFill = (context: Context, entry: Entry, strength: number, suffi
           : entry.kind === "pump-inlet-hose"
             ? "This unit has no winterizing pickup: the line before the pump is undone instead, and must be made again."
             : "This unit has no pickup and no pump line to undo: product goes in at the inlet.",
-      cautions: ["Only propylene glycol marked for drinking water; never automotive coolant. Mop up: it is slippery."],
+      cautions: [
+        "Only propylene glycol marked for drinking water; never automotive coolant. Mop up: it is slippery.",
+      ],
       expect: "Hose end under the surface, jug standing firm.",
-      asks: [{ key: "antifreeze-in", kind: "antifreeze-in", label: "Antifreeze brought to the unit", required: false }],
+      asks: [
+        {
+          key: "antifreeze-in",
+          kind: "antifreeze-in",
+          label: "Antifreeze brought to the unit",
+          required: false,
+        },
+      ],
       parts: entry.parts,
       minutes: 3,
     });
@@ -178,7 +235,8 @@ export const planFill = (context: Context, entry: Entry, strength: number, suffi
         minutes: 1.5,
       });
   }
-  for (const side of fillSides(context, entry, false)) if (!holds(context, side, strength)) runSide(context, entry, side, strength);
+  for (const side of fillSides(context, entry, false))
+    if (!holds(context, side, strength)) runSide(context, entry, side, strength);
   planLegs(context, entry, strength);
   if (entry.pump) {
     const off = turn(context, entry.pump, "off");
@@ -187,7 +245,10 @@ export const planFill = (context: Context, entry: Entry, strength: number, suffi
         id: `fill:pump-off${suffix}`,
         stage: "fill",
         title: "Pump off, pressure off",
-        actions: [...off, confirm(`fill-pressure-off${suffix}`, "One tap opened and shut: no pressure left")],
+        actions: [
+          ...off,
+          confirm(`fill-pressure-off${suffix}`, "One tap opened and shut: no pressure left"),
+        ],
         why: "Nothing more is drawn by accident, and a cartridge full of antifreeze under pressure has no room.",
         expect: "Tap gives a short spurt and stops.",
         minutes: 1,
@@ -198,29 +259,45 @@ export const planFill = (context: Context, entry: Entry, strength: number, suffi
 /** Every side in the order farthest first, both sides of a part together; then low points; then inlets. */
 const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side[] => {
   const prepared: Context = beforeConnect
-    ? { ...context, steps: [...context.steps], physical: rehearse(context, entry.connect(context)).physical }
+    ? {
+        ...context,
+        steps: [...context.steps],
+        physical: rehearse(context, entry.connect(context)).physical,
+      }
     : context;
-  const outlets = controlsOf(context, "outlet").flatMap((c) => sideFor(prepared, entry, c, "open", "shut"));
+  const outlets = controlsOf(context, "outlet").flatMap((c) =>
+    sideFor(prepared, entry, c, "open", "shut"),
+  );
   const farthest = new Map<string, number>();
-  for (const s of outlets) farthest.set(s.control.part.id, Math.max(farthest.get(s.control.part.id) ?? 0, s.wayM3));
+  for (const s of outlets)
+    farthest.set(s.control.part.id, Math.max(farthest.get(s.control.part.id) ?? 0, s.wayM3));
   outlets.sort(
     (a, b) =>
       (farthest.get(b.control.part.id) ?? 0) - (farthest.get(a.control.part.id) ?? 0) ||
-      (a.control.part.id < b.control.part.id ? -1 : a.control.part.id > b.control.part.id ? 1 : 0) ||
+      (a.control.part.id < b.control.part.id
+        ? -1
+        : a.control.part.id > b.control.part.id
+          ? 1
+          : 0) ||
       (a.control.key < b.control.key ? -1 : 1),
   );
   const low = controlsOf(context, "drain")
     .filter((c) => !kindOfPart(c.part).role.vessel && context.physical.lineup[c.key] === "shut")
     .flatMap((c) => sideFor(prepared, entry, c, "open", "shut"));
   // Caps are on while the pump runs; each inlet that the pump can reach is let out at, for as long as it takes.
-  const caps = inletCaps(context).filter((cap) => entry.kind !== "hand-pump" || !entry.parts.includes(cap.part.id));
+  const caps = inletCaps(context).filter(
+    (cap) => entry.kind !== "hand-pump" || !entry.parts.includes(cap.part.id),
+  );
   const inlets = caps.flatMap((cap) => {
     const plain = sideFor(prepared, entry, cap, "open", "shut");
     const check = controlsOf(context, "check").find((c) => c.part.id === cap.part.id);
     if (plain.length > 0 || !check) return plain;
     const lineup = { ...prepared.physical.lineup, [cap.key]: "open" };
     const uncapped: Context = { ...prepared, physical: { ...prepared.physical, lineup } };
-    return sideFor(uncapped, entry, check, "pressed in", "working").map((side) => ({ ...side, under: cap }));
+    return sideFor(uncapped, entry, check, "pressed in", "working").map((side) => ({
+      ...side,
+      under: cap,
+    }));
   });
   const checks = controlsOf(context, "check")
     .filter((c) => !caps.some((cap) => cap.part.id === c.part.id))

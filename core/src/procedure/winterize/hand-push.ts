@@ -2,7 +2,17 @@ import { findFlow, type Flow, frostVerdict, situationOf } from "../../contents/i
 import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { forcedReach } from "../fill-lineup.ts";
-import { addStep, type Context, controlByKey, controlsOf, rehearse, setValve, TAP_M3_PER_S, turn, v } from "./context.ts";
+import {
+  addStep,
+  type Context,
+  controlByKey,
+  controlsOf,
+  rehearse,
+  setValve,
+  TAP_M3_PER_S,
+  turn,
+  v,
+} from "./context.ts";
 import { hotCells, postEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -30,20 +40,40 @@ const places = (context: Context): Place[] => {
   const { network } = context;
   const inlets = network.openings.flatMap<Place>((o) =>
     (o.use === "supply" || o.use === "flush") && !o.pressed && !context.blocked.has(o.part.id)
-      ? [{ id: o.part.id, name: o.part.name, cell: o.cell, cap: o.gate && controlByKey(context, o.gate.key), parts: [o.part.id] }]
+      ? [
+          {
+            id: o.part.id,
+            name: o.part.name,
+            cell: o.cell,
+            cap: o.gate && controlByKey(context, o.gate.key),
+            parts: [o.part.id],
+          },
+        ]
       : [],
   );
   const ends = postEnds(context).flatMap<Place>(({ run, end, id, name }) => {
     const cell = network.cellIndex.get(pipeCellId(run));
     return cell === undefined
       ? []
-      : [{ id, name: `line's end that was at the ${name}`, cell, apart: { run, end, jug: false }, parts: [id] }];
+      : [
+          {
+            id,
+            name: `line's end that was at the ${name}`,
+            cell,
+            apart: { run, end, jug: false },
+            parts: [id],
+          },
+        ];
   });
   return [...inlets, ...ends];
 };
 
 interface Push {
-  readonly turns: readonly { readonly control: Control; readonly to: string; readonly from: string }[];
+  readonly turns: readonly {
+    readonly control: Control;
+    readonly to: string;
+    readonly from: string;
+  }[];
   readonly watch: string;
   /** Tap that is opened for it; nothing where it runs into a tank. */
   readonly outlet: Control | undefined;
@@ -51,14 +81,21 @@ interface Push {
   readonly wet: readonly number[];
 }
 
-const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, passed: ReadonlySet<string>): Push | undefined => {
+const bestPush = (
+  context: Context,
+  place: Place,
+  wet: ReadonlySet<number>,
+  passed: ReadonlySet<string>,
+): Push | undefined => {
   const hot = hotCells(context);
   const stands = (c: Control): string => context.physical.lineup[c.key] ?? c.spec.inUse;
   const selectors = [...controlsOf(context, "selector"), ...controlsOf(context, "valve")];
   const lineups: Push["turns"][] = [
     [],
     ...selectors.flatMap((control) =>
-      control.spec.positions.filter((p) => p.name !== stands(control)).map((p) => [{ control, to: p.name, from: stands(control) }]),
+      control.spec.positions
+        .filter((p) => p.name !== stands(control))
+        .map((p) => [{ control, to: p.name, from: stands(control) }]),
     ),
   ];
   const apart = place.apart ? [...context.physical.apart, place.apart] : context.physical.apart;
@@ -66,22 +103,33 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
   const allOpen: Lineup = Object.fromEntries(outlets.map((o) => [o.key, "open"]));
   let best: Push | undefined;
   for (const turns of lineups) {
-    const lineup: Lineup = { ...context.physical.lineup, ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])) };
+    const lineup: Lineup = {
+      ...context.physical.lineup,
+      ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])),
+    };
     const turned: Context = { ...context, physical: { ...context.physical, lineup, apart } };
     // Where it cannot come at all, or to less than is found already, no way out helps.
-    const reached = forcedReach({ network: context.network, lineup: { ...lineup, ...allOpen }, apart }, place.cell);
+    const reached = forcedReach(
+      { network: context.network, lineup: { ...lineup, ...allOpen }, apart },
+      place.cell,
+    );
     const most = [...wet].filter((c) => reached.has(c)).length;
     if (most === 0 || (best && most < best.wet.length)) continue;
     for (const outlet of [undefined, ...outlets]) {
       if (passed.has(nameOf(turns, outlet))) continue;
-      const watched = outlet ? watchedBy(turned, outlet, { kind: "push", cell: place.cell }) : intoATank(turned, place.cell);
-      if (!watched || watched.order.some((c) => hot.has(c) || (outlet && isTankCell(context, c)))) continue;
+      const watched = outlet
+        ? watchedBy(turned, outlet, { kind: "push", cell: place.cell })
+        : intoATank(turned, place.cell);
+      if (!watched || watched.order.some((c) => hot.has(c) || (outlet && isTankCell(context, c))))
+        continue;
       const found = watched.order.filter((c) => wet.has(c));
       if (found.length === 0 || thinsBeside(context, watched.flow, wet)) continue;
       if (
         best &&
         (found.length < best.wet.length ||
-          (found.length === best.wet.length && turns.length >= best.turns.length && watched.wayM3 >= best.wayM3))
+          (found.length === best.wet.length &&
+            turns.length >= best.turns.length &&
+            watched.wayM3 >= best.wayM3))
       )
         continue;
       best = { turns, watch: watched.watch, outlet, wayM3: watched.wayM3, wet: found };
@@ -96,8 +144,15 @@ const bestPush = (context: Context, place: Place, wet: ReadonlySet<number>, pass
  */
 const thinsBeside = (context: Context, flow: Flow, wet: ReadonlySet<number>): boolean => {
   const { cells, linksOf } = context.network;
-  const shareOf = (cell: number): number => Math.max(...(linksOf[cell] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
-  return flow.order.some((c) => !wet.has(c) && !isTankCell(context, c) && (cells[c]?.capacityM3 ?? 0) > 0 && shareOf(c) < ALL_OF_IT);
+  const shareOf = (cell: number): number =>
+    Math.max(...(linksOf[cell] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)));
+  return flow.order.some(
+    (c) =>
+      !wet.has(c) &&
+      !isTankCell(context, c) &&
+      (cells[c]?.capacityM3 ?? 0) > 0 &&
+      shareOf(c) < ALL_OF_IT,
+  );
 };
 
 const nameOf = (turns: Push["turns"], outlet: Control | undefined): string =>
@@ -107,14 +162,21 @@ const isTankCell = ({ network }: Context, cell: number): boolean =>
   network.cells[cell]?.form === "vessel" && network.cells[cell]?.kind?.role.vessel !== undefined;
 
 /** Where what is pushed in runs into a tank by itself: its vent lets the air out. */
-const intoATank = (context: Context, cell: number): { watch: string; wayM3: number; flow: Flow; order: readonly number[] } | undefined => {
+const intoATank = (
+  context: Context,
+  cell: number,
+): { watch: string; wayM3: number; flow: Flow; order: readonly number[] } | undefined => {
   const found = findFlow(situationOf(context.network, context.physical), { kind: "push", cell });
   if (!found.ok) return undefined;
   const [only] = found.flow.opening.filter((o) => o.share > 0.99 && o.at.use === "vent");
   if (!only) return undefined;
   const { order } = found.flow;
   const wayM3 = order.reduce(
-    (sum, c) => sum + (context.network.cells[c]?.form === "vessel" ? 0 : (context.network.cells[c]?.capacityM3 ?? 0)),
+    (sum, c) =>
+      sum +
+      (context.network.cells[c]?.form === "vessel"
+        ? 0
+        : (context.network.cells[c]?.capacityM3 ?? 0)),
     0,
   );
   return { watch: only.at.id, wayM3, flow: found.flow, order };
@@ -126,10 +188,19 @@ export const planHandPush = (context: Context, strength: number): void => {
     const passed = new Set<string>();
     for (let n = 0; n < MOST_PUSHES; n++) {
       const limit = context.request.winterLowC - context.request.marginC;
-      const verdict = frostVerdict(context.network, context.physical.contents, context.request.basis, context.physical.measured);
+      const verdict = frostVerdict(
+        context.network,
+        context.physical.contents,
+        context.request.basis,
+        context.physical.measured,
+      );
       const wet = new Set(
         verdict.cells.flatMap((c) =>
-          c.holdsToC !== null && c.holdsToC > limit && context.network.cells[c.cell]?.form !== "vessel" ? [c.cell] : [],
+          c.holdsToC !== null &&
+          c.holdsToC > limit &&
+          context.network.cells[c.cell]?.form !== "vessel"
+            ? [c.cell]
+            : [],
         ),
       );
       const push = bestPush(context, place, wet, passed);
@@ -145,9 +216,18 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
   if (!start) return;
   const { outlet, turns } = push;
   const goal = outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
-  const off: Action[] = place.apart ? [{ type: "disconnect", ...place.apart, label: `Cap off the ${place.name}` }] : [];
+  const off: Action[] = place.apart
+    ? [{ type: "disconnect", ...place.apart, label: `Cap off the ${place.name}` }]
+    : [];
   const on: Action[] = place.apart
-    ? [{ type: "reconnect", run: place.apart.run, end: place.apart.end, label: `Cap on the ${place.name}` }]
+    ? [
+        {
+          type: "reconnect",
+          run: place.apart.run,
+          end: place.apart.end,
+          label: `Cap on the ${place.name}`,
+        },
+      ]
     : [];
   const actions: Action[] = [
     ...turn(context, place.cap, "shut"),
@@ -169,8 +249,15 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
   ];
   const tried = rehearse(context, actions);
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
-  const after = frostVerdict(context.network, tried.physical.contents, context.request.basis, tried.physical.measured);
-  const gained = push.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC);
+  const after = frostVerdict(
+    context.network,
+    tried.physical.contents,
+    context.request.basis,
+    tried.physical.measured,
+  );
+  const gained = push.wet.filter(
+    (c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC,
+  );
   if (drawn <= 0 || gained.length === 0) return;
   addStep(context, {
     id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
@@ -179,7 +266,11 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
     actions,
     why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
     expect: `Antifreeze from the inlet line ${goal}, about ${v(drawn)} in all.`,
-    parts: [...place.parts, ...(outlet ? [outlet.part.id] : []), ...turns.map((t) => t.control.part.id)],
+    parts: [
+      ...place.parts,
+      ...(outlet ? [outlet.part.id] : []),
+      ...turns.map((t) => t.control.part.id),
+    ],
     minutes: 5 + drawn / TAP_M3_PER_S / 60,
   });
 };

@@ -1,4 +1,10 @@
-import { type FrostBasis, type FrostVerdict, frostVerdict, type OwnerVerdict, unprotectedAt } from "../../contents/index.ts";
+import {
+  type FrostBasis,
+  type FrostVerdict,
+  frostVerdict,
+  type OwnerVerdict,
+  unprotectedAt,
+} from "../../contents/index.ts";
 import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Physical } from "../physical.ts";
@@ -45,11 +51,17 @@ export interface Plan {
   readonly after: Physical;
 }
 
-export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({ network, start, cannot: [], ...HOUSE_SETTINGS });
+export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({
+  network,
+  start,
+  cannot: [],
+  ...HOUSE_SETTINGS,
+});
 
 /** The strength that holds a temperature on a basis; nothing if no mixture in the tables does. */
 const strengthFor = (temperatureC: number, basis: FrostBasis): number | undefined => {
-  const found = basis === "burst" ? strengthForBurst(temperatureC) : strengthForFreezing(temperatureC);
+  const found =
+    basis === "burst" ? strengthForBurst(temperatureC) : strengthForFreezing(temperatureC);
   return found.ok ? found.value : undefined;
 };
 
@@ -58,7 +70,9 @@ const REACHABLE_SHARE = 0.95;
 const OVER_NEEDED = 0.02;
 
 /** Strength to run each outlet to: what the winter low needs and a little, within what the product can give. */
-export const targetStrengthFor = (request: Pick<WinterizeRequest, "winterLowC" | "marginC" | "basis" | "product">): number => {
+export const targetStrengthFor = (
+  request: Pick<WinterizeRequest, "winterLowC" | "marginC" | "basis" | "product">,
+): number => {
   const needed = strengthFor(Math.min(0, request.winterLowC - request.marginC), request.basis) ?? 1;
   const reachable = request.product.strength * REACHABLE_SHARE;
   return Math.min(reachable, Math.max(needed + OVER_NEEDED, request.product.strength * 0.85));
@@ -84,7 +98,12 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
   planHandPush(context, strength);
   planTraps(context, strength);
   planButtonUp(context, entries.at(-1), entries.length - 1);
-  const verdict = frostVerdict(request.network, context.physical.contents, request.basis, context.physical.measured);
+  const verdict = frostVerdict(
+    request.network,
+    context.physical.contents,
+    request.basis,
+    context.physical.measured,
+  );
   const limited = verdict.owners.filter((o) => o.holdsToC !== null);
   const unprotected = unprotectedAt(verdict, request.winterLowC).map((o) => ({
     id: o.id,
@@ -104,7 +123,12 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
       winterLowC: request.winterLowC,
     },
   );
-  const antifreeze = estimateAntifreeze(request.network, context.steps, context.swept, request.product.jugM3);
+  const antifreeze = estimateAntifreeze(
+    request.network,
+    context.steps,
+    context.swept,
+    request.product.jugM3,
+  );
   return {
     method: "antifreeze",
     steps: context.steps,
@@ -115,7 +139,10 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     unprotected,
     meetsMargin:
       cannotTell.length === 0 &&
-      limited.every((o) => (o.holdsToC ?? Number.NEGATIVE_INFINITY) <= request.winterLowC - request.marginC + 1e-9),
+      limited.every(
+        (o) =>
+          (o.holdsToC ?? Number.NEGATIVE_INFINITY) <= request.winterLowC - request.marginC + 1e-9,
+      ),
     cannotTell,
     verdict,
     minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),
@@ -130,16 +157,27 @@ const whyNot = (context: Context, owner: OwnerVerdict): string => {
   // Its own answer, or that of a step without which nothing on it may be opened.
   const closed = [...context.closed].find(([, parts]) => parts.includes(owner.id));
   const said =
-    cannot.find((c) => c.parts.includes(owner.id)) ?? (closed && cannot.findLast((c) => context.request.undone?.includes(c.stepId)));
+    cannot.find((c) => c.parts.includes(owner.id)) ??
+    (closed && cannot.findLast((c) => context.request.undone?.includes(c.stepId)));
   return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
 };
 
-const carryList = (steps: readonly Step[], antifreeze: AntifreezeFigure, product: string): string[] => [
+const carryList = (
+  steps: readonly Step[],
+  antifreeze: AntifreezeFigure,
+  product: string,
+): string[] => [
   ...(antifreeze.jugs > 0 ? [`${antifreeze.jugs} jugs of ${product}`] : []),
-  ...(steps.some((s) => s.asks.some((a) => a.kind === "strength")) ? ["Refractometer, wiped and zeroed on water"] : []),
-  ...(steps.some((s) => s.asks.some((a) => a.kind === "recovered")) ? ["Bucket or measure for what comes out"] : []),
+  ...(steps.some((s) => s.asks.some((a) => a.kind === "strength"))
+    ? ["Refractometer, wiped and zeroed on water"]
+    : []),
+  ...(steps.some((s) => s.asks.some((a) => a.kind === "recovered"))
+    ? ["Bucket or measure for what comes out"]
+    : []),
   ...(steps.some((s) => s.asks.some((a) => a.kind === "temperature")) ? ["Thermometer"] : []),
-  ...(steps.some((s) => s.actions.some((a) => a.type === "push-by-hand")) ? ["Hand pump with a hose for the inlet"] : []),
+  ...(steps.some((s) => s.actions.some((a) => a.type === "push-by-hand"))
+    ? ["Hand pump with a hose for the inlet"]
+    : []),
   ...(steps.some((s) => s.actions.some((a) => a.type === "disconnect"))
     ? ["Jug hose with a coupling for the pump's inlet, spare washer"]
     : []),

@@ -2,7 +2,17 @@ import { type Drive, findFlow, frostVerdict, situationOf } from "../../contents/
 import type { Control, Lineup } from "../../watermap/index.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import type { Action } from "../step.ts";
-import { addStep, type Context, controlsOf, heldIn, rehearse, setValve, sortedByPlace, TAP_M3_PER_S, v } from "./context.ts";
+import {
+  addStep,
+  type Context,
+  controlsOf,
+  heldIn,
+  rehearse,
+  setValve,
+  sortedByPlace,
+  TAP_M3_PER_S,
+  v,
+} from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells, hotCells } from "./secure.ts";
 
@@ -22,19 +32,29 @@ const PATIENCE = 3;
 
 interface Leg {
   /** What is turned for it and back again. */
-  readonly turns: readonly { readonly control: Control; readonly to: string; readonly from: string }[];
+  readonly turns: readonly {
+    readonly control: Control;
+    readonly to: string;
+    readonly from: string;
+  }[];
   readonly watch: string;
   readonly at: string;
   readonly wet: readonly number[];
   readonly wayM3: number;
 }
 
-const stands = (context: Context, control: Control): string => context.physical.lineup[control.key] ?? control.spec.inUse;
+const stands = (context: Context, control: Control): string =>
+  context.physical.lineup[control.key] ?? control.spec.inUse;
 
 /** Cells that do not hold the winter low yet and that a stream could reach. */
 const wetCells = (context: Context): Set<number> => {
   const { request, network } = context;
-  const verdict = frostVerdict(network, context.physical.contents, request.basis, context.physical.measured);
+  const verdict = frostVerdict(
+    network,
+    context.physical.contents,
+    request.basis,
+    context.physical.measured,
+  );
   return new Set(
     verdict.cells.flatMap((c) => {
       const { form, side } = network.cells[c.cell] ?? {};
@@ -52,16 +72,29 @@ const wetCells = (context: Context): Set<number> => {
 /** Ways out that may be opened for a leg, nearest to hand first; nothing opened at all among them, for what stands open already. */
 const waysOut = (context: Context): (Control | undefined)[] => [
   undefined,
-  ...sortedByPlace(context, [...controlsOf(context, "outlet"), ...controlsOf(context, "drain")]).filter(
-    (c) => stands(context, c) === "shut",
-  ),
+  ...sortedByPlace(context, [
+    ...controlsOf(context, "outlet"),
+    ...controlsOf(context, "drain"),
+  ]).filter((c) => stands(context, c) === "shut"),
 ];
 
 /** Every leg that a turn of a valve or a tap would sweep, the one with most still wet in it first. */
-const legsOf = (context: Context, drive: Drive, start: number, still: ReadonlySet<string>, wet: ReadonlySet<number>): Leg[] => {
+const legsOf = (
+  context: Context,
+  drive: Drive,
+  start: number,
+  still: ReadonlySet<string>,
+  wet: ReadonlySet<number>,
+): Leg[] => {
   const { network } = context;
-  const near = new Set([...wet].flatMap((c) => (network.linksOf[c] ?? []).flatMap((l) => network.links[l]?.gates.map((g) => g.key) ?? [])));
-  const valves = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter((c) => !still.has(c.key) && near.has(c.key));
+  const near = new Set(
+    [...wet].flatMap((c) =>
+      (network.linksOf[c] ?? []).flatMap((l) => network.links[l]?.gates.map((g) => g.key) ?? []),
+    ),
+  );
+  const valves = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter(
+    (c) => !still.has(c.key) && near.has(c.key),
+  );
   const choices: Leg["turns"][] = [
     [],
     ...valves.flatMap((control) =>
@@ -91,9 +124,17 @@ const withTurns = (context: Context, turns: Leg["turns"], drive: Drive): Lineup 
 });
 
 /** What would be swept with these turned, if it is worth a step and does not fill a heater that is to stay empty. */
-const legBy = (context: Context, drive: Drive, turns: Leg["turns"], wet: ReadonlySet<number>): Leg | undefined => {
+const legBy = (
+  context: Context,
+  drive: Drive,
+  turns: Leg["turns"],
+  wet: ReadonlySet<number>,
+): Leg | undefined => {
   const { network } = context;
-  const found = findFlow(situationOf(network, { ...context.physical, lineup: withTurns(context, turns, drive) }), drive);
+  const found = findFlow(
+    situationOf(network, { ...context.physical, lineup: withTurns(context, turns, drive) }),
+    drive,
+  );
   if (!found.ok) return undefined;
   const { flow } = found;
   const hot = hotCells(context);
@@ -110,13 +151,25 @@ const legBy = (context: Context, drive: Drive, turns: Leg["turns"], wet: Readonl
       !leaving.some((o) => o.at.cell === h.cell),
   );
   if (!watch || fills || flow.order.some((c) => hot.has(c))) return undefined;
-  const swept = flow.order.filter((c) => wet.has(c) && sharesOf(context, flow.link, c) > SHARE_THAT_SWEEPS);
+  const swept = flow.order.filter(
+    (c) => wet.has(c) && sharesOf(context, flow.link, c) > SHARE_THAT_SWEEPS,
+  );
   if (swept.length === 0) return undefined;
-  const wayM3 = flow.order.reduce((sum, c) => sum + (isVessel(c) ? 0 : (network.cells[c]?.capacityM3 ?? 0)), 0);
-  return { turns, watch: watch.at.id, at: watch.at.opening?.part.name ?? watch.at.id, wet: swept, wayM3 };
+  const wayM3 = flow.order.reduce(
+    (sum, c) => sum + (isVessel(c) ? 0 : (network.cells[c]?.capacityM3 ?? 0)),
+    0,
+  );
+  return {
+    turns,
+    watch: watch.at.id,
+    at: watch.at.opening?.part.name ?? watch.at.id,
+    wet: swept,
+    wayM3,
+  };
 };
 
-const nameOfLeg = (turns: Leg["turns"]): string => turns.map((t) => `${t.control.key}=${t.to}`).join(",");
+const nameOfLeg = (turns: Leg["turns"]): string =>
+  turns.map((t) => `${t.control.key}=${t.to}`).join(",");
 
 const sharesOf = ({ network }: Context, links: readonly number[], cell: number): number =>
   Math.max(0, ...(network.linksOf[cell] ?? []).map((l) => Math.abs(links[l] ?? 0)));
@@ -137,7 +190,13 @@ export const planLegs = (context: Context, entry: Entry, strength: number): void
   }
 };
 
-const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<number>, strength: number): void => {
+const sweep = (
+  context: Context,
+  pump: Control,
+  leg: Leg,
+  wet: ReadonlySet<number>,
+  strength: number,
+): void => {
   const { network } = context;
   const wetM3 = leg.wet.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
   const opens = leg.turns.map((t) => setValve(t.control, t.from, t.to));
@@ -145,20 +204,39 @@ const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<numbe
   const maxM3 = Math.max(LEAST_M3, wetM3 * RUN_ON) + (isHole ? 0 : leg.wayM3 * PATIENCE);
   const actions: Action[] = [
     ...opens,
-    { type: "pump", switch: pump.key, watch: leg.watch, ...(isHole ? {} : { untilStrength: strength }), maxM3 },
+    {
+      type: "pump",
+      switch: pump.key,
+      watch: leg.watch,
+      ...(isHole ? {} : { untilStrength: strength }),
+      maxM3,
+    },
     ...leg.turns.toReversed().map((t) => setValve(t.control, t.to, t.from)),
   ];
   const tried = rehearse(context, actions);
-  const after = frostVerdict(network, tried.physical.contents, context.request.basis, tried.physical.measured);
+  const after = frostVerdict(
+    network,
+    tried.physical.contents,
+    context.request.basis,
+    tried.physical.measured,
+  );
   const limit = context.request.winterLowC - context.request.marginC;
   const ended = tried.effects.find((e) => e.push)?.push?.outcome;
-  const gained = leg.wet.filter((c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= limit);
+  const gained = leg.wet.filter(
+    (c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= limit,
+  );
   const lost = after.cells.some(
-    (c) => !wet.has(c.cell) && c.holdsToC !== null && c.holdsToC > limit && network.cells[c.cell]?.side === "fresh",
+    (c) =>
+      !wet.has(c.cell) &&
+      c.holdsToC !== null &&
+      c.holdsToC > limit &&
+      network.cells[c.cell]?.side === "fresh",
   );
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
   if (gained.length === 0 || lost || drawn <= 0 || (!isHole && ended !== "reached")) return;
-  const names = [...new Set(gained.flatMap((c) => network.cells[c]?.part?.name.toLowerCase() ?? []))];
+  const names = [
+    ...new Set(gained.flatMap((c) => network.cells[c]?.part?.name.toLowerCase() ?? [])),
+  ];
   const [first] = leg.turns;
   addStep(context, {
     id: `fill:leg:${nameOfLeg(leg.turns)}`,
@@ -166,7 +244,9 @@ const sweep = (context: Context, pump: Control, leg: Leg, wet: ReadonlySet<numbe
     title: `${first?.control.part.name ?? "The leg"}: open until antifreeze runs at the ${leg.at.toLowerCase()}`,
     actions,
     why: `A leg that ends at a shut valve, a check or an emptied heater keeps its water: nothing passes it unless it is opened for a while.${names.length ? ` Still wet here: ${names.slice(0, 3).join(", ")}.` : ""}`,
-    cautions: isHole ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."] : [],
+    cautions: isHole
+      ? ["It runs out of the heater's plug hole: a bucket under it. The heater stays off."]
+      : [],
     expect: `About ${v(drawn)} drawn; colour at the ${leg.at.toLowerCase()}.`,
     asks: [],
     minutes: 2 + drawn / TAP_M3_PER_S / 60,

@@ -1,6 +1,24 @@
-import { type Control, heatersOf, paramsOf, type PartId, type PipeRunId, roleOf } from "../../watermap/index.ts";
+import {
+  type Control,
+  heatersOf,
+  paramsOf,
+  type PartId,
+  type PipeRunId,
+  roleOf,
+} from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
-import { addStep, confirm, type Context, controlsOf, has, heldIn, isLeftUndone, sortedByPlace, t, turn } from "./context.ts";
+import {
+  addStep,
+  confirm,
+  type Context,
+  controlsOf,
+  has,
+  heldIn,
+  isLeftUndone,
+  sortedByPlace,
+  t,
+  turn,
+} from "./context.ts";
 
 /** Fact names that later steps lean on. */
 export const offFact = (partId: string): string => `off:${partId}`;
@@ -29,7 +47,9 @@ export const hotCells = (context: Context): ReadonlySet<number> =>
 /** Whether what comes out by a control comes from the hot side. */
 export const isOnHotSide = ({ network }: Context, { part, spec }: Control): boolean => {
   if (roleOf(part).energies) return true;
-  const services = network.map.runs.filter((r) => r.from.part === part.id || r.to.part === part.id).map((r) => r.service);
+  const services = network.map.runs
+    .filter((r) => r.from.part === part.id || r.to.part === part.id)
+    .map((r) => r.service);
   return services.includes("hot") && (spec.name === "hot" || !services.includes("cold"));
 };
 
@@ -49,7 +69,10 @@ export const planSecure = (context: Context): void => {
       stage: "secure",
       title: `Turn the ${heater.name.toLowerCase()} off`,
       actions: energies.map((energy, i) =>
-        confirm(i === energies.length - 1 ? offFact(heater.id) : `${offFact(heater.id)}:${i}`, capital(energy)),
+        confirm(
+          i === energies.length - 1 ? offFact(heater.id) : `${offFact(heater.id)}:${i}`,
+          capital(energy),
+        ),
       ),
       why: "An element burns out in seconds in an empty heater, and hot water scalds whoever pulls the plug.",
       cautions: ["Gas and mains belong to licensed people: switch off only, open nothing."],
@@ -64,10 +87,17 @@ export const planSecure = (context: Context): void => {
     addStep(context, {
       id: "secure:pump-and-supply",
       stage: "secure",
-      title: inlets.length === 0 ? "Pump off" : pumps.length === 0 ? "Supply hose off" : "Pump off, supply hose off",
+      title:
+        inlets.length === 0
+          ? "Pump off"
+          : pumps.length === 0
+            ? "Supply hose off"
+            : "Pump off, supply hose off",
       actions: [
         ...pumps.flatMap((p) => turn(context, p, "off")),
-        ...(inlets.length > 0 ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")] : []),
+        ...(inlets.length > 0
+          ? [confirm(SUPPLY_OFF, "Supply shut, hose and regulator off and drained")]
+          : []),
         ...shutPosts(context),
         confirm(PRESSURE_OFF, "A cold tap opened and shut: no pressure left"),
       ],
@@ -112,19 +142,25 @@ const shutPosts = (context: Context): Action[] =>
     });
 
 /** Where a line ends at a post that presses. */
-export const postEnds = ({ network }: Context): { run: PipeRunId; end: "from" | "to"; id: PartId; name: string }[] =>
+export const postEnds = ({
+  network,
+}: Context): { run: PipeRunId; end: "from" | "to"; id: PartId; name: string }[] =>
   network.openings
     .filter((o) => o.pressed)
     .flatMap(({ part }) =>
       network.map.runs.flatMap((run) =>
         (["from", "to"] as const).flatMap((end) =>
-          run[end].part === part.id ? [{ run: run.id, end, id: part.id, name: part.name.toLowerCase() }] : [],
+          run[end].part === part.id
+            ? [{ run: run.id, end, id: part.id, name: part.name.toLowerCase() }]
+            : [],
         ),
       ),
     );
 
-export const isApart = ({ physical }: Context, { run, end }: { run: string; end: "from" | "to" }): boolean =>
-  physical.apart.some((e) => e.run === run && e.end === end);
+export const isApart = (
+  { physical }: Context,
+  { run, end }: { run: string; end: "from" | "to" },
+): boolean => physical.apart.some((e) => e.run === run && e.end === end);
 
 /** Not for choice: nothing behind a seacock is opened while it is open, it would let the lake in. */
 const shutSeacocks = (context: Context): void => {
@@ -139,7 +175,9 @@ const shutSeacocks = (context: Context): void => {
     title: turns.length === 1 ? "Shut the seacock" : "Shut the seacocks",
     actions: turns,
     why: "They open below the water line: whatever is undone behind an open one floods the boat.",
-    cautions: ["A seacock that will not turn is not forced: it breaks off. Leave everything behind it shut."],
+    cautions: [
+      "A seacock that will not turn is not forced: it breaks off. Leave everything behind it shut.",
+    ],
     expect: "Each handle across; nothing runs when the first joint behind it is cracked.",
     minutes: 2 + turns.length,
   });
@@ -150,9 +188,14 @@ const energyUnknown = (heater: { id: string; name: string }): Parameters<typeof 
   id: `secure:${heater.id}:off`,
   stage: "secure",
   title: `Find what heats the ${heater.name.toLowerCase()}, and turn it off`,
-  actions: [confirm(offFact(heater.id), "Gas, mains element, engine loop: looked for all three, each off")],
+  actions: [
+    confirm(offFact(heater.id), "Gas, mains element, engine loop: looked for all three, each off"),
+  ],
   why: "The map does not say how it is heated. An element burns out in seconds in an empty heater, and hot water scalds whoever pulls the plug.",
-  cautions: ["Gas and mains belong to licensed people: switch off only, open nothing.", "Write down what was found on the map."],
+  cautions: [
+    "Gas and mains belong to licensed people: switch off only, open nothing.",
+    "Write down what was found on the map.",
+  ],
   expect: "Everything that could heat it is off; nobody can turn it on unseen.",
   parts: [heater.id],
   minutes: 5,

@@ -21,7 +21,12 @@ type Turns = Readonly<Record<string, string>>;
 const MOST_LOOKS = 1500;
 
 /** Where a pump draws now, and which valves could end what is wrong with it; no valves where nothing is. */
-const conflict = (situation: Situation, inlet: number, wanted: string, isChoice: (key: string) => boolean): readonly string[] => {
+const conflict = (
+  situation: Situation,
+  inlet: number,
+  wanted: string,
+  isChoice: (key: string) => boolean,
+): readonly string[] => {
   const { network } = situation;
   const may = againstChecks(network, passableLinks(situation));
   const drawn = reach(network, [inlet], may);
@@ -64,7 +69,10 @@ export const turnsToDrawOn = (
   const met = new Set<string>();
   for (const turns of queue) {
     if (met.size > MOST_LOOKS) return undefined;
-    const situation = situationOf(context.network, { ...context.physical, lineup: { ...lineup, ...turns } });
+    const situation = situationOf(context.network, {
+      ...context.physical,
+      lineup: { ...lineup, ...turns },
+    });
     const toTurn = conflict(situation, inlet, wanted, (key) => byKey.has(key));
     if (toTurn.length === 0) return turns;
     for (const key of toTurn.filter((k) => !(k in turns)))

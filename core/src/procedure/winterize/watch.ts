@@ -11,16 +11,22 @@ export const watchedBy = (
   control: Control,
   drive: Drive,
   position = "open",
-): { watch: string; wayM3: number; cells: number[]; flow: Flow; order: readonly number[] } | undefined => {
+):
+  | { watch: string; wayM3: number; cells: number[]; flow: Flow; order: readonly number[] }
+  | undefined => {
   const lineup = { ...context.physical.lineup, [control.key]: position };
   const situation = situationOf(context.network, { ...context.physical, lineup });
   const driveNow: Drive = drive;
   const found = findFlow(
-    driveNow.kind === "pump" ? { ...situation, lineup: { ...lineup, [driveNow.switchKey]: "on" } } : situation,
+    driveNow.kind === "pump"
+      ? { ...situation, lineup: { ...lineup, [driveNow.switchKey]: "on" } }
+      : situation,
     driveNow,
   );
   if (!found.ok) return undefined;
-  const leaving = found.flow.opening.find((o) => o.share > 0.01 && o.at.opening?.part.id === control.part.id);
+  const leaving = found.flow.opening.find(
+    (o) => o.share > 0.01 && o.at.opening?.part.id === control.part.id,
+  );
   if (!leaving) return undefined;
   const cells = found.flow.order.filter((c) => {
     const part = context.network.cells[c]?.part;

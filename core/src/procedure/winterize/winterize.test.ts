@@ -1,7 +1,15 @@
 import { describe, expect, it } from "vitest";
 import { totalAboard } from "../../contents/index.ts";
 import { burdock, EXAMPLE_MAPS, plover, teasel } from "../../examples/index.ts";
-import { extraOutsideShower, networkOf, noBypass, noPickup, shuffled, singleValveBypass, without } from "../../testing/variants.ts";
+import {
+  extraOutsideShower,
+  networkOf,
+  noBypass,
+  noPickup,
+  shuffled,
+  singleValveBypass,
+  without,
+} from "../../testing/variants.ts";
 import type { WaterMap } from "../../watermap/index.ts";
 import { startPhysical } from "../physical.ts";
 import type { Step } from "../step.ts";
@@ -12,8 +20,11 @@ const planFor = (map: WaterMap, more: Partial<WinterizeRequest> = {}): Plan => {
   return planWinterize({ ...standardRequest(network, startPhysical(network)), ...more });
 };
 const turnsOf = (step: Step | undefined): string[] =>
-  (step?.actions ?? []).flatMap((a) => (a.type === "set-valve" ? [`${a.control}=${a.position}`] : []));
-const stage = (plan: Plan, name: Step["stage"]): Step[] => plan.steps.filter((s) => s.stage === name);
+  (step?.actions ?? []).flatMap((a) =>
+    a.type === "set-valve" ? [`${a.control}=${a.position}`] : [],
+  );
+const stage = (plan: Plan, name: Step["stage"]): Step[] =>
+  plan.steps.filter((s) => s.stage === name);
 const ids = (plan: Plan): string[] => plan.steps.map((s) => s.id);
 
 describe("the antifreeze plan of the canal cruiser", () => {
@@ -30,7 +41,9 @@ describe("the antifreeze plan of the canal cruiser", () => {
     const network = networkOf(teasel);
     const start = startPhysical(network);
     const dryIn = (contents: typeof start.contents): string[] =>
-      planWinterize(standardRequest(network, { ...start, contents })).steps.flatMap((s) => (s.id.endsWith(":dry") ? [s.id] : []));
+      planWinterize(standardRequest(network, { ...start, contents })).steps.flatMap((s) =>
+        s.id.endsWith(":dry") ? [s.id] : [],
+      );
     expect(dryIn(start.contents)).toEqual(["drain:pump:dry"]);
     expect(dryIn(start.contents.map((c) => ({ ...c, plugs: [] })))).toEqual([]);
   });
@@ -48,24 +61,39 @@ describe("the antifreeze plan of the canal cruiser", () => {
       "fill:pump-off",
       "button-up:jug",
     ];
-    expect(order.map((id) => list.indexOf(id))).toEqual(order.map((id) => list.indexOf(id)).sort((a, b) => a - b));
+    expect(order.map((id) => list.indexOf(id))).toEqual(
+      order.map((id) => list.indexOf(id)).sort((a, b) => a - b),
+    );
     expect(list.indexOf("secure:heater:off")).toBe(0);
     const heater = plan.steps.find((s) => s.id === "drain:heater");
-    expect(heater?.needs).toEqual(["secure:heater:off", "secure:heater:cool", "secure:pump-and-supply"]);
+    expect(heater?.needs).toEqual([
+      "secure:heater:off",
+      "secure:heater:cool",
+      "secure:pump-and-supply",
+    ]);
     const turns = turnsOf(heater);
     expect(turns.indexOf("heater:relief=open")).toBeLessThan(turns.indexOf("heater:plug=open"));
   });
 
   it("takes the heater out of the loop by V5, V6 and V7 before any antifreeze is drawn", () => {
-    expect(stage(plan, "bypass").flatMap(turnsOf).sort()).toEqual(["v5=shut", "v6=shut", "v7=open"]);
+    expect(stage(plan, "bypass").flatMap(turnsOf).sort()).toEqual([
+      "v5=shut",
+      "v6=shut",
+      "v7=open",
+    ]);
   });
 
   it("runs the hot and cold side of every outlet, farthest first, and doses every trap and the bowl", () => {
     const filled = stage(plan, "fill").map((s) => s.id);
-    for (const side of ["galley", "basin", "shower", "deck-shower"].flatMap((o) => [`fill:${o}:cold`, `fill:${o}:hot`]))
+    for (const side of ["galley", "basin", "shower", "deck-shower"].flatMap((o) => [
+      `fill:${o}:cold`,
+      `fill:${o}:hot`,
+    ]))
       expect(filled).toContain(side);
     expect(filled).toContain("fill:toilet:flush");
-    expect(filled.indexOf("fill:deck-shower:cold")).toBeLessThan(filled.indexOf("fill:galley:cold"));
+    expect(filled.indexOf("fill:deck-shower:cold")).toBeLessThan(
+      filled.indexOf("fill:galley:cold"),
+    );
     expect(stage(plan, "traps").map((s) => s.id)).toEqual([
       "traps:trap-galley:seal",
       "traps:toilet:bowl",
@@ -79,7 +107,10 @@ describe("the antifreeze plan of the canal cruiser", () => {
     expect(gallons).toBeGreaterThan(1.3);
     expect(gallons).toBeLessThan(3.2);
     expect(plan.antifreeze.p90M3).toBeGreaterThanOrEqual(plan.antifreeze.medianM3);
-    expect(plan.antifreeze.lines.reduce((s, l) => s + l.volumeM3, 0)).toBeCloseTo(plan.antifreeze.workedM3, 6);
+    expect(plan.antifreeze.lines.reduce((s, l) => s + l.volumeM3, 0)).toBeCloseTo(
+      plan.antifreeze.workedM3,
+      6,
+    );
   });
 
   it("needs the heater's volume more when the heater is filled instead", () => {
@@ -100,7 +131,10 @@ describe("the antifreeze plan of the canal cruiser", () => {
   it("conserves what is drawn: aboard after = aboard before + drawn − gone", () => {
     const before = totalAboard(startPhysical(networkOf(teasel)).contents);
     const after = totalAboard(plan.after.contents);
-    expect(after.glycolM3 + plan.after.gone.glycolM3).toBeCloseTo(before.glycolM3 + plan.after.came.glycolM3, 12);
+    expect(after.glycolM3 + plan.after.gone.glycolM3).toBeCloseTo(
+      before.glycolM3 + plan.after.came.glycolM3,
+      12,
+    );
   });
 
   it("asks for a stronger reading where the winter is colder, and says when the product cannot give it", () => {
@@ -129,7 +163,11 @@ describe("the plan follows the map", () => {
     expect(stage(plan, "bypass").flatMap(turnsOf)).toEqual(["vb=b"]);
     expect(Math.abs(plan.antifreeze.medianM3 - base.antifreeze.medianM3)).toBeLessThan(0.002);
     // The leg before the check at the hot outlet neither drains against its spring nor is passed: it is named, and nothing else.
-    expect(plan.unprotected.map((u) => u.id)).toEqual(["hot-check", "r-heater-hot-hot-check-in", "r-hot-check-out-t-hh-a"]);
+    expect(plan.unprotected.map((u) => u.id)).toEqual([
+      "hot-check",
+      "r-heater-hot-hot-check-in",
+      "r-hot-check-out-t-hh-a",
+    ]);
   });
 
   it("with one more outside shower: two more steps, first in order, and more antifreeze", () => {
@@ -147,7 +185,9 @@ describe("the plan follows the map", () => {
     const plan = planFor(noPickup());
     const jug = plan.steps.find((s) => s.id === "fill:jug");
     expect(jug?.actions.map((a) => a.type)).toEqual(["disconnect"]);
-    expect(plan.steps.find((s) => s.id === "button-up:jug")?.actions.map((a) => a.type)).toEqual(["reconnect"]);
+    expect(plan.steps.find((s) => s.id === "button-up:jug")?.actions.map((a) => a.type)).toEqual([
+      "reconnect",
+    ]);
     expect(plan.carry.join(" ")).toContain("Jug hose");
     expect(plan.after.apart).toEqual([]);
     expect(plan.unprotected).toEqual([]);
@@ -159,12 +199,15 @@ describe("the plan follows the map", () => {
       const plan = planFor(map);
       const network = networkOf(map);
       const placeOf = (key: string): number => {
-        const at = map.places.indexOf(network.controls.find((c) => c.key === key)?.part.place ?? "");
+        const at = map.places.indexOf(
+          network.controls.find((c) => c.key === key)?.part.place ?? "",
+        );
         return at < 0 ? map.places.length : at;
       };
       const shut = plan.steps.find((s) => s.id === "drain:shut")?.actions ?? [];
       const taps = shut.flatMap((a) => {
-        const control = a.type === "set-valve" ? network.controls.find((c) => c.key === a.control) : undefined;
+        const control =
+          a.type === "set-valve" ? network.controls.find((c) => c.key === a.control) : undefined;
         return control?.spec.role === "outlet" ? [placeOf(control.key)] : [];
       });
       expect(taps).toEqual(taps.toSorted((a, b) => a - b));
@@ -183,12 +226,15 @@ describe("the plan follows the map", () => {
   // Units whose every part the antifreeze school reaches; the others have a raw-water side, a second system or a dead end.
   // Burdock's heater has its check at the hot side: the leg before it neither drains nor is passed by what the pump sends.
   const whole = ["teasel", "plover", "sundew", "wagtail", "haywain", "foxglove"];
-  it.each(EXAMPLE_MAPS.filter((m) => whole.includes(m.id)).map((m) => [m.name, m] as const))("%s comes out protected", (_, map) => {
-    const plan = planFor(map);
-    expect(plan.unprotected).toEqual([]);
-    expect(plan.holdsToC).toBeLessThanOrEqual(-18);
-    expect(new Set(ids(plan)).size).toBe(plan.steps.length);
-  });
+  it.each(EXAMPLE_MAPS.filter((m) => whole.includes(m.id)).map((m) => [m.name, m] as const))(
+    "%s comes out protected",
+    (_, map) => {
+      const plan = planFor(map);
+      expect(plan.unprotected).toEqual([]);
+      expect(plan.holdsToC).toBeLessThanOrEqual(-18);
+      expect(new Set(ids(plan)).size).toBe(plan.steps.length);
+    },
+  );
 
   it.each(EXAMPLE_MAPS.filter((m) => !whole.includes(m.id)).map((m) => [m.name, m] as const))(
     "%s: what this school cannot reach is named, and the plan does not say that it holds",
@@ -202,25 +248,33 @@ describe("the plan follows the map", () => {
 });
 
 describe("a map that is odd", () => {
-  const torn = [plover, burdock].flatMap((map) => map.parts.map((p) => [`${map.name} without ${p.name}`, without(map, [p.id])] as const));
+  const torn = [plover, burdock].flatMap((map) =>
+    map.parts.map((p) => [`${map.name} without ${p.name}`, without(map, [p.id])] as const),
+  );
   it.each(torn)("%s is planned all the same, and what it cannot protect is named", (_, map) => {
     const plan = planFor(map);
     expect(plan.steps.length).toBeGreaterThan(0);
-    const open = plan.verdict.owners.filter((o) => o.holdsToC !== null && o.holdsToC > -18).map((o) => o.id);
+    const open = plan.verdict.owners
+      .filter((o) => o.holdsToC !== null && o.holdsToC > -18)
+      .map((o) => o.id);
     expect(plan.unprotected.map((u) => u.id).sort()).toEqual(open.sort());
   });
 
   it("a tank without a drain is emptied by the pump", () => {
     const plan = planFor(without(teasel, ["d3"]));
     expect(plan.steps.find((s) => s.id === "drain:pump:dry")?.why).toContain("no drain");
-    expect(plan.verdict.owners.find((o) => o.id === "fresh-tank")?.evidence).toMatch(/^[0-4] % full/u);
+    expect(plan.verdict.owners.find((o) => o.id === "fresh-tank")?.evidence).toMatch(
+      /^[0-4] % full/u,
+    );
     expect(plan.unprotected).toEqual([]);
   });
 });
 
 describe("what cannot be done", () => {
   it("the deck shower: no step touches it, the boat holds to 0 °C and the deck shower is named with the reason", () => {
-    const plan = planFor(teasel, { cannot: [{ stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" }] });
+    const plan = planFor(teasel, {
+      cannot: [{ stepId: "drain:lines", parts: ["deck-shower"], reason: "flap rusted shut" }],
+    });
     expect(plan.steps.flatMap((s) => s.parts)).not.toContain("deck-shower");
     expect(plan.holdsToC).toBe(0);
     expect(plan.weakest?.id).toBe("deck-shower");
@@ -228,19 +282,25 @@ describe("what cannot be done", () => {
   });
 
   it("a heater that cannot be drained is never called protected", () => {
-    const plan = planFor(teasel, { cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }] });
+    const plan = planFor(teasel, {
+      cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }],
+    });
     expect(plan.holdsToC).toBe(0);
     expect(plan.unprotected.map((u) => u.id)).toContain("heater");
   });
 
   it("a heater that stays full is never left shut in: its hot valve is opened again", () => {
-    const plan = planFor(teasel, { cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }] });
+    const plan = planFor(teasel, {
+      cannot: [{ stepId: "drain:heater", parts: ["heater"], reason: "plug seized" }],
+    });
     expect(turnsOf(plan.steps.find((s) => s.id === "button-up:heater:free"))).toEqual(["v6=open"]);
     expect(planFor(teasel).steps.some((s) => s.id.endsWith(":free"))).toBe(false);
   });
 
   it("a blocked bypass valve is left as it stands", () => {
-    const plan = planFor(teasel, { cannot: [{ stepId: "bypass", parts: ["v7"], reason: "handle gone" }] });
+    const plan = planFor(teasel, {
+      cannot: [{ stepId: "bypass", parts: ["v7"], reason: "handle gone" }],
+    });
     expect(plan.steps.flatMap(turnsOf).some((t) => t.startsWith("v7="))).toBe(false);
   });
 });

@@ -33,8 +33,12 @@ describe("the checker finds nothing called protected that is wet, and no hazard,
   it("of hostile systems, seeded", () => {
     const judged = Array.from({ length: 30 }, (_, i) => judgeSystem(900_001 + i));
     expect(judged.flatMap((j) => (j.failure ? [[j.seed, j.failure]] : []))).toEqual([]);
-    expect(judged.flatMap((j) => (j.judged?.falseProtected ?? []).map((f) => [j.seed, f.node, f.why]))).toEqual([]);
-    expect(judged.flatMap((j) => (j.judged?.hazards ?? []).map((h) => [j.seed, h.step, h.what]))).toEqual([]);
+    expect(
+      judged.flatMap((j) => (j.judged?.falseProtected ?? []).map((f) => [j.seed, f.node, f.why])),
+    ).toEqual([]);
+    expect(
+      judged.flatMap((j) => (j.judged?.hazards ?? []).map((h) => [j.seed, h.step, h.what])),
+    ).toEqual([]);
     const shown = judged.reduce((sum, j) => sum + (j.judged?.shown ?? 0), 0);
     const over = judged.reduce((sum, j) => sum + (j.judged?.overCautious.length ?? 0), 0);
     expect(over / shown).toBeLessThan(0.05);
@@ -50,7 +54,13 @@ const bench = (): WaterMap => {
     name: "Bench",
     craft: "bench",
     parts: [
-      { id: "tank", kind: "fresh-tank", name: "Tank", heightM: 0.1, params: { volumeL: 20, depthM: 0.3 } },
+      {
+        id: "tank",
+        kind: "fresh-tank",
+        name: "Tank",
+        heightM: 0.1,
+        params: { volumeL: 20, depthM: 0.3 },
+      },
       { id: "pump", kind: "diaphragm-pump", name: "Pump", heightM: 0.1 },
       { id: "t", kind: "tee", name: "Tee", heightM: 0.1 },
       { id: "low", kind: "low-point-drain", name: "Low point", heightM: 0 },
@@ -66,8 +76,22 @@ const bench = (): WaterMap => {
         lengthM: 1,
         service: "suction",
       },
-      { id: "main", from: { part: "pump", port: "out" }, to: { part: "t", port: "a" }, pipe: "pex-1/2", lengthM: 1, service: "cold" },
-      { id: "to-low", from: { part: "t", port: "b" }, to: { part: "low", port: "in" }, pipe: "pex-1/2", lengthM: 0.5, service: "cold" },
+      {
+        id: "main",
+        from: { part: "pump", port: "out" },
+        to: { part: "t", port: "a" },
+        pipe: "pex-1/2",
+        lengthM: 1,
+        service: "cold",
+      },
+      {
+        id: "to-low",
+        from: { part: "t", port: "b" },
+        to: { part: "low", port: "in" },
+        pipe: "pex-1/2",
+        lengthM: 0.5,
+        service: "cold",
+      },
       {
         id: "to-heater",
         from: { part: "t", port: "c" },
@@ -76,7 +100,14 @@ const bench = (): WaterMap => {
         lengthM: 1,
         service: "cold",
       },
-      { id: "to-tap", from: { part: "heater", port: "hot" }, to: { part: "tap", port: "in" }, pipe: "pex-1/2", lengthM: 2, service: "hot" },
+      {
+        id: "to-tap",
+        from: { part: "heater", port: "hot" },
+        to: { part: "tap", port: "in" },
+        pipe: "pex-1/2",
+        lengthM: 2,
+        service: "hot",
+      },
     ],
   });
   if (!read.ok) throw new Error(JSON.stringify(read.problems));
@@ -85,7 +116,9 @@ const bench = (): WaterMap => {
 
 const told = (steps: Told["steps"][number]["actions"][], holdsToC: number | null = -30): Told => ({
   steps: steps.map((actions, i) => ({ id: `s${i}`, stage: "fill", actions, antifreezeM3: 0.004 })),
-  verdict: { owners: ["main", "to-low", "heater", "to-tap", "pump"].map((id) => ({ id, holdsToC })) },
+  verdict: {
+    owners: ["main", "to-low", "heater", "to-tap", "pump"].map((id) => ({ id, holdsToC })),
+  },
   cannotTell: [],
 });
 const SETTINGS = { winterLowC: -18, strength: 0.5, burst: true };
@@ -94,8 +127,10 @@ const OFF = [
   { type: "confirm", fact: "off:heater" },
   { type: "confirm", fact: "cool:heater" },
 ];
-const owners = (t: Told): string[] => judgePlan(bench(), {}, t, SETTINGS).falseProtected.map((f) => f.owner);
-const hazards = (t: Told): string[] => judgePlan(bench(), {}, t, SETTINGS).hazards.map((h) => h.what);
+const owners = (t: Told): string[] =>
+  judgePlan(bench(), {}, t, SETTINGS).falseProtected.map((f) => f.owner);
+const hazards = (t: Told): string[] =>
+  judgePlan(bench(), {}, t, SETTINGS).hazards.map((h) => h.what);
 
 describe("the checker itself", () => {
   it("does not believe what is only said", () => {
@@ -107,25 +142,48 @@ describe("the checker itself", () => {
     const shut = told([[set("low", "open"), { type: "drain" }]]);
     expect(owners(shut)).toContain("to-tap");
     const open = told([
-      [...OFF, set("heater:plug", "open"), set("heater:relief", "open"), set("tap", "open"), set("low", "open"), { type: "drain" }],
+      [
+        ...OFF,
+        set("heater:plug", "open"),
+        set("heater:relief", "open"),
+        set("tap", "open"),
+        set("low", "open"),
+        { type: "drain" },
+      ],
     ]);
     // Behind the pump's valves no air comes to the main: it holds too.
     expect(owners(open)).toEqual(["main", "pump"]);
   });
 
   it("does not take a shut tap's line for swept, nor a way without a jug for filled", () => {
-    const pump = { type: "pump", switch: "pump", watch: "tap:spout", untilStrength: 0.4, maxM3: 0.004 };
+    const pump = {
+      type: "pump",
+      switch: "pump",
+      watch: "tap:spout",
+      untilStrength: 0.4,
+      maxM3: 0.004,
+    };
     expect(owners(told([[set("tap", "open"), set("pump", "on"), pump]]))).toContain("to-tap");
     const jug = { type: "disconnect", run: "suction", end: "to", jug: true };
     expect(owners(told([[jug, pump]]))).toContain("main");
   });
 
   it("names what could hurt: a hot plug, a post, a jet beside what is watched", () => {
-    expect(hazards(told([[set("heater:plug", "open")]]))).toEqual(["heater:plug is opened before heater is off and cool"]);
+    expect(hazards(told([[set("heater:plug", "open")]]))).toEqual([
+      "heater:plug is opened before heater is off and cool",
+    ]);
     expect(hazards(told([[...OFF, set("heater:plug", "open")]]))).toEqual([]);
     const jug = { type: "disconnect", run: "suction", end: "to", jug: true };
-    const pump = { type: "pump", switch: "pump", watch: "tap:spout", untilStrength: 0.4, maxM3: 0.004 };
-    expect(hazards(told([[jug, set("low", "open"), set("tap", "open"), pump]]))).toEqual(["product jets out at low:out"]);
+    const pump = {
+      type: "pump",
+      switch: "pump",
+      watch: "tap:spout",
+      untilStrength: 0.4,
+      maxM3: 0.004,
+    };
+    expect(hazards(told([[jug, set("low", "open"), set("tap", "open"), pump]]))).toEqual([
+      "product jets out at low:out",
+    ]);
   });
 
   it("says what was too careful: a line shown to be empty that the plan calls wet", () => {

@@ -1,4 +1,10 @@
-import { PART_KINDS, PIPE_SYSTEMS, type Part, type WaterMap, paramsOf } from "../../watermap/index.ts";
+import {
+  PART_KINDS,
+  PIPE_SYSTEMS,
+  type Part,
+  type WaterMap,
+  paramsOf,
+} from "../../watermap/index.ts";
 
 /**
  * The checker's own view of a map, made from the map and the kinds as data and from nothing that the engine uses: nodes that hold
@@ -77,7 +83,8 @@ export interface Graph {
 }
 
 const PA_PER_M = 9806.65;
-const key = (part: string, control: string): string => (control === "main" ? part : `${part}:${control}`);
+const key = (part: string, control: string): string =>
+  control === "main" ? part : `${part}:${control}`;
 
 interface Port {
   readonly node: number;
@@ -95,7 +102,12 @@ export const graphOf = (map: WaterMap): Graph => {
   const wasteOnly = new Set<string>();
   for (const p of map.parts) {
     const runs = map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id);
-    if (runs.length > 0 && runs.every((r) => r.service === "waste") && PART_KINDS.get(p.kind)?.role.joint) wasteOnly.add(p.id);
+    if (
+      runs.length > 0 &&
+      runs.every((r) => r.service === "waste") &&
+      PART_KINDS.get(p.kind)?.role.joint
+    )
+      wasteOnly.add(p.id);
   }
   for (const part of map.parts) {
     const kind = PART_KINDS.get(part.kind);
@@ -195,7 +207,10 @@ export const graphOf = (map: WaterMap): Graph => {
   for (const run of map.runs) {
     const bore = PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0.012;
     const area = (Math.PI / 4) * bore * bore;
-    const [from, to] = [ports.get(`${run.from.part}.${run.from.port}`), ports.get(`${run.to.part}.${run.to.port}`)];
+    const [from, to] = [
+      ports.get(`${run.from.part}.${run.from.port}`),
+      ports.get(`${run.to.part}.${run.to.port}`),
+    ];
     if (!from || !to) throw new Error(run.id);
     const sag = run.sag ? Math.min(run.sag.lengthM, run.lengthM) * area : 0;
     const low = Math.min(from.heightM, to.heightM);
@@ -261,7 +276,10 @@ export const graphOf = (map: WaterMap): Graph => {
 /** A fill line that no supply and no pump ever presses runs down by itself, and so does a filler's own hose. */
 const dryFills = ({ nodes, edges, holes, near }: Graph): void => {
   const seen = new Set<number>();
-  const todo = [...holes.filter((h) => h.use === "supply").map((h) => h.node), ...edges.filter((e) => e.pump).map((e) => e.b)];
+  const todo = [
+    ...holes.filter((h) => h.use === "supply").map((h) => h.node),
+    ...edges.filter((e) => e.pump).map((e) => e.b),
+  ];
   for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
     if (seen.has(at)) continue;
     seen.add(at);

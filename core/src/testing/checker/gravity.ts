@@ -19,21 +19,47 @@ const safeLevel = (n: Node): number | undefined => {
 const otherEnd = (e: Edge, at: number): number => (e.a === at ? e.b : e.a);
 const GRAVITY_M = 1;
 
-const airComes = (graph: Graph, unit: Unit, start: number, hole: Hole, taken: ReadonlySet<number>, necks: ReadonlySet<number>): boolean => {
+const airComes = (
+  graph: Graph,
+  unit: Unit,
+  start: number,
+  hole: Hole,
+  taken: ReadonlySet<number>,
+  necks: ReadonlySet<number>,
+): boolean => {
   const seen = new Set([start]);
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
-    if (holesAt(unit, at).some((h) => h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS)) return true;
+    if (
+      holesAt(unit, at).some(
+        (h) => h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS,
+      )
+    )
+      return true;
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (taken.has(i) || necks.has(next) || seen.has(next) || unit.open[i] !== 1 || crackOf(unit, e) > 0) continue;
+      if (
+        taken.has(i) ||
+        necks.has(next) ||
+        seen.has(next) ||
+        unit.open[i] !== 1 ||
+        crackOf(unit, e) > 0
+      )
+        continue;
       // Air moves the way that liquid does: towards where we start.
       if (isOneWay(unit, e) && e.b !== at) continue;
       const n = graph.nodes[next] as Node;
-      if ((n.sagM3 > 0 ? Math.min(e.heightM, n.sagBottomM) : e.heightM) < hole.heightM - EPS) continue;
+      if ((n.sagM3 > 0 ? Math.min(e.heightM, n.sagBottomM) : e.heightM) < hole.heightM - EPS)
+        continue;
       // The mouth of a tank that still stands full is under water.
-      if (n.vessel === "fresh" && n.isVessel && (unit.wetM3[next] ?? 0) > 0.5 * n.capM3 && e.heightM < (n.bottomM + n.topM) / 2) continue;
+      if (
+        n.vessel === "fresh" &&
+        n.isVessel &&
+        (unit.wetM3[next] ?? 0) > 0.5 * n.capM3 &&
+        e.heightM < (n.bottomM + n.topM) / 2
+      )
+        continue;
       seen.add(next);
       todo.push(next);
     }
@@ -54,7 +80,9 @@ const lowestWaysOut = (graph: Graph, unit: Unit): Float64Array => {
     todo.push(at);
   };
   for (const h of unit.live) if (!h.airOnly) lower(h.node, h.heightM);
-  graph.nodes.forEach((n, i) => n.isVessel && n.vessel && n.vessel !== "heater" && lower(i, Number.NEGATIVE_INFINITY));
+  graph.nodes.forEach(
+    (n, i) => n.isVessel && n.vessel && n.vessel !== "heater" && lower(i, Number.NEGATIVE_INFINITY),
+  );
   for (let at = todo.pop(); at !== undefined; at = todo.pop())
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
@@ -99,7 +127,13 @@ const runsOut = (graph: Graph, unit: Unit, x: number, lowest: Float64Array): boo
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (on.has(next) || unit.open[i] !== 1 || crackOf(unit, e) >= GRAVITY_M || e.heightM + crackOf(unit, e) > level + EPS) continue;
+      if (
+        on.has(next) ||
+        unit.open[i] !== 1 ||
+        crackOf(unit, e) >= GRAVITY_M ||
+        e.heightM + crackOf(unit, e) > level + EPS
+      )
+        continue;
       if (isOneWay(unit, e) && e.a !== at) continue;
       on.add(next);
       used.add(i);
@@ -123,7 +157,8 @@ const HAS_ROOM = 0.9;
 
 const isSink = (unit: Unit, n: Node, at: number): boolean =>
   (unit.wetM3[at] ?? 0) < HAS_ROOM * n.capM3 &&
-  (n.vessel === "waste" || (n.vessel === "fresh" && holesAt(unit, at).some((h) => h.use === "vent")));
+  (n.vessel === "waste" ||
+    (n.vessel === "fresh" && holesAt(unit, at).some((h) => h.use === "vent")));
 
 /** Lets everything run out that does; what a node keeps is its own remainder. */
 export const drainAll = (graph: Graph, unit: Unit): void => {
@@ -137,7 +172,10 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
       if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
       if (
         (unit.wetM3[i] ?? 0) <= n.capM3 * n.drained ||
-        !(runsOut(graph, unit, i, lowest) || (n.cushion && (lowest[i] as number) < Number.POSITIVE_INFINITY))
+        !(
+          runsOut(graph, unit, i, lowest) ||
+          (n.cushion && (lowest[i] as number) < Number.POSITIVE_INFINITY)
+        )
       )
         return;
       unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);

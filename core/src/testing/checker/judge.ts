@@ -13,13 +13,19 @@ export interface Told {
     readonly actions: readonly Readonly<Record<string, unknown>>[];
     readonly antifreezeM3: number;
   }[];
-  readonly verdict: { readonly owners: readonly { readonly id: string; readonly holdsToC: number | null }[] };
+  readonly verdict: {
+    readonly owners: readonly { readonly id: string; readonly holdsToC: number | null }[];
+  };
   readonly cannotTell: readonly { readonly id: string }[];
 }
 
 export interface Judged {
   /** Parts that are called protected and of which the checker cannot show that they are. */
-  readonly falseProtected: readonly { readonly owner: string; readonly node: string; readonly why: string }[];
+  readonly falseProtected: readonly {
+    readonly owner: string;
+    readonly node: string;
+    readonly why: string;
+  }[];
   readonly hazards: readonly { readonly step: string; readonly what: string }[];
   /** Parts that the checker shows to be protected, and those of them that the plan calls unprotected. */
   readonly shown: number;
@@ -44,7 +50,8 @@ const amount = (a: Readonly<Record<string, unknown>>, key: string): number => {
   return typeof value === "number" ? value : 0;
 };
 
-const heaters = ({ graph }: Walk): Set<string> => new Set(graph.nodes.filter((n) => n.heats).map((n) => n.owner));
+const heaters = ({ graph }: Walk): Set<string> =>
+  new Set(graph.nodes.filter((n) => n.heats).map((n) => n.owner));
 
 /** Cells joined to a hole, whatever checks hold back: what an open seacock may reach. */
 const joinedTo = ({ graph, unit }: Walk, start: number): Set<number> => {
@@ -83,11 +90,20 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
   for (const hole of unit.live.filter((h) => !before.has(h.id))) {
     if (hole.pressed) say(`${hole.part}: a post that presses is opened`);
     if (floods(walk, hole)) say(`${hole.id} is opened behind an open seacock`);
-    const isOff = (id: string): boolean => unit.facts.has(`off:${id}`) && unit.facts.has(`cool:${id}`);
-    if (heaters(walk).has(part) && !isOff(part)) say(`${control} is opened before ${part} is off and cool`);
-    const services = graph.map.runs.filter((r) => r.from.part === part || r.to.part === part).map((r) => r.service);
-    if (hole.use === "low-point" && services.length > 0 && services.every((s) => SERVICES_HOT.has(s)))
-      for (const id of heaters(walk)) if (!isOff(id)) say(`${control} lets hot water out before ${id} is off and cool`);
+    const isOff = (id: string): boolean =>
+      unit.facts.has(`off:${id}`) && unit.facts.has(`cool:${id}`);
+    if (heaters(walk).has(part) && !isOff(part))
+      say(`${control} is opened before ${part} is off and cool`);
+    const services = graph.map.runs
+      .filter((r) => r.from.part === part || r.to.part === part)
+      .map((r) => r.service);
+    if (
+      hole.use === "low-point" &&
+      services.length > 0 &&
+      services.every((s) => SERVICES_HOT.has(s))
+    )
+      for (const id of heaters(walk))
+        if (!isOff(id)) say(`${control} lets hot water out before ${id} is off and cool`);
   }
 };
 
@@ -100,17 +116,25 @@ const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unkno
   const floodsBefore = graph.edges.find((e) => e.end === id);
   if (floodsBefore)
     for (const sea of unit.live.filter((h) => h.use === "raw"))
-      if (joinedTo(walk, sea.node).has(floodsBefore.a) || joinedTo(walk, sea.node).has(floodsBefore.b))
+      if (
+        joinedTo(walk, sea.node).has(floodsBefore.a) ||
+        joinedTo(walk, sea.node).has(floodsBefore.b)
+      )
         walk.hazards.push({ step, what: `${id} is undone behind an open seacock` });
   unit.apart.add(id);
   if (a["jug"] === true) unit.jugs.add(id);
   unit.isStale = true;
   refresh(graph, unit);
-  for (const hole of unit.live.filter((h) => !before.has(h.id))) if (hole.pressed) walk.hazards.push({ step, what: `${id} opens a post` });
+  for (const hole of unit.live.filter((h) => !before.has(h.id)))
+    if (hole.pressed) walk.hazards.push({ step, what: `${id} opens a post` });
 };
 
 /** Anything that stands open and would let out what is pumped, besides what the step is about. */
-const jets = (walk: Walk, watch: string, holes: readonly { hole: Hole; share: number }[]): Hole[] => {
+const jets = (
+  walk: Walk,
+  watch: string,
+  holes: readonly { hole: Hole; share: number }[],
+): Hole[] => {
   const part = watch.split(":")[0];
   return holes
     .filter(
@@ -125,7 +149,11 @@ const jets = (walk: Walk, watch: string, holes: readonly { hole: Hole; share: nu
     .map(({ hole }) => hole);
 };
 
-const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<string, unknown>>): void => {
+const pumped = (
+  walk: Walk,
+  step: Told["steps"][number],
+  a: Readonly<Record<string, unknown>>,
+): void => {
   const { graph, unit } = walk;
   refresh(graph, unit);
   const byHand = a["type"] === "push-by-hand";
@@ -133,18 +161,24 @@ const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<stri
   const start = byHand ? nodeOf(graph, text(a, "cell")) : edge?.b;
   if (start === undefined || start < 0) return;
   const sources = edge ? sourcesOf(graph, unit, edge.a) : [];
-  const stopped = new Set(byHand ? unit.live.filter((h) => h.node === start && h.use !== "outlet").map((h) => h.id) : []);
+  const stopped = new Set(
+    byHand ? unit.live.filter((h) => h.node === start && h.use !== "outlet").map((h) => h.id) : [],
+  );
   const flow = spreadFrom(graph, unit, start, stopped);
   if (!flow) return;
   if (edge && sources.length === 0) return;
   // What runs back into a tank goes round: it empties nothing.
-  const round = flow.holes.some(({ hole, share }) => share > 0.02 && graph.nodes[hole.node]?.vessel === "fresh");
+  const round = flow.holes.some(
+    ({ hole, share }) => share > 0.02 && graph.nodes[hole.node]?.vessel === "fresh",
+  );
   if (round && amount(a, "untilAir") > 0) return;
   const kindOf = (h: Hole): "jug" | "water" | "air" | "sea" => {
     if (h.use === "raw") return "sea";
     if (h.use === "pickup") return "jug";
     const n = graph.nodes[h.node] as Node;
-    return n.vessel === "fresh" && (unit.wetM3[h.node] ?? 0) > n.capM3 * n.drained * 1.3 ? "water" : "air";
+    return n.vessel === "fresh" && (unit.wetM3[h.node] ?? 0) > n.capM3 * n.drained * 1.3
+      ? "water"
+      : "air";
   };
   const kinds = byHand ? new Set(["jug"]) : new Set(sources.map((s) => kindOf(s.hole)));
   if (kinds.has("sea")) walk.hazards.push({ step: step.id, what: "a pump draws on the open sea" });
@@ -164,7 +198,9 @@ const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<stri
       flow,
       volumeM3,
       walk.strength,
-      watched !== undefined && wanted > 0 && wanted < 1 ? { node: watched, strength: wanted, mostM3: amount(a, "maxM3") } : undefined,
+      watched !== undefined && wanted > 0 && wanted < 1
+        ? { node: watched, strength: wanted, mostM3: amount(a, "maxM3") }
+        : undefined,
     );
     return;
   }
@@ -180,19 +216,24 @@ const pumped = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<stri
   for (const [c, share] of all) {
     const n = graph.nodes[c] as Node;
     if (n.isVessel) {
-      if (dry && n.vessel === "fresh") unit.wetM3[c] = Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained);
+      if (dry && n.vessel === "fresh")
+        unit.wetM3[c] = Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained);
       continue;
     }
-    if (dry && share > 0.9) unit.wetM3[c] = Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.swept + n.sagM3);
+    if (dry && share > 0.9)
+      unit.wetM3[c] = Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.swept + n.sagM3);
     else if (!dry) [unit.wetM3[c], unit.strength[c]] = [n.capM3, 0];
-    else if (share > 0.02 && share <= 0.9) unit.strength[c] = (unit.wetM3[c] ?? 0) > 0 ? (unit.strength[c] ?? 0) : 0;
+    else if (share > 0.02 && share <= 0.9)
+      unit.strength[c] = (unit.wetM3[c] ?? 0) > 0 ? (unit.strength[c] ?? 0) : 0;
   }
 };
 
 const nodeOf = (graph: Graph, cell: string): number => {
   const direct = graph.at.get(cell);
   if (direct !== undefined) return direct;
-  return graph.nodes.findIndex((n) => n.isRun && (cell === n.owner || cell.endsWith(` ${n.owner}`)));
+  return graph.nodes.findIndex(
+    (n) => n.isRun && (cell === n.owner || cell.endsWith(` ${n.owner}`)),
+  );
 };
 
 /** Liquid poured in from above: each trap and dip on its way mixes and runs over. */
@@ -206,7 +247,10 @@ const poured = (walk: Walk, a: Readonly<Record<string, unknown>>): void => {
   for (const at of todo) {
     const n = graph.nodes[at];
     if (!n) continue;
-    if (at !== start && (n.isVessel || graph.holes.some((h) => h.node === at && h.use === "overboard"))) {
+    if (
+      at !== start &&
+      (n.isVessel || graph.holes.some((h) => h.node === at && h.use === "overboard"))
+    ) {
       last = at;
       break;
     }
@@ -237,7 +281,11 @@ const poured = (walk: Walk, a: Readonly<Record<string, unknown>>): void => {
   }
 };
 
-const act = (walk: Walk, step: Told["steps"][number], a: Readonly<Record<string, unknown>>): void => {
+const act = (
+  walk: Walk,
+  step: Told["steps"][number],
+  a: Readonly<Record<string, unknown>>,
+): void => {
   const { graph, unit } = walk;
   switch (a["type"]) {
     case "set-valve":
@@ -281,14 +329,21 @@ const isSafe = (graph: Graph, unit: Unit, i: number, lowC: number, burst: boolea
   return point.ok && point.value <= lowC + WARM_TOLERANCE_K;
 };
 
-const walkThrough = (graph: Graph, lineup: Readonly<Record<string, string>>, told: Told, strength: number, reading: Reading): Walk => {
+const walkThrough = (
+  graph: Graph,
+  lineup: Readonly<Record<string, string>>,
+  told: Told,
+  strength: number,
+  reading: Reading,
+): Walk => {
   const walk: Walk = { graph, unit: unitOf(graph, lineup, reading), strength, hazards: [] };
   for (const step of told.steps) for (const a of step.actions) act(walk, step, a);
   return walk;
 };
 
 /** What a pipe runs straight on without. */
-const isInLine = (kind: string): boolean => ["conditioning", "control", "line"].includes(PART_KINDS.get(kind)?.group ?? "");
+const isInLine = (kind: string): boolean =>
+  ["conditioning", "control", "line"].includes(PART_KINDS.get(kind)?.group ?? "");
 
 /** The ways in which what is not known may really be, one at a time. */
 const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
@@ -298,14 +353,17 @@ const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
       if (PART_KINDS.get(p.kind)?.role.mystery) return [{ ...AS_DRAWN, blocked: new Set([p.id]) }];
       const valves = Object.keys(graph.inUse).filter((k) => k === p.id || k.startsWith(`${p.id}:`));
       const gated = graph.edges.flatMap((e) =>
-        e.gate && valves.includes(e.gate.key) ? e.gate.in.map((pos) => [e.gate?.key ?? "", pos] as const) : [],
+        e.gate && valves.includes(e.gate.key)
+          ? e.gate.in.map((pos) => [e.gate?.key ?? "", pos] as const)
+          : [],
       );
       // "There is none" of a valve may mean that its whole pipe is not there.
       const hasGate = gated.length > 0 && PART_KINDS.get(p.kind)?.group === "control";
       const stuck = gated.map(([key, pos]) => ({ ...AS_DRAWN, stuck: { [key]: pos } }));
       return [
         ...(p.unknown?.of === "fitted"
-          ? isInLine(p.kind) && map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id).length === 2
+          ? isInLine(p.kind) &&
+            map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id).length === 2
             ? [{ ...AS_DRAWN, through: new Set([p.id]) }]
             : []
           : stuck),
@@ -314,13 +372,22 @@ const readingsOf = (map: WaterMap, graph: Graph): Reading[] =>
     });
 
 /** A valve said to be stuck where it stands all the time anyway: that is the map as it is drawn. */
-const isNeverTurned = ({ stuck, through, blocked }: Reading, stood: Readonly<Record<string, string>>, told: Told): boolean =>
+const isNeverTurned = (
+  { stuck, through, blocked }: Reading,
+  stood: Readonly<Record<string, string>>,
+  told: Told,
+): boolean =>
   through.size + blocked.size === 0 &&
   Object.entries(stuck).every(
     ([key, position]) =>
       stood[key] === position &&
       told.steps.every((s) =>
-        s.actions.every((a) => a["type"] !== "set-valve" || text(a, "control") !== key || text(a, "position") === position),
+        s.actions.every(
+          (a) =>
+            a["type"] !== "set-valve" ||
+            text(a, "control") !== key ||
+            text(a, "position") === position,
+        ),
       ),
   );
 
@@ -338,7 +405,10 @@ export const judgePlan = (
   const asDrawn = walkThrough(graph, lineup, told, settings.strength, AS_DRAWN);
   const stood = { ...graph.inUse, ...lineup };
   const others = readingsOf(map, graph).filter((r) => !isNeverTurned(r, stood, told));
-  const walks = [asDrawn, ...others.map((r) => walkThrough(graph, lineup, told, settings.strength, r))];
+  const walks = [
+    asDrawn,
+    ...others.map((r) => walkThrough(graph, lineup, told, settings.strength, r)),
+  ];
   const doubted = new Set(told.cannotTell.map((d) => d.id));
   const falseProtected: { owner: string; node: string; why: string }[] = [];
   const overCautious: string[] = [];
@@ -346,10 +416,12 @@ export const judgePlan = (
   for (const owner of told.verdict.owners) {
     const mine = graph.nodes.flatMap((n, i) => (n.owner === owner.id ? [i] : []));
     const isCalled = owner.holdsToC === null || owner.holdsToC <= settings.winterLowC + 1e-9;
-    const safe = (walk: Walk): boolean => mine.every((i) => isSafe(graph, walk.unit, i, settings.winterLowC, settings.burst));
+    const safe = (walk: Walk): boolean =>
+      mine.every((i) => isSafe(graph, walk.unit, i, settings.winterLowC, settings.burst));
     if (isCalled && !doubted.has(owner.id)) {
       const bad = walks.find((w) => !safe(w));
-      const node = bad && mine.find((i) => !isSafe(graph, bad.unit, i, settings.winterLowC, settings.burst));
+      const node =
+        bad && mine.find((i) => !isSafe(graph, bad.unit, i, settings.winterLowC, settings.burst));
       if (bad && node !== undefined)
         falseProtected.push({
           owner: owner.id,

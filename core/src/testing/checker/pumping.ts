@@ -11,7 +11,11 @@ const MOST_STEPS = 4000;
 const SHARE_THAT_COUNTS = 0.02;
 
 /** Where what a pump draws comes from: holes met against the flow, each with its way. */
-export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole; way: number[] }[] => {
+export const sourcesOf = (
+  graph: Graph,
+  unit: Unit,
+  inlet: number,
+): { hole: Hole; way: number[] }[] => {
   const by = new Map<number, number>([[inlet, -1]]);
   const order = [inlet];
   const found: { hole: Hole; way: number[] }[] = [];
@@ -27,7 +31,8 @@ export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
-      if (by.has(next) || unit.open[i] !== 1 || e.pump || (isOneWay(unit, e) && e.b !== at)) continue;
+      if (by.has(next) || unit.open[i] !== 1 || e.pump || (isOneWay(unit, e) && e.b !== at))
+        continue;
       by.set(next, at);
       order.push(next);
     }
@@ -37,7 +42,9 @@ export const sourcesOf = (graph: Graph, unit: Unit, inlet: number): { hole: Hole
 
 /** A vessel where what is pressed in goes no farther: it has a hole of its own, or it breathes. */
 const ends = (unit: Unit, n: Node, at: number): boolean =>
-  n.isVessel && (n.vessel === "waste" || holesAt(unit, at).some((h) => (n.vessel === "fresh") === (h.use === "vent")));
+  n.isVessel &&
+  (n.vessel === "waste" ||
+    holesAt(unit, at).some((h) => (n.vessel === "fresh") === (h.use === "vent")));
 
 export interface Flow {
   /** By edge, positive from a to b; one unit is driven. */
@@ -46,9 +53,17 @@ export interface Flow {
 }
 
 /** How one unit forced in at a node spreads to everything that stands open. */
-export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: ReadonlySet<string>): Flow | undefined => {
+export const spreadFrom = (
+  graph: Graph,
+  unit: Unit,
+  start: number,
+  without: ReadonlySet<string>,
+): Flow | undefined => {
   const may = (e: Edge, i: number, at: number): boolean =>
-    unit.open[i] === 1 && !e.pump && !(isOneWay(unit, e) && e.a !== at) && !ends(unit, graph.nodes[at] as Node, at);
+    unit.open[i] === 1 &&
+    !e.pump &&
+    !(isOneWay(unit, e) && e.a !== at) &&
+    !ends(unit, graph.nodes[at] as Node, at);
   const reached = new Set([start]);
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop())
@@ -62,7 +77,10 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
     }
   const outs = unit.live.filter((h) => reached.has(h.node) && !h.airOnly && !without.has(h.id));
   const mouths = [...reached].filter(
-    (c) => graph.nodes[c]?.vessel === "waste" && graph.nodes[c]?.isVessel && !outs.some((h) => h.node === c),
+    (c) =>
+      graph.nodes[c]?.vessel === "waste" &&
+      graph.nodes[c]?.isVessel &&
+      !outs.some((h) => h.node === c),
   );
   const sinks = new Set([...outs.map((h) => h.node), ...mouths]);
   if (sinks.size === 0) return undefined;
@@ -73,7 +91,8 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
     if (!reached.has(e.a) || !reached.has(e.b)) return [];
     const [ab, ba] = [may(e, i, e.a), may(e, i, e.b)];
     if (!ab && !ba) return [];
-    const g = 1 / ((graph.nodes[e.a]?.resistance ?? 1) / 2 + (graph.nodes[e.b]?.resistance ?? 1) / 2);
+    const g =
+      1 / ((graph.nodes[e.a]?.resistance ?? 1) / 2 + (graph.nodes[e.b]?.resistance ?? 1) / 2);
     return [{ i, a: e.a, b: e.b, g: g * 1e-7, ab, ba, shut: false }];
   });
   const size = nodes.length;
@@ -101,7 +120,8 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
     head = solve(m, size);
     let turned = false;
     for (const l of links) {
-      const q = (head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number);
+      const q =
+        (head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number);
       if (!l.shut && ((q > 1e-9 && !l.ab) || (q < -1e-9 && !l.ba))) {
         l.shut = true;
         turned = true;
@@ -111,16 +131,27 @@ export const spreadFrom = (graph: Graph, unit: Unit, start: number, without: Rea
   }
   const edge = graph.edges.map(() => 0);
   for (const l of links)
-    if (!l.shut) edge[l.i] = l.g * ((head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number));
-  const out = (c: number): number => (head[place.get(c) as number] as number) * (1e-7 / (0.5 / 0.012 ** 4));
-  return { edge, holes: outs.map((hole) => ({ hole, share: out(hole.node) / outs.filter((h) => h.node === hole.node).length })) };
+    if (!l.shut)
+      edge[l.i] =
+        l.g *
+        ((head[place.get(l.a) as number] as number) - (head[place.get(l.b) as number] as number));
+  const out = (c: number): number =>
+    (head[place.get(c) as number] as number) * (1e-7 / (0.5 / 0.012 ** 4));
+  return {
+    edge,
+    holes: outs.map((hole) => ({
+      hole,
+      share: out(hole.node) / outs.filter((h) => h.node === hole.node).length,
+    })),
+  };
 };
 
 /** Gauss with the largest pivot. */
 const solve = (m: Float64Array[], size: number): Float64Array => {
   for (let i = 0; i < size; i++) {
     let best = i;
-    for (let r = i + 1; r < size; r++) if (Math.abs(m[r]?.[i] ?? 0) > Math.abs(m[best]?.[i] ?? 0)) best = r;
+    for (let r = i + 1; r < size; r++)
+      if (Math.abs(m[r]?.[i] ?? 0) > Math.abs(m[best]?.[i] ?? 0)) best = r;
     [m[i], m[best]] = [m[best] as Float64Array, m[i] as Float64Array];
     const row = m[i] as Float64Array;
     const pivot = row[i] as number;
@@ -151,7 +182,9 @@ export interface Until {
 
 const LOOK_EVERY = 25;
 const isAll = ({ v, g, capM3 }: Station, strength: number): boolean =>
-  v.every((held, p) => held >= capM3 * (1 - 1e-9) && (g[p] as number) >= held * strength * (1 - 1e-6));
+  v.every(
+    (held, p) => held >= capM3 * (1 - 1e-9) && (g[p] as number) >= held * strength * (1 - 1e-6),
+  );
 
 interface Station {
   readonly cell: number;
@@ -167,7 +200,8 @@ const stationsOf = (graph: Graph, unit: Unit, lead: readonly number[], flow: Flo
   const share = new Map<number, number>();
   for (const c of lead) share.set(c, 1);
   const into = new Map<number, { from: number; q: number }[]>();
-  const feeds = (from: number, to: number, q: number): void => void into.set(to, [...(into.get(to) ?? []), { from, q }]);
+  const feeds = (from: number, to: number, q: number): void =>
+    void into.set(to, [...(into.get(to) ?? []), { from, q }]);
   lead.forEach((c, i) => i > 0 && feeds(lead[i - 1] as number, c, 1));
   graph.edges.forEach((e, i) => {
     const q = flow.edge[i] ?? 0;
@@ -197,7 +231,14 @@ const stationsOf = (graph: Graph, unit: Unit, lead: readonly number[], flow: Flo
 };
 
 /** Lets into a station what those before it gave, piece by piece, and says what it gives itself. */
-const feed = (s: Station, i: number, step: number, strength: number, outV: Float64Array, outG: Float64Array): void => {
+const feed = (
+  s: Station,
+  i: number,
+  step: number,
+  strength: number,
+  outV: Float64Array,
+  outG: Float64Array,
+): void => {
   let v = s.feeds.length === 0 ? s.share * step : 0;
   let g = v * strength;
   for (const { from, part } of s.feeds) {
@@ -230,19 +271,29 @@ export const carry = (
   const [outV, outG] = [new Float64Array(stations.length), new Float64Array(stations.length)];
   const step = volumeM3 / STEPS;
   const watched = until ? stations.findIndex((s) => s.cell === until.node) : -1;
-  const most = watched >= 0 && until ? Math.max(STEPS, Math.ceil(until.mostM3 / Math.max(step, 1e-9))) : STEPS;
+  const most =
+    watched >= 0 && until ? Math.max(STEPS, Math.ceil(until.mostM3 / Math.max(step, 1e-9))) : STEPS;
   for (let k = 0; k < Math.min(most, MOST_STEPS); k++) {
-    if (until && k >= STEPS && (outV[watched] ?? 0) > 0 && (outG[watched] ?? 0) >= until.strength * (outV[watched] ?? 0)) break;
+    if (
+      until &&
+      k >= STEPS &&
+      (outV[watched] ?? 0) > 0 &&
+      (outG[watched] ?? 0) >= until.strength * (outV[watched] ?? 0)
+    )
+      break;
     // Everything full of what comes: nothing changes any more.
     if (k % LOOK_EVERY === LOOK_EVERY - 1 && stations.every((s) => isAll(s, strength))) break;
-    for (let i = 0; i < stations.length; i++) feed(stations[i] as Station, i, step, strength, outV, outG);
+    for (let i = 0; i < stations.length; i++)
+      feed(stations[i] as Station, i, step, strength, outV, outG);
   }
   for (const { cell: c, v, g, capM3 } of stations) {
     const n = graph.nodes[c] as Node;
     const isHoled = ends(unit, n, c);
     // A heater that runs out by its own hole keeps what lies below it; a tank keeps what came.
     if (isHoled && n.vessel !== "heater") continue;
-    unit.wetM3[c] = isHoled ? Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained) : v.reduce((sum, m) => sum + m, 0);
+    unit.wetM3[c] = isHoled
+      ? Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained)
+      : v.reduce((sum, m) => sum + m, 0);
     if (isHoled) continue;
     unit.strength[c] = weakest(v, g, capM3);
   }
@@ -265,7 +316,10 @@ const weakest = (v: Float64Array, g: Float64Array, capM3: number): number => {
   return least;
 };
 
-const ordered = (cells: readonly number[], into: ReadonlyMap<number, { from: number }[]>): number[] => {
+const ordered = (
+  cells: readonly number[],
+  into: ReadonlyMap<number, { from: number }[]>,
+): number[] => {
   const done = new Set<number>();
   const order: number[] = [];
   let left = [...cells];

@@ -29,7 +29,11 @@ export interface Reading {
 
 export const AS_DRAWN: Reading = { through: new Set(), blocked: new Set(), stuck: {} };
 
-export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, reading: Reading = AS_DRAWN): Unit => {
+export const unitOf = (
+  graph: Graph,
+  lineup: Readonly<Record<string, string>>,
+  reading: Reading = AS_DRAWN,
+): Unit => {
   const unit: Unit = {
     lineup: { ...graph.inUse, ...lineup, ...reading.stuck },
     apart: new Set(),
@@ -47,10 +51,12 @@ export const unitOf = (graph: Graph, lineup: Readonly<Record<string, string>>, r
   return unit;
 };
 
-const gateOf = (unit: Unit, gate: Edge["gate"]): boolean => !gate || gate.in.includes(unit.lineup[gate.key] ?? "");
+const gateOf = (unit: Unit, gate: Edge["gate"]): boolean =>
+  !gate || gate.in.includes(unit.lineup[gate.key] ?? "");
 
 const NO_HOLES: readonly Hole[] = [];
-export const holesAt = (unit: Unit, node: number): readonly Hole[] => unit.liveAt.get(node) ?? NO_HOLES;
+export const holesAt = (unit: Unit, node: number): readonly Hole[] =>
+  unit.liveAt.get(node) ?? NO_HOLES;
 
 /** Whether an edge lets anything pass as the unit stands, by how the map is read. */
 export const refresh = (graph: Graph, unit: Unit): void => {
@@ -76,7 +82,8 @@ const isOpen = (unit: Unit, e: Edge): boolean => {
 };
 
 /** Whether an edge holds back what comes against it. */
-export const isOneWay = (unit: Unit, e: Edge): boolean => e.oneWay && !(e.part !== undefined && unit.reading.through.has(e.part));
+export const isOneWay = (unit: Unit, e: Edge): boolean =>
+  e.oneWay && !(e.part !== undefined && unit.reading.through.has(e.part));
 
 export const crackOf = (unit: Unit, e: Edge): number => (isOneWay(unit, e) ? e.crackM : 0);
 
@@ -88,7 +95,10 @@ export const liveHoles = (graph: Graph, unit: Unit): Hole[] => {
     const both = { heightM: e.heightM, pressed: false, airOnly: false, part: "" };
     const pipe: Hole = { ...both, id: `${e.end} pipe`, node: e.a, use: "bowl" };
     if (!gateOf(unit, e.gate)) return [pipe];
-    return [pipe, { ...both, id: `${e.end} part`, node: e.b, use: unit.jugs.has(e.end) ? "pickup" : "bowl" }];
+    return [
+      pipe,
+      { ...both, id: `${e.end} part`, node: e.b, use: unit.jugs.has(e.end) ? "pickup" : "bowl" },
+    ];
   });
   return [...standing, ...undone];
 };

@@ -60,7 +60,9 @@ const portFor = (map: WaterMap, part: Part, service: PipeRun["service"]): string
         : service === "fill"
           ? ["fill", "in", "out"]
           : ["cold", "water", "in", "out", "a", "common", "tank", "outlet"];
-  return wanted.find((port) => free.includes(port)) ?? free.find((port) => port !== "waste") ?? free[0];
+  return (
+    wanted.find((port) => free.includes(port)) ?? free.find((port) => port !== "waste") ?? free[0]
+  );
 };
 
 const heightOn = (map: WaterMap, run: PipeRun): number => {
@@ -69,7 +71,13 @@ const heightOn = (map: WaterMap, run: PipeRun): number => {
 };
 
 /** Cuts a run in two at a part: the first piece keeps the run's identity, the lengths share what there was. */
-const cut = (map: WaterMap, run: PipeRun, part: Part, ports: readonly [string, string], share: number): WaterMap => {
+const cut = (
+  map: WaterMap,
+  run: PipeRun,
+  part: Part,
+  ports: readonly [string, string],
+  share: number,
+): WaterMap => {
   const at = Math.min(0.9, Math.max(0.1, share));
   const { sag, ...plain } = run;
   const least = (m: number): number => Math.max(0.01, Number(m.toFixed(3)));
@@ -94,7 +102,13 @@ const cut = (map: WaterMap, run: PipeRun, part: Part, ports: readonly [string, s
  * Drops a part on a pipe. What pipe passes through is spliced in; what pipe ends at hangs from a new tee.
  * @param share how far along the run, 0 to 1 from its "from" end
  */
-export const addOnPipeRun = (map: WaterMap, kind: string, runId: string, share = 0.5, more: PartMore = {}): Edited => {
+export const addOnPipeRun = (
+  map: WaterMap,
+  kind: string,
+  runId: string,
+  share = 0.5,
+  more: PartMore = {},
+): Edited => {
   const run = pipeRunOf(map, runId);
   if (!run) return no(`There is no pipe "${runId}".`);
   if (!PART_KINDS.has(kind)) return no(`There is no part kind "${kind}".`);
@@ -136,12 +150,23 @@ export const connect = (map: WaterMap, from: End, to: End, more: Partial<PipeRun
   for (const end of [from, to]) {
     const part = partOf(map, end.part);
     if (!part) return no(`There is no part "${end.part}".`);
-    if (!portSpecs(part).some((p) => p.name === end.port)) return no(`${part.name} has no port "${end.port}".`);
-    if (!openPorts(map, part).some((p) => p.name === end.port)) return no(`${part.name} already has a pipe on that port.`);
+    if (!portSpecs(part).some((p) => p.name === end.port))
+      return no(`${part.name} has no port "${end.port}".`);
+    if (!openPorts(map, part).some((p) => p.name === end.port))
+      return no(`${part.name} already has a pipe on that port.`);
   }
   if (from.part === to.part) return no("A pipe must lead to another part.");
-  const run = newRun(map, freshId(map, `r-${from.part}-${from.port}-${to.part}-${to.port}`), from, to, more);
-  return { ok: true, map: { ...map, parts: settled(map, [from.part, to.part]), runs: [...map.runs, run] } };
+  const run = newRun(
+    map,
+    freshId(map, `r-${from.part}-${from.port}-${to.part}-${to.port}`),
+    from,
+    to,
+    more,
+  );
+  return {
+    ok: true,
+    map: { ...map, parts: settled(map, [from.part, to.part]), runs: [...map.runs, run] },
+  };
 };
 
 /** Pipes a port into the middle of a run, through a new tee. */
@@ -149,18 +174,27 @@ export const connectToPipeRun = (map: WaterMap, from: End, runId: string, share 
   const run = pipeRunOf(map, runId);
   const part = partOf(map, from.part);
   if (!run || !part) return no("There is nothing to join there.");
-  if (run.from.part === from.part || run.to.part === from.part) return no("That pipe already leads to this part.");
-  if (!openPorts(map, part).some((p) => p.name === from.port)) return no(`${part.name} already has a pipe on that port.`);
+  if (run.from.part === from.part || run.to.part === from.part)
+    return no("That pipe already leads to this part.");
+  if (!openPorts(map, part).some((p) => p.name === from.port))
+    return no(`${part.name} already has a pipe on that port.`);
   const teed = addOnPipeRun(map, "tee", runId, share);
   if (!teed.ok || !teed.part) return teed;
-  return connect(teed.map, { part: teed.part, port: "c" }, from, { service: run.service, pipe: run.pipe });
+  return connect(teed.map, { part: teed.part, port: "c" }, from, {
+    service: run.service,
+    pipe: run.pipe,
+  });
 };
 
 /** Adds a part on an open port, with a pipe between. */
 export const addOnPort = (map: WaterMap, kind: string, end: End, more: PartMore = {}): Edited => {
   const holder = partOf(map, end.part);
   if (!holder) return no(`There is no part "${end.part}".`);
-  const added = addLoose(map, kind, { heightM: holder.heightM, ...(holder.place ? { place: holder.place } : {}), ...more });
+  const added = addLoose(map, kind, {
+    heightM: holder.heightM,
+    ...(holder.place ? { place: holder.place } : {}),
+    ...more,
+  });
   if (!added.ok || !added.part) return added;
   const part = partOf(added.map, added.part);
   const service = newRun(added.map, "x", end, end).service;

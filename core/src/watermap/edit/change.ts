@@ -1,4 +1,11 @@
-import { cellsOfPart, controlsOfPart, type Part, portsOf, type PipeRun, type WaterMap } from "../document.ts";
+import {
+  cellsOfPart,
+  controlsOfPart,
+  type Part,
+  portsOf,
+  type PipeRun,
+  type WaterMap,
+} from "../document.ts";
 import { controlKey } from "../ids.ts";
 import { PART_KINDS } from "../kinds/index.ts";
 import type { Edited } from "./add.ts";
@@ -7,15 +14,23 @@ import { freshId } from "./names.ts";
 
 /** Takes out of lineups, modes and contents whatever names a part, control or run that is no longer there. */
 export const tidied = (map: WaterMap): WaterMap => {
-  const controls = new Map(map.parts.flatMap((p) => controlsOfPart(p).map((c) => [controlKey(p.id, c.name), c] as const)));
+  const controls = new Map(
+    map.parts.flatMap((p) => controlsOfPart(p).map((c) => [controlKey(p.id, c.name), c] as const)),
+  );
   const cells = new Set([...map.runs.map((run) => run.id), ...map.parts.flatMap(cellsOfPart)]);
   const kept = (lineup: Readonly<Record<string, string>>): Record<string, string> =>
-    Object.fromEntries(Object.entries(lineup).filter(([key, position]) => controls.get(key)?.positions.some((p) => p.name === position)));
+    Object.fromEntries(
+      Object.entries(lineup).filter(([key, position]) =>
+        controls.get(key)?.positions.some((p) => p.name === position),
+      ),
+    );
   return {
     ...map,
     lineup: kept(map.lineup),
     contents: Object.fromEntries(Object.entries(map.contents).filter(([key]) => cells.has(key))),
-    modes: Object.fromEntries(Object.entries(map.modes).map(([mode, lineup]) => [mode, kept(lineup ?? {})])),
+    modes: Object.fromEntries(
+      Object.entries(map.modes).map(([mode, lineup]) => [mode, kept(lineup ?? {})]),
+    ),
   };
 };
 
@@ -44,7 +59,12 @@ const dissolveTees = (map: WaterMap, ids: readonly string[]): WaterMap =>
   ids.reduce((now, id) => {
     const part = partOf(now, id);
     const runs = part ? runsAt(now, id) : [];
-    if (!part || !PART_KINDS.get(part.kind)?.role.branch || new Set(runs.flatMap((r) => [r.from.part, r.to.part])).size !== 3) return now;
+    if (
+      !part ||
+      !PART_KINDS.get(part.kind)?.role.branch ||
+      new Set(runs.flatMap((r) => [r.from.part, r.to.part])).size !== 3
+    )
+      return now;
     return runs.length === 2 ? heal(now, part) : now;
   }, map);
 
@@ -128,9 +148,12 @@ export const changePart = (map: WaterMap, id: string, change: PartChange): Edite
   const kind = PART_KINDS.get(change.kind ?? part.kind);
   if (!kind) return { ok: false, problem: `There is no part kind "${change.kind}".` };
   const params = Object.fromEntries(
-    Object.entries({ ...part.params, ...change.params }).filter(([name]) => Object.hasOwn(kind.params, name)),
+    Object.entries({ ...part.params, ...change.params }).filter(([name]) =>
+      Object.hasOwn(kind.params, name),
+    ),
   );
-  const seen = LOOKED_AT.some((field) => change[field] !== undefined) && change.assumed === undefined;
+  const seen =
+    LOOKED_AT.some((field) => change[field] !== undefined) && change.assumed === undefined;
   const changed = applied(part, { ...change, params, ...(seen ? { assumed: null } : {}) });
   const ports = new Set(portsOf(changed));
   const keeps = (end: PipeRun["from"]): boolean => end.part !== id || ports.has(end.port);
@@ -138,7 +161,10 @@ export const changePart = (map: WaterMap, id: string, change: PartChange): Edite
     ...map,
     parts: map.parts.map((p) => (p.id === id ? changed : p)),
     runs: map.runs.filter((r) => keeps(r.from) && keeps(r.to)),
-    places: change.place && !map.places.includes(change.place) ? [...map.places, change.place].slice(0, 60) : map.places,
+    places:
+      change.place && !map.places.includes(change.place)
+        ? [...map.places, change.place].slice(0, 60)
+        : map.places,
   };
   return { ok: true, map: tidied(next) };
 };
@@ -159,7 +185,8 @@ export interface PipeRunChange {
 export const changePipeRun = (map: WaterMap, id: string, change: PipeRunChange): Edited => {
   const run = pipeRunOf(map, id);
   if (!run) return { ok: false, problem: `There is no pipe "${id}".` };
-  const seen = (change.lengthM !== undefined || change.pipe !== undefined) && change.assumed === undefined;
+  const seen =
+    (change.lengthM !== undefined || change.pipe !== undefined) && change.assumed === undefined;
   const changed = applied(run, { ...change, ...(seen ? { assumed: null } : {}) });
   return { ok: true, map: { ...map, runs: map.runs.map((r) => (r.id === id ? changed : r)) } };
 };

@@ -32,7 +32,9 @@ const COLD = "r-t-gc-b-galley-cold";
 
 describe("a part dropped on a pipe", () => {
   it("is spliced in: the pipe is cut, its length shared, its first piece keeps its identity", () => {
-    const map = done(addOnPipeRun(teasel, "ball-valve", COLD, 0.25, { name: "Galley stop", tag: "V9" }));
+    const map = done(
+      addOnPipeRun(teasel, "ball-valve", COLD, 0.25, { name: "Galley stop", tag: "V9" }),
+    );
     const valve = map.parts.find((p) => p.tag === "V9");
     const [one, two] = runsAt(map, valve?.id ?? "");
     expect(one?.id).toBe(COLD);
@@ -57,26 +59,45 @@ describe("a part dropped on a pipe", () => {
     expect(runsAt(map, made?.id ?? "")[0]?.to.port).toBe("hot");
   });
 
-  it.each([...PART_KINDS.keys()].filter((k) => k !== "unknown-part").map((kind) => [kind]))("%s, and the map stays sound", (kind) => {
-    expect(readWaterMap(done(addOnPipeRun(teasel, kind, COLD))).ok).toBe(true);
-  });
+  it.each([...PART_KINDS.keys()].filter((k) => k !== "unknown-part").map((kind) => [kind]))(
+    "%s, and the map stays sound",
+    (kind) => {
+      expect(readWaterMap(done(addOnPipeRun(teasel, kind, COLD))).ok).toBe(true);
+    },
+  );
 });
 
 describe("what cannot be done says why and changes nothing", () => {
   it.each([
     ["a pipe that is not there", addOnPipeRun(teasel, "tee", "nowhere"), 'no pipe "nowhere"'],
     ["a kind that is not there", addLoose(teasel, "teapot"), 'no part kind "teapot"'],
-    ["a port in use", connect(teasel, { part: "galley", port: "cold" }, { part: "basin", port: "hot" }), "already has a pipe"],
+    [
+      "a port in use",
+      connect(teasel, { part: "galley", port: "cold" }, { part: "basin", port: "hot" }),
+      "already has a pipe",
+    ],
     [
       "a pipe back to the same part",
-      connect(done(addLoose(teasel, "tee")), { part: "tee", port: "a" }, { part: "tee", port: "b" }),
+      connect(
+        done(addLoose(teasel, "tee")),
+        { part: "tee", port: "a" },
+        { part: "tee", port: "b" },
+      ),
       "another part",
     ],
-    ["a port that is not there", addOnPort(teasel, "tee", { part: "galley", port: "top" }), 'no port "top"'],
+    [
+      "a port that is not there",
+      addOnPort(teasel, "tee", { part: "galley", port: "top" }),
+      'no port "top"',
+    ],
     ["a part that is not there", removePart(teasel, "nowhere"), 'no part "nowhere"'],
     [
       "the same pipe",
-      connectToPipeRun(done(removePipeRun(teasel, COLD)), { part: "galley", port: "cold" }, "r-t-gh-b-galley-hot"),
+      connectToPipeRun(
+        done(removePipeRun(teasel, COLD)),
+        { part: "galley", port: "cold" },
+        "r-t-gh-b-galley-hot",
+      ),
       "already leads to this part",
     ],
   ] as const)("%s", (_, edited, words) => {
@@ -89,7 +110,10 @@ describe("taking out", () => {
     const map = done(removePart(teasel, "v5"));
     expect(partOf(map, "v5")).toBeUndefined();
     expect(totalLength(map)).toBeCloseTo(totalLength(teasel), 9);
-    expect(map.runs.find((r) => r.id === "r-t-hc-b-v5-a")?.to).toEqual({ part: "heater-check", port: "in" });
+    expect(map.runs.find((r) => r.id === "r-t-hc-b-v5-a")?.to).toEqual({
+      part: "heater-check",
+      port: "in",
+    });
     expect(map.lineup).toEqual(teasel.lineup);
   });
 
@@ -101,7 +125,11 @@ describe("taking out", () => {
   });
 
   it("a part takes its lineup, its corrections and its contents with it", () => {
-    const kept = { ...teasel, modes: { drain: { v7: "open" } }, contents: { v7: { waterM3: 0, glycolM3: 0 } } };
+    const kept = {
+      ...teasel,
+      modes: { drain: { v7: "open" } },
+      contents: { v7: { waterM3: 0, glycolM3: 0 } },
+    };
     const map = done(removePart(kept, "v7"));
     expect(map.lineup).toEqual({});
     expect(map.modes.drain).toEqual({});
@@ -110,12 +138,18 @@ describe("taking out", () => {
 
   it("what was just spliced in gives the map back as it was, but for rounding", () => {
     fc.assert(
-      fc.property(fc.constantFrom(...teasel.runs.map((r) => r.id)), fc.double({ min: 0, max: 1, noNaN: true }), (run, share) => {
-        const added = addOnPipeRun(teasel, "ball-valve", run, share);
-        const back = added.ok && added.part ? done(removePart(added.map, added.part)) : teasel;
-        expect(back.runs.map((r) => r.id).toSorted()).toEqual(teasel.runs.map((r) => r.id).toSorted());
-        expect(totalLength(back)).toBeCloseTo(totalLength(teasel), 2);
-      }),
+      fc.property(
+        fc.constantFrom(...teasel.runs.map((r) => r.id)),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (run, share) => {
+          const added = addOnPipeRun(teasel, "ball-valve", run, share);
+          const back = added.ok && added.part ? done(removePart(added.map, added.part)) : teasel;
+          expect(back.runs.map((r) => r.id).toSorted()).toEqual(
+            teasel.runs.map((r) => r.id).toSorted(),
+          );
+          expect(totalLength(back)).toBeCloseTo(totalLength(teasel), 2);
+        },
+      ),
       { seed: 21, numRuns: 100 },
     );
   });
@@ -128,9 +162,15 @@ describe("changing", () => {
       parts: teasel.parts.map((p) => ({ ...p, assumed: true as const })),
       runs: teasel.runs.map((r) => ({ ...r, assumed: true as const })),
     };
-    expect(done(changePipeRun(assumed, COLD, { lengthM: 1.1 })).runs.find((r) => r.id === COLD)?.assumed).toBeUndefined();
-    expect(done(changePipeRun(assumed, COLD, { name: "x" })).runs.find((r) => r.id === COLD)?.assumed).toBe(true);
-    expect(partOf(done(changePart(assumed, "heater", { params: { volumeL: 40 } })), "heater")?.assumed).toBeUndefined();
+    expect(
+      done(changePipeRun(assumed, COLD, { lengthM: 1.1 })).runs.find((r) => r.id === COLD)?.assumed,
+    ).toBeUndefined();
+    expect(
+      done(changePipeRun(assumed, COLD, { name: "x" })).runs.find((r) => r.id === COLD)?.assumed,
+    ).toBe(true);
+    expect(
+      partOf(done(changePart(assumed, "heater", { params: { volumeL: 40 } })), "heater")?.assumed,
+    ).toBeUndefined();
     expect(partOf(done(changePart(assumed, "heater", { tag: "H" })), "heater")?.assumed).toBe(true);
   });
 

@@ -5,13 +5,21 @@ import { PIPE_SYSTEMS } from "../pipes.ts";
 
 export type End = PipeRun["from"];
 
-export const partOf = (map: WaterMap, id: string): Part | undefined => map.parts.find((p) => p.id === id);
-export const pipeRunOf = (map: WaterMap, id: string): PipeRun | undefined => map.runs.find((r) => r.id === id);
-export const runsAt = (map: WaterMap, partId: string): PipeRun[] => map.runs.filter((r) => r.from.part === partId || r.to.part === partId);
+export const partOf = (map: WaterMap, id: string): Part | undefined =>
+  map.parts.find((p) => p.id === id);
+export const pipeRunOf = (map: WaterMap, id: string): PipeRun | undefined =>
+  map.runs.find((r) => r.id === id);
+export const runsAt = (map: WaterMap, partId: string): PipeRun[] =>
+  map.runs.filter((r) => r.from.part === partId || r.to.part === partId);
 export const runAtPort = (map: WaterMap, end: End): PipeRun | undefined =>
-  map.runs.find((r) => (r.from.part === end.part && r.from.port === end.port) || (r.to.part === end.part && r.to.port === end.port));
+  map.runs.find(
+    (r) =>
+      (r.from.part === end.part && r.from.port === end.port) ||
+      (r.to.part === end.part && r.to.port === end.port),
+  );
 
-export const portSpecs = (part: Part): readonly PortSpec[] => PART_KINDS.get(part.kind)?.anatomy(paramsOf(part)).ports ?? [];
+export const portSpecs = (part: Part): readonly PortSpec[] =>
+  PART_KINDS.get(part.kind)?.anatomy(paramsOf(part)).ports ?? [];
 
 /** Ports without a pipe. */
 export const openPorts = (map: WaterMap, part: Part): PortSpec[] =>
@@ -52,7 +60,9 @@ export const serviceBetween = (map: WaterMap, ends: readonly End[]): PipeRun["se
     return (part && serviceOfPort(part, end.port)) ?? [];
   });
   const strong = said.find((s) => s === "waste" || s === "raw" || s === "fill") ?? said[0];
-  const around = ends.flatMap((end) => runsAt(map, end.part).map((r) => r.service)).filter((s) => s !== "waste");
+  const around = ends
+    .flatMap((end) => runsAt(map, end.part).map((r) => r.service))
+    .filter((s) => s !== "waste");
   return strong ?? around[0] ?? "cold";
 };
 
@@ -64,17 +74,31 @@ const STANDARD_PIPE: Record<PipeRun["service"], string> = {
   waste: "waste-40",
   raw: "hose-19",
 };
-const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = { cold: 1, hot: 1, suction: 0.3, fill: 1, waste: 0.6, raw: 1 };
+const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = {
+  cold: 1,
+  hot: 1,
+  suction: 0.3,
+  fill: 1,
+  waste: 0.6,
+  raw: 1,
+};
 
 /** The pipe most used on this map for a service, or the usual one. */
 export const usualPipe = (map: WaterMap, service: PipeRun["service"]): string => {
   const count = new Map<string, number>();
-  for (const run of map.runs) if (run.service === service) count.set(run.pipe, (count.get(run.pipe) ?? 0) + 1);
+  for (const run of map.runs)
+    if (run.service === service) count.set(run.pipe, (count.get(run.pipe) ?? 0) + 1);
   const [found] = [...count].sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1));
   return found?.[0] ?? STANDARD_PIPE[service];
 };
 
-export const newRun = (map: WaterMap, id: string, from: End, to: End, more: Partial<PipeRun> = {}): PipeRun => {
+export const newRun = (
+  map: WaterMap,
+  id: string,
+  from: End,
+  to: End,
+  more: Partial<PipeRun> = {},
+): PipeRun => {
   const service = more.service ?? serviceBetween(map, [from, to]);
   const pipe = more.pipe ?? usualPipe(map, service);
   return {

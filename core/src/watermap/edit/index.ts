@@ -1,4 +1,11 @@
-export { addLoose, addOnPort, addOnPipeRun, connect, connectToPipeRun, type Edited } from "./add.ts";
+export {
+  addLoose,
+  addOnPort,
+  addOnPipeRun,
+  connect,
+  connectToPipeRun,
+  type Edited,
+} from "./add.ts";
 export {
   changeLineup,
   changePart,

@@ -1,5 +1,15 @@
 import type { CellSpec, ControlSpec, OpeningSpec, PartKind } from "../kind.ts";
-import { cartridge, flag, litres, num, numberParam, openShut, port, spout, yesNo } from "./imports.ts";
+import {
+  cartridge,
+  flag,
+  litres,
+  num,
+  numberParam,
+  openShut,
+  port,
+  spout,
+  yesNo,
+} from "./imports.ts";
 
 /** Water that stays in a sump until the machine pumps it out; it runs over like a trap. */
 const sump = (volumeL: number, label: string): CellSpec => ({
@@ -15,10 +25,14 @@ const sump = (volumeL: number, label: string): CellSpec => ({
   inUseFraction: 1,
 });
 
-const calls = (name: string, label: string): ControlSpec => openShut("outlet", label, "shut", "shut", { name });
+const calls = (name: string, label: string): ControlSpec =>
+  openShut("outlet", label, "shut", "shut", { name });
 
 const intoSump = (name: string, cell: string, label: string): OpeningSpec =>
-  spout(name, cell, 0.3, label, { gate: { control: name, in: ["open"] }, fallsTo: { cell: "sump" } });
+  spout(name, cell, 0.3, label, {
+    gate: { control: name, in: ["open"] },
+    fallsTo: { cell: "sump" },
+  });
 
 const rim: OpeningSpec = { name: "rim", cell: "sump", heightM: 0.3, use: "vent", label: "drum" };
 
@@ -37,9 +51,17 @@ export const iceMaker: PartKind = {
   inspect: ["line-found-and-tagged", "solenoid-clicks", "own-shut-off-works"],
   anatomy: () => ({
     cells: [cartridge("valve", 0.015, { label: "solenoid valve" })],
-    ports: [port("water", "valve"), port("waste", "valve", { optional: true, gate: { control: "call", in: [] } })],
+    ports: [
+      port("water", "valve"),
+      port("waste", "valve", { optional: true, gate: { control: "call", in: [] } }),
+    ],
     links: [],
-    openings: [spout("call", "valve", 0.1, "ice tray", { gate: { control: "call", in: ["open"] }, fallsTo: { port: "waste" } })],
+    openings: [
+      spout("call", "valve", 0.1, "ice tray", {
+        gate: { control: "call", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
+    ],
   }),
 };
 
@@ -62,7 +84,11 @@ export const washingMachine: PartKind = {
       cartridge("hot", 0.015, { label: "hot solenoid" }),
       sump(num(params, "sumpL"), "sump"),
     ],
-    ports: [port("cold", "cold"), port("hot", "hot", { optional: true }), port("waste", "sump", { heightM: -0.1, optional: true })],
+    ports: [
+      port("cold", "cold"),
+      port("hot", "hot", { optional: true }),
+      port("waste", "sump", { heightM: -0.1, optional: true }),
+    ],
     links: [],
     openings: [intoSump("cold", "cold", "cold"), intoSump("hot", "hot", "hot"), rim],
   }),
@@ -71,7 +97,8 @@ export const washingMachine: PartKind = {
 export const dishwasher: PartKind = {
   kind: "dishwasher",
   label: "Dishwasher",
-  about: "One solenoid valve, a sump and a pump-out with a check in its hose (common practice, no source).",
+  about:
+    "One solenoid valve, a sump and a pump-out with a check in its hose (common practice, no source).",
   symbol: "appliance",
   group: "outlets",
   lifeMonths: 120,
@@ -80,7 +107,10 @@ export const dishwasher: PartKind = {
   role: {},
   inspect: ["hose-within-its-date", "sump-clean", "pump-out-runs"],
   anatomy: (params) => ({
-    cells: [cartridge("valve", 0.015, { label: "solenoid valve" }), sump(num(params, "sumpL"), "sump")],
+    cells: [
+      cartridge("valve", 0.015, { label: "solenoid valve" }),
+      sump(num(params, "sumpL"), "sump"),
+    ],
     ports: [port("water", "valve"), port("waste", "sump", { heightM: -0.1, optional: true })],
     links: [],
     openings: [intoSump("call", "valve", "fill"), rim],
@@ -108,7 +138,10 @@ export const rawToilet: PartKind = {
     ports: [port("water", "valve"), port("waste", "bowl", { heightM: -0.1, optional: true })],
     links: [],
     openings: [
-      spout("flush", "valve", 0.05, "flush", { gate: { control: "flush", in: ["open"] }, fallsTo: { cell: "bowl" } }),
+      spout("flush", "valve", 0.05, "flush", {
+        gate: { control: "flush", in: ["open"] },
+        fallsTo: { cell: "bowl" },
+      }),
       { name: "rim", cell: "bowl", heightM: 0, use: "vent", label: "bowl rim" },
     ],
   }),

@@ -6,7 +6,8 @@ const gate = { control: "main", in: ["open"] };
 export const ballValve: PartKind = {
   kind: "ball-valve",
   label: "Ball valve",
-  about: "Two-way quarter-turn valve. Shut, it keeps what is in its ball; the handle in line with the pipe is open.",
+  about:
+    "Two-way quarter-turn valve. Shut, it keeps what is in its ball; the handle in line with the pipe is open.",
   symbol: "valve",
   group: "control",
   also: ["shut-off", "isolator", "stop"],

@@ -4,7 +4,8 @@ import { body, port } from "./imports.ts";
 export const checkValve: PartKind = {
   kind: "check-valve",
   label: "Check valve",
-  about: "Spring check in the line; passes from in to out. Opens at about half a psi (common practice, no source).",
+  about:
+    "Spring check in the line; passes from in to out. Opens at about half a psi (common practice, no source).",
   symbol: "check",
   group: "conditioning",
   also: ["non-return", "one-way"],

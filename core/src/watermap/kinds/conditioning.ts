@@ -1,6 +1,16 @@
 import { z } from "zod";
 import type { PartKind } from "../kind.ts";
-import { body, cartridge, flag, litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
+import {
+  body,
+  cartridge,
+  flag,
+  litres,
+  num,
+  numberParam,
+  openShut,
+  port,
+  yesNo,
+} from "./imports.ts";
 
 const bowl = openShut("bowl", "Bowl", "shut", "shut", {
   positions: [
@@ -19,7 +29,11 @@ export const filterHousing: PartKind = {
   also: ["canister", "cartridge", "carbon", "sediment", "water filter"],
   lifeMonths: 120,
   params: {
-    holds: { label: "Cartridge", schema: z.enum(["sediment", "carbon", "fine", "none"]), standard: "sediment" },
+    holds: {
+      label: "Cartridge",
+      schema: z.enum(["sediment", "carbon", "fine", "none"]),
+      standard: "sediment",
+    },
     volumeL: numberParam("Volume of the bowl", 0.9, 0.1, 5, "L"),
     bypass: yesNo("Bypass lever", false),
   },
@@ -56,7 +70,13 @@ export const filterHousing: PartKind = {
       cell: "bowl",
       gate: { control: "main", in: ["open"] },
     } as const;
-    if (!flag(params, "bypass")) return { cells: [cell], ports: [port("in", "bowl"), port("out", "bowl")], links: [], openings: [opening] };
+    if (!flag(params, "bypass"))
+      return {
+        cells: [cell],
+        ports: [port("in", "bowl"), port("out", "bowl")],
+        links: [],
+        openings: [opening],
+      };
     const filtering = { control: "bypass", in: ["filter"] };
     return {
       cells: [cell, body("inlet side", 0.02), body("outlet side", 0.02)],
@@ -64,7 +84,12 @@ export const filterHousing: PartKind = {
       links: [
         { from: "inlet side", to: "bowl", heightM: 0, gate: filtering },
         { from: "bowl", to: "outlet side", heightM: 0, gate: filtering },
-        { from: "inlet side", to: "outlet side", heightM: 0, gate: { control: "bypass", in: ["bypass"] } },
+        {
+          from: "inlet side",
+          to: "outlet side",
+          heightM: 0,
+          gate: { control: "bypass", in: ["bypass"] },
+        },
       ],
       openings: [opening],
     };
@@ -74,7 +99,8 @@ export const filterHousing: PartKind = {
 export const softener: PartKind = {
   kind: "softener",
   label: "Water softener",
-  about: "Column of resin, recharged with salt. Keeps its water; resin that freezes wet bursts its vessel (common practice, no source).",
+  about:
+    "Column of resin, recharged with salt. Keeps its water; resin that freezes wet bursts its vessel (common practice, no source).",
   symbol: "filter",
   group: "conditioning",
   also: ["resin", "salt"],
@@ -84,7 +110,14 @@ export const softener: PartKind = {
   role: {},
   inspect: ["hardness-after-it", "salted-within-its-date", "couplings-dry"],
   anatomy: (params) => ({
-    cells: [cartridge("column", 0, { volumeM3: litres(num(params, "volumeL")), drainRemainder: 0.8, sweepRemainder: 0.5, bottomM: -0.4 })],
+    cells: [
+      cartridge("column", 0, {
+        volumeM3: litres(num(params, "volumeL")),
+        drainRemainder: 0.8,
+        sweepRemainder: 0.5,
+        bottomM: -0.4,
+      }),
+    ],
     ports: [port("in", "column"), port("out", "column")],
     links: [],
     openings: [],
@@ -109,6 +142,8 @@ export const vacuumBreaker: PartKind = {
     // What presses lifts the float off its seat; when it falls, air goes onward by the holes and the seat holds what came before it.
     ports: [port("in", "body", { check: "in", crackPa: 3400 }), port("out", "body")],
     links: [],
-    openings: [{ name: "air", cell: "body", heightM: 0, use: "vent", airOnly: true, label: "air holes" }],
+    openings: [
+      { name: "air", cell: "body", heightM: 0, use: "vent", airOnly: true, label: "air holes" },
+    ],
   }),
 };

@@ -59,12 +59,24 @@ export const diverterPanel: PartKind = {
   role: {},
   inspect: ["moves-to-every-mark", "positions-tried-by-flow-not-by-name", "dry-behind-the-hatch"],
   anatomy: () => {
-    const join = (from: string, to: string, position: string) => ({ from, to, heightM: 0, gate: { control: "main", in: [position] } });
+    const join = (from: string, to: string, position: string) => ({
+      from,
+      to,
+      heightM: 0,
+      gate: { control: "main", in: [position] },
+    });
     const sides = ["supply", "house", "tank", "pump", "jug"];
     return {
-      cells: sides.map((side) => body(side, 0.01, { allowedRemainder: 0.5, label: `${side} side` })),
+      cells: sides.map((side) =>
+        body(side, 0.01, { allowedRemainder: 0.5, label: `${side} side` }),
+      ),
       ports: sides.map(panelPort),
-      links: [join("supply", "house", "supply"), join("supply", "tank", "fill"), join("tank", "pump", "tank"), join("jug", "pump", "jug")],
+      links: [
+        join("supply", "house", "supply"),
+        join("supply", "tank", "fill"),
+        join("tank", "pump", "tank"),
+        join("jug", "pump", "jug"),
+      ],
       openings: [],
     };
   },
@@ -75,7 +87,8 @@ const MANIFOLD_WAYS = [1, 2, 3, 4, 5, 6, 7, 8];
 export const manifold: PartKind = {
   kind: "manifold",
   label: "Manifold with a valve for each outlet",
-  about: "Bar with a valve for each line that leaves it. Each shut valve keeps water in its ball (common practice, no source).",
+  about:
+    "Bar with a valve for each line that leaves it. Each shut valve keeps water in its ball (common practice, no source).",
   symbol: "manifold",
   group: "control",
   also: ["header", "distributor"],
@@ -89,13 +102,21 @@ export const manifold: PartKind = {
   anatomy: (params) => {
     const ways = MANIFOLD_WAYS.slice(0, num(params, "ways"));
     return {
-      cells: [body("bar", 0.15), ...ways.map((n) => body(`way${n}`, 0.005, { allowedRemainder: 0.5, label: `way ${n}` }))],
+      cells: [
+        body("bar", 0.15),
+        ...ways.map((n) => body(`way${n}`, 0.005, { allowedRemainder: 0.5, label: `way ${n}` })),
+      ],
       ports: [
         port("in", "bar"),
         port("in2", "bar", { optional: true }),
         ...ways.map((n) => port(`out${n}`, `way${n}`, { optional: true })),
       ],
-      links: ways.map((n) => ({ from: "bar", to: `way${n}`, heightM: 0, gate: { control: `way${n}`, in: ["open"] } })),
+      links: ways.map((n) => ({
+        from: "bar",
+        to: `way${n}`,
+        heightM: 0,
+        gate: { control: `way${n}`, in: ["open"] },
+      })),
       openings: [],
     };
   },
@@ -104,12 +125,15 @@ export const manifold: PartKind = {
 export const mixingValve: PartKind = {
   kind: "mixing-valve",
   label: "Mixing (tempering) valve",
-  about: "Mixes hot and cold to a set temperature. With one side dry it shuts or runs wild (common practice, no source).",
+  about:
+    "Mixes hot and cold to a set temperature. With one side dry it shuts or runs wild (common practice, no source).",
   symbol: "mixer",
   group: "control",
   also: ["tempering", "thermostatic", "anti-scald"],
   lifeMonths: 84,
-  params: { setC: { label: "Setting", schema: z.number().min(30).max(65), standard: 45, unit: "°C" } },
+  params: {
+    setC: { label: "Setting", schema: z.number().min(30).max(65), standard: 45, unit: "°C" },
+  },
   controls: [],
   role: {},
   inspect: ["temperature-at-the-nearest-tap", "screens-clean"],
@@ -128,7 +152,8 @@ export const mixingValve: PartKind = {
 export const gateValve: PartKind = {
   kind: "gate-valve",
   label: "Waste gate valve",
-  about: "Blade across a waste pipe, pulled by hand. Keeps a little in its groove (common practice, no source).",
+  about:
+    "Blade across a waste pipe, pulled by hand. Keeps a little in its groove (common practice, no source).",
   symbol: "gate",
   group: "waste",
   also: ["dump valve", "blade", "slide valve", "knife gate"],

@@ -36,7 +36,11 @@ export const diaphragmPump: PartKind = {
       port("in", "head", {
         check: "in",
         crackPa: 14_000,
-        drives: { control: "main", shutOffPa: num(params, "cutOutPa"), mostM3PerS: num(params, "flowM3PerS") },
+        drives: {
+          control: "main",
+          shutOffPa: num(params, "cutOutPa"),
+          mostM3PerS: num(params, "flowM3PerS"),
+        },
       }),
       port("out", "head"),
     ],

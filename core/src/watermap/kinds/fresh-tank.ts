@@ -48,7 +48,10 @@ export const freshTank: PartKind = {
         port("overflow", "tank", { heightM: depthM * 0.99, optional: true }),
       ],
       links: [],
-      openings: params["vented"] === false ? [] : [{ name: "vent", cell: "tank", heightM: depthM, use: "vent", label: "vent" }],
+      openings:
+        params["vented"] === false
+          ? []
+          : [{ name: "vent", cell: "tank", heightM: depthM, use: "vent", label: "vent" }],
     };
   },
 };

@@ -16,6 +16,15 @@ export const gravityFill: PartKind = {
     cells: [body("throat", 0.05, { inUseFraction: 0 })],
     ports: [port("out", "throat")],
     links: [],
-    openings: [{ name: "mouth", cell: "throat", heightM: 0, use: "fill", label: "filler", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "mouth",
+        cell: "throat",
+        heightM: 0,
+        use: "fill",
+        label: "filler",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };

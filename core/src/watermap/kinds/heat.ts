@@ -1,5 +1,15 @@
 import type { PartKind } from "../kind.ts";
-import { body, cartridge, flag, litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
+import {
+  body,
+  cartridge,
+  flag,
+  litres,
+  num,
+  numberParam,
+  openShut,
+  port,
+  yesNo,
+} from "./imports.ts";
 
 export const onDemandHeater: PartKind = {
   kind: "on-demand-heater",
@@ -55,9 +65,30 @@ export const onDemandHeater: PartKind = {
     ports: [port("cold", "screen"), port("hot", "tubes", { heightM: 0.02 })],
     links: [{ from: "screen", to: "tubes", heightM: 0 }],
     openings: [
-      { name: "screen", cell: "screen", heightM: -0.02, use: "bowl", label: "screen hole", gate: { control: "screen", in: ["open"] } },
-      { name: "drain", cell: "tubes", heightM: -0.02, use: "low-point", label: "heater drain", gate: { control: "drain", in: ["open"] } },
-      { name: "relief", cell: "tubes", heightM: 0.25, use: "relief", label: "relief lever", gate: { control: "relief", in: ["open"] } },
+      {
+        name: "screen",
+        cell: "screen",
+        heightM: -0.02,
+        use: "bowl",
+        label: "screen hole",
+        gate: { control: "screen", in: ["open"] },
+      },
+      {
+        name: "drain",
+        cell: "tubes",
+        heightM: -0.02,
+        use: "low-point",
+        label: "heater drain",
+        gate: { control: "drain", in: ["open"] },
+      },
+      {
+        name: "relief",
+        cell: "tubes",
+        heightM: 0.25,
+        use: "relief",
+        label: "relief lever",
+        gate: { control: "relief", in: ["open"] },
+      },
     ],
   }),
 };
@@ -106,7 +137,10 @@ export const pointOfUseHeater: PartKind = {
           inUseFraction: 1,
         },
       ],
-      ports: [port("cold", "vessel", { heightM: 0.02 }), port("hot", "vessel", { heightM: depthM })],
+      ports: [
+        port("cold", "vessel", { heightM: 0.02 }),
+        port("hot", "vessel", { heightM: depthM }),
+      ],
       links: [],
       openings: [
         {

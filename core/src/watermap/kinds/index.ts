@@ -2,7 +2,14 @@ import type { PartKind } from "../kind.ts";
 import { rawIntake, supplyPost, tankFlushInlet } from "./ways-in.ts";
 import { accumulator, manualPump } from "./movers.ts";
 import { filterHousing, softener, vacuumBreaker } from "./conditioning.ts";
-import { diverterPanel, gateValve, manifold, mixingValve, motorGateValve, plugValve } from "./control-valves.ts";
+import {
+  diverterPanel,
+  gateValve,
+  manifold,
+  mixingValve,
+  motorGateValve,
+  plugValve,
+} from "./control-valves.ts";
 import { onDemandHeater, pointOfUseHeater } from "./heat.ts";
 import { dishwasher, iceMaker, rawToilet, washingMachine } from "./appliances.ts";
 import { spray, twoSourceTap, washDown } from "./more-outlets.ts";
@@ -91,4 +98,6 @@ const ALL: readonly PartKind[] = [
 ];
 
 /** Every part kind by its name. A new kind is one file and one line here. */
-export const PART_KINDS: ReadonlyMap<string, PartKind> = new Map(ALL.map((kind) => [kind.kind, kind]));
+export const PART_KINDS: ReadonlyMap<string, PartKind> = new Map(
+  ALL.map((kind) => [kind.kind, kind]),
+);

@@ -36,11 +36,18 @@ describe.each(kinds)("%s", (name, kind) => {
     for (const cell of anatomy.cells) {
       expect(cell.volumeM3, cell.name).toBeGreaterThan(0);
       expect(cell.bottomM).toBeLessThanOrEqual(cell.topM);
-      for (const share of [cell.drainRemainder, cell.sweepRemainder, cell.inUseFraction, cell.allowedRemainder ?? 0]) {
+      for (const share of [
+        cell.drainRemainder,
+        cell.sweepRemainder,
+        cell.inUseFraction,
+        cell.allowedRemainder ?? 0,
+      ]) {
         expect(share).toBeGreaterThanOrEqual(0);
         expect(share).toBeLessThanOrEqual(1);
       }
-      expect(cell.sweepRemainder, "air takes at least what gravity takes").toBeLessThanOrEqual(cell.drainRemainder);
+      expect(cell.sweepRemainder, "air takes at least what gravity takes").toBeLessThanOrEqual(
+        cell.drainRemainder,
+      );
     }
   });
 
@@ -49,20 +56,26 @@ describe.each(kinds)("%s", (name, kind) => {
       ...anatomy.ports.map((p) => p.cell),
       ...anatomy.openings.map((o) => o.cell),
       ...anatomy.links.flatMap((l) => [l.from, l.to]),
-      ...anatomy.openings.flatMap((o) => (o.fallsTo && "cell" in o.fallsTo ? [o.fallsTo.cell] : [])),
+      ...anatomy.openings.flatMap((o) =>
+        o.fallsTo && "cell" in o.fallsTo ? [o.fallsTo.cell] : [],
+      ),
     ];
     for (const cell of named) expect(cells).toContain(cell);
     expect(new Set(anatomy.ports.map((p) => p.name)).size).toBe(anatomy.ports.length);
     for (const o of anatomy.openings)
-      if (o.fallsTo && "port" in o.fallsTo) expect(anatomy.ports.map((p) => p.name)).toContain(o.fallsTo.port);
+      if (o.fallsTo && "port" in o.fallsTo)
+        expect(anatomy.ports.map((p) => p.name)).toContain(o.fallsTo.port);
   });
 
   it("has gates that some position of its own controls opens", () => {
-    const gates = [...anatomy.ports, ...anatomy.links, ...anatomy.openings].flatMap((x) => (x.gate ? [x.gate] : []));
+    const gates = [...anatomy.ports, ...anatomy.links, ...anatomy.openings].flatMap((x) =>
+      x.gate ? [x.gate] : [],
+    );
     for (const gate of gates) {
       const control = kind.controls.find((c) => c.name === gate.control);
       expect(control, gate.control).toBeDefined();
-      for (const position of gate.in) expect(control?.positions.map((p) => p.name)).toContain(position);
+      for (const position of gate.in)
+        expect(control?.positions.map((p) => p.name)).toContain(position);
     }
     for (const control of kind.controls) {
       const names = control.positions.map((p) => p.name);
@@ -90,8 +103,22 @@ describe("the registry", () => {
     ]);
     expect(of("tanks")).toEqual(["fresh-tank"]);
     expect(of("movers")).toEqual(["accumulator", "diaphragm-pump", "manual-pump"]);
-    expect(of("conditioning")).toEqual(["check-valve", "filter-housing", "pressure-regulator", "softener", "strainer", "vacuum-breaker"]);
-    expect(of("control")).toEqual(["ball-valve", "diverter-panel", "manifold", "mixing-valve", "plug-valve", "selector-valve"]);
+    expect(of("conditioning")).toEqual([
+      "check-valve",
+      "filter-housing",
+      "pressure-regulator",
+      "softener",
+      "strainer",
+      "vacuum-breaker",
+    ]);
+    expect(of("control")).toEqual([
+      "ball-valve",
+      "diverter-panel",
+      "manifold",
+      "mixing-valve",
+      "plug-valve",
+      "selector-valve",
+    ]);
     expect(of("heat")).toEqual(["on-demand-heater", "point-of-use-heater", "storage-heater"]);
     expect(of("outlets")).toEqual([
       "dishwasher",
@@ -119,13 +146,22 @@ describe("the registry", () => {
       "waste-tank",
       "waste-vent",
     ]);
-    expect(of("line")).toEqual(["adapter", "bulkhead", "coupling", "elbow", "end-plug", "tee", "unknown-part"]);
+    expect(of("line")).toEqual([
+      "adapter",
+      "bulkhead",
+      "coupling",
+      "elbow",
+      "end-plug",
+      "tee",
+      "unknown-part",
+    ]);
   });
 
   it("says where its figures come from: a source, or that there is none", () => {
     const plain = new Set(["tee", "elbow", "adapter", "bulkhead", "end-plug", "unknown-part"]);
     const silent = [...PART_KINDS.values()].filter(
-      (k) => !plain.has(k.kind) && anatomyOf(k.kind).cells.some((c) => c.allowedRemainder !== undefined),
+      (k) =>
+        !plain.has(k.kind) && anatomyOf(k.kind).cells.some((c) => c.allowedRemainder !== undefined),
     );
     for (const k of silent) expect(k.about.length, k.kind).toBeGreaterThan(20);
   });

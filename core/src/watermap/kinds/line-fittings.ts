@@ -2,7 +2,13 @@ import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { body, port } from "./imports.ts";
 
-const inLine = (kind: string, label: string, symbol: string, about: string, more: Partial<PartKind> = {}): PartKind => ({
+const inLine = (
+  kind: string,
+  label: string,
+  symbol: string,
+  about: string,
+  more: Partial<PartKind> = {},
+): PartKind => ({
   kind,
   label,
   about,
@@ -36,7 +42,11 @@ export const coupling: PartKind = inLine(
   "Coupling or union",
   "coupling",
   "Two lengths joined so that they can be undone by hand or spanner; old ones seal on a rubber washer and want hand tightness (common practice, no source).",
-  { role: {}, also: ["union", "joint", "connector"], inspect: ["dry", "washer-present", "hand-tight-on-a-clean-seat"] },
+  {
+    role: {},
+    also: ["union", "joint", "connector"],
+    inspect: ["dry", "washer-present", "hand-tight-on-a-clean-seat"],
+  },
 );
 
 export const adapter: PartKind = inLine(
@@ -44,7 +54,11 @@ export const adapter: PartKind = inLine(
   "Adapter between pipe systems",
   "coupling",
   "Joins pipes that do not mate by themselves: half-inch tube to 15 mm, tube to hose, tapered to parallel thread.",
-  { role: { joint: true, adapts: true }, also: ["transition", "reducer", "barb", "hose tail"], inspect: ["dry", "right-for-both-pipes"] },
+  {
+    role: { joint: true, adapts: true },
+    also: ["transition", "reducer", "barb", "hose tail"],
+    inspect: ["dry", "right-for-both-pipes"],
+  },
 );
 
 export const bulkhead: PartKind = inLine(
@@ -52,15 +66,28 @@ export const bulkhead: PartKind = inLine(
   "Bulkhead fitting",
   "coupling",
   "Carries a pipe through a wall, floor or tank side, with a nut and a washer on each side.",
-  { also: ["through-wall", "tank fitting"], inspect: ["dry-both-sides", "nut-tight", "edge-guarded"] },
+  {
+    also: ["through-wall", "tank fitting"],
+    inspect: ["dry-both-sides", "nut-tight", "edge-guarded"],
+  },
 );
 
 export const endPlug: PartKind = {
-  ...inLine("end-plug", "Plug at the end of a line", "plug", "Closes a line that goes no farther. What stands behind it is a dead leg."),
+  ...inLine(
+    "end-plug",
+    "Plug at the end of a line",
+    "plug",
+    "Closes a line that goes no farther. What stands behind it is a dead leg.",
+  ),
   role: {},
   also: ["cap", "blank", "stop end"],
   inspect: ["dry", "still-needed"],
-  anatomy: () => ({ cells: [body("body", 0.003)], ports: [port("in", "body")], links: [], openings: [] }),
+  anatomy: () => ({
+    cells: [body("body", 0.003)],
+    ports: [port("in", "body")],
+    links: [],
+    openings: [],
+  }),
 };
 
 export const unknownPart: PartKind = {

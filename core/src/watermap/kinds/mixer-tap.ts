@@ -14,12 +14,25 @@ export const mixerTap: PartKind = {
   role: {},
   inspect: ["aerator-clean", "no-drip", "flow-hot-and-cold"],
   anatomy: () => ({
-    cells: [cartridge("cold", 0.02, { label: "cold cartridge" }), cartridge("hot", 0.02, { label: "hot cartridge" })],
-    ports: [port("cold", "cold"), port("hot", "hot"), port("waste", "cold", { optional: true, gate: NEVER })],
+    cells: [
+      cartridge("cold", 0.02, { label: "cold cartridge" }),
+      cartridge("hot", 0.02, { label: "hot cartridge" }),
+    ],
+    ports: [
+      port("cold", "cold"),
+      port("hot", "hot"),
+      port("waste", "cold", { optional: true, gate: NEVER }),
+    ],
     links: [],
     openings: [
-      spout("cold", "cold", 0.1, "cold", { gate: { control: "cold", in: ["open"] }, fallsTo: { port: "waste" } }),
-      spout("hot", "hot", 0.1, "hot", { gate: { control: "hot", in: ["open"] }, fallsTo: { port: "waste" } }),
+      spout("cold", "cold", 0.1, "cold", {
+        gate: { control: "cold", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
+      spout("hot", "hot", 0.1, "hot", {
+        gate: { control: "hot", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
     ],
   }),
 };

@@ -14,9 +14,17 @@ const single = (kind: string, label: string, about: string, more: Partial<PartKi
   inspect: ["no-drip", "flow"],
   anatomy: () => ({
     cells: [cartridge("body", 0.03)],
-    ports: [port("in", "body"), port("waste", "body", { optional: true, gate: { control: "main", in: [] } })],
+    ports: [
+      port("in", "body"),
+      port("waste", "body", { optional: true, gate: { control: "main", in: [] } }),
+    ],
     links: [],
-    openings: [spout("spout", "body", 0.1, "outlet", { gate: { control: "main", in: ["open"] }, fallsTo: { port: "waste" } })],
+    openings: [
+      spout("spout", "body", 0.1, "outlet", {
+        gate: { control: "main", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
+    ],
   }),
   ...more,
 });
@@ -25,14 +33,21 @@ export const washDown: PartKind = single(
   "wash-down",
   "Wash-down outlet",
   "Hose tap on deck, at the bow or in a horse area, cold, often on raw water. Outside, and forgotten (common practice, no source).",
-  { also: ["deck wash", "hose tap", "anchor wash"], inspect: ["no-drip", "cap-on-its-thread", "own-shut-off-works"] },
+  {
+    also: ["deck wash", "hose tap", "anchor wash"],
+    inspect: ["no-drip", "cap-on-its-thread", "own-shut-off-works"],
+  },
 );
 
 export const spray: PartKind = single(
   "spray",
   "Spray or bidet",
   "Hand spray on a hose with a trigger; under pressure all the time unless its stop is shut (common practice, no source).",
-  { symbol: "shower", also: ["bidet", "hand spray", "toilet spray"], inspect: ["trigger-shuts", "hose-sound", "stop-works"] },
+  {
+    symbol: "shower",
+    also: ["bidet", "hand spray", "toilet spray"],
+    inspect: ["trigger-shuts", "hose-sound", "stop-works"],
+  },
 );
 
 export const twoSourceTap: PartKind = {
@@ -49,12 +64,25 @@ export const twoSourceTap: PartKind = {
   role: {},
   inspect: ["does-not-pass-from-one-side-to-the-other", "no-drip", "mid-position-tried"],
   anatomy: () => ({
-    cells: [cartridge("tank", 0.02, { label: "tank side" }), cartridge("supply", 0.02, { label: "supply side" })],
-    ports: [port("tank", "tank"), port("supply", "supply"), port("waste", "tank", { optional: true, gate: { control: "tank", in: [] } })],
+    cells: [
+      cartridge("tank", 0.02, { label: "tank side" }),
+      cartridge("supply", 0.02, { label: "supply side" }),
+    ],
+    ports: [
+      port("tank", "tank"),
+      port("supply", "supply"),
+      port("waste", "tank", { optional: true, gate: { control: "tank", in: [] } }),
+    ],
     links: [],
     openings: [
-      spout("tank", "tank", 0.1, "tank side", { gate: { control: "tank", in: ["open"] }, fallsTo: { port: "waste" } }),
-      spout("supply", "supply", 0.1, "supply side", { gate: { control: "supply", in: ["open"] }, fallsTo: { port: "waste" } }),
+      spout("tank", "tank", 0.1, "tank side", {
+        gate: { control: "tank", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
+      spout("supply", "supply", 0.1, "supply side", {
+        gate: { control: "supply", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
     ],
   }),
 };

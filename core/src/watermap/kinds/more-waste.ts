@@ -17,14 +17,24 @@ export const drainPlug: PartKind = {
     cells: [body("stub", 0.005, { allowedRemainder: 0.5 })],
     ports: [port("in", "stub")],
     links: [],
-    openings: [{ name: "out", cell: "stub", heightM: -0.01, use: "low-point", label: "plug", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "out",
+        cell: "stub",
+        heightM: -0.01,
+        use: "low-point",
+        label: "plug",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };
 
 export const wasteVent: PartKind = {
   kind: "waste-vent",
   label: "Vent",
-  about: "Pipe from a tank to the outside air. Blocked, the tank neither fills nor empties (common practice, no source).",
+  about:
+    "Pipe from a tank to the outside air. Blocked, the tank neither fills nor empties (common practice, no source).",
   symbol: "vent",
   group: "waste",
   also: ["tank vent", "breather", "overflow"],
@@ -43,7 +53,8 @@ export const wasteVent: PartKind = {
 export const ventFilter: PartKind = {
   kind: "vent-filter",
   label: "Vent filter",
-  about: "Carbon cartridge in a tank's vent against smell. Wetted, it is done for; a year is usual (common practice, no source).",
+  about:
+    "Carbon cartridge in a tank's vent against smell. Wetted, it is done for; a year is usual (common practice, no source).",
   symbol: "filter",
   group: "waste",
   also: ["odour filter"],
@@ -63,7 +74,8 @@ export const ventFilter: PartKind = {
 export const pumpOutFitting: PartKind = {
   kind: "pump-out-fitting",
   label: "Pump-out fitting",
-  about: "Deck plate with a cap, through which a shore pump empties a holding tank (common practice, no source).",
+  about:
+    "Deck plate with a cap, through which a shore pump empties a holding tank (common practice, no source).",
   symbol: "drain",
   group: "waste",
   also: ["deck plate", "deck pump-out"],
@@ -75,14 +87,24 @@ export const pumpOutFitting: PartKind = {
     cells: [body("fitting", 0.1, { inUseFraction: 0 })],
     ports: [port("in", "fitting")],
     links: [],
-    openings: [{ name: "out", cell: "fitting", heightM: 0, use: "dump", label: "pump-out", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "out",
+        cell: "fitting",
+        heightM: 0,
+        use: "dump",
+        label: "pump-out",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };
 
 export const wasteOutlet: PartKind = {
   kind: "waste-outlet",
   label: "Waste outlet with cap",
-  about: "Where the sanitation hose goes on. The cap holds back what a leaking gate lets by (common practice, no source).",
+  about:
+    "Where the sanitation hose goes on. The cap holds back what a leaking gate lets by (common practice, no source).",
   symbol: "drain",
   group: "waste",
   also: ["sewer outlet", "dump outlet", "termination"],
@@ -94,6 +116,15 @@ export const wasteOutlet: PartKind = {
     cells: [body("outlet", 0.15, { inUseFraction: 0 })],
     ports: [port("in", "outlet")],
     links: [],
-    openings: [{ name: "out", cell: "outlet", heightM: 0, use: "dump", label: "waste outlet", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "out",
+        cell: "outlet",
+        heightM: 0,
+        use: "dump",
+        label: "waste outlet",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };

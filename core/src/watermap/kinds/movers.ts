@@ -32,7 +32,10 @@ export const manualPump: PartKind = {
   anatomy: () => ({
     cells: [cartridge("head", 0.15, { drainRemainder: 0.9, sweepRemainder: 0.35 })],
     // Generic: its valves open at about 2 psi, as a diaphragm pump's; from memory, no publication checked.
-    ports: [port("in", "head", { check: "in", crackPa: 14_000, drives: WORKED_BY_HAND }), port("out", "head")],
+    ports: [
+      port("in", "head", { check: "in", crackPa: 14_000, drives: WORKED_BY_HAND }),
+      port("out", "head"),
+    ],
     links: [],
     openings: [],
   }),

@@ -25,9 +25,20 @@ export const body = (name: string, volumeL: number, more: Partial<CellSpec> = {}
  * Allowed remainder 0.25 and kept share 0.4: common practice, no source ("mist only" after air is safe, a drained tap is not).
  */
 export const cartridge = (name: string, volumeL: number, more: Partial<CellSpec> = {}): CellSpec =>
-  body(name, volumeL, { drainRemainder: 0.4, sweepRemainder: 0.15, allowedRemainder: 0.25, frostBasis: "no-ice", ...more });
+  body(name, volumeL, {
+    drainRemainder: 0.4,
+    sweepRemainder: 0.15,
+    allowedRemainder: 0.25,
+    frostBasis: "no-ice",
+    ...more,
+  });
 
-export const port = (name: string, cell: string, more: Partial<PortSpec> = {}): PortSpec => ({ name, cell, heightM: 0, ...more });
+export const port = (name: string, cell: string, more: Partial<PortSpec> = {}): PortSpec => ({
+  name,
+  cell,
+  heightM: 0,
+  ...more,
+});
 
 export const openShut = (
   role: ControlSpec["role"],
@@ -48,20 +59,37 @@ export const openShut = (
   ...more,
 });
 
-export const numberParam = (label: string, standard: number, min: number, max: number, unit: string): ParamSpec => ({
+export const numberParam = (
+  label: string,
+  standard: number,
+  min: number,
+  max: number,
+  unit: string,
+): ParamSpec => ({
   label,
   schema: z.number().min(min).max(max),
   standard,
   unit,
 });
 
-export const yesNo = (label: string, standard: boolean): ParamSpec => ({ label, schema: z.boolean(), standard });
+export const yesNo = (label: string, standard: boolean): ParamSpec => ({
+  label,
+  schema: z.boolean(),
+  standard,
+});
 
 /** The hot and cold handles of a tap with two sides. Left half open for winter: common practice, no source. */
-export const handle = (name: string, label: string): ControlSpec => openShut("outlet", label, "shut", "open", { name });
+export const handle = (name: string, label: string): ControlSpec =>
+  openShut("outlet", label, "shut", "open", { name });
 
 /** An opening that a handle opens, running to the waste side where there is one. */
-export const spout = (name: string, cell: string, heightM: number, label: string, more: Partial<OpeningSpec> = {}): OpeningSpec => ({
+export const spout = (
+  name: string,
+  cell: string,
+  heightM: number,
+  label: string,
+  more: Partial<OpeningSpec> = {},
+): OpeningSpec => ({
   name,
   cell,
   heightM,

@@ -4,7 +4,8 @@ import { body, num, numberParam, port } from "./imports.ts";
 export const pressureRegulator: PartKind = {
   kind: "pressure-regulator",
   label: "Pressure regulator",
-  about: "Limits the pressure of a pressurised supply; fixed ones give 40 to 55 psi (common practice, no source).",
+  about:
+    "Limits the pressure of a pressurised supply; fixed ones give 40 to 55 psi (common practice, no source).",
   symbol: "regulator",
   group: "conditioning",
   lifeMonths: 60,

@@ -28,9 +28,20 @@ export const pressurisedInlet: PartKind = {
   role: {},
   inspect: ["screen-clean", "cap-present", "nothing-comes-out-with-the-pump-on"],
   anatomy: (params) => {
-    const mouth = { name: "mouth", heightM: 0, use: "supply", label: "inlet", gate: { control: "main", in: ["open"] } } as const;
+    const mouth = {
+      name: "mouth",
+      heightM: 0,
+      use: "supply",
+      label: "inlet",
+      gate: { control: "main", in: ["open"] },
+    } as const;
     if (!flag(params, "builtInCheck"))
-      return { cells: [body("stub", 0.02)], ports: [port("out", "stub")], links: [], openings: [{ ...mouth, cell: "stub" }] };
+      return {
+        cells: [body("stub", 0.02)],
+        ports: [port("out", "stub")],
+        links: [],
+        openings: [{ ...mouth, cell: "stub" }],
+      };
     const open = { control: "check", in: ["pressed in"] };
     return {
       cells: [body("screen", 0.01), body("stub", 0.02, { allowedRemainder: 0.3 })],

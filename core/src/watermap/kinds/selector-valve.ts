@@ -5,7 +5,8 @@ import { body, port } from "./imports.ts";
 export const selectorValve: PartKind = {
   kind: "selector-valve",
   label: "Three-way valve",
-  about: "Joins its common port to a or to b; the other port is shut. What a and b are called stands in the parameters.",
+  about:
+    "Joins its common port to a or to b; the other port is shut. What a and b are called stands in the parameters.",
   symbol: "selector",
   group: "control",
   also: ["diverter", "two-way", "selector"],

@@ -7,9 +7,19 @@ export const showerAnatomy = (hoseL: number): Anatomy => ({
     cartridge("cold", 0.02, { label: "cold cartridge" }),
     cartridge("hot", 0.02, { label: "hot cartridge" }),
     // Hung head down, a hose keeps about a tenth; allowed more, it can swell: common practice, no source.
-    body("hose", 0, { volumeM3: litres(hoseL), label: "hose and head", allowedRemainder: 0.5, topM: 0.1, bottomM: -0.4 }),
+    body("hose", 0, {
+      volumeM3: litres(hoseL),
+      label: "hose and head",
+      allowedRemainder: 0.5,
+      topM: 0.1,
+      bottomM: -0.4,
+    }),
   ],
-  ports: [port("cold", "cold"), port("hot", "hot"), port("waste", "hose", { optional: true, gate: { control: "cold", in: [] } })],
+  ports: [
+    port("cold", "cold"),
+    port("hot", "hot"),
+    port("waste", "hose", { optional: true, gate: { control: "cold", in: [] } }),
+  ],
   links: [
     { from: "cold", to: "hose", heightM: 0.1, gate: { control: "cold", in: ["open"] } },
     { from: "hot", to: "hose", heightM: 0.1, gate: { control: "hot", in: ["open"] } },
@@ -20,7 +30,8 @@ export const showerAnatomy = (hoseL: number): Anatomy => ({
 export const shower: PartKind = {
   kind: "shower",
   label: "Shower and hose",
-  about: "Mixer with a hose and head, over a tray. The hose holds about 70 mL a metre (8 mm bore with fittings; our own estimate).",
+  about:
+    "Mixer with a hose and head, over a tray. The hose holds about 70 mL a metre (8 mm bore with fittings; our own estimate).",
   symbol: "shower",
   group: "outlets",
   lifeMonths: 84,

@@ -15,8 +15,16 @@ export const singleTap: PartKind = {
   inspect: ["no-drip", "flow"],
   anatomy: () => ({
     cells: [cartridge("body", 0.02)],
-    ports: [port("in", "body"), port("waste", "body", { optional: true, gate: { control: "main", in: [] } })],
+    ports: [
+      port("in", "body"),
+      port("waste", "body", { optional: true, gate: { control: "main", in: [] } }),
+    ],
     links: [],
-    openings: [spout("spout", "body", 0.1, "tap", { gate: { control: "main", in: ["open"] }, fallsTo: { port: "waste" } })],
+    openings: [
+      spout("spout", "body", 0.1, "tap", {
+        gate: { control: "main", in: ["open"] },
+        fallsTo: { port: "waste" },
+      }),
+    ],
   }),
 };

@@ -18,7 +18,11 @@ export const storageHeater: PartKind = {
     gas: yesNo("Gas burner", false),
     engineLoop: yesNo("Engine loop", false),
     anode: yesNo("Anode on the plug", false),
-    metal: { label: "Vessel", schema: z.enum(["steel", "stainless steel", "aluminium", "not looked at"]), standard: "not looked at" },
+    metal: {
+      label: "Vessel",
+      schema: z.enum(["steel", "stainless steel", "aluminium", "not looked at"]),
+      standard: "not looked at",
+    },
   },
   controls: [
     openShut("plug", "Drain plug", "shut", "open", {
@@ -44,7 +48,11 @@ export const storageHeater: PartKind = {
       ...(flag(params, "engineLoop") ? ["engine loop, engine stopped and cold"] : []),
     ],
   },
-  inspect: ["plug-threads-clean", "relief-valve-lifts-and-seats", "anode-thickness-at-three-places"],
+  inspect: [
+    "plug-threads-clean",
+    "relief-valve-lifts-and-seats",
+    "anode-thickness-at-three-places",
+  ],
   // A rod lasts one to three years (common practice, no source).
   wears: (params) => (flag(params, "anode") ? [{ item: "anode", lifeMonths: 24 }] : []),
   anatomy: (params) => {
@@ -63,10 +71,20 @@ export const storageHeater: PartKind = {
           inUseFraction: 1,
         },
       ],
-      ports: [port("cold", "vessel", { heightM: 0.04 }), port("hot", "vessel", { heightM: depthM })],
+      ports: [
+        port("cold", "vessel", { heightM: 0.04 }),
+        port("hot", "vessel", { heightM: depthM }),
+      ],
       links: [],
       openings: [
-        { name: "plug", cell: "vessel", heightM: 0, use: "plug", label: "drain plug", gate: { control: "plug", in: ["open"] } },
+        {
+          name: "plug",
+          cell: "vessel",
+          heightM: 0,
+          use: "plug",
+          label: "drain plug",
+          gate: { control: "plug", in: ["open"] },
+        },
         {
           name: "relief",
           cell: "vessel",

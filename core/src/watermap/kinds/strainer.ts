@@ -4,7 +4,8 @@ import { cartridge, openShut, port } from "./imports.ts";
 export const strainer: PartKind = {
   kind: "strainer",
   label: "Strainer",
-  about: "Mesh in a clear bowl before the pump. The bowl hangs below its ports and keeps its water until it is taken off.",
+  about:
+    "Mesh in a clear bowl before the pump. The bowl hangs below its ports and keeps its water until it is taken off.",
   symbol: "strainer",
   group: "conditioning",
   also: ["screen", "mesh"],
@@ -25,6 +26,15 @@ export const strainer: PartKind = {
     cells: [cartridge("bowl", 0.09, { bottomM: -0.06, drainRemainder: 0.85, sweepRemainder: 0.6 })],
     ports: [port("in", "bowl"), port("out", "bowl")],
     links: [],
-    openings: [{ name: "bowl", cell: "bowl", heightM: -0.06, use: "bowl", label: "bowl", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "bowl",
+        cell: "bowl",
+        heightM: -0.06,
+        use: "bowl",
+        label: "bowl",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };

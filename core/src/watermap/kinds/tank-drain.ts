@@ -16,7 +16,14 @@ export const tankDrain: PartKind = {
     ports: [port("in", "stub")],
     links: [],
     openings: [
-      { name: "out", cell: "stub", heightM: -0.02, use: "low-point", label: "tank drain", gate: { control: "main", in: ["open"] } },
+      {
+        name: "out",
+        cell: "stub",
+        heightM: -0.02,
+        use: "low-point",
+        label: "tank drain",
+        gate: { control: "main", in: ["open"] },
+      },
     ],
   }),
 };

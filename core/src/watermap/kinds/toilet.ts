@@ -4,7 +4,8 @@ import { cartridge, openShut, port, spout } from "./imports.ts";
 export const toilet: PartKind = {
   kind: "toilet",
   label: "Fresh-water toilet",
-  about: "Flush valve on the cold side, a bowl that keeps a little water on its seal, a waste below.",
+  about:
+    "Flush valve on the cold side, a bowl that keeps a little water on its seal, a waste below.",
   symbol: "toilet",
   group: "outlets",
   also: ["head"],
@@ -32,7 +33,10 @@ export const toilet: PartKind = {
     ports: [port("water", "valve"), port("waste", "bowl", { heightM: -0.1, optional: true })],
     links: [],
     openings: [
-      spout("flush", "valve", 0.05, "flush", { gate: { control: "flush", in: ["open"] }, fallsTo: { cell: "bowl" } }),
+      spout("flush", "valve", 0.05, "flush", {
+        gate: { control: "flush", in: ["open"] },
+        fallsTo: { cell: "bowl" },
+      }),
       { name: "rim", cell: "bowl", heightM: 0, use: "vent", label: "bowl rim" },
     ],
   }),

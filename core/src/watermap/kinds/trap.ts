@@ -4,7 +4,8 @@ import { num, litres, numberParam, port } from "./imports.ts";
 export const trap: PartKind = {
   kind: "trap",
   label: "Trap",
-  about: "Water seal under a sink or tray. Holds a cup or two (common practice, no source); splits if it freezes full.",
+  about:
+    "Water seal under a sink or tray. Holds a cup or two (common practice, no source); splits if it freezes full.",
   symbol: "trap",
   group: "waste",
   also: ["P-trap", "siphon"],

@@ -14,8 +14,16 @@ export const wasteTank: PartKind = {
     volumeL: numberParam("Volume", 80, 5, 3000, "L"),
     depthM: numberParam("Depth", 0.3, 0.05, 2, "m"),
     level: numberParam("Level on arrival, part of full", 0.3, 0, 1, ""),
-    holds: { label: "Holds", schema: z.enum(["grey", "black", "grey and black"]), standard: "grey" },
-    empties: { label: "Empties", schema: z.enum(["by its own valve", "by its pipe"]), standard: "by its own valve" },
+    holds: {
+      label: "Holds",
+      schema: z.enum(["grey", "black", "grey and black"]),
+      standard: "grey",
+    },
+    empties: {
+      label: "Empties",
+      schema: z.enum(["by its own valve", "by its pipe"]),
+      standard: "by its own valve",
+    },
     vented: yesNo("Vent", true),
     sender: yesNo("Level sender", false),
   },
@@ -40,13 +48,17 @@ export const wasteTank: PartKind = {
         },
       ],
       ports: [
-        ...["in", "in2", "in3", "in4"].map((name) => port(name, "tank", { heightM: depthM, optional: true })),
+        ...["in", "in2", "in3", "in4"].map((name) =>
+          port(name, "tank", { heightM: depthM, optional: true }),
+        ),
         port("out", "tank", { heightM: 0, optional: true }),
         port("air", "tank", { heightM: depthM, optional: true }),
       ],
       links: [],
       openings: [
-        ...(params["vented"] === false ? [] : [{ name: "vent", cell: "tank", heightM: depthM, use: "vent" as const, label: "vent" }]),
+        ...(params["vented"] === false
+          ? []
+          : [{ name: "vent", cell: "tank", heightM: depthM, use: "vent" as const, label: "vent" }]),
         ...(params["empties"] === "by its pipe"
           ? []
           : [

@@ -18,7 +18,16 @@ export const tankFlushInlet: PartKind = {
     cells: [body("stub", 0.02)],
     ports: [port("out", "stub")],
     links: [],
-    openings: [{ name: "mouth", cell: "stub", heightM: 0, use: "flush", label: "flush inlet", gate: { control: "main", in: ["open"] } }],
+    openings: [
+      {
+        name: "mouth",
+        cell: "stub",
+        heightM: 0,
+        use: "flush",
+        label: "flush inlet",
+        gate: { control: "main", in: ["open"] },
+      },
+    ],
   }),
 };
 
@@ -43,7 +52,12 @@ export const rawIntake: PartKind = {
   ],
   fitted: (params, control) => control !== "cap" || flag(params, "rodOutCap"),
   role: {},
-  inspect: ["moves-through-its-whole-turn", "hose-double-clipped", "no-green-or-pink-metal", "grating-clear"],
+  inspect: [
+    "moves-through-its-whole-turn",
+    "hose-double-clipped",
+    "no-green-or-pink-metal",
+    "grating-clear",
+  ],
   anatomy: (params) => ({
     cells: [body("fitting", 0.02), body("ball", 0.02, { allowedRemainder: 0.5 })],
     ports: [port("out", "ball", { heightM: 0.1 })],

@@ -29,7 +29,14 @@ export const winterizingPickup: PartKind = {
     ports: [port("out", "hose")],
     links: [],
     openings: [
-      { name: "mouth", cell: "hose", heightM: -0.3, use: "pickup", label: "pickup hose", gate: { control: "main", in: ["in jug"] } },
+      {
+        name: "mouth",
+        cell: "hose",
+        heightM: -0.3,
+        use: "pickup",
+        label: "pickup hose",
+        gate: { control: "main", in: ["in jug"] },
+      },
     ],
   }),
 };

@@ -10,27 +10,38 @@ const LONGER_THAN = 0.05;
 
 /** Stretches on which two pipes lie over each other, by plain geometry. */
 const over = (ways: Iterable<readonly [string, readonly Point[]]>): string[] => {
-  const pieces = [...ways].flatMap(([id, points]) => points.slice(1).map((q, i) => ({ id, p: points[i] as Point, q })));
+  const pieces = [...ways].flatMap(([id, points]) =>
+    points.slice(1).map((q, i) => ({ id, p: points[i] as Point, q })),
+  );
   return pieces.flatMap((a, n) =>
     pieces.slice(n + 1).flatMap((b) => {
       if (a.id === b.id) return [];
       const shared = (u: "x" | "y", v: "x" | "y"): number =>
         [a.q[v], b.p[v], b.q[v]].every((w) => Math.abs(w - a.p[v]) < LONGER_THAN)
-          ? Math.min(Math.max(a.p[u], a.q[u]), Math.max(b.p[u], b.q[u])) - Math.max(Math.min(a.p[u], a.q[u]), Math.min(b.p[u], b.q[u]))
+          ? Math.min(Math.max(a.p[u], a.q[u]), Math.max(b.p[u], b.q[u])) -
+            Math.max(Math.min(a.p[u], a.q[u]), Math.min(b.p[u], b.q[u]))
           : 0;
-      return Math.max(shared("x", "y"), shared("y", "x")) > LONGER_THAN ? [`${a.id} / ${b.id}`] : [];
+      return Math.max(shared("x", "y"), shared("y", "x")) > LONGER_THAN
+        ? [`${a.id} / ${b.id}`]
+        : [];
     }),
   );
 };
 
 describe("no pipe is drawn over another", () => {
-  it.each([...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].map((m) => [m.id, m] as const))("%s", (_, map) => {
-    expect(over(layOut(map).runs.map((r) => [r.id, r.points] as const))).toEqual([]);
-  });
+  it.each([...EXAMPLE_MAPS, ...PATTERNS.map(starterMap)].map((m) => [m.id, m] as const))(
+    "%s",
+    (_, map) => {
+      expect(over(layOut(map).runs.map((r) => [r.id, r.points] as const))).toEqual([]);
+    },
+  );
 
   it("hostile systems, seeded", () => {
     for (let seed = 880_001; seed <= 880_060; seed++)
-      expect(over(layOut(systemOf(seed)).runs.map((r) => [r.id, r.points] as const)), String(seed)).toEqual([]);
+      expect(
+        over(layOut(systemOf(seed)).runs.map((r) => [r.id, r.points] as const)),
+        String(seed),
+      ).toEqual([]);
   });
 });
 
@@ -49,7 +60,9 @@ describe("pipes laid over each other", () => {
     expect(ways.get("a")).toEqual(laid.get("a"));
     for (const [id, points] of ways) {
       expect([points[0], points.at(-1)]).toEqual([laid.get(id)?.[0], laid.get(id)?.at(-1)]);
-      points.slice(1).forEach((q, i) => expect(q.x === points[i]?.x || q.y === points[i]?.y).toBe(true));
+      points
+        .slice(1)
+        .forEach((q, i) => expect(q.x === points[i]?.x || q.y === points[i]?.y).toBe(true));
     }
   });
 

@@ -7,7 +7,17 @@ import type { Point } from "./geometry.ts";
 
 const THIRD = 1 / 3;
 // Places that a piece may take beside its own, nearest first: never as far as the next line of the grid.
-const BESIDE = [0, THIRD, -THIRD, 2 * THIRD, -2 * THIRD, THIRD / 2, -THIRD / 2, 1.5 * THIRD, -1.5 * THIRD];
+const BESIDE = [
+  0,
+  THIRD,
+  -THIRD,
+  2 * THIRD,
+  -2 * THIRD,
+  THIRD / 2,
+  -THIRD / 2,
+  1.5 * THIRD,
+  -1.5 * THIRD,
+];
 // So much of a pipe stays on its port's own line where the rest has to leave it.
 const STUB = 0.4;
 // Two lines nearer than this are one; pieces that share less than this only touch.
@@ -47,7 +57,10 @@ const piecesOf = (ways: ReadonlyMap<string, readonly Point[]>, along: Axis): Pie
     }),
   );
 
-const liesOver = (a: Pick<Piece, "at" | "from" | "to">, b: Pick<Piece, "at" | "from" | "to">): boolean =>
+const liesOver = (
+  a: Pick<Piece, "at" | "from" | "to">,
+  b: Pick<Piece, "at" | "from" | "to">,
+): boolean =>
   Math.abs(a.at - b.at) < SAME && Math.min(a.to, b.to) - Math.max(a.from, b.from) > SAME;
 
 /** A pipe with one piece put beside its place; where that hangs on a port, by a small jog. */
@@ -58,7 +71,8 @@ const moved = (points: readonly Point[], index: number, along: Axis, by: number)
   const onward = Math.sign(q[along] - p[along]) * Math.min(STUB, Math.abs(q[along] - p[along]) / 3);
   const stub = (end: Point, step: number): Point => ({ ...end, [along]: end[along] + step });
   const first = index === 0 ? [p, stub(p, onward), put(stub(p, onward))] : [put(p)];
-  const last = index === points.length - 2 ? [put(stub(q, -onward)), stub(q, -onward), q] : [put(q)];
+  const last =
+    index === points.length - 2 ? [put(stub(q, -onward)), stub(q, -onward), q] : [put(q)];
   return [...points.slice(0, index), ...first, ...last, ...points.slice(index + 2)];
 };
 
@@ -73,7 +87,11 @@ const takeApart = (
   if (over.length === 0) return false;
   // What hangs on ports stays, the longer the sooner; of the rest each takes the nearest place that is left.
   const order = over.toSorted(
-    (a, b) => b.ends - a.ends || b.to - b.from - (a.to - a.from) || (a.run < b.run ? -1 : 1) || a.index - b.index,
+    (a, b) =>
+      b.ends - a.ends ||
+      b.to - b.from - (a.to - a.from) ||
+      (a.run < b.run ? -1 : 1) ||
+      a.index - b.index,
   );
   const waits = new Set(order);
   const placed = pieces.filter((p) => !waits.has(p));
@@ -81,7 +99,10 @@ const takeApart = (
   for (const piece of order) {
     const by = BESIDE.find((step) => {
       const there = { ...piece, at: piece.at + step };
-      return (step === 0 || isFree(there)) && !placed.some((other) => other.run !== piece.run && liesOver(there, other));
+      return (
+        (step === 0 || isFree(there)) &&
+        !placed.some((other) => other.run !== piece.run && liesOver(there, other))
+      );
     });
     placed.push({ ...piece, at: piece.at + (by ?? 0) });
     if (by) changes.set(piece, by);
@@ -95,11 +116,16 @@ const takeApart = (
 /** @param isFree whether a piece may stand there: a part must not */
 export const layApart = (
   laid: ReadonlyMap<string, readonly Point[]>,
-  isFree: (along: Axis, place: { readonly at: number; readonly from: number; readonly to: number }) => boolean,
+  isFree: (
+    along: Axis,
+    place: { readonly at: number; readonly from: number; readonly to: number },
+  ) => boolean,
 ): Map<string, readonly Point[]> => {
   const ways = new Map(laid);
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const changed = (["x", "y"] as const).map((along) => takeApart(ways, along, (place) => isFree(along, place)));
+    const changed = (["x", "y"] as const).map((along) =>
+      takeApart(ways, along, (place) => isFree(along, place)),
+    );
     if (!changed.includes(true)) break;
   }
   return ways;

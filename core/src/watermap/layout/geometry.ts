@@ -8,8 +8,18 @@ export interface Point {
 }
 
 export type Side = "left" | "right" | "up" | "down";
-export const STEP: Record<Side, Point> = { left: { x: -1, y: 0 }, right: { x: 1, y: 0 }, up: { x: 0, y: -1 }, down: { x: 0, y: 1 } };
-export const OPPOSITE: Record<Side, Side> = { left: "right", right: "left", up: "down", down: "up" };
+export const STEP: Record<Side, Point> = {
+  left: { x: -1, y: 0 },
+  right: { x: 1, y: 0 },
+  up: { x: 0, y: -1 },
+  down: { x: 0, y: 1 },
+};
+export const OPPOSITE: Record<Side, Side> = {
+  left: "right",
+  right: "left",
+  up: "down",
+  down: "up",
+};
 
 /** Where a port lies on its part: offset from the centre, and the side a pipe leaves by (any, at a tee). */
 export interface PortPlace {
@@ -41,7 +51,11 @@ const OUTLET: Shape = {
 };
 
 const place = (dx: number, dy: number, side: Side): PortPlace => ({ dx, dy, side });
-const UP_STUB: Shape = { halfW: 1, halfH: 1, fixed: { in: place(0, -1, "up"), out: place(0, -1, "up") } };
+const UP_STUB: Shape = {
+  halfW: 1,
+  halfH: 1,
+  fixed: { in: place(0, -1, "up"), out: place(0, -1, "up") },
+};
 const DOWN_STUB: Shape = { halfW: 1, halfH: 1, fixed: { in: place(0, 1, "down") } };
 
 /** Ways out of a manifold: above, then below. */
@@ -74,11 +88,19 @@ const SHAPES: Readonly<Record<string, Shape>> = {
       in4: { dx: 2, dy: -2, side: "up" },
     },
   },
-  heater: { halfW: 2, halfH: 2, fixed: { cold: { dx: 0, dy: 2, side: "down" }, hot: { dx: 0, dy: -2, side: "up" } } },
+  heater: {
+    halfW: 2,
+    halfH: 2,
+    fixed: { cold: { dx: 0, dy: 2, side: "down" }, hot: { dx: 0, dy: -2, side: "up" } },
+  },
   tap: OUTLET,
   shower: OUTLET,
   toilet: OUTLET,
-  trap: { halfW: 1, halfH: 1, fixed: { in: { dx: 0, dy: -1, side: "up" }, out: { dx: 0, dy: 1, side: "down" } } },
+  trap: {
+    halfW: 1,
+    halfH: 1,
+    fixed: { in: { dx: 0, dy: -1, side: "up" }, out: { dx: 0, dy: 1, side: "down" } },
+  },
   appliance: OUTLET,
   drain: UP_STUB,
   overboard: UP_STUB,
@@ -97,11 +119,20 @@ const SHAPES: Readonly<Record<string, Shape>> = {
       house: place(3, 0, "right"),
     },
   },
-  manifold: { halfW: 6, halfH: 1, fixed: { in: place(-6, 0, "left"), in2: place(6, 0, "right"), ...manifoldWays } },
+  manifold: {
+    halfW: 6,
+    halfH: 1,
+    fixed: { in: place(-6, 0, "left"), in2: place(6, 0, "right"), ...manifoldWays },
+  },
   unknown: {
     halfW: 1,
     halfH: 1,
-    fixed: { a: place(-1, 0, "left"), b: place(1, 0, "right"), c: place(0, -1, "up"), d: place(0, 1, "down") },
+    fixed: {
+      a: place(-1, 0, "left"),
+      b: place(1, 0, "right"),
+      c: place(0, -1, "up"),
+      d: place(0, 1, "down"),
+    },
   },
 };
 
@@ -121,7 +152,10 @@ const FREE_SIDES: readonly Side[] = ["down", "left", "right", "up"];
  * The places of a part's ports.
  * @param wanted sides asked for by the pipe, by port; the rest take what is free
  */
-export const placePorts = (part: Part, wanted: Readonly<Record<string, Side>>): Record<string, PortPlace> => {
+export const placePorts = (
+  part: Part,
+  wanted: Readonly<Record<string, Side>>,
+): Record<string, PortPlace> => {
   const shape = shapeOf(part);
   const names = portNames(part);
   if (shape.fixed) {
@@ -130,8 +164,12 @@ export const placePorts = (part: Part, wanted: Readonly<Record<string, Side>>): 
       names.map((name) => {
         const side = wanted[name];
         // A link between tanks leaves toward the other tank.
-        if (name.startsWith("link") && (side === "left" || side === "right")) return [name, place(STEP[side].x * shape.halfW, 1, side)];
-        return [name, shape.fixed?.[name] ?? single ?? { dx: 0, dy: shape.halfH, side: "down" as const }];
+        if (name.startsWith("link") && (side === "left" || side === "right"))
+          return [name, place(STEP[side].x * shape.halfW, 1, side)];
+        return [
+          name,
+          shape.fixed?.[name] ?? single ?? { dx: 0, dy: shape.halfH, side: "down" as const },
+        ];
       }),
     );
   }
@@ -160,4 +198,5 @@ export const boxAt = (at: Point, shape: Shape, margin = 0): Box => ({
   bottom: at.y + shape.halfH + margin,
 });
 
-export const overlaps = (a: Box, b: Box): boolean => a.left <= b.right && b.left <= a.right && a.top <= b.bottom && b.top <= a.bottom;
+export const overlaps = (a: Box, b: Box): boolean =>
+  a.left <= b.right && b.left <= a.right && a.top <= b.bottom && b.top <= a.bottom;

@@ -1,6 +1,14 @@
 import type { WaterMap } from "../document.ts";
 import { layApart } from "./apart.ts";
-import { boxAt, type Box, placePorts, type Point, type PortPlace, shapeOf, symbolOf } from "./geometry.ts";
+import {
+  boxAt,
+  type Box,
+  placePorts,
+  type Point,
+  type PortPlace,
+  shapeOf,
+  symbolOf,
+} from "./geometry.ts";
 import { type Label, placeLabels } from "./labels.ts";
 import { placeParts } from "./place.ts";
 import { layPipes } from "./route.ts";
@@ -44,7 +52,9 @@ const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => bool
   const depth = new Map<string, number>();
   if (neck !== undefined) {
     for (const source of sources)
-      drawnWay(graph, source, (id) => id === neck).forEach((id, i, way) => i > 0 && towards.set(way[i - 1] ?? "", id));
+      drawnWay(graph, source, (id) => id === neck).forEach(
+        (id, i, way) => i > 0 && towards.set(way[i - 1] ?? "", id),
+      );
     const todo = [neck];
     depth.set(neck, 0);
     for (let at = todo.shift(); at !== undefined; at = todo.shift())
@@ -113,7 +123,9 @@ export const layOut = (map: WaterMap): MapLayout => {
   const portAt = (partId: string, port: string): { at: Point; place: PortPlace } | undefined => {
     const part = byId.get(partId);
     const place = part?.ports[port];
-    return part && place ? { at: { x: part.at.x + place.dx, y: part.at.y + place.dy }, place } : undefined;
+    return part && place
+      ? { at: { x: part.at.x + place.dx, y: part.at.y + place.dy }, place }
+      : undefined;
   };
   const boxes = parts.map((p) => boxAt(p.at, p));
   const errands = map.runs.flatMap((run) => {
@@ -131,7 +143,8 @@ export const layOut = (map: WaterMap): MapLayout => {
   });
   const ways = layApart(layPipes(errands, boxes), (along, { at, from, to }) =>
     boxes.every((b) => {
-      const [low, high, left, right] = along === "x" ? [b.top, b.bottom, b.left, b.right] : [b.left, b.right, b.top, b.bottom];
+      const [low, high, left, right] =
+        along === "x" ? [b.top, b.bottom, b.left, b.right] : [b.left, b.right, b.top, b.bottom];
       return at <= low - CLEAR || at >= high + CLEAR || to <= left || from >= right;
     }),
   );
@@ -144,7 +157,9 @@ export const layOut = (map: WaterMap): MapLayout => {
       return { id: run.id, points, bridges: bridgesOf(points, others), forward: forward(run) };
     });
   const wishes = parts.flatMap((p, i) =>
-    p.symbol === "tee" || NAMED_INSIDE.has(p.symbol) ? [] : [{ id: p.id, text: labelText(p.name, p.tag), of: boxes[i] as Box }],
+    p.symbol === "tee" || NAMED_INSIDE.has(p.symbol)
+      ? []
+      : [{ id: p.id, text: labelText(p.name, p.tag), of: boxes[i] as Box }],
   );
   // Tags first: they are short and the hand looks for them.
   wishes.sort((a, b) => a.text.length - b.text.length || (a.id < b.id ? -1 : 1));

@@ -33,7 +33,12 @@ const candidates = (wish: LabelWish): Omit<Label, "id" | "text">[] => {
   const beside = (x: number, y: number, anchor: "start" | "end"): Omit<Label, "id" | "text"> => ({
     at: { x, y },
     anchor,
-    box: { left: anchor === "start" ? x : x - width, right: anchor === "start" ? x + width : x, top: y - LINE / 2, bottom: y + LINE / 2 },
+    box: {
+      left: anchor === "start" ? x : x - width,
+      right: anchor === "start" ? x + width : x,
+      top: y - LINE / 2,
+      bottom: y + LINE / 2,
+    },
   });
   const below = of.bottom + OFF + LINE / 2;
   const above = of.top - OFF - LINE / 2;
@@ -64,7 +69,11 @@ const hits = (box: Box, points: readonly Point[]): boolean =>
   });
 
 /** Gives every label a place beside its part that touches no part, no pipe and no other label; without one it is left out. */
-export const placeLabels = (wishes: readonly LabelWish[], boxes: readonly Box[], pipes: readonly (readonly Point[])[]): Label[] => {
+export const placeLabels = (
+  wishes: readonly LabelWish[],
+  boxes: readonly Box[],
+  pipes: readonly (readonly Point[])[],
+): Label[] => {
   const placed: Label[] = [];
   for (const wish of wishes) {
     const free = candidates(wish).find(

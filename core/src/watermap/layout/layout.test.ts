@@ -2,7 +2,14 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { compose, part, run } from "../../examples/compose.ts";
 import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
-import { extraOutsideShower, noBypass, noPickup, shuffled, singleValveBypass, without } from "../../testing/variants.ts";
+import {
+  extraOutsideShower,
+  noBypass,
+  noPickup,
+  shuffled,
+  singleValveBypass,
+  without,
+} from "../../testing/variants.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { anyMap } from "../../testing/random-maps.ts";
 import { addOnPipeRun, type WaterMap } from "../index.ts";
@@ -13,16 +20,32 @@ const maps = [...EXAMPLE_MAPS, noBypass(), singleValveBypass(), extraOutsideShow
 
 /** A random boat: a tank, a pump, and a random tree of tees with taps and drains on it. */
 const randomMap: fc.Arbitrary<WaterMap> = fc
-  .array(fc.tuple(fc.nat(), fc.constantFrom("single-tap", "low-point-drain", "ball-valve")), { minLength: 1, maxLength: 14 })
+  .array(fc.tuple(fc.nat(), fc.constantFrom("single-tap", "low-point-drain", "ball-valve")), {
+    minLength: 1,
+    maxLength: 14,
+  })
   .map((branches) => {
-    const parts = [part("tank", "fresh-tank", "Tank", 0), part("pump", "diaphragm-pump", "Pump", 0), part("t0", "tee", "Tee 0", 0)];
-    const runs = [run("tank.outlet", "pump.in", "hose-13", 1, "suction"), run("pump.out", "t0.a", "hose-13", 1, "cold")];
+    const parts = [
+      part("tank", "fresh-tank", "Tank", 0),
+      part("pump", "diaphragm-pump", "Pump", 0),
+      part("t0", "tee", "Tee 0", 0),
+    ];
+    const runs = [
+      run("tank.outlet", "pump.in", "hose-13", 1, "suction"),
+      run("pump.out", "t0.a", "hose-13", 1, "cold"),
+    ];
     const open = ["t0.b", "t0.c"];
     branches.forEach(([pick, kind], i) => {
       const from = open.splice(pick % open.length, 1)[0] ?? "t0.b";
       if (kind === "ball-valve") {
-        parts.push(part(`v${i}`, kind, `Valve ${i}`, 0), part(`t${i + 1}`, "tee", `Tee ${i + 1}`, 0));
-        runs.push(run(from, `v${i}.a`, "metric-15", 1, "cold"), run(`v${i}.b`, `t${i + 1}.a`, "metric-15", 1, "cold"));
+        parts.push(
+          part(`v${i}`, kind, `Valve ${i}`, 0),
+          part(`t${i + 1}`, "tee", `Tee ${i + 1}`, 0),
+        );
+        runs.push(
+          run(from, `v${i}.a`, "metric-15", 1, "cold"),
+          run(`v${i}.b`, `t${i + 1}.a`, "metric-15", 1, "cold"),
+        );
         open.push(`t${i + 1}.b`, `t${i + 1}.c`);
       } else {
         parts.push(part(`end${i}`, kind, `End ${i}`, 0));
@@ -36,14 +59,19 @@ const randomMap: fc.Arbitrary<WaterMap> = fc
     return compose({ id: "random", name: "Random", craft: "bench" }, parts, runs);
   });
 
-const boxes = (layout: MapLayout): { id: string; box: Box }[] => layout.parts.map((p) => ({ id: p.id, box: boxAt(p.at, p) }));
+const boxes = (layout: MapLayout): { id: string; box: Box }[] =>
+  layout.parts.map((p) => ({ id: p.id, box: boxAt(p.at, p) }));
 
 const expectSound = (map: WaterMap): void => {
   const layout = layOut(map);
   expect(layout.parts.map((p) => p.id).sort()).toEqual(map.parts.map((p) => p.id).sort());
   expect(layout.runs.map((r) => r.id).sort()).toEqual(map.runs.map((r) => r.id).sort());
   const all = boxes(layout);
-  all.forEach((a, i) => all.slice(i + 1).forEach((b) => expect(overlaps(a.box, b.box), `${a.id} over ${b.id}`).toBe(false)));
+  all.forEach((a, i) =>
+    all
+      .slice(i + 1)
+      .forEach((b) => expect(overlaps(a.box, b.box), `${a.id} over ${b.id}`).toBe(false)),
+  );
   // No pipe runs through a symbol: only its own ends may touch one.
   for (const r of layout.runs)
     r.points.forEach((p, i) => {
@@ -51,14 +79,26 @@ const expectSound = (map: WaterMap): void => {
       if (!q) return;
       expect(p.x === q.x || p.y === q.y, `${r.id} is orthogonal`).toBe(true);
       for (const { id, box } of all) {
-        const inside = { left: box.left + 0.1, right: box.right - 0.1, top: box.top + 0.1, bottom: box.bottom - 0.1 };
+        const inside = {
+          left: box.left + 0.1,
+          right: box.right - 0.1,
+          top: box.top + 0.1,
+          bottom: box.bottom - 0.1,
+        };
         if (inside.left >= inside.right) continue;
-        const stretch = { left: Math.min(p.x, q.x), right: Math.max(p.x, q.x), top: Math.min(p.y, q.y), bottom: Math.max(p.y, q.y) };
+        const stretch = {
+          left: Math.min(p.x, q.x),
+          right: Math.max(p.x, q.x),
+          top: Math.min(p.y, q.y),
+          bottom: Math.max(p.y, q.y),
+        };
         expect(overlaps(inside, stretch), `${r.id} through ${id}`).toBe(false);
       }
     });
   layout.labels.forEach((a, i) =>
-    layout.labels.slice(i + 1).forEach((b) => expect(overlaps(a.box, b.box), `${a.text} over ${b.text}`).toBe(false)),
+    layout.labels
+      .slice(i + 1)
+      .forEach((b) => expect(overlaps(a.box, b.box), `${a.text} over ${b.text}`).toBe(false)),
   );
 };
 
@@ -71,7 +111,9 @@ describe("the drawing", () => {
   const torn = EXAMPLE_MAPS.slice(1, 4).flatMap((map) =>
     map.parts.map((p) => [`${map.name} without ${p.name}`, without(map, [p.id])] as const),
   );
-  it.each(torn)("of %s still has every part, nothing on top of anything", (_, map) => expectSound(map));
+  it.each(torn)("of %s still has every part, nothing on top of anything", (_, map) =>
+    expectSound(map),
+  );
 
   it("of any tree of pipes has every part, nothing on top of anything", () => {
     fc.assert(fc.property(randomMap, expectSound), { seed: 5, numRuns: 60 });
@@ -87,8 +129,9 @@ describe("the drawing", () => {
     );
   }, 60_000);
 
-  it.each(PATTERNS.map((p) => [p.label, starterMap(p)] as const))("of the family %s has every part, nothing on top of anything", (_, map) =>
-    expectSound(map),
+  it.each(PATTERNS.map((p) => [p.label, starterMap(p)] as const))(
+    "of the family %s has every part, nothing on top of anything",
+    (_, map) => expectSound(map),
   );
 
   it("a small edit moves little: a valve spliced into a branch leaves the other parts beside each other as they were", () => {
@@ -114,7 +157,8 @@ describe("the drawing", () => {
     const layout = layOut(teasel);
     const where = (id: string) => layout.parts.find((p) => p.id === id)?.at ?? { x: 0, y: 0 };
     for (const outlet of ["galley", "basin", "shower", "deck-shower", "toilet"])
-      for (const source of ["fresh-tank", "shore-inlet", "pump"]) expect(where(source).x).toBeLessThan(where(outlet).x);
+      for (const source of ["fresh-tank", "shore-inlet", "pump"])
+        expect(where(source).x).toBeLessThan(where(outlet).x);
     expect(where("t-gh").y).toBeLessThan(where("galley").y);
     expect(where("galley").y).toBeLessThan(where("t-gc").y);
     expect(where("t-gc").y).toBeLessThan(where("trap-galley").y);
@@ -127,13 +171,19 @@ describe("the drawing", () => {
     expect(forward("r-pump-out-t-join-a")).toBe(true);
     expect(forward("r-fresh-tank-outlet-v2-a")).toBe(true);
     expect(forward("r-galley-waste-trap-galley-in")).toBe(true);
-    for (const hot of ["r-t-d2-c-t-gh-a", "r-t-gh-b-galley-hot", "r-t-sh-c-deck-shower-hot"]) expect(forward(hot), hot).toBe(true);
+    for (const hot of ["r-t-d2-c-t-gh-a", "r-t-gh-b-galley-hot", "r-t-sh-c-deck-shower-hot"])
+      expect(forward(hot), hot).toBe(true);
   });
 
   it("moves a nudged part and little else", () => {
-    const nudged = { ...teasel, parts: teasel.parts.map((p) => (p.id === "grey-tank" ? { ...p, nudge: { x: -6, y: 1 } } : p)) };
+    const nudged = {
+      ...teasel,
+      parts: teasel.parts.map((p) => (p.id === "grey-tank" ? { ...p, nudge: { x: -6, y: 1 } } : p)),
+    };
     const [before, after] = [layOut(teasel), layOut(nudged)];
-    const moved = after.parts.filter((p, i) => p.at.x !== before.parts[i]?.at.x || p.at.y !== before.parts[i]?.at.y);
+    const moved = after.parts.filter(
+      (p, i) => p.at.x !== before.parts[i]?.at.x || p.at.y !== before.parts[i]?.at.y,
+    );
     expect(moved.map((p) => p.id)).toEqual(["grey-tank"]);
   });
 });

@@ -1,7 +1,26 @@
 import { type Part, paramsOf, type WaterMap } from "../document.ts";
 import { PART_KINDS } from "../kinds/index.ts";
-import { type Box, boxAt, OPPOSITE, overlaps, type Point, type Side, shapeOf, STEP, symbolOf } from "./geometry.ts";
-import { buildGraph, drawnWay, findNeck, type Graph, type Hop, joined, mainSource, wayBetween } from "./sides.ts";
+import {
+  type Box,
+  boxAt,
+  OPPOSITE,
+  overlaps,
+  type Point,
+  type Side,
+  shapeOf,
+  STEP,
+  symbolOf,
+} from "./geometry.ts";
+import {
+  buildGraph,
+  drawnWay,
+  findNeck,
+  type Graph,
+  type Hop,
+  joined,
+  mainSource,
+  wayBetween,
+} from "./sides.ts";
 
 /** A hose for a jug: it hangs below what it joins. */
 const isPickup = (part: Part | undefined): boolean =>
@@ -45,7 +64,13 @@ const isFree = (desk: Desk, id: string, at: Point, margin: number): boolean => {
 };
 
 /** Puts a part at a place, or at the nearest free one: rings outward, always in the same order. */
-const put = (desk: Desk, id: string, at: Point, sides: Record<string, Side> = {}, margin = 1): Point => {
+const put = (
+  desk: Desk,
+  id: string,
+  at: Point,
+  sides: Record<string, Side> = {},
+  margin = 1,
+): Point => {
   let found = at;
   search: for (let ring = 0; ring < 200; ring++)
     for (let dx = -ring; dx <= ring; dx++)
@@ -59,10 +84,17 @@ const put = (desk: Desk, id: string, at: Point, sides: Record<string, Side> = {}
   return found;
 };
 
-const hop = (desk: Desk, from: string, to: string): Hop | undefined => desk.graph.wet.get(from)?.find((h) => h.to === to);
+const hop = (desk: Desk, from: string, to: string): Hop | undefined =>
+  desk.graph.wet.get(from)?.find((h) => h.to === to);
 
 /** Sides for a part passed along a direction: in by one end, out by the other. */
-const through = (desk: Desk, before: string | undefined, id: string, after: string | undefined, dir: Side): Record<string, Side> => {
+const through = (
+  desk: Desk,
+  before: string | undefined,
+  id: string,
+  after: string | undefined,
+  dir: Side,
+): Record<string, Side> => {
   const sides: Record<string, Side> = {};
   const inPort = before === undefined ? undefined : hop(desk, id, before)?.port;
   const outPort = after === undefined ? undefined : hop(desk, id, after)?.port;
@@ -72,14 +104,26 @@ const through = (desk: Desk, before: string | undefined, id: string, after: stri
 };
 
 /** A chain of parts from a start outward, then whatever branches off it, each at the nearest free place. */
-const putChain = (desk: Desk, chain: readonly string[], from: string | undefined, start: Point, dir: Side, onward?: string): void => {
+const putChain = (
+  desk: Desk,
+  chain: readonly string[],
+  from: string | undefined,
+  start: Point,
+  dir: Side,
+  onward?: string,
+): void => {
   let at = start;
   let before: string | undefined;
   chain.forEach((id, i) => {
     const size = half(desk, id);
     const reach = dir === "left" || dir === "right" ? size.halfW : size.halfH;
     at = { x: at.x + STEP[dir].x * reach, y: at.y + STEP[dir].y * reach };
-    const placed = put(desk, id, at, through(desk, before ?? from, id, chain[i + 1] ?? onward, dir));
+    const placed = put(
+      desk,
+      id,
+      at,
+      through(desk, before ?? from, id, chain[i + 1] ?? onward, dir),
+    );
     at = { x: placed.x + STEP[dir].x * (reach + GAP), y: placed.y + STEP[dir].y * (reach + GAP) };
     before = id;
   });
@@ -90,7 +134,10 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
   const { graph } = desk;
   const sources = [...graph.parts.keys()].filter(graph.isSource);
   const start = mainSource(graph);
-  const spine = start === undefined || start === neck ? [] : drawnWay(graph, start, (id) => id === neck).slice(0, -1);
+  const spine =
+    start === undefined || start === neck
+      ? []
+      : drawnWay(graph, start, (id) => id === neck).slice(0, -1);
   // The tank stands over the first part of its line, which keeps the row short and uses the upper left.
   const overhead = graph.isTank(spine[0] ?? "");
   let x = 0;
@@ -107,7 +154,12 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
     put(desk, id, { x, y: railY }, fromTank ? { ...sides, [fromTank]: "up" } : sides);
     x += size.halfW + (size.halfW === 0 ? GAP + 1 : GAP);
   });
-  put(desk, neck, { x: Math.max(x, 2), y: railY }, through(desk, spine.at(-1), neck, undefined, "right"));
+  put(
+    desk,
+    neck,
+    { x: Math.max(x, 2), y: railY },
+    through(desk, spine.at(-1), neck, undefined, "right"),
+  );
   const side = new Set(sources.flatMap((s) => [...joined(graph, s, new Set([neck]))]));
   let inletRow = railY - (overhead ? TANK_ABOVE_ROW + 9 : 8);
   const todo = [...spine, neck];
@@ -125,9 +177,27 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
         putChain(desk, chain, id, { x: at.x - size.halfW - 2 * GAP, y: at.y + 1 }, "left");
         continue;
       }
-      const hangs = chain.some((c) => graph.isDrain(c) || (graph.isSource(c) && !graph.isTank(c) && isPickup(graph.parts.get(c))));
-      if (hangs) putChain(desk, chain, id, { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y + size.halfH + GAP }, "down");
-      else if (chain.length <= 1) putChain(desk, chain, id, { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y - size.halfH - GAP }, "up");
+      const hangs = chain.some(
+        (c) =>
+          graph.isDrain(c) ||
+          (graph.isSource(c) && !graph.isTank(c) && isPickup(graph.parts.get(c))),
+      );
+      if (hangs)
+        putChain(
+          desk,
+          chain,
+          id,
+          { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y + size.halfH + GAP },
+          "down",
+        );
+      else if (chain.length <= 1)
+        putChain(
+          desk,
+          chain,
+          id,
+          { x: graph.isTank(id) ? at.x - 2 : at.x, y: at.y - size.halfH - GAP },
+          "up",
+        );
       else {
         putChain(desk, chain, id, { x: at.x - GAP, y: inletRow }, "left");
         inletRow -= 4;
@@ -136,7 +206,12 @@ const placeSources = (desk: Desk, neck: string, railY: number): void => {
 };
 
 /** A chain on the source side: where it branches it goes on toward a way in, past fills and tanks. */
-const sourceChain = (desk: Desk, from: string, first: string, allowed: (id: string) => boolean): string[] => {
+const sourceChain = (
+  desk: Desk,
+  from: string,
+  first: string,
+  allowed: (id: string) => boolean,
+): string[] => {
   const { graph } = desk;
   const chain = [first];
   for (let last = first, before = from; ;) {
@@ -146,7 +221,9 @@ const sourceChain = (desk: Desk, from: string, first: string, allowed: (id: stri
     );
     const blocked = new Set([...desk.placed.keys(), ...chain]);
     const leads = onward.filter(
-      (h) => h.run.service !== "fill" && [...joined(graph, h.to, blocked)].some((id) => graph.isSource(id) && !graph.isTank(id)),
+      (h) =>
+        h.run.service !== "fill" &&
+        [...joined(graph, h.to, blocked)].some((id) => graph.isSource(id) && !graph.isTank(id)),
     );
     const next = onward.length === 1 ? onward[0] : leads[0];
     if (next === undefined) return chain;
@@ -165,7 +242,12 @@ interface Trunk {
 }
 
 /** The tree of a main from its beginning, the small branch of every tee first, so that the main itself runs on. */
-const trunkFrom = (desk: Desk, root: string, allowed: (id: string) => boolean, leaf: (id: string) => boolean): Trunk => {
+const trunkFrom = (
+  desk: Desk,
+  root: string,
+  allowed: (id: string) => boolean,
+  leaf: (id: string) => boolean,
+): Trunk => {
   const parent = new Map<string, string>();
   const children = new Map<string, string[]>();
   const seen = new Set([root]);
@@ -191,7 +273,9 @@ const trunkFrom = (desk: Desk, root: string, allowed: (id: string) => boolean, l
   for (const [id, list] of children)
     children.set(
       id,
-      list.filter((c) => (weight.get(c) ?? 0) > 0).sort((a, b) => (weight.get(a) ?? 0) - (weight.get(b) ?? 0) || (a < b ? -1 : 1)),
+      list
+        .filter((c) => (weight.get(c) ?? 0) > 0)
+        .sort((a, b) => (weight.get(a) ?? 0) - (weight.get(b) ?? 0) || (a < b ? -1 : 1)),
     );
   const order: string[] = [];
   const visit = (id: string): void => {
@@ -204,7 +288,14 @@ const trunkFrom = (desk: Desk, root: string, allowed: (id: string) => boolean, l
 };
 
 /** Sets the tees and in-line parts of a trunk on its rail, sub-branches with several leaves on rails of their own. */
-const railUp = (desk: Desk, trunk: Trunk, root: string, column: ReadonlyMap<string, number>, railY: number, inward: 1 | -1): void => {
+const railUp = (
+  desk: Desk,
+  trunk: Trunk,
+  root: string,
+  column: ReadonlyMap<string, number>,
+  railY: number,
+  inward: 1 | -1,
+): void => {
   const firstColumn = (id: string): number => {
     const own = column.get(id);
     if (own !== undefined) return own;
@@ -215,7 +306,13 @@ const railUp = (desk: Desk, trunk: Trunk, root: string, column: ReadonlyMap<stri
     if (id !== root && !desk.placed.has(id)) {
       const x = column.get(id) ?? firstColumn(id);
       if (Number.isFinite(x))
-        put(desk, id, { x, y: level }, through(desk, trunk.parent.get(id), id, list[0], "right"), half(desk, id).halfW === 0 ? 0 : 1);
+        put(
+          desk,
+          id,
+          { x, y: level },
+          through(desk, trunk.parent.get(id), id, list[0], "right"),
+          half(desk, id).halfW === 0 ? 0 : 1,
+        );
     }
     list.forEach((child, i) => {
       const last = i === list.length - 1;
@@ -272,7 +369,10 @@ const placeStrips = (desk: Desk, firstY: number): number => {
     };
     walk(root);
     const before = near(root).find((h) => desk.placed.has(h.to))?.to;
-    const startX = before === undefined ? 2 : Math.max(2, (desk.placed.get(before)?.at.x ?? 2) + half(desk, before).halfW + GAP);
+    const startX =
+      before === undefined
+        ? 2
+        : Math.max(2, (desk.placed.get(before)?.at.x ?? 2) + half(desk, before).halfW + GAP);
     const tall = order.some((id) => graph.isOutlet(id) || half(desk, id).halfH > 1);
     const rail = y + (tall ? 6 : 2);
     let x = startX;
@@ -286,7 +386,14 @@ const placeStrips = (desk: Desk, firstY: number): number => {
         : hangs || intake
           ? { x, y: rail + size.halfH + GAP }
           : { x, y: rail };
-      put(desk, id, at, graph.isOutlet(id) || hangs || intake ? {} : through(desk, order[i - 1] ?? before, id, order[i + 1], "right"));
+      put(
+        desk,
+        id,
+        at,
+        graph.isOutlet(id) || hangs || intake
+          ? {}
+          : through(desk, order[i - 1] ?? before, id, order[i + 1], "right"),
+      );
       x += size.halfW + GAP + (size.halfW === 0 ? 1 : 0);
     });
     y = rail + (order.some((id) => graph.isDrain(id) || graph.isIntake(id)) ? 6 : 4);
@@ -303,15 +410,26 @@ const placeHouse = (desk: Desk, neck: string, railY: number): number => {
     const services = (graph.near.get(id) ?? []).map((h) => h.run.service);
     return services.filter((s) => s === "hot").length * 2 > services.length;
   };
-  const cold = trunkFrom(desk, neck, (id) => unplaced(id) && !graph.isHeater(id) && !hotPart(id), leaf);
+  const cold = trunkFrom(
+    desk,
+    neck,
+    (id) => unplaced(id) && !graph.isHeater(id) && !hotPart(id),
+    leaf,
+  );
   // Columns of heaters: the way from the cold main up to the first tee of the hot main.
   const neckAt = desk.placed.get(neck)?.at ?? { x: 0, y: railY };
-  const onTrunk = (id: string): boolean => id === neck || (cold.parent.has(id) && (cold.children.get(id) ?? []).length > 0);
+  const onTrunk = (id: string): boolean =>
+    id === neck || (cold.parent.has(id) && (cold.children.get(id) ?? []).length > 0);
   const stacks = heaters.map((heater) => {
-    const up = wayBetween(graph, heater, onTrunk, (id) => hotPart(id) || graph.isOutlet(id)).slice(1);
+    const up = wayBetween(graph, heater, onTrunk, (id) => hotPart(id) || graph.isOutlet(id)).slice(
+      1,
+    );
     const hotHop = graph.near.get(heater)?.find((h) => h.run.service === "hot");
     const after: string[] = [];
-    for (let [at, before] = [hotHop?.to, heater]; at !== undefined && half(desk, at).halfW > 0 && !leaf(at) && !graph.isHeater(at);) {
+    for (
+      let [at, before] = [hotHop?.to, heater];
+      at !== undefined && half(desk, at).halfW > 0 && !leaf(at) && !graph.isHeater(at);
+    ) {
       after.push(at);
       const next = (graph.near.get(at) ?? []).map((h) => h.to).filter((id) => id !== before);
       before = at;
@@ -319,26 +437,47 @@ const placeHouse = (desk: Desk, neck: string, railY: number): number => {
     }
     const top =
       hotHop && after.length > 0
-        ? graph.near.get(after.at(-1) as string)?.find((h) => h.to !== heater && !after.includes(h.to))?.to
+        ? graph.near
+            .get(after.at(-1) as string)
+            ?.find((h) => h.to !== heater && !after.includes(h.to))?.to
         : hotHop?.to;
     return { heater, chain: up.slice(0, -1).toReversed(), foot: up.at(-1) ?? neck, after, top };
   });
   const height = (id: string): number => half(desk, id).halfH * 2 + GAP;
-  const tallest = Math.max(0, ...stacks.map((s) => [...s.chain, s.heater, ...s.after].reduce((sum, id) => sum + height(id), GAP)));
+  const tallest = Math.max(
+    0,
+    ...stacks.map((s) =>
+      [...s.chain, s.heater, ...s.after].reduce((sum, id) => sum + height(id), GAP),
+    ),
+  );
   const hotY = railY - Math.max(LEAST_RAIL_DISTANCE, tallest + 1);
   let x = neckAt.x;
   stacks.forEach((stack, i) => {
     if (i > 0) x += 8;
     const column = stack.foot === neck ? neckAt.x + i * 8 : x;
     x = Math.max(x, column);
-    putChain(desk, [...stack.chain, stack.heater, ...stack.after], stack.foot, { x: column, y: railY - GAP }, "up", stack.top);
+    putChain(
+      desk,
+      [...stack.chain, stack.heater, ...stack.after],
+      stack.foot,
+      { x: column, y: railY - GAP },
+      "up",
+      stack.top,
+    );
   });
-  const hotRoots = stacks.map((s) => s.top).filter((id): id is string => id !== undefined && unplaced(id));
+  const hotRoots = stacks
+    .map((s) => s.top)
+    .filter((id): id is string => id !== undefined && unplaced(id));
   const hotRoot = hotRoots[0];
   const hot =
     hotRoot === undefined
       ? undefined
-      : trunkFrom(desk, hotRoot, (id) => unplaced(id) && !graph.isHeater(id) && (hotPart(id) || leaf(id)), leaf);
+      : trunkFrom(
+          desk,
+          hotRoot,
+          (id) => unplaced(id) && !graph.isHeater(id) && (hotPart(id) || leaf(id)),
+          leaf,
+        );
   // Columns, left to right.
   const order = mergeOrders(cold.order, hot?.order ?? []).filter(unplaced);
   const column = new Map<string, number>();
@@ -353,20 +492,29 @@ const placeHouse = (desk: Desk, neck: string, railY: number): number => {
   for (const id of order) {
     const cx = column.get(id) ?? at;
     if (graph.isOutlet(id)) put(desk, id, { x: cx, y: middle }, {}, 0);
-    else if (graph.isDrain(id)) put(desk, id, { x: cx, y: (cold.order.includes(id) ? railY : hotY) + 3 });
+    else if (graph.isDrain(id))
+      put(desk, id, { x: cx, y: (cold.order.includes(id) ? railY : hotY) + 3 });
   }
   if (hotRoot !== undefined && hot) {
     const columns = (hot.children.get(hotRoot) ?? []).flatMap((c) => column.get(c) ?? []);
     const rootColumn = columns.length > 0 ? Math.min(...columns) : undefined;
     const stack = stacks.find((s) => s.top === hotRoot);
     const stackX = desk.placed.get(stack?.heater ?? "")?.at.x ?? neckAt.x;
-    put(desk, hotRoot, { x: rootColumn ?? stackX, y: hotY }, {}, half(desk, hotRoot).halfW === 0 ? 0 : 1);
+    put(
+      desk,
+      hotRoot,
+      { x: rootColumn ?? stackX, y: hotY },
+      {},
+      half(desk, hotRoot).halfW === 0 ? 0 : 1,
+    );
     railUp(desk, hot, hotRoot, column, hotY, 1);
   }
   railUp(desk, cold, neck, column, railY, -1);
   // What still hangs between two placed parts (a bypass): beside the heater.
   for (const id of [...graph.parts.keys()].filter((p) => unplaced(p) && !graph.isWaste(p))) {
-    const ends = (graph.near.get(id) ?? []).map((h) => desk.placed.get(h.to)?.at).filter((p) => p !== undefined);
+    const ends = (graph.near.get(id) ?? [])
+      .map((h) => desk.placed.get(h.to)?.at)
+      .filter((p) => p !== undefined);
     if (ends.length === 0) continue;
     const low = Math.max(...ends.map((e) => e.y));
     const high = Math.min(...ends.map((e) => e.y));
@@ -392,11 +540,14 @@ const sidesOnTheRight = (desk: Desk, before: string, id: string): Record<string,
 const placeWaste = (desk: Desk, stripY: number): void => {
   const { graph } = desk;
   const waste = graph.map.runs.filter((r) => r.service === "waste");
-  const into = (id: string): string[] => waste.filter((r) => r.to.part === id).map((r) => r.from.part);
+  const into = (id: string): string[] =>
+    waste.filter((r) => r.to.part === id).map((r) => r.from.part);
   const rest = [...graph.parts.keys()].filter((id) => !desk.placed.has(id) && graph.isWaste(id));
   // A vent and its filter stand beside what they ventilate.
-  const airy = (id: string): boolean => ["vent", "filter"].includes(symbolOf(graph.parts.get(id) as Part));
-  const airOf = (id: string): string | undefined => (airy(id) ? into(id).find((from) => desk.placed.has(from)) : undefined);
+  const airy = (id: string): boolean =>
+    ["vent", "filter"].includes(symbolOf(graph.parts.get(id) as Part));
+  const airOf = (id: string): string | undefined =>
+    airy(id) ? into(id).find((from) => desk.placed.has(from)) : undefined;
   const ready = (id: string): boolean => into(id).some((from) => desk.placed.has(from));
   let row = stripY;
   for (let left = rest; left.length > 0; row += 5) {
@@ -448,7 +599,13 @@ export const placeParts = (map: WaterMap): Map<string, Placed> => {
     const was = desk.placed.get(part.id);
     if (!part.nudge || !was) continue;
     desk.boxes.delete(part.id);
-    put(desk, part.id, { x: was.at.x + Math.round(part.nudge.x), y: was.at.y + Math.round(part.nudge.y) }, was.sides, 0);
+    put(
+      desk,
+      part.id,
+      { x: was.at.x + Math.round(part.nudge.x), y: was.at.y + Math.round(part.nudge.y) },
+      was.sides,
+      0,
+    );
   }
   return desk.placed;
 };

@@ -4,10 +4,25 @@ import type { Box, Point } from "./geometry.ts";
 import { placeLabels } from "./labels.ts";
 import { type Errand, layPipes } from "./route.ts";
 
-const errand = (id: string, from: Point, to: Point, more: Partial<Errand> = {}): Errand => ({ id, from, to, ...more });
-const box = (left: number, top: number, right: number, bottom: number): Box => ({ left, top, right, bottom });
+const errand = (id: string, from: Point, to: Point, more: Partial<Errand> = {}): Errand => ({
+  id,
+  from,
+  to,
+  ...more,
+});
+const box = (left: number, top: number, right: number, bottom: number): Box => ({
+  left,
+  top,
+  right,
+  bottom,
+});
 const length = (way: readonly Point[]): number =>
-  way.reduce((sum, p, i) => sum + (i === 0 ? 0 : Math.abs(p.x - (way[i - 1]?.x ?? 0)) + Math.abs(p.y - (way[i - 1]?.y ?? 0))), 0);
+  way.reduce(
+    (sum, p, i) =>
+      sum +
+      (i === 0 ? 0 : Math.abs(p.x - (way[i - 1]?.x ?? 0)) + Math.abs(p.y - (way[i - 1]?.y ?? 0))),
+    0,
+  );
 const through = (way: readonly Point[], b: Box): boolean =>
   way.some((p, i) => {
     const q = way[i + 1];
@@ -30,7 +45,10 @@ describe("laying pipes", () => {
   });
 
   it("turns once for a corner, by the sides that the ports ask for", () => {
-    const way = layPipes([errand("a", { x: 0, y: 0 }, { x: 6, y: 5 }, { fromSide: "right", toSide: "up" })], []).get("a");
+    const way = layPipes(
+      [errand("a", { x: 0, y: 0 }, { x: 6, y: 5 }, { fromSide: "right", toSide: "up" })],
+      [],
+    ).get("a");
     expect(way).toEqual([
       { x: 0, y: 0 },
       { x: 6, y: 0 },
@@ -39,7 +57,9 @@ describe("laying pipes", () => {
   });
 
   it("leaves by the port's side even when that is a way round", () => {
-    const way = layPipes([errand("a", { x: 0, y: 0 }, { x: 6, y: 0 }, { fromSide: "left" })], []).get("a") ?? [];
+    const way =
+      layPipes([errand("a", { x: 0, y: 0 }, { x: 6, y: 0 }, { fromSide: "left" })], []).get("a") ??
+      [];
     expect(way[1]?.x).toBeLessThan(0);
     expect(length(way)).toBeGreaterThan(6);
   });
@@ -52,13 +72,19 @@ describe("laying pipes", () => {
   });
 
   it("crosses another pipe sooner than run along it", () => {
-    const ways = layPipes([errand("a", { x: 0, y: 0 }, { x: 10, y: 0 }), errand("b", { x: 5, y: -5 }, { x: 5, y: 5 })], []);
+    const ways = layPipes(
+      [errand("a", { x: 0, y: 0 }, { x: 10, y: 0 }), errand("b", { x: 5, y: -5 }, { x: 5, y: 5 })],
+      [],
+    );
     expect(ways.get("b")).toEqual([
       { x: 5, y: -5 },
       { x: 5, y: 5 },
     ]);
     const along = layPipes(
-      [errand("a", { x: 0, y: 0 }, { x: 10, y: 0 }), errand("b", { x: 1, y: 0 }, { x: 9, y: 0 }, { fromSide: "up", toSide: "up" })],
+      [
+        errand("a", { x: 0, y: 0 }, { x: 10, y: 0 }),
+        errand("b", { x: 1, y: 0 }, { x: 9, y: 0 }, { fromSide: "up", toSide: "up" }),
+      ],
       [],
     );
     expect(along.get("b")?.some((p) => p.y !== 0)).toBe(true);
@@ -70,7 +96,10 @@ describe("laying pipes", () => {
   });
 
   it("lays any pipes orthogonally, from end to end, through no part, the same way twice", () => {
-    const at = fc.record({ x: fc.integer({ min: 0, max: 24 }), y: fc.integer({ min: 0, max: 16 }) });
+    const at = fc.record({
+      x: fc.integer({ min: 0, max: 24 }),
+      y: fc.integer({ min: 0, max: 16 }),
+    });
     const scene = fc.record({
       ends: fc.array(fc.tuple(at, at), { minLength: 1, maxLength: 6 }),
       blocks: fc.array(at, { maxLength: 5 }),
@@ -79,8 +108,17 @@ describe("laying pipes", () => {
       fc.property(scene, ({ ends, blocks }) => {
         const boxes = blocks
           .map((p) => box(p.x - 1, p.y - 1, p.x + 1, p.y + 1))
-          .filter((b) => ends.flat().every((p) => p.x < b.left - 1 || p.x > b.right + 1 || p.y < b.top - 1 || p.y > b.bottom + 1));
-        const errands = ends.filter(([a, b]) => a.x !== b.x || a.y !== b.y).map(([a, b], i) => errand(`e${i}`, a, b));
+          .filter((b) =>
+            ends
+              .flat()
+              .every(
+                (p) =>
+                  p.x < b.left - 1 || p.x > b.right + 1 || p.y < b.top - 1 || p.y > b.bottom + 1,
+              ),
+          );
+        const errands = ends
+          .filter(([a, b]) => a.x !== b.x || a.y !== b.y)
+          .map(([a, b], i) => errand(`e${i}`, a, b));
         if (errands.length === 0) return;
         const ways = layPipes(errands, boxes);
         expect(layPipes(errands, boxes)).toEqual(ways);
@@ -102,7 +140,11 @@ describe("labels", () => {
   it("stand below their part, or where there is room", () => {
     const [free] = placeLabels([{ id: "p", text: "Pump", of: part }], [part], []);
     expect(free?.at.y).toBeGreaterThan(2);
-    const [above] = placeLabels([{ id: "p", text: "Pump", of: part }], [part, box(-3, 2.2, 5, 6)], []);
+    const [above] = placeLabels(
+      [{ id: "p", text: "Pump", of: part }],
+      [part, box(-3, 2.2, 5, 6)],
+      [],
+    );
     expect(above?.at.y).toBeLessThan(0);
   });
 
@@ -115,7 +157,13 @@ describe("labels", () => {
     expect((label?.box.top ?? 0) > 3 || (label?.box.bottom ?? 9) < 3).toBe(true);
     const crowded = placeLabels(
       [{ id: "p", text: "Pump", of: part }],
-      [part, box(-9, -9, 11, -0.1), box(-9, 2.1, 11, 11), box(-9, -9, -0.1, 11), box(2.1, -9, 11, 11)],
+      [
+        part,
+        box(-9, -9, 11, -0.1),
+        box(-9, 2.1, 11, 11),
+        box(-9, -9, -0.1, 11),
+        box(2.1, -9, 11, 11),
+      ],
       [],
     );
     expect(crowded).toEqual([]);

@@ -25,7 +25,8 @@ interface Plane {
 
 const PLANE_MARGIN = 5;
 
-const indexIn = (plane: Plane, p: Point): number => (p.y - plane.top) * plane.width + (p.x - plane.left);
+const indexIn = (plane: Plane, p: Point): number =>
+  (p.y - plane.top) * plane.width + (p.x - plane.left);
 
 /** Binary heap of states by estimated cost; ties by age, so that the answer is the same every time. Kept in flat arrays and used again. */
 const heap = () => {
@@ -35,7 +36,8 @@ const heap = () => {
   let size = 0;
   let age = 0;
   const less = (a: number, b: number): boolean =>
-    (keys[a] as number) < (keys[b] as number) || (keys[a] === keys[b] && (ages[a] as number) < (ages[b] as number));
+    (keys[a] as number) < (keys[b] as number) ||
+    (keys[a] === keys[b] && (ages[a] as number) < (ages[b] as number));
   const swap = (list: number[], a: number, b: number): void => {
     const held = list[a] as number;
     list[a] = list[b] as number;
@@ -67,7 +69,8 @@ const heap = () => {
         exchange(0, size);
         for (let i = 0; ;) {
           let small = i;
-          for (let child = 2 * i + 1; child <= 2 * i + 2; child++) if (child < size && less(child, small)) small = child;
+          for (let child = 2 * i + 1; child <= 2 * i + 2; child++)
+            if (child < size && less(child, small)) small = child;
           if (small === i) break;
           exchange(i, small);
           i = small;
@@ -88,9 +91,18 @@ const simplified = (points: readonly Point[]): Point[] =>
  * Lays every pipe on the grid, orthogonally, round the parts (A* over place and direction, Hart, Nilsson and Raphael).
  * Bends, crossings and running beside a part cost extra; a pipe never passes through a part.
  */
-export const layPipes = (errands: readonly Errand[], boxes: readonly Box[]): Map<string, Point[]> => {
-  const xs = [...boxes.flatMap((b) => [b.left, b.right]), ...errands.flatMap((e) => [e.from.x, e.to.x])];
-  const ys = [...boxes.flatMap((b) => [b.top, b.bottom]), ...errands.flatMap((e) => [e.from.y, e.to.y])];
+export const layPipes = (
+  errands: readonly Errand[],
+  boxes: readonly Box[],
+): Map<string, Point[]> => {
+  const xs = [
+    ...boxes.flatMap((b) => [b.left, b.right]),
+    ...errands.flatMap((e) => [e.from.x, e.to.x]),
+  ];
+  const ys = [
+    ...boxes.flatMap((b) => [b.top, b.bottom]),
+    ...errands.flatMap((e) => [e.from.y, e.to.y]),
+  ];
   const plane: Plane = {
     left: Math.min(...xs) - PLANE_MARGIN,
     top: Math.min(...ys) - PLANE_MARGIN,
@@ -113,7 +125,9 @@ export const layPipes = (errands: readonly Errand[], boxes: readonly Box[]): Map
   const result = new Map<string, Point[]>();
   const length = (e: Errand): number => Math.abs(e.from.x - e.to.x) + Math.abs(e.from.y - e.to.y);
   const straight = (e: Errand): number => (e.from.x === e.to.x || e.from.y === e.to.y ? 0 : 1);
-  const sorted = [...errands].sort((a, b) => straight(a) - straight(b) || length(a) - length(b) || (a.id < b.id ? -1 : 1));
+  const sorted = [...errands].sort(
+    (a, b) => straight(a) - straight(b) || length(a) - length(b) || (a.id < b.id ? -1 : 1),
+  );
   for (const errand of sorted) {
     const points = findWay(errand, plane, bench, blocked, beside, used);
     result.set(errand.id, simplified(points));
@@ -122,7 +136,11 @@ export const layPipes = (errands: readonly Errand[], boxes: readonly Box[]): Map
       const cell = indexIn(plane, p);
       const across = (a && a.y === p.y) || (b && b.y === p.y);
       const upright = (a && a.x === p.x) || (b && b.x === p.x);
-      used[cell] = (used[cell] as number) | (across ? 1 : 0) | (upright ? 2 : 0) | ((across && upright) || !a || !b ? 4 : 0);
+      used[cell] =
+        (used[cell] as number) |
+        (across ? 1 : 0) |
+        (upright ? 2 : 0) |
+        ((across && upright) || !a || !b ? 4 : 0);
     });
   }
   return result;
@@ -139,13 +157,26 @@ interface Bench {
 
 const benchFor = (plane: Plane): Bench => {
   const states = plane.width * plane.height * 4;
-  return { cost: new Float64Array(states), came: new Int32Array(states), stamp: new Int32Array(states), open: heap(), search: 0 };
+  return {
+    cost: new Float64Array(states),
+    came: new Int32Array(states),
+    stamp: new Int32Array(states),
+    open: heap(),
+    search: 0,
+  };
 };
 
 const DX = SIDES.map((side) => STEP[side].x);
 const DY = SIDES.map((side) => STEP[side].y);
 
-const findWay = (errand: Errand, plane: Plane, bench: Bench, blocked: Uint8Array, beside: Uint8Array, used: Uint8Array): Point[] => {
+const findWay = (
+  errand: Errand,
+  plane: Plane,
+  bench: Bench,
+  blocked: Uint8Array,
+  beside: Uint8Array,
+  used: Uint8Array,
+): Point[] => {
   const goal = indexIn(plane, errand.to);
   const startCell = indexIn(plane, errand.from);
   const { cost, came, stamp, open } = bench;
@@ -169,7 +200,10 @@ const findWay = (errand: Errand, plane: Plane, bench: Bench, blocked: Uint8Array
     if (cell === goal && (sofar > 0 || startCell === goal)) {
       const points: Point[] = [];
       for (let s = state; s >= 0; s = came[s] as number)
-        points.push({ x: ((s >> 2) % plane.width) + plane.left, y: Math.floor((s >> 2) / plane.width) + plane.top });
+        points.push({
+          x: ((s >> 2) % plane.width) + plane.left,
+          y: Math.floor((s >> 2) / plane.width) + plane.top,
+        });
       return points.toReversed();
     }
     const x = cell % plane.width;
@@ -185,10 +219,21 @@ const findWay = (errand: Errand, plane: Plane, bench: Bench, blocked: Uint8Array
       } else if (blocked[next]) continue;
       const along = (d & 1) === 0 ? 1 : 2;
       const there = used[next] as number;
-      const sharing = next === goal ? 0 : (there & along) !== 0 || (there & 4) !== 0 ? SHARING : there !== 0 ? CROSSING : 0;
+      const sharing =
+        next === goal
+          ? 0
+          : (there & along) !== 0 || (there & 4) !== 0
+            ? SHARING
+            : there !== 0
+              ? CROSSING
+              : 0;
       // Leaving a tee by a way that another pipe has taken.
-      const shared = ((used[cell] as number) & along) !== 0 && there !== 0 && (there & along) !== 0 ? SHARING : 0;
-      const total = sofar + 1 + (d === dir ? 0 : BEND) + sharing + shared + (beside[next] ? BESIDE_A_PART : 0);
+      const shared =
+        ((used[cell] as number) & along) !== 0 && there !== 0 && (there & along) !== 0
+          ? SHARING
+          : 0;
+      const total =
+        sofar + 1 + (d === dir ? 0 : BEND) + sharing + shared + (beside[next] ? BESIDE_A_PART : 0);
       const reached = next * 4 + d;
       if (stamp[reached] !== search || total < (cost[reached] as number)) {
         stamp[reached] = search;

@@ -34,21 +34,29 @@ const usesOf = (part: Part): Set<OpeningUse> =>
   new Set((PART_KINDS.get(part.kind)?.anatomy(paramsOf(part)).openings ?? []).map((o) => o.use));
 
 export const buildGraph = (map: WaterMap): Graph => {
-  const parts = new Map([...map.parts].sort((a, b) => (a.id < b.id ? -1 : 1)).map((p) => [p.id, p]));
+  const parts = new Map(
+    [...map.parts].sort((a, b) => (a.id < b.id ? -1 : 1)).map((p) => [p.id, p]),
+  );
   const near = new Map<string, Hop[]>([...parts.keys()].map((id) => [id, []]));
   const wet = new Map<string, Hop[]>([...parts.keys()].map((id) => [id, []]));
   for (const run of [...map.runs].sort((a, b) => (a.id < b.id ? -1 : 1))) {
     if (run.service === "waste") continue;
     for (const map of run.service === "raw" ? [wet] : [wet, near]) {
-      map.get(run.from.part)?.push({ run, to: run.to.part, port: run.from.port, farPort: run.to.port });
-      map.get(run.to.part)?.push({ run, to: run.from.part, port: run.to.port, farPort: run.from.port });
+      map
+        .get(run.from.part)
+        ?.push({ run, to: run.to.part, port: run.from.port, farPort: run.to.port });
+      map
+        .get(run.to.part)
+        ?.push({ run, to: run.from.part, port: run.to.port, farPort: run.from.port });
     }
   }
   const uses = new Map([...parts].map(([id, part]) => [id, usesOf(part)]));
-  const vessel = (id: string): string | undefined => PART_KINDS.get(parts.get(id)?.kind ?? "")?.role.vessel;
+  const vessel = (id: string): string | undefined =>
+    PART_KINDS.get(parts.get(id)?.kind ?? "")?.role.vessel;
   const has = (id: string, use: OpeningUse): boolean => uses.get(id)?.has(use) ?? false;
   const isOutlet = (id: string): boolean => has(id, "outlet");
-  const isHeater = (id: string): boolean => PART_KINDS.get(parts.get(id)?.kind ?? "")?.group === "heat";
+  const isHeater = (id: string): boolean =>
+    PART_KINDS.get(parts.get(id)?.kind ?? "")?.group === "heat";
   return {
     map,
     parts,
@@ -60,7 +68,8 @@ export const buildGraph = (map: WaterMap): Graph => {
     isDrain: (id) => has(id, "low-point") && !isHeater(id),
     isIntake: (id) => has(id, "raw") || has(id, "flush"),
     isWaste: (id) => vessel(id) === "waste" || (wet.get(id) ?? []).length === 0,
-    isSource: (id) => vessel(id) === "fresh" || has(id, "supply") || has(id, "fill") || has(id, "pickup"),
+    isSource: (id) =>
+      vessel(id) === "fresh" || has(id, "supply") || has(id, "fill") || has(id, "pickup"),
     isConsumer: (id) => isOutlet(id) || isHeater(id),
   };
 };
@@ -90,7 +99,8 @@ export const wayBetween = (
   for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
     if (wanted(at)) {
       const way: string[] = [];
-      for (let step: string | undefined = at; step !== undefined; step = cameFrom.get(step)) way.unshift(step);
+      for (let step: string | undefined = at; step !== undefined; step = cameFrom.get(step))
+        way.unshift(step);
       return way;
     }
     for (const hop of graph.near.get(at) ?? [])
@@ -103,15 +113,21 @@ export const wayBetween = (
 };
 
 /** What is drawn leaves a tank by its outlet: not by its filler, nor over the link to another tank. */
-const drawn = (hop: Hop): boolean => hop.run.service !== "fill" && !hop.port.startsWith("link") && !hop.farPort.startsWith("link");
+const drawn = (hop: Hop): boolean =>
+  hop.run.service !== "fill" && !hop.port.startsWith("link") && !hop.farPort.startsWith("link");
 
 /** Whether water can pass a part from one port to another with its controls in some position: a panel joins a tank to the pump, never to the house. */
 const passes = (part: Part, from: string, to: string): boolean => {
   const anatomy = PART_KINDS.get(part.kind)?.anatomy(paramsOf(part));
-  const cellAt = (port: string): string | undefined => anatomy?.ports.find((p) => p.name === port)?.cell;
+  const cellAt = (port: string): string | undefined =>
+    anatomy?.ports.find((p) => p.name === port)?.cell;
   const [start, goal] = [cellAt(from), cellAt(to)];
   if (!anatomy || start === undefined || goal === undefined) return false;
-  const walk = (cell: string, seen: readonly string[], positions: Readonly<Record<string, readonly string[]>>): boolean => {
+  const walk = (
+    cell: string,
+    seen: readonly string[],
+    positions: Readonly<Record<string, readonly string[]>>,
+  ): boolean => {
     if (cell === goal) return true;
     return anatomy.links.some((link) => {
       const next = link.from === cell ? link.to : link.to === cell ? link.from : undefined;
@@ -120,7 +136,9 @@ const passes = (part: Part, from: string, to: string): boolean => {
       if (!gate) return walk(next, [...seen, next], positions);
       // Two ways that need one handle in two places at once are no way.
       const still = gate.in.filter((p) => positions[gate.control]?.includes(p) ?? true);
-      return still.length > 0 && walk(next, [...seen, next], { ...positions, [gate.control]: still });
+      return (
+        still.length > 0 && walk(next, [...seen, next], { ...positions, [gate.control]: still })
+      );
     });
   };
   return walk(start, [start], {});
@@ -144,7 +162,12 @@ export const drawnWay = (graph: Graph, from: string, wanted: (id: string) => boo
     const part = graph.parts.get(at.id);
     for (const hop of graph.near.get(at.id) ?? []) {
       const key = `${hop.to}.${hop.farPort}`;
-      if (seen.has(key) || !drawn(hop) || (at.entry !== undefined && part && !passes(part, at.entry, hop.port))) continue;
+      if (
+        seen.has(key) ||
+        !drawn(hop) ||
+        (at.entry !== undefined && part && !passes(part, at.entry, hop.port))
+      )
+        continue;
       seen.add(key);
       todo.push({ id: hop.to, entry: hop.farPort, before: at });
     }
@@ -177,12 +200,16 @@ export const findNeck = (graph: Graph): string | undefined => {
   const start = mainSource(graph);
   if (start === undefined) return undefined;
   const reachable = joined(graph, start, new Set());
-  const consumers = [...graph.parts.keys()].filter((id) => graph.isConsumer(id) && reachable.has(id));
+  const consumers = [...graph.parts.keys()].filter(
+    (id) => graph.isConsumer(id) && reachable.has(id),
+  );
   const ways = consumers.map((c) => drawnWay(graph, start, (id) => id === c).slice(1, -1));
   const way = [...new Set(ways.flat())].filter((id) => !graph.isConsumer(id));
   const behind = (id: string): number => {
     const without = new Set([id]);
-    const reached = new Set(sources.filter((s) => s !== id).flatMap((s) => [...joined(graph, s, without)]));
+    const reached = new Set(
+      sources.filter((s) => s !== id).flatMap((s) => [...joined(graph, s, without)]),
+    );
     return consumers.filter((c) => !reached.has(c)).length;
   };
   const scored = way.map((id) => ({ id, behind: behind(id) }));
@@ -190,5 +217,7 @@ export const findNeck = (graph: Graph): string | undefined => {
   if (most === 0 || most < consumers.length * MOST_OF) return undefined;
   // Of several on one line, the farthest from the source; lines are as long as the way to them.
   const depth = (id: string): number => drawnWay(graph, start, (other) => other === id).length;
-  return scored.filter((s) => s.behind === most).toSorted((a, b) => depth(b.id) - depth(a.id) || (a.id < b.id ? -1 : 1))[0]?.id;
+  return scored
+    .filter((s) => s.behind === most)
+    .toSorted((a, b) => depth(b.id) - depth(a.id) || (a.id < b.id ? -1 : 1))[0]?.id;
 };

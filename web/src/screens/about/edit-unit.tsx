@@ -42,8 +42,8 @@ const Doubles = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
       )}
       renderExplain={(u) => (
         <>
-          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of {u.name} are read as part of its history, and
-          its names and numbers still find it.
+          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of{" "}
+          {u.name} are read as part of its history, and its names and numbers still find it.
         </>
       )}
       words={words}
@@ -61,7 +61,10 @@ const Form = ({ unit }: { unit: Unit }) => {
   const [change, changing] = useChangeUnitMutation();
   const [words, setWords] = useState("");
   const find = useDeferredValue(words.trim());
-  const { data: owners } = useCustomersQuery({ limit: 6, ...(find ? { find } : {}) }, { skip: find === "" });
+  const { data: owners } = useCustomersQuery(
+    { limit: 6, ...(find ? { find } : {}) },
+    { skip: find === "" },
+  );
   const {
     register,
     handleSubmit,
@@ -88,10 +91,21 @@ const Form = ({ unit }: { unit: Unit }) => {
   return (
     <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
       {FIELDS.map(([name, label, most]) => (
-        <Field key={name} label={label} maxLength={most} problem={errors[name]?.message} {...register(name)} />
+        <Field
+          key={name}
+          label={label}
+          maxLength={most}
+          problem={errors[name]?.message}
+          {...register(name)}
+        />
       ))}
       <div>
-        <Field label={`Owner: ${unit.owner}. Another one? Find`} maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
+        <Field
+          label={`Owner: ${unit.owner}. Another one? Find`}
+          maxLength={100}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
         <ul>
           {find !== "" &&
             owners?.customers.map((c) => (
@@ -109,8 +123,14 @@ const Form = ({ unit }: { unit: Unit }) => {
         </ul>
       </div>
       <label className="block text-[15px] sm:col-span-2">
-        <span className="font-semibold">Getting at its water parts: panels, keys, what must be moved</span>
-        <textarea className="field mt-1 min-h-20 w-full py-2" maxLength={500} {...register("accessNote")} />
+        <span className="font-semibold">
+          Getting at its water parts: panels, keys, what must be moved
+        </span>
+        <textarea
+          className="field mt-1 min-h-20 w-full py-2"
+          maxLength={500}
+          {...register("accessNote")}
+        />
       </label>
       <div className="sm:col-span-2">
         {changing.error && (
@@ -136,7 +156,10 @@ export const EditUnit = () => {
   return (
     <div className="mx-auto max-w-4xl p-5">
       <InBar>
-        <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/units/${unitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{unit.name}</b>
         </Link>
       </InBar>

@@ -23,7 +23,11 @@ export const Bench = () => {
   const now = useNow(MINUTE);
   const today = startOfDay(now).getTime();
   const span = useMemo(
-    () => ({ from: new Date(today).toISOString(), to: addDays(today, DAYS_AHEAD).toISOString(), here: "yes" as const }),
+    () => ({
+      from: new Date(today).toISOString(),
+      to: addDays(today, DAYS_AHEAD).toISOString(),
+      here: "yes" as const,
+    }),
     [today],
   );
   const { data: me } = useMeQuery();
@@ -32,14 +36,18 @@ export const Bench = () => {
   if (!visits || !me) return <Waiting error={error} />;
   const tomorrow = addDays(today, 1).getTime();
   const before = visits.filter((v) => Date.parse(v.startsAt) < today);
-  const todays = visits.filter((v) => Date.parse(v.startsAt) >= today && Date.parse(v.startsAt) < tomorrow);
+  const todays = visits.filter(
+    (v) => Date.parse(v.startsAt) >= today && Date.parse(v.startsAt) < tomorrow,
+  );
   const later = visits.filter((v) => Date.parse(v.startsAt) >= tomorrow);
   return (
     <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 grid-rows-[auto_1fr_auto] lg:grid-cols-[1fr_290px]">
       <div className="flex flex-wrap items-baseline gap-x-4 px-5 pb-1 pt-4 lg:col-span-2">
         <h1 className="text-2xl font-bold">{shortDay(new Date(now).toISOString())}</h1>
         <p className="text-muted">
-          {todays.length === 0 ? "Nothing booked today" : `${todays.length} visit${todays.length === 1 ? "" : "s"} today`}
+          {todays.length === 0
+            ? "Nothing booked today"
+            : `${todays.length} visit${todays.length === 1 ? "" : "s"} today`}
           {later.length > 0 && `, ${later.length} more this week`}
         </p>
         <Link
@@ -55,7 +63,11 @@ export const Bench = () => {
         <Later visits={later} />
       </div>
       <div className="border-t border-line px-5 py-4 lg:border-l lg:border-t-0">
-        <LotLadder units={lot?.units ?? []} found={lot?.found ?? 0} winterLowC={me.workshop.winterLowC} />
+        <LotLadder
+          units={lot?.units ?? []}
+          found={lot?.found ?? 0}
+          winterLowC={me.workshop.winterLowC}
+        />
       </div>
       <div className="sticky bottom-0 z-20 border-t-2 border-green bg-green-soft px-5 py-3 lg:col-span-2">
         <Load visits={[...before, ...todays]} workshop={me.workshop} />

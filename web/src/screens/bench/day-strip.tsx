@@ -20,12 +20,17 @@ const minutesIn = (iso: string): number => {
 const hoursOf = (visits: readonly Visit[]): [from: number, to: number] => {
   const starts = visits.map((v) => minutesIn(v.startsAt));
   const ends = visits.map((v) => minutesIn(v.startsAt) + Math.min(v.minutes, LONGEST_SHOWN));
-  return [Math.floor(Math.min(8 * 60, ...starts) / 60), Math.min(24, Math.ceil(Math.max(16 * 60, ...ends) / 60))];
+  return [
+    Math.floor(Math.min(8 * 60, ...starts) / 60),
+    Math.min(24, Math.ceil(Math.max(16 * 60, ...ends) / 60)),
+  ];
 };
 
 /** How far a visit is: "waiting: soaking". */
 export const howFar = ({ state, waitingFor }: Pick<Visit, "state" | "waitingFor">): string =>
-  state === "waiting" && waitingFor !== "" ? `${VISIT_STATE_LABELS.waiting}: ${WAIT_LABELS[waitingFor]}` : VISIT_STATE_LABELS[state];
+  state === "waiting" && waitingFor !== ""
+    ? `${VISIT_STATE_LABELS.waiting}: ${WAIT_LABELS[waitingFor]}`
+    : VISIT_STATE_LABELS[state];
 
 const Clock = ({ label, endsAt, now }: { label: string; endsAt: string; now: number }) => {
   const over = Date.parse(endsAt) < now;
@@ -57,10 +62,15 @@ export const Clocks = ({ visit }: { visit: Visit }) => {
 /** What a visit comes to next: it is here, it is gone. What lies between is said on its job card. */
 export const MoveOn = ({ visit, className = "" }: { visit: Visit; className?: string }) => {
   const [change, { isLoading }] = useChangeVisitMutation();
-  const next = visit.state === "booked" || visit.state === "ready" ? USUAL_NEXT[visit.state][0] : undefined;
+  const next =
+    visit.state === "booked" || visit.state === "ready" ? USUAL_NEXT[visit.state][0] : undefined;
   if (!next) return null;
   return (
-    <Button disabled={isLoading} onClick={() => void change({ id: visit.id, change: { state: next[0] } })} className={className}>
+    <Button
+      disabled={isLoading}
+      onClick={() => void change({ id: visit.id, change: { state: next[0] } })}
+      className={className}
+    >
       {next[1]}
     </Button>
   );
@@ -76,26 +86,44 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
   const nowY = y(nowAt.getHours() * 60 + nowAt.getMinutes());
   if (visits.length === 0)
     return (
-      <p className="my-6 border-l-4 border-line pl-4 text-muted">A free day. What is booked later stands below; press / to find a unit.</p>
+      <p className="my-6 border-l-4 border-line pl-4 text-muted">
+        A free day. What is booked later stands below; press / to find a unit.
+      </p>
     );
   return (
     <section aria-label="Today" className="flex">
-      <div aria-hidden className="relative w-12 shrink-0" style={{ height: (to - from) * PX_PER_HOUR + 30 }}>
+      <div
+        aria-hidden
+        className="relative w-12 shrink-0"
+        style={{ height: (to - from) * PX_PER_HOUR + 30 }}
+      >
         {Array.from({ length: to - from + 1 }, (_, i) => (
-          <span key={i} className="absolute right-2 -translate-y-1/2 text-[13px] text-muted" style={{ top: i * PX_PER_HOUR + 30 }}>
+          <span
+            key={i}
+            className="absolute right-2 -translate-y-1/2 text-[13px] text-muted"
+            style={{ top: i * PX_PER_HOUR + 30 }}
+          >
             {from + i}:00
           </span>
         ))}
         {nowY > 0 && nowY < (to - from) * PX_PER_HOUR && (
-          <span className="absolute right-0 -translate-y-1/2 bg-rust px-1 text-[12px] font-bold text-on-rust" style={{ top: nowY + 30 }}>
+          <span
+            className="absolute right-0 -translate-y-1/2 bg-rust px-1 text-[12px] font-bold text-on-rust"
+            style={{ top: nowY + 30 }}
+          >
             {timeOf(nowAt.toISOString())}
           </span>
         )}
       </div>
-      <div className="grid min-w-0 flex-1 gap-3" style={{ gridTemplateColumns: `repeat(${bays.length}, minmax(0, 1fr))` }}>
+      <div
+        className="grid min-w-0 flex-1 gap-3"
+        style={{ gridTemplateColumns: `repeat(${bays.length}, minmax(0, 1fr))` }}
+      >
         {bays.map((bay) => (
           <div key={bay}>
-            <h2 className="h-[30px] text-[14px] font-bold uppercase tracking-wide text-muted">{bay}</h2>
+            <h2 className="h-[30px] text-[14px] font-bold uppercase tracking-wide text-muted">
+              {bay}
+            </h2>
             <ol
               className="relative border-l-2 border-line"
               style={{
@@ -104,7 +132,11 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
               }}
             >
               {nowY > 0 && nowY < (to - from) * PX_PER_HOUR && (
-                <li aria-hidden className="absolute inset-x-0 border-t-2 border-rust" style={{ top: nowY }} />
+                <li
+                  aria-hidden
+                  className="absolute inset-x-0 border-t-2 border-rust"
+                  style={{ top: nowY }}
+                />
               )}
               {visits
                 .filter((v) => (v.bay || "anywhere") === bay)
@@ -136,7 +168,11 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                         </span>
                         <span className="block text-[14px]">
                           {visit.unsafe > 0 && (
-                            <b className={`mr-2 ${working ? "bg-paper px-1 text-rust" : "text-rust"}`}>unsafe finding open</b>
+                            <b
+                              className={`mr-2 ${working ? "bg-paper px-1 text-rust" : "text-rust"}`}
+                            >
+                              unsafe finding open
+                            </b>
                           )}
                           <b>{howFar(visit)}</b>
                           {summary &&
@@ -144,7 +180,9 @@ export const DayStrip = ({ visits, now }: { visits: readonly Visit[]; now: numbe
                             `: ${summary.stepTitle ?? "closing"} (${summary.stepsDone} of ${summary.stepsInAll})`}
                           {summary?.phase === "closed" && `: holds to ${holds(summary.holdsToC)}`}
                         </span>
-                        {visit.ownerSaid && !visit.run && <q className="mt-1 block text-[14px] italic">{visit.ownerSaid}</q>}
+                        {visit.ownerSaid && !visit.run && (
+                          <q className="mt-1 block text-[14px] italic">{visit.ownerSaid}</q>
+                        )}
                         <Clocks visit={visit} />
                       </Link>
                       <MoveOn visit={visit} className="absolute bottom-2 right-2" />

@@ -10,7 +10,10 @@ export const Later = ({ visits }: { visits: readonly Visit[] }) =>
       <ul>
         {visits.map((visit) => (
           <li key={visit.id} className="border-t border-line">
-            <Link to={`/visits/${visit.id}`} className="flex min-h-11 flex-wrap items-center gap-x-4 hover:bg-green-soft">
+            <Link
+              to={`/visits/${visit.id}`}
+              className="flex min-h-11 flex-wrap items-center gap-x-4 hover:bg-green-soft"
+            >
               <span className="w-32 text-muted">
                 {shortDay(visit.startsAt)} {timeOf(visit.startsAt)}
               </span>

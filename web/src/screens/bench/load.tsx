@@ -21,7 +21,9 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
   const { q } = useUnits();
   const [needs, setNeeds] = useState<Needs>();
   const [lacking, setLacking] = useState<readonly string[]>([]);
-  const open = visits.filter((v) => v.jobs.includes("winterize") && v.state !== "ready" && v.state !== "gone");
+  const open = visits.filter(
+    (v) => v.jobs.includes("winterize") && v.state !== "ready" && v.state !== "gone",
+  );
   const key = JSON.stringify(open.map((v) => [v.unitId, v.unitName]));
   useEffect(() => {
     let wanted = true;
@@ -31,7 +33,11 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
       for (const [unitId, name] of JSON.parse(key) as [string, string][]) {
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
         const { data: standing } = await dispatch(api.endpoints.standing.initiate({ id: unitId }));
-        const plan = data && (await planOnce(data.document, houseSetup(workshop), standing?.begins ?? null).catch(() => undefined));
+        const plan =
+          data &&
+          (await planOnce(data.document, houseSetup(workshop), standing?.begins ?? null).catch(
+            () => undefined,
+          ));
         if (!plan) {
           without.push(name);
           continue;
@@ -74,12 +80,14 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
           <p>
             <b className="text-[19px]">{needs.jugs} jugs</b> of antifreeze{" "}
             <span className="text-muted">
-              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for {needs.of.join(" and ") || "none"})
+              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for{" "}
+              {needs.of.join(" and ") || "none"})
             </span>
           </p>
           {lacking.length > 0 && (
             <p className="border-l-4 border-rust bg-rust-soft px-2 text-[14px]">
-              Not counted: {lacking.join(", ")}. There is no map of it here, or no plan could be made of it.
+              Not counted: {lacking.join(", ")}. There is no map of it here, or no plan could be
+              made of it.
             </p>
           )}
           <p className="text-[14px] text-muted">{needs.carry.join(" · ")}</p>

@@ -6,9 +6,21 @@ import { LotLadder } from "./lot-ladder.tsx";
 
 afterEach(cleanup);
 
-const holding = (name: string, holdsToC: number | null, weakestPart: string | null = null): Unit => {
+const holding = (
+  name: string,
+  holdsToC: number | null,
+  weakestPart: string | null = null,
+): Unit => {
   const unit = unitOf({ name, craft: "caravan" }, `id-${name}`);
-  return { ...unit, state: { ...unit.state, holdsToC, weakestPart, kind: weakestPart === null ? "in-use" : "as-left" } };
+  return {
+    ...unit,
+    state: {
+      ...unit.state,
+      holdsToC,
+      weakestPart,
+      kind: weakestPart === null ? "in-use" : "as-left",
+    },
+  };
 };
 
 /** Top of a unit's words, as a share of the ladder. */
@@ -20,7 +32,9 @@ const topOf = (name: RegExp): number => {
 describe("the frost ladder of the lot", () => {
   it("says once what ten units hold, names each, and leaves the others at their own place", async () => {
     const full = Array.from({ length: 10 }, (_, i) => holding(`Caravan ${i + 1}`, 0));
-    await show(<LotLadder units={[...full, holding("Teasel", -26, "Heater")]} found={11} winterLowC={-18} />);
+    await show(
+      <LotLadder units={[...full, holding("Teasel", -26, "Heater")]} found={11} winterLowC={-18} />,
+    );
     expect(screen.getByText(/^0 °C: 10 units, all full of water \(assumed\)$/u)).toBeTruthy();
     for (const { id, name } of full) {
       const link = screen.getByRole("link", { name: new RegExp(`^${name}\\s0\\s°C$`, "u") });
@@ -36,7 +50,12 @@ describe("the frost ladder of the lot", () => {
   it("keeps two that hold the same apart, and whatever bears all at the foot, on the ladder", async () => {
     await show(
       <LotLadder
-        units={[holding("Burdock", 0), holding("Plover", 0), holding("Dipper", null, ""), holding("Wagtail", -30, "Pump")]}
+        units={[
+          holding("Burdock", 0),
+          holding("Plover", 0),
+          holding("Dipper", null, ""),
+          holding("Wagtail", -30, "Pump"),
+        ]}
         found={40}
         winterLowC={-18}
       />,

@@ -17,14 +17,17 @@ const BEARS_ALL_C = -273;
 const celsius = ({ state }: Unit): number => state.holdsToC ?? BEARS_ALL_C;
 
 /** What weakens it, or that nobody has looked. */
-const because = ({ state }: Unit): string => state.weakestPart ?? (state.kind === "in-use" ? "in use, full of water (assumed)" : "");
+const because = ({ state }: Unit): string =>
+  state.weakestPart ?? (state.kind === "in-use" ? "in use, full of water (assumed)" : "");
 
 const Alone = ({ unit }: { unit: Unit }) => {
   const { holds } = useUnits();
   return (
     <Link to={`/units/${unit.id}`} className="block text-[14px] leading-[17px] hover:underline">
       <b>{unit.name}</b> {holds(unit.state.holdsToC)}
-      {unit.state.since.length > 0 && <span className="text-[12.5px] text-rust"> changed since</span>}
+      {unit.state.since.length > 0 && (
+        <span className="text-[12.5px] text-rust"> changed since</span>
+      )}
       <br />
       <span className="text-[12.5px] text-muted">{because(unit)}</span>
     </Link>
@@ -34,7 +37,10 @@ const Alone = ({ unit }: { unit: Unit }) => {
 /** Several units at about one temperature: it stands once, and their names beside each other. */
 const Together = ({ units }: { units: readonly Unit[] }) => {
   const { holds } = useUnits();
-  const [warmest, coldest] = [units[0]?.state.holdsToC ?? null, units.at(-1)?.state.holdsToC ?? null];
+  const [warmest, coldest] = [
+    units[0]?.state.holdsToC ?? null,
+    units.at(-1)?.state.holdsToC ?? null,
+  ];
   const [from, to] = [holds(warmest), holds(coldest)];
   const assumed = units.filter((u) => u.state.kind === "in-use").length;
   return (
@@ -55,7 +61,9 @@ const Together = ({ units }: { units: readonly Unit[] }) => {
           >
             {unit.name}
           </Link>
-          {unit.state.since.length > 0 && <span className="text-[12.5px] text-rust"> changed since</span>}
+          {unit.state.since.length > 0 && (
+            <span className="text-[12.5px] text-rust"> changed since</span>
+          )}
         </span>
       ))}
     </div>
@@ -70,13 +78,26 @@ const hung = (units: readonly Unit[]): { key: string; units: readonly Unit[]; li
     units.toSorted((a, b) => (a.name < b.name ? -1 : 1)),
     celsius,
   ).flatMap((group) => {
-    if (group.length <= FEW) return group.map((unit) => ({ key: unit.id, units: [unit], lines: 2 }));
-    const signs = group.reduce((sum, u) => sum + u.name.length + 2 + (u.state.since.length > 0 ? " changed since".length : 0), 0);
+    if (group.length <= FEW)
+      return group.map((unit) => ({ key: unit.id, units: [unit], lines: 2 }));
+    const signs = group.reduce(
+      (sum, u) =>
+        sum + u.name.length + 2 + (u.state.since.length > 0 ? " changed since".length : 0),
+      0,
+    );
     return [{ key: group[0]?.id ?? "", units: group, lines: 1 + Math.ceil(signs / SIGNS_A_LINE) }];
   });
 
 /** The frost ladder of the whole lot: one mark for each unit, or for all that hold about the same. */
-export const LotLadder = ({ units, found, winterLowC }: { units: readonly Unit[]; found: number; winterLowC: number }) => {
+export const LotLadder = ({
+  units,
+  found,
+  winterLowC,
+}: {
+  units: readonly Unit[];
+  found: number;
+  winterLowC: number;
+}) => {
   const scale = scaleFor(
     units.flatMap((u) => u.state.holdsToC ?? []),
     winterLowC,

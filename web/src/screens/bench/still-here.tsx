@@ -11,7 +11,10 @@ export const StillHere = ({ visits }: { visits: readonly Visit[] }) =>
       <ul>
         {visits.map((visit) => (
           <li key={visit.id} className="flex flex-wrap items-center gap-x-4 border-t border-line">
-            <Link to={`/visits/${visit.id}`} className="flex min-h-12 min-w-0 flex-1 flex-wrap items-center gap-x-4 hover:bg-green-soft">
+            <Link
+              to={`/visits/${visit.id}`}
+              className="flex min-h-12 min-w-0 flex-1 flex-wrap items-center gap-x-4 hover:bg-green-soft"
+            >
               <b className="w-24">{visit.unitName}</b>
               <span>{visit.asked}</span>
               <span className="text-muted">since {shortDay(visit.startsAt)}</span>

@@ -1,4 +1,13 @@
-import { buildNetwork, buildScene, compareMaps, inUseLineup, layOut, readWaterMap, startingContents, type WaterMap } from "@uppershed/core";
+import {
+  buildNetwork,
+  buildScene,
+  compareMaps,
+  inUseLineup,
+  layOut,
+  readWaterMap,
+  startingContents,
+  type WaterMap,
+} from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
@@ -28,17 +37,25 @@ export const Compare = () => {
   useTitle(unit ? `Revisions of ${unit.name}` : "Revisions");
   const newest = revisions?.[0]?.revision;
   const after = Number(params.get("after") ?? newest ?? 0) || undefined;
-  const before = Number(params.get("before") ?? (after && after > 1 ? after - 1 : after) ?? 0) || undefined;
+  const before =
+    Number(params.get("before") ?? (after && after > 1 ? after - 1 : after) ?? 0) || undefined;
   const [mapAfter, mapBefore] = [useMapAt(unitId, after), useMapAt(unitId, before)];
-  const list = useMemo(() => (mapAfter && mapBefore ? compareMaps(mapBefore, mapAfter) : []), [mapAfter, mapBefore]);
+  const list = useMemo(
+    () => (mapAfter && mapBefore ? compareMaps(mapBefore, mapAfter) : []),
+    [mapAfter, mapBefore],
+  );
   const shownMap = side === "after" ? mapAfter : mapBefore;
   const drawn = useMemo(() => {
     if (!shownMap) return undefined;
     const network = buildNetwork(shownMap);
-    return { network, scene: buildScene(network, startingContents(network), inUseLineup(network), layOut(shownMap)) };
+    return {
+      network,
+      scene: buildScene(network, startingContents(network), inUseLineup(network), layOut(shownMap)),
+    };
   }, [shownMap]);
   const halos = useMemo(() => differenceHalos(list, side), [list, side]);
-  if (!unit || !revisions || !drawn || before === undefined || after === undefined) return <Waiting error={error} />;
+  if (!unit || !revisions || !drawn || before === undefined || after === undefined)
+    return <Waiting error={error} />;
   const choose = (side: "before" | "after", value: string): void =>
     setParams({ before: String(before), after: String(after), [side]: value }, { replace: true });
   const select = (side: "before" | "after", label: string, value: number) => (
@@ -56,10 +73,16 @@ export const Compare = () => {
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[520px] grid-cols-1 grid-rows-[minmax(0,1fr)_minmax(0,45%)] lg:grid-cols-[minmax(0,1fr)_380px] lg:grid-rows-1">
       <InBar>
-        <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/units/${unitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{unit.name}</b> · {unit.craft}
         </Link>
-        <Link to={`/units/${unitId}/map`} className="min-h-11 content-center text-[14px] text-on-bar underline">
+        <Link
+          to={`/units/${unitId}/map`}
+          className="min-h-11 content-center text-[14px] text-on-bar underline"
+        >
           map bench
         </Link>
       </InBar>
@@ -113,7 +136,8 @@ export const Compare = () => {
         <ol>
           {revisions.map((r) => (
             <li key={r.revision} className="border-t border-line py-2 text-[14px]">
-              <b>{r.revision}</b> {dayOf(r.at)}, {timeOf(r.at)}, {r.by}: {r.why} <span className="text-muted">({r.parts} parts)</span>
+              <b>{r.revision}</b> {dayOf(r.at)}, {timeOf(r.at)}, {r.by}: {r.why}{" "}
+              <span className="text-muted">({r.parts} parts)</span>
             </li>
           ))}
         </ol>

@@ -5,7 +5,13 @@ import { useForm } from "react-hook-form";
 import { Link, useParams } from "react-router";
 import { MergeSheet } from "../../register/merge-sheet.tsx";
 import { useTitle } from "../../shell/slots.tsx";
-import { problemText, useChangeCustomerMutation, useCustomerQuery, useCustomersQuery, useMergeCustomerMutation } from "../../store/api.ts";
+import {
+  problemText,
+  useChangeCustomerMutation,
+  useCustomerQuery,
+  useCustomersQuery,
+  useMergeCustomerMutation,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -34,8 +40,9 @@ const Doubles = ({ customer, onClose }: { customer: Customer; onClose: () => voi
       )}
       renderExplain={(c) => (
         <>
-          {c.units.length} {c.units.length === 1 ? "unit goes" : "units go"} over to <b>{customer.name}</b>. What was written of {c.name} is
-          kept and still finds them; empty fields are filled from it.
+          {c.units.length} {c.units.length === 1 ? "unit goes" : "units go"} over to{" "}
+          <b>{customer.name}</b>. What was written of {c.name} is kept and still finds them; empty
+          fields are filled from it.
         </>
       )}
       words={words}
@@ -57,7 +64,13 @@ const Form = ({ customer }: { customer: Customer }) => {
     reset,
   } = useForm({
     resolver: zodResolver(customerChangeSchema),
-    defaultValues: { name: customer.name, phone: customer.phone, email: customer.email, address: customer.address, note: customer.note },
+    defaultValues: {
+      name: customer.name,
+      phone: customer.phone,
+      email: customer.email,
+      address: customer.address,
+      note: customer.note,
+    },
   });
   const keep = handleSubmit(async (form) => {
     const reply = await change({ id: customer.id, change: form });
@@ -66,11 +79,21 @@ const Form = ({ customer }: { customer: Customer }) => {
   return (
     <form onSubmit={(event) => void keep(event)} noValidate className="grid gap-3 sm:grid-cols-2">
       {FIELDS.map(([name, label, most]) => (
-        <Field key={name} label={label} maxLength={most} problem={errors[name]?.message} {...register(name)} />
+        <Field
+          key={name}
+          label={label}
+          maxLength={most}
+          problem={errors[name]?.message}
+          {...register(name)}
+        />
       ))}
       <label className="block text-[15px] sm:col-span-2">
         <span className="font-semibold">Note</span>
-        <textarea className="field mt-1 min-h-20 w-full py-2" maxLength={1000} {...register("note")} />
+        <textarea
+          className="field mt-1 min-h-20 w-full py-2"
+          maxLength={1000}
+          {...register("note")}
+        />
       </label>
       <div className="sm:col-span-2">
         {changing.error && (
@@ -101,7 +124,10 @@ export const CustomerScreen = () => {
       <ul>
         {customer.units.map((u) => (
           <li key={u.id} className="border-t border-line">
-            <Link to={`/units/${u.id}`} className="flex min-h-11 items-center gap-3 hover:bg-green-soft">
+            <Link
+              to={`/units/${u.id}`}
+              className="flex min-h-11 items-center gap-3 hover:bg-green-soft"
+            >
               <b className="text-green">{u.name}</b> {u.craft}
             </Link>
           </li>

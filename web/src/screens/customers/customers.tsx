@@ -74,7 +74,11 @@ export const Customers = () => {
         </tbody>
       </table>
       {data.customers.length === 0 && <p className="mt-4 text-muted">No customer fits.</p>}
-      {data.more && <p className="mt-3 text-[14px] text-muted">There are more: type a word of the one you look for.</p>}
+      {data.more && (
+        <p className="mt-3 text-[14px] text-muted">
+          There are more: type a word of the one you look for.
+        </p>
+      )}
       <form
         className="mt-6 flex flex-wrap items-end gap-3 border-t border-line pt-4"
         onSubmit={(event) => {
@@ -82,7 +86,13 @@ export const Customers = () => {
           void take();
         }}
       >
-        <Field label="A new customer's name" className="w-72" maxLength={80} value={name} onChange={(e) => setName(e.target.value)} />
+        <Field
+          label="A new customer's name"
+          className="w-72"
+          maxLength={80}
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+        />
         <Button type="submit" disabled={name.trim() === "" || adding.isLoading}>
           Write down
         </Button>

@@ -24,7 +24,9 @@ const Outcome = ({ outcome }: { outcome: RegisterOutcome }) => {
       </ul>
       {outcome.differs.length > 0 && (
         <details className="mt-2" open>
-          <summary className="min-h-9">{outcome.differs.length} said differently here: left as they are</summary>
+          <summary className="min-h-9">
+            {outcome.differs.length} said differently here: left as they are
+          </summary>
           <ul className="max-h-48 overflow-auto text-[14px]">
             {outcome.differs.map((d) => (
               <li key={`${d.line} ${d.where}`}>
@@ -36,7 +38,9 @@ const Outcome = ({ outcome }: { outcome: RegisterOutcome }) => {
       )}
       {outcome.notTaken.length > 0 && (
         <details className="mt-2" open>
-          <summary className="min-h-9">{outcome.notTaken.length} fields that the register does not keep</summary>
+          <summary className="min-h-9">
+            {outcome.notTaken.length} fields that the register does not keep
+          </summary>
           <ul className="max-h-48 overflow-auto text-[14px]">
             {outcome.notTaken.map((n) => (
               <li key={n}>{n}</li>
@@ -73,7 +77,9 @@ export const RegisterSheet = ({ onClose }: { onClose: () => void }) => {
   const fields = (bringing.error as { data?: ApiProblem } | undefined)?.data?.error.fields ?? [];
   return (
     <Sheet open onClose={onClose} title="The register in files">
-      <p className="text-[14px] text-muted">Out: everything as a table, or the customers as cards for a telephone.</p>
+      <p className="text-[14px] text-muted">
+        Out: everything as a table, or the customers as cards for a telephone.
+      </p>
       <div className="mt-2 flex flex-wrap gap-2">
         {(
           [
@@ -118,7 +124,13 @@ export const RegisterSheet = ({ onClose }: { onClose: () => void }) => {
       )}
       {outcome && <Outcome outcome={outcome} />}
       {outcome && !outcome.done && file && (
-        <Button look="act" big className="mt-3" disabled={bringing.isLoading} onClick={() => void run({ ...file, tryOnly: false })}>
+        <Button
+          look="act"
+          big
+          className="mt-3"
+          disabled={bringing.isLoading}
+          onClick={() => void run({ ...file, tryOnly: false })}
+        >
           Take it in
         </Button>
       )}

@@ -6,7 +6,12 @@ import { FindingsByUnit } from "./by-unit.tsx";
 
 afterEach(cleanup);
 
-const finding = (id: string, unit: string, place: string, more: Partial<FindingOnFile> = {}): FindingOnFile =>
+const finding = (
+  id: string,
+  unit: string,
+  place: string,
+  more: Partial<FindingOnFile> = {},
+): FindingOnFile =>
   ({
     id,
     unitId: unit.toLowerCase(),
@@ -40,13 +45,21 @@ describe("findings by unit and place", () => {
         onOpen={(f) => opened.push(f.id)}
       />,
     );
-    expect(screen.getAllByRole("heading", { level: 2 }).map((h) => h.textContent)).toEqual(["Burdock", "Plover"]);
+    expect(screen.getAllByRole("heading", { level: 2 }).map((h) => h.textContent)).toEqual([
+      "Burdock",
+      "Plover",
+    ]);
     const burdock = within(screen.getByRole("region", { name: "Burdock" }));
-    expect(burdock.getAllByRole("heading", { level: 3 }).map((h) => h.textContent)).toEqual(["Service bay", "Place not said"]);
+    expect(burdock.getAllByRole("heading", { level: 3 }).map((h) => h.textContent)).toEqual([
+      "Service bay",
+      "Place not said",
+    ]);
     expect(burdock.getByText("1 unsafe, 1 wears")).toBeTruthy();
     expect(burdock.getByText("Advised: New valve")).toBeTruthy();
     expect(burdock.getAllByRole("button")).toHaveLength(3);
-    expect(burdock.getByRole("link", { name: "On its map" }).getAttribute("href")).toBe("/units/burdock/map");
+    expect(burdock.getByRole("link", { name: "On its map" }).getAttribute("href")).toBe(
+      "/units/burdock/map",
+    );
     fireEvent.click(burdock.getByRole("button", { name: /Fault d/u }));
     expect(opened).toEqual(["d"]);
   });

@@ -30,7 +30,13 @@ const tally = (findings: readonly FindingOnFile[]): string => {
   return counts.length > 0 ? counts.join(", ") : "nothing stands open";
 };
 
-const Line = ({ finding, onOpen }: { finding: FindingOnFile; onOpen: (finding: FindingOnFile) => void }) => {
+const Line = ({
+  finding,
+  onOpen,
+}: {
+  finding: FindingOnFile;
+  onOpen: (finding: FindingOnFile) => void;
+}) => {
   const { text } = useUnits();
   const isBad = finding.severity === "unsafe" && finding.state !== "mended";
   return (
@@ -40,10 +46,14 @@ const Line = ({ finding, onOpen }: { finding: FindingOnFile; onOpen: (finding: F
         className={`grid min-h-12 w-full grid-cols-1 gap-x-4 border-l-4 bg-raised px-3 py-2 text-left hover:bg-green-soft sm:grid-cols-[6.5rem_1fr_auto] ${isBad ? "border-rust" : finding.state === "open" ? "border-green" : "border-line"}`}
         onClick={() => onOpen(finding)}
       >
-        <b className={isBad ? "text-rust" : finding.state === "open" ? "" : "text-muted"}>{capital(SEVERITY_LABELS[finding.severity])}</b>
+        <b className={isBad ? "text-rust" : finding.state === "open" ? "" : "text-muted"}>
+          {capital(SEVERITY_LABELS[finding.severity])}
+        </b>
         <span className="min-w-0">
           {text(finding.what)}
-          {finding.advice && <span className="block text-[14px] text-muted">Advised: {text(finding.advice)}</span>}
+          {finding.advice && (
+            <span className="block text-[14px] text-muted">Advised: {text(finding.advice)}</span>
+          )}
         </span>
         <span className="text-[14px] text-muted sm:text-right">
           {dayOf(finding.foundAt)}
@@ -56,7 +66,13 @@ const Line = ({ finding, onOpen }: { finding: FindingOnFile; onOpen: (finding: F
 };
 
 /** Findings by unit and, on it, by the place where one has to go; the unit with the worst comes first. */
-export const FindingsByUnit = ({ findings, onOpen }: { findings: readonly FindingOnFile[]; onOpen: (finding: FindingOnFile) => void }) => (
+export const FindingsByUnit = ({
+  findings,
+  onOpen,
+}: {
+  findings: readonly FindingOnFile[];
+  onOpen: (finding: FindingOnFile) => void;
+}) => (
   <>
     {grouped(findings, (f) => f.unitId).map(({ key, of }) => (
       <section key={key} aria-label={of[0]?.unitName ?? ""} className="mb-6">
@@ -67,13 +83,18 @@ export const FindingsByUnit = ({ findings, onOpen }: { findings: readonly Findin
             </Link>
           </h2>
           <span className="text-[14px] text-muted">{tally(of)}</span>
-          <Link to={`/units/${key}/map`} className="ml-auto flex min-h-11 items-center text-[14px] text-green underline">
+          <Link
+            to={`/units/${key}/map`}
+            className="ml-auto flex min-h-11 items-center text-[14px] text-green underline"
+          >
             On its map
           </Link>
         </div>
         {grouped(of, (f) => f.place).map((place) => (
           <div key={place.key} className="mt-2 grid gap-x-4 sm:grid-cols-[11rem_1fr]">
-            <h3 className="pt-2 text-[14px] font-semibold text-muted">{capital(place.key || "place not said")}</h3>
+            <h3 className="pt-2 text-[14px] font-semibold text-muted">
+              {capital(place.key || "place not said")}
+            </h3>
             <ul className="grid gap-1">
               {place.of.map((f) => (
                 <Line key={f.id} finding={f} onOpen={onOpen} />

@@ -13,7 +13,12 @@ const Opened = ({ finding, onClose }: { finding: FindingOnFile; onClose: () => v
   const { map, revision } = useUnitMap(finding.unitId);
   if (!map) return null;
   return (
-    <FindingSheet of={{ unitId: finding.unitId, visitId: null, mapRevision: revision }} finding={finding} map={map} onClose={onClose} />
+    <FindingSheet
+      of={{ unitId: finding.unitId, visitId: null, mapRevision: revision }}
+      finding={finding}
+      map={map}
+      onClose={onClose}
+    />
   );
 };
 
@@ -39,7 +44,12 @@ export const Findings = () => {
         <h1 className="text-2xl font-bold">Findings</h1>
         <label className="ml-auto text-[14px]">
           <span className="mr-2 text-muted">Find</span>
-          <input className="field w-52" maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
+          <input
+            className="field w-52"
+            maxLength={100}
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
         </label>
         <label className="text-[14px]">
           <span className="sr-only">How bad</span>
@@ -53,7 +63,12 @@ export const Findings = () => {
           </select>
         </label>
         <label className="flex min-h-11 items-center gap-2 text-[14px]">
-          <input type="checkbox" className="size-5 accent-[var(--green)]" checked={all} onChange={(e) => setAll(e.target.checked)} />
+          <input
+            type="checkbox"
+            className="size-5 accent-[var(--green)]"
+            checked={all}
+            onChange={(e) => setAll(e.target.checked)}
+          />
           also mended and accepted
         </label>
       </div>

@@ -1,4 +1,10 @@
-import { believedLevel, kindOfPart, LEVEL_METHODS, type LevelMethod, type Network } from "@uppershed/core";
+import {
+  believedLevel,
+  kindOfPart,
+  LEVEL_METHODS,
+  type LevelMethod,
+  type Network,
+} from "@uppershed/core";
 import { useState } from "react";
 import { useReadingsNow } from "../../sending/on-device.ts";
 import { Button } from "../../ui/button.tsx";
@@ -16,8 +22,18 @@ const METHOD_WORDS: Record<LevelMethod, string> = {
 const HOURS_12_MS = 12 * 3600 * 1000;
 
 /** A tank's level, by method and trust. */
-export const Level = ({ network, unitId, keep }: { network: Network; unitId: string; keep: (t: Taken[]) => void }) => {
-  const tanks = network.map.parts.filter((p) => kindOfPart(p).role.vessel !== undefined && kindOfPart(p).role.vessel !== "heater");
+export const Level = ({
+  network,
+  unitId,
+  keep,
+}: {
+  network: Network;
+  unitId: string;
+  keep: (t: Taken[]) => void;
+}) => {
+  const tanks = network.map.parts.filter(
+    (p) => kindOfPart(p).role.vessel !== undefined && kindOfPart(p).role.vessel !== "heater",
+  );
   const readings = useReadingsNow(unitId);
   const [partId, setPartId] = useState(tanks[0]?.id ?? "");
   const [method, setMethod] = useState<LevelMethod>("sight");
@@ -28,7 +44,9 @@ export const Level = ({ network, unitId, keep }: { network: Network; unitId: str
   const percent = words.trim() === "" ? undefined : Number(words.replace("%", ""));
   const sound = percent !== undefined && percent >= 0 && percent <= 100;
   const waste = kindOfPart(part).group === "waste";
-  const told = readings.filter((r) => r.partId === part.id && r.kind === "level" && now - Date.parse(r.at) < HOURS_12_MS);
+  const told = readings.filter(
+    (r) => r.partId === part.id && r.kind === "level" && now - Date.parse(r.at) < HOURS_12_MS,
+  );
   const believed = believedLevel([
     ...told.map((r) => ({ method: r.method as LevelMethod, level: r.value, waste })),
     ...(sound ? [{ method, level: percent / 100, waste }] : []),
@@ -42,7 +60,11 @@ export const Level = ({ network, unitId, keep }: { network: Network; unitId: str
         <Choose label="Tank" parts={tanks} value={partId} set={setPartId} />
         <label className="block text-[15px]">
           <span className="font-semibold">Told by</span>
-          <select className="field mt-1 w-full" value={method} onChange={(e) => setMethod(e.target.value as LevelMethod)}>
+          <select
+            className="field mt-1 w-full"
+            value={method}
+            onChange={(e) => setMethod(e.target.value as LevelMethod)}
+          >
             {LEVEL_METHODS.map((m) => (
               <option key={m} value={m}>
                 {METHOD_WORDS[m]}
@@ -108,8 +130,24 @@ export const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) =>
   const [soFar, inAll] = [asNumber(used), asNumber(life)];
   const one = (kind: string, label: string, value: number): Taken =>
     hours
-      ? { kind, label, dimension: "minutes", value: value * 60, typed: `${value} h`, method: "by its counter or log", partId: part.id }
-      : { kind, label, dimension: "volume", value: value / 1000, typed: `${value} L`, method: "by its counter or log", partId: part.id };
+      ? {
+          kind,
+          label,
+          dimension: "minutes",
+          value: value * 60,
+          typed: `${value} h`,
+          method: "by its counter or log",
+          partId: part.id,
+        }
+      : {
+          kind,
+          label,
+          dimension: "volume",
+          value: value / 1000,
+          typed: `${value} L`,
+          method: "by its counter or log",
+          partId: part.id,
+        };
   return (
     <Panel
       title="Hours and litres"
@@ -137,7 +175,9 @@ export const Use = ({ network, keep }: { network: Network; keep: (t: Taken[]) =>
           if (soFar === undefined) return;
           keep([
             one("use", `${part.name}: use since it was fitted`, soFar),
-            ...(inAll === undefined ? [] : [one("use-life", `${part.name}: life by its maker`, inAll)]),
+            ...(inAll === undefined
+              ? []
+              : [one("use-life", `${part.name}: life by its maker`, inAll)]),
           ]);
           setUsed("");
           setLife("");

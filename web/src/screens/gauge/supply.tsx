@@ -12,7 +12,10 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
   const flowing = useTyped("pressure");
   const verdict = still.si === undefined ? undefined : supplyVerdict(network, still.si, flowing.si);
   return (
-    <Panel title="Supply pressure" lead="Gauge at the inlet, every tap shut; then one tap open. Read both before the hose stays on.">
+    <Panel
+      title="Supply pressure"
+      lead="Gauge at the inlet, every tap shut; then one tap open. Read both before the hose stays on."
+    >
       <div className="grid max-w-md grid-cols-2 gap-3">
         <Field
           label="Still"
@@ -32,11 +35,17 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
         />
       </div>
       {verdict && (
-        <Says bad={verdict.verdict === "unsafe" || verdict.verdict === "regulate" || verdict.restriction}>
+        <Says
+          bad={
+            verdict.verdict === "unsafe" || verdict.verdict === "regulate" || verdict.restriction
+          }
+        >
           <b>{capital(verdict.verdict)}.</b> {text(verdict.why)}{" "}
           <span className="text-muted">
             Weakest behind the inlet: {verdict.weakest}
-            {Number.isFinite(verdict.weakestPa) && `, ${text(`{pa:${Math.round(verdict.weakestPa)}}`)}`} (worked out from the map).
+            {Number.isFinite(verdict.weakestPa) &&
+              `, ${text(`{pa:${Math.round(verdict.weakestPa)}}`)}`}{" "}
+            (worked out from the map).
           </span>
         </Says>
       )}
@@ -57,7 +66,9 @@ export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[])
           });
           keep([
             one("still", "Supply pressure, still", still.si, still.words),
-            ...(flowing.si === undefined ? [] : [one("flowing", "Supply pressure, flowing", flowing.si, flowing.words)]),
+            ...(flowing.si === undefined
+              ? []
+              : [one("flowing", "Supply pressure, flowing", flowing.si, flowing.words)]),
           ]);
           still.set("");
           flowing.set("");

@@ -7,10 +7,15 @@ import { Choose, Panel, Says, type Taken, useTyped } from "./panel.tsx";
 
 /** A pump's wires, by the meter alone. */
 export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }) => {
-  const pumps = network.map.parts.filter((p) => kindOfPart(p).inspect.includes("polarity-right-by-meter"));
+  const pumps = network.map.parts.filter((p) =>
+    kindOfPart(p).inspect.includes("polarity-right-by-meter"),
+  );
   const [partId, setPartId] = useState(pumps[0]?.id ?? "");
   const [words, setWords] = useState("");
-  const volts = words.trim() === "" ? undefined : Number(words.replace(/v$/iu, "").replace("−", "-").replace(",", "."));
+  const volts =
+    words.trim() === ""
+      ? undefined
+      : Number(words.replace(/v$/iu, "").replace("−", "-").replace(",", "."));
   const verdict = polarityVerdict(volts);
   const part = pumps.find((p) => p.id === partId);
   if (!part) return null;
@@ -37,7 +42,17 @@ export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[
         onClick={() => {
           if (volts === undefined || !Number.isFinite(volts)) return;
           const label = `${part.name}: volts at its plug, running`;
-          keep([{ kind: "volts", label, dimension: "volts", value: volts, typed: `${words} V`, method: "meter", partId: part.id }]);
+          keep([
+            {
+              kind: "volts",
+              label,
+              dimension: "volts",
+              value: volts,
+              typed: `${words} V`,
+              method: "meter",
+              partId: part.id,
+            },
+          ]);
           setWords("");
         }}
       >
@@ -81,7 +96,17 @@ export const Plug = ({ network, keep }: { network: Network; keep: (t: Taken[]) =
         onClick={() => {
           if (flats.si === undefined) return;
           const label = `${part.name}: plug across its flats`;
-          keep([{ kind: "plug", label, dimension: "length", value: flats.si, typed: flats.words, method: "caliper", partId: part.id }]);
+          keep([
+            {
+              kind: "plug",
+              label,
+              dimension: "length",
+              value: flats.si,
+              typed: flats.words,
+              method: "caliper",
+              partId: part.id,
+            },
+          ]);
           flats.set("");
         }}
       >

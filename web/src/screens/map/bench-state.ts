@@ -41,7 +41,10 @@ export const dropPart = (map: WaterMap, kind: string, drop: Drop): Edited => {
       const laid = added.ok ? layOut(added.map).parts.find((p) => p.id === added.part) : undefined;
       if (!added.ok || !added.part || !laid) return added;
       // It stays where it was let go, however far from its automatic place.
-      return { ...added, map: nudge(added.map, added.part, drop.x - laid.at.x, drop.y - laid.at.y) };
+      return {
+        ...added,
+        map: nudge(added.map, added.part, drop.x - laid.at.x, drop.y - laid.at.y),
+      };
     }
   }
 };
@@ -49,11 +52,17 @@ export const dropPart = (map: WaterMap, kind: string, drop: Drop): Edited => {
 /** Moves a part on the drawing by grid units from where it stands. */
 export const nudge = (map: WaterMap, id: string, dx: number, dy: number): WaterMap => ({
   ...map,
-  parts: map.parts.map((p) => (p.id === id ? { ...p, nudge: { x: (p.nudge?.x ?? 0) + dx, y: (p.nudge?.y ?? 0) + dy } } : p)),
+  parts: map.parts.map((p) =>
+    p.id === id ? { ...p, nudge: { x: (p.nudge?.x ?? 0) + dx, y: (p.nudge?.y ?? 0) + dy } } : p,
+  ),
 });
 
 /** Ports that are to be seen: those that miss their pipe always, those that may stay open when something could go on them. */
-const shownPorts = (map: WaterMap, held: boolean, selected: string | undefined): Map<string, string[]> =>
+const shownPorts = (
+  map: WaterMap,
+  held: boolean,
+  selected: string | undefined,
+): Map<string, string[]> =>
   new Map(
     map.parts.map((p) => [
       p.id,

@@ -23,7 +23,13 @@ import { edit, isChanged, newEditor } from "../../mapping/editor.ts";
 import { FileSheet } from "../../mapping/file-sheet.tsx";
 import { type Shown, surveyHalos } from "../../mapping/halos.ts";
 import { LineupPanel } from "../../mapping/lineup-panel.tsx";
-import { correctMode, lineupOf, nextPosition, type LineupName, turnable } from "../../mapping/lineups.ts";
+import {
+  correctMode,
+  lineupOf,
+  nextPosition,
+  type LineupName,
+  turnable,
+} from "../../mapping/lineups.ts";
 import { Palette } from "../../mapping/palette.tsx";
 import { type Edit, PartPlate } from "../../mapping/part-plate.tsx";
 import { entryId, problemKey, ProblemMargin } from "../../mapping/problem-margin.tsx";
@@ -31,7 +37,14 @@ import { RunPlate } from "../../mapping/run-plate.tsx";
 import { TurnPlate } from "../../mapping/turn-plate.tsx";
 import { useChart } from "../../mapping/use-chart.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useMapQuery, useMeQuery, usePartsQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
+import {
+  problemText,
+  useMapQuery,
+  useMeQuery,
+  usePartsQuery,
+  useSaveMapMutation,
+  useUnitQuery,
+} from "../../store/api.ts";
 import { KeepSheet } from "../../trying/keep-sheet.tsx";
 import { Playback } from "../../trying/playback.tsx";
 import { TryPanel } from "../../trying/try-panel.tsx";
@@ -54,11 +67,27 @@ export const MapBench = () => {
   const { data, error } = useMapQuery(unitId, { refetchOnMountOrArgChange: true });
   const read = useMemo(() => (data ? readWaterMap(data.document) : undefined), [data]);
   if (!data || !read?.ok)
-    return <Waiting error={read && !read.ok ? { data: { error: { message: "This unit's map is not sound." } } } : error} />;
+    return (
+      <Waiting
+        error={
+          read && !read.ok
+            ? { data: { error: { message: "This unit's map is not sound." } } }
+            : error
+        }
+      />
+    );
   return <Bench key={unitId} unitId={unitId} first={read.map} firstRevision={data.revision} />;
 };
 
-const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterMap; firstRevision: number }) => {
+const Bench = ({
+  unitId,
+  first,
+  firstRevision,
+}: {
+  unitId: string;
+  first: WaterMap;
+  firstRevision: number;
+}) => {
   const { data: unit } = useUnitQuery(unitId);
   const { data: me } = useMeQuery();
   const { data: register } = usePartsQuery({ unit: unitId });
@@ -110,14 +139,19 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   const tryOut = useTry(unitId, map, network, trying, setMode);
   const { flows } = tryOut;
   const lineup = useMemo(
-    () => (mode === "lineups" ? lineupOf(network, to, known) : (tryOut.lineup ?? inUseLineup(network))),
+    () =>
+      mode === "lineups" ? lineupOf(network, to, known) : (tryOut.lineup ?? inUseLineup(network)),
     [network, mode, tryOut.lineup, to, known],
   );
   const layout = chart?.layout;
-  const scene = useMemo(() => layout && buildScene(network, tryOut.contents, lineup, layout), [network, tryOut.contents, lineup, layout]);
+  const scene = useMemo(
+    () => layout && buildScene(network, tryOut.contents, lineup, layout),
+    [network, tryOut.contents, lineup, layout],
+  );
   const halos = useMemo(() => {
     if (trying) return tryOut.halos;
-    if (problemChosen) return new Map(problemChosen.parts.map((id) => [id, { tone: "problem" as const }]));
+    if (problemChosen)
+      return new Map(problemChosen.parts.map((id) => [id, { tone: "problem" as const }]));
     return chart && shown !== "contents" ? surveyHalos(chart.survey, shown) : undefined;
   }, [trying, tryOut.halos, problemChosen, chart, shown]);
 
@@ -125,7 +159,8 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
     if (trying) tryOut.sandbox.act({ do: "turn", control: key, to: position });
     else if (to === "as found") lineups.tap(key, position);
     else if (to === "as left") setSaid("How it was left is not changed here.");
-    else if (to === "in use") apply((now) => ({ ...now, lineup: { ...now.lineup, [key]: position } }));
+    else if (to === "in use")
+      apply((now) => ({ ...now, lineup: { ...now.lineup, [key]: position } }));
     else apply((now) => correctMode(now, network, to, key, position));
   };
 
@@ -138,7 +173,8 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
     }
     const controls = !drawing && id ? turnable(network, id) : [];
     const [only] = controls;
-    if (only && controls.length === 1) turn(only.key, nextPosition(only, lineup[only.key] ?? only.spec.inUse));
+    if (only && controls.length === 1)
+      turn(only.key, nextPosition(only, lineup[only.key] ?? only.spec.inUse));
     setSelected(id);
   };
 
@@ -163,7 +199,9 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
 
   const remove = (): void => {
     if (!selected) return;
-    apply((now) => (partOf(now, selected) ? removePart(now, selected) : removePipeRun(now, selected)));
+    apply((now) =>
+      partOf(now, selected) ? removePart(now, selected) : removePipeRun(now, selected),
+    );
     setSelected(undefined);
   };
 
@@ -181,14 +219,21 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
       setSelected(undefined);
       setProblemChosen(undefined);
     },
-    nudge: (dx, dy) => selected && partOf(map, selected) && apply((now) => nudge(now, selected, dx, dy)),
+    nudge: (dx, dy) =>
+      selected && partOf(map, selected) && apply((now) => nudge(now, selected, dx, dy)),
   });
 
   const save = async (why: string): Promise<void> => {
     const lives = Object.keys(pendingLives).length > 0 ? { lives: pendingLives } : {};
     const reply = await saveMap({
       id: unitId,
-      asked: { basedOn: revision, why, document: map, ...lives, ...(siblingRevision === undefined ? {} : { siblingRevision }) },
+      asked: {
+        basedOn: revision,
+        why,
+        document: map,
+        ...lives,
+        ...(siblingRevision === undefined ? {} : { siblingRevision }),
+      },
     });
     if (reply.error) return;
     setRevision(reply.data.revision);
@@ -200,15 +245,26 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
   };
 
   const lives = useMemo(
-    () => new Map((register?.parts ?? []).map((p) => [lifeKey(p.partId, p.item), pendingLives[lifeKey(p.partId, p.item)] ?? p.life])),
+    () =>
+      new Map(
+        (register?.parts ?? []).map((p) => [
+          lifeKey(p.partId, p.item),
+          pendingLives[lifeKey(p.partId, p.item)] ?? p.life,
+        ]),
+      ),
     [register, pendingLives],
   );
   if (!scene || !chart || !unit) return <Waiting />;
   const part = selected ? partOf(map, selected) : undefined;
   const run = selected ? pipeRunOf(map, selected) : undefined;
   // The plate opens on the side where what was tapped does not stand.
-  const chosenX = layout?.parts.find((p) => p.id === selected)?.at.x ?? layout?.runs.find((r) => r.id === selected)?.points[0]?.x;
-  const plateRight = layout !== undefined && chosenX !== undefined && chosenX < (layout.bounds.left + layout.bounds.right) / 2;
+  const chosenX =
+    layout?.parts.find((p) => p.id === selected)?.at.x ??
+    layout?.runs.find((r) => r.id === selected)?.points[0]?.x;
+  const plateRight =
+    layout !== undefined &&
+    chosenX !== undefined &&
+    chosenX < (layout.bounds.left + layout.bounds.right) / 2;
   const chosenKey = problemChosen && problemKey(problemChosen);
   const [lookAt] = problemChosen?.parts ?? [];
   // With nothing to say, the margin leaves its place to the drawing.
@@ -218,7 +274,10 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
       className={`grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[520px] grid-cols-1 ${quiet ? "grid-rows-[auto_minmax(0,1fr)_auto]" : "grid-rows-[auto_minmax(0,1fr)_minmax(0,38%)] lg:grid-cols-[minmax(0,1fr)_330px] lg:grid-rows-[auto_minmax(0,1fr)]"}`}
     >
       <InBar>
-        <Link to={`/units/${unitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/units/${unitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{unit.name}</b>
           <span className="hidden lg:inline"> · {unit.craft}</span>
         </Link>
@@ -230,10 +289,17 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
           rev. {revision}
           {changed && "*"}
         </span>
-        <Link to={`/units/${unitId}/map/revisions`} className="min-h-11 content-center whitespace-nowrap text-[14px] text-on-bar underline">
+        <Link
+          to={`/units/${unitId}/map/revisions`}
+          className="min-h-11 content-center whitespace-nowrap text-[14px] text-on-bar underline"
+        >
           revisions
         </Link>
-        <button type="button" className="min-h-11 whitespace-nowrap text-[14px] text-on-bar underline" onClick={() => setSheet("sister")}>
+        <button
+          type="button"
+          className="min-h-11 whitespace-nowrap text-[14px] text-on-bar underline"
+          onClick={() => setSheet("sister")}
+        >
           sister unit
         </button>
       </InBar>
@@ -326,12 +392,17 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
             />
           )}
         </div>
-        {trying && tryOut.verdict && <Playback network={network} sandbox={tryOut.sandbox} verdict={tryOut.verdict} />}
+        {trying && tryOut.verdict && (
+          <Playback network={network} sandbox={tryOut.sandbox} verdict={tryOut.verdict} />
+        )}
       </div>
-      <div className={`flex min-h-0 flex-col overflow-hidden border-t border-line bg-paper ${quiet ? "" : "lg:border-l lg:border-t-0"}`}>
+      <div
+        className={`flex min-h-0 flex-col overflow-hidden border-t border-line bg-paper ${quiet ? "" : "lg:border-l lg:border-t-0"}`}
+      >
         {quiet && (
           <p className="px-4 py-1.5 text-[14px] text-muted">
-            Nothing to mend on this map. {map.parts.length} parts, {chart.survey.sections.length} sections between valves.
+            Nothing to mend on this map. {map.parts.length} parts, {chart.survey.sections.length}{" "}
+            sections between valves.
           </p>
         )}
         {drawing && !quiet && (
@@ -370,13 +441,21 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
             network={network}
             known={known}
             leftAt={lineups.leftAt}
-            found={{ ...lineups.found, keep: changed ? "Save the map first: it goes with a revision." : lineups.found.keep }}
+            found={{
+              ...lineups.found,
+              keep: changed ? "Save the map first: it goes with a revision." : lineups.found.keep,
+            }}
             from={from ?? (known.left ? "as left" : "in use")}
             to={to}
             onFrom={setFrom}
             onTo={setTo}
             onProposal={() =>
-              apply((now) => ({ ...now, modes: Object.fromEntries(Object.entries(now.modes).filter(([name]) => name !== to)) }))
+              apply((now) => ({
+                ...now,
+                modes: Object.fromEntries(
+                  Object.entries(now.modes).filter(([name]) => name !== to),
+                ),
+              }))
             }
           />
         )}
@@ -429,7 +508,11 @@ const Bench = ({ unitId, first, firstRevision }: { unitId: string; first: WaterM
           setSiblingRevision(upTo);
         }}
       />
-      <Sheet open={blocker.state === "blocked"} onClose={() => blocker.reset?.()} title="The map is not saved">
+      <Sheet
+        open={blocker.state === "blocked"}
+        onClose={() => blocker.reset?.()}
+        title="The map is not saved"
+      >
         <p>What was changed on the bench is kept nowhere else yet.</p>
         <div className="mt-4 flex gap-2">
           <Button look="act" big onClick={() => blocker.reset?.()}>

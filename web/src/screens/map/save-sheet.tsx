@@ -29,9 +29,18 @@ export const SaveSheet = ({
           Why it changes
           {/* The sheet was opened to type here. */}
           {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
-          <input autoFocus required maxLength={300} className="field mt-1 w-full" value={why} onChange={(e) => setWhy(e.target.value)} />
+          <input
+            autoFocus
+            required
+            maxLength={300}
+            className="field mt-1 w-full"
+            value={why}
+            onChange={(e) => setWhy(e.target.value)}
+          />
         </label>
-        <p className="mt-2 text-[14px] text-muted">The map as it was stays as a revision of its own; runs done on it keep it.</p>
+        <p className="mt-2 text-[14px] text-muted">
+          The map as it was stays as a revision of its own; runs done on it keep it.
+        </p>
         {problem && (
           <p role="alert" className="mt-2 text-rust">
             {problem}

@@ -24,7 +24,10 @@ const Sister = ({
 }) => {
   const { data: newest } = useMapQuery(sister.unitId);
   const { data: then } = useMapAtQuery({ id: sister.unitId, revision: sister.revision });
-  const [template, base] = [useMemo(() => read(newest?.document), [newest]), useMemo(() => read(then?.document), [then])];
+  const [template, base] = [
+    useMemo(() => read(newest?.document), [newest]),
+    useMemo(() => read(then?.document), [then]),
+  ];
   if (!template || !base || !newest) return <p role="status">One moment …</p>;
   const differs = siblingDifferences(template, map);
   const fresh = newest.revision > sister.revision;
@@ -32,7 +35,8 @@ const Sister = ({
   return (
     <>
       <p className="text-[15px]">
-        This map was copied from <Link to={`/units/${sister.unitId}`}>{sister.name}</Link>, revision {sister.revision}.
+        This map was copied from <Link to={`/units/${sister.unitId}`}>{sister.name}</Link>, revision{" "}
+        {sister.revision}.
       </p>
       <h3 className="mt-3 font-semibold">What differs between them now</h3>
       <div className="max-h-56 overflow-auto">
@@ -54,7 +58,11 @@ const Sister = ({
                   ))}
                 </ul>
               )}
-              <Button look="act" className="mt-2" onClick={() => onBring(brought.map, newest.revision)}>
+              <Button
+                look="act"
+                className="mt-2"
+                onClick={() => onBring(brought.map, newest.revision)}
+              >
                 Bring its changes over, keep what differs
               </Button>
             </>
@@ -94,7 +102,10 @@ export const SisterSheet = ({
         }}
       />
     ) : (
-      <p>This map stands by itself. A sister unit gets a copy of it; later changes here can be brought over to the sister.</p>
+      <p>
+        This map stands by itself. A sister unit gets a copy of it; later changes here can be
+        brought over to the sister.
+      </p>
     )}
     <Link
       to={`/units/new?sister=${unit.id}`}

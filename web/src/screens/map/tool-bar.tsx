@@ -42,7 +42,11 @@ export const ToolBar = ({
   onFiles: () => void;
   onSave: () => void;
 }) => (
-  <div role="toolbar" aria-label="Map bench" className="flex flex-wrap items-center gap-2 border-b border-line bg-paper px-3 py-2">
+  <div
+    role="toolbar"
+    aria-label="Map bench"
+    className="flex flex-wrap items-center gap-2 border-b border-line bg-paper px-3 py-2"
+  >
     <div role="group" aria-label="What taps do" className="flex">
       {MODES.map(([name, label]) => (
         <button
@@ -61,20 +65,44 @@ export const ToolBar = ({
         <Button onClick={onAdd} aria-keyshortcuts="a">
           <Plus aria-hidden size={18} /> Add a part
         </Button>
-        <Button onClick={onTag} aria-pressed={tagging} aria-keyshortcuts="t" look={tagging ? "act" : "plain"}>
+        <Button
+          onClick={onTag}
+          aria-pressed={tagging}
+          aria-keyshortcuts="t"
+          look={tagging ? "act" : "plain"}
+        >
           <Tag aria-hidden size={18} /> Tag valves
         </Button>
-        <Button onClick={onUndo} disabled={!canUndo} aria-label="Undo" title="Undo" aria-keyshortcuts="Control+Z" look="quiet">
+        <Button
+          onClick={onUndo}
+          disabled={!canUndo}
+          aria-label="Undo"
+          title="Undo"
+          aria-keyshortcuts="Control+Z"
+          look="quiet"
+        >
           <Undo2 aria-hidden size={20} />
         </Button>
-        <Button onClick={onRedo} disabled={!canRedo} aria-label="Do again" title="Do again" aria-keyshortcuts="Control+Y" look="quiet">
+        <Button
+          onClick={onRedo}
+          disabled={!canRedo}
+          aria-label="Do again"
+          title="Do again"
+          aria-keyshortcuts="Control+Y"
+          look="quiet"
+        >
           <Redo2 aria-hidden size={20} />
         </Button>
       </>
     )}
     <label className="ml-auto flex items-center gap-2 text-[14px]">
       <span className="hidden text-muted lg:inline">Show</span>
-      <select aria-label="Show" className="field" value={shown} onChange={(e) => onShown(e.target.value as Shown)}>
+      <select
+        aria-label="Show"
+        className="field"
+        value={shown}
+        onChange={(e) => onShown(e.target.value as Shown)}
+      >
         {SHOWN.map((what) => (
           <option key={what} value={what}>
             {capital(what)}

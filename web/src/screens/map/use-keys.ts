@@ -13,7 +13,8 @@ export interface BenchKeys {
 }
 
 const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName));
 
 const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-1, 0],
@@ -32,7 +33,12 @@ export const useBenchKeys = (drawing: boolean, keys: BenchKeys): void => {
       const letter = event.key.toLowerCase();
       if (event.ctrlKey || event.metaKey) {
         if (typing(event.target) && letter !== "s") return;
-        const does = letter === "z" ? (event.shiftKey ? keys.redo : keys.undo) : { y: keys.redo, d: keys.duplicate, s: keys.save }[letter];
+        const does =
+          letter === "z"
+            ? event.shiftKey
+              ? keys.redo
+              : keys.undo
+            : { y: keys.redo, d: keys.duplicate, s: keys.save }[letter];
         if (!does) return;
         event.preventDefault();
         does();

@@ -32,7 +32,10 @@ export const useKnownLineups = (
   const [tapped, setTapped] = useState(NOTHING);
   const left = begins?.lineup;
   const known = useMemo<KnownLineups>(
-    () => ({ left, found: kept || tapped !== NOTHING ? { ...kept?.lineup, ...tapped } : undefined }),
+    () => ({
+      left,
+      found: kept || tapped !== NOTHING ? { ...kept?.lineup, ...tapped } : undefined,
+    }),
     [left, kept, tapped],
   );
   const keep = (): void => {
@@ -44,7 +47,14 @@ export const useKnownLineups = (
       unitId,
       kind: "snapshot",
       url: `/visits/${visit.id}/snapshots`,
-      body: { id, kind: "as-found", mapRevision: revision, lineup: { ...left, ...known.found }, note: kept?.note ?? "", at },
+      body: {
+        id,
+        kind: "as-found",
+        mapRevision: revision,
+        lineup: { ...left, ...known.found },
+        note: kept?.note ?? "",
+        at,
+      },
       what: `as found of ${visit.unitName}`,
       at,
     });

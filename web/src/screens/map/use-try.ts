@@ -45,7 +45,13 @@ export interface Trying {
  * looked at.
  * A note named in the address is tried again: Try mode opens and does its steps.
  */
-export const useTry = (unitId: string, map: WaterMap, network: Network, on: boolean, setMode: (mode: BenchMode) => void): Trying => {
+export const useTry = (
+  unitId: string,
+  map: WaterMap,
+  network: Network,
+  on: boolean,
+  setMode: (mode: BenchMode) => void,
+): Trying => {
   const begins = useBegins(unitId);
   const left = useMemo(() => (begins ? leftOn(network, begins) : undefined), [network, begins]);
   const sandbox = useSandbox(map, on);
@@ -82,13 +88,25 @@ export const useTry = (unitId: string, map: WaterMap, network: Network, on: bool
   }, [tried, noteId, on, map, begin, beginAs, begins, left, setMode]);
 
   const moment = on ? sandbox.shown : undefined;
-  const contents = useMemo(() => moment?.contents ?? startingContents(network), [network, moment?.contents]);
+  const contents = useMemo(
+    () => moment?.contents ?? startingContents(network),
+    [network, moment?.contents],
+  );
   // A map that has just changed waits for its own beginning: what was tried on the one before does not fit it.
   const fits = contents.length === network.cells.length;
-  const held = useMemo(() => (fits ? contents : startingContents(network)), [fits, contents, network]);
-  const verdict = useMemo(() => (on ? frostVerdict(network, held) : undefined), [on, network, held]);
+  const held = useMemo(
+    () => (fits ? contents : startingContents(network)),
+    [fits, contents, network],
+  );
+  const verdict = useMemo(
+    () => (on ? frostVerdict(network, held) : undefined),
+    [on, network, held],
+  );
   const flows = useMemo(
-    () => (moment ? new Map(Object.entries(moment.runM3PerS).map(([id, flow]) => [id, flow > 0] as const)) : undefined),
+    () =>
+      moment
+        ? new Map(Object.entries(moment.runM3PerS).map(([id, flow]) => [id, flow > 0] as const))
+        : undefined,
     [moment],
   );
   const air = on ? sandbox.state.done[sandbox.state.step]?.air : undefined;

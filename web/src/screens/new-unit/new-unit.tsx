@@ -21,7 +21,13 @@ import { z } from "zod";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
 import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
-import { problemText, useAddUnitMutation, useMapQuery, useSaveMapMutation, useUnitQuery } from "../../store/api.ts";
+import {
+  problemText,
+  useAddUnitMutation,
+  useMapQuery,
+  useSaveMapMutation,
+  useUnitQuery,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { PatternList } from "./pattern-list.tsx";
 import { Questions } from "./questions.tsx";
@@ -59,8 +65,8 @@ const Preview = ({ map }: { map: WaterMap }) => {
         <PaperMap scene={scene} name={map.name} />
       </div>
       <figcaption className="mt-1 text-[14px] text-muted">
-        {map.parts.length} parts{unknown > 0 && `, ${unknown} of them not known yet (marked ?)`}. Lengths and volumes are typical until they
-        are typed.
+        {map.parts.length} parts{unknown > 0 && `, ${unknown} of them not known yet (marked ?)`}.
+        Lengths and volumes are typical until they are typed.
       </figcaption>
     </figure>
   );
@@ -99,7 +105,11 @@ export const NewUnit = () => {
   const preview = useMemo(() => {
     if (template) return template;
     if (!pattern) return undefined;
-    return mapFromPattern(pattern, answers, { id: "preview", name: pattern.label, craft: pattern.craft });
+    return mapFromPattern(pattern, answers, {
+      id: "preview",
+      name: pattern.label,
+      craft: pattern.craft,
+    });
   }, [template, pattern, answers]);
 
   // On the telephone nobody knows the pipes: it is taken in without a map, and drawn when it is here.
@@ -107,20 +117,31 @@ export const NewUnit = () => {
   const drawKnown = async (): Promise<void> => {
     if (!known || !preview) return;
     const document = { ...preview, id: slug(known.name), name: known.name, craft: known.craft };
-    const reply = await saveMap({ id: known.id, asked: { basedOn: known.mapRevision, why: "Drawn from a family", document } });
+    const reply = await saveMap({
+      id: known.id,
+      asked: { basedOn: known.mapRevision, why: "Drawn from a family", document },
+    });
     if (!reply.error) void navigate(`/units/${known.id}/map`);
   };
   const start = handleSubmit(async (form) => {
     if (!preview && !undrawn) return;
     const craft = form.craft || template?.craft || pattern?.craft || "unit";
     const head = { id: slug(form.name), name: form.name, craft };
-    const document = undrawn ? undrawnMap(head) : template ? copyForSibling(template, head) : { ...preview, ...head };
+    const document = undrawn
+      ? undrawnMap(head)
+      : template
+        ? copyForSibling(template, head)
+        : { ...preview, ...head };
     const reply = await addUnit({
       id: newId,
       ...form,
       craft,
       document,
-      why: undrawn ? "Taken in, not drawn yet" : sister ? `Copied from ${sister.name}` : "Drawn at intake from a family",
+      why: undrawn
+        ? "Taken in, not drawn yet"
+        : sister
+          ? `Copied from ${sister.name}`
+          : "Drawn at intake from a family",
       ...(sister ? { siblingOf: sister.id } : {}),
     });
     if (reply.error) return;
@@ -150,15 +171,26 @@ export const NewUnit = () => {
             }}
           />
         )}
-        {sister && <p>Its map is copied as it stands at revision {sister.mapRevision}; what differs can then be drawn.</p>}
+        {sister && (
+          <p>
+            Its map is copied as it stands at revision {sister.mapRevision}; what differs can then
+            be drawn.
+          </p>
+        )}
       </div>
       <div className="min-w-0">
         {preview && (
           <>
             {pattern && !template && (
               <>
-                <Questions pattern={pattern} answers={answers} onAnswer={(id, value) => setAnswers((now) => ({ ...now, [id]: value }))} />
-                <p className="my-3 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">{pattern.trap}</p>
+                <Questions
+                  pattern={pattern}
+                  answers={answers}
+                  onAnswer={(id, value) => setAnswers((now) => ({ ...now, [id]: value }))}
+                />
+                <p className="my-3 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
+                  {pattern.trap}
+                </p>
               </>
             )}
             <Preview map={preview} />
@@ -170,7 +202,10 @@ export const NewUnit = () => {
             {booking && " Not known yet? Leave it open; the map is drawn when the unit is here."}
           </p>
         )}
-        <fieldset hidden={forId !== undefined} className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+        <fieldset
+          hidden={forId !== undefined}
+          className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2"
+        >
           <legend className="sr-only">The unit</legend>
           {FIELDS.map(([field, label, most]) => (
             <label key={field} className="block text-[15px]">
@@ -195,7 +230,13 @@ export const NewUnit = () => {
             {problemText(adding.error ?? saving.error)}
           </p>
         )}
-        <Button type="submit" look="act" big className="mt-4" disabled={(!preview && !undrawn) || adding.isLoading || saving.isLoading}>
+        <Button
+          type="submit"
+          look="act"
+          big
+          className="mt-4"
+          disabled={(!preview && !undrawn) || adding.isLoading || saving.isLoading}
+        >
           {booking ? "Take it in, then book" : "Start the map"}
         </Button>
       </div>

@@ -1,7 +1,13 @@
 import { PATTERNS, type Pattern } from "@uppershed/core";
 
 /** The families, one line each; the one chosen is drawn beside them. */
-export const PatternList = ({ chosen, onChoose }: { chosen: Pattern | undefined; onChoose: (pattern: Pattern) => void }) => (
+export const PatternList = ({
+  chosen,
+  onChoose,
+}: {
+  chosen: Pattern | undefined;
+  onChoose: (pattern: Pattern) => void;
+}) => (
   <fieldset className="min-h-0">
     <legend className="text-[15px] font-bold">Which family does it belong to?</legend>
     <ul className="mt-2">

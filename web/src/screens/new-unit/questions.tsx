@@ -18,7 +18,11 @@ export const Questions = ({
         return (
           <label key={id} className="block text-[15px]">
             <span className="font-semibold">{question.text}</span>
-            <select className="field mt-1 w-full" value={now[id]} onChange={(e) => onAnswer(id, e.target.value)}>
+            <select
+              className="field mt-1 w-full"
+              value={now[id]}
+              onChange={(e) => onAnswer(id, e.target.value)}
+            >
               {question.options.map((o) => (
                 <option key={o.value} value={o.value}>
                   {o.label}
@@ -26,7 +30,9 @@ export const Questions = ({
               ))}
               <option value={UNKNOWN}>Don't know yet</option>
             </select>
-            {now[id] === UNKNOWN && <span className="block text-[13px] text-muted">To find out: {question.ask}</span>}
+            {now[id] === UNKNOWN && (
+              <span className="block text-[13px] text-muted">To find out: {question.ask}</span>
+            )}
           </label>
         );
       })}

@@ -30,7 +30,8 @@ const monthsOn = (months: number): string => {
   return at.toISOString().slice(0, 10);
 };
 
-const yearsOf = (months: number): string => (months < 24 ? `${months} months` : `${Math.floor(months / 12)} years`);
+const yearsOf = (months: number): string =>
+  months < 24 ? `${months} months` : `${Math.floor(months / 12)} years`;
 
 const Age = ({ part }: { part: RegisteredPart }) => {
   const { fittedOn } = part.life;
@@ -76,10 +77,20 @@ export const Parts = () => {
     ...(gone ? { gone: "yes" as const } : {}),
   });
   const { data, error } = usePartsQuery(search);
-  const select = (label: string, value: string, onChange: (v: string) => void, options: readonly (readonly [string, string])[]) => (
+  const select = (
+    label: string,
+    value: string,
+    onChange: (v: string) => void,
+    options: readonly (readonly [string, string])[],
+  ) => (
     <label className="text-[14px]">
       <span className="sr-only">{label}</span>
-      <select aria-label={label} className="field" value={value} onChange={(e) => onChange(e.target.value)}>
+      <select
+        aria-label={label}
+        className="field"
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      >
         {options.map(([v, l]) => (
           <option key={v} value={v}>
             {l}
@@ -102,12 +113,23 @@ export const Parts = () => {
             onChange={(e) => setText(e.target.value)}
           />
         </label>
-        {select("Kind", kind, setKind, [["", "every kind"], ...[...PART_KINDS.values()].map((k) => [k.kind, k.label] as const)])}
+        {select("Kind", kind, setKind, [
+          ["", "every kind"],
+          ...[...PART_KINDS.values()].map((k) => [k.kind, k.label] as const),
+        ])}
         {select("Age", age, setAge, AGES)}
         {select("Due", due, setDue, DUE)}
-        {select("Condition", condition, setCondition, [["", "any condition"], ...CONDITIONS.map((c) => [c, c] as const)])}
+        {select("Condition", condition, setCondition, [
+          ["", "any condition"],
+          ...CONDITIONS.map((c) => [c, c] as const),
+        ])}
         <label className="flex min-h-11 items-center gap-2 text-[14px]">
-          <input type="checkbox" className="size-5" checked={gone} onChange={(e) => setGone(e.target.checked)} />
+          <input
+            type="checkbox"
+            className="size-5"
+            checked={gone}
+            onChange={(e) => setGone(e.target.checked)}
+          />
           taken out too
         </label>
       </div>
@@ -122,7 +144,15 @@ export const Parts = () => {
             <table className="mt-1 w-full border-collapse text-left text-[14px]">
               <thead className="text-[13px] text-muted">
                 <tr>
-                  {["Part", "Unit", "Size, serial", "Fitted", "Life over", "Condition", "Looked at"].map((head) => (
+                  {[
+                    "Part",
+                    "Unit",
+                    "Size, serial",
+                    "Fitted",
+                    "Life over",
+                    "Condition",
+                    "Looked at",
+                  ].map((head) => (
                     <th key={head} className="py-2 pr-4 font-semibold">
                       {head}
                     </th>
@@ -131,7 +161,10 @@ export const Parts = () => {
               </thead>
               <tbody>
                 {data.parts.map((part) => (
-                  <tr key={`${part.unitId} ${part.partId} ${part.item}`} className="border-t border-line align-top hover:bg-green-soft">
+                  <tr
+                    key={`${part.unitId} ${part.partId} ${part.item}`}
+                    className="border-t border-line align-top hover:bg-green-soft"
+                  >
                     <td className="py-1 pr-4">
                       <button
                         type="button"
@@ -164,13 +197,17 @@ export const Parts = () => {
                       <Due part={part} />
                     </td>
                     <td className="pr-4 pt-2">{part.life.condition}</td>
-                    <td className="pr-4 pt-2">{part.life.lookedAt ? dayOf(part.life.lookedAt) : ""}</td>
+                    <td className="pr-4 pt-2">
+                      {part.life.lookedAt ? dayOf(part.life.lookedAt) : ""}
+                    </td>
                   </tr>
                 ))}
               </tbody>
             </table>
           </div>
-          {data.parts.length === 0 && <p className="mt-4 text-muted">No part fits. Fewer words find more.</p>}
+          {data.parts.length === 0 && (
+            <p className="mt-4 text-muted">No part fits. Fewer words find more.</p>
+          )}
         </>
       )}
       {open && <LifeSheet part={open} onClose={() => setOpen(undefined)} />}

@@ -22,22 +22,25 @@ export const AntifreezeFigure = ({
         {q(antifreeze.p90M3, "volume")}
         <span className="text-[16px] font-semibold">
           {" "}
-          = {antifreeze.jugs} jug{antifreeze.jugs === 1 ? "" : "s"} of {q(setup.product.jugM3, "volume")}
+          = {antifreeze.jugs} jug{antifreeze.jugs === 1 ? "" : "s"} of{" "}
+          {q(setup.product.jugM3, "volume")}
         </span>
       </p>
       <p className="text-[14px] text-muted">
-        Enough in 9 jobs of 10; half of them take {q(antifreeze.medianM3, "volume")} or less (worked out).
+        Enough in 9 jobs of 10; half of them take {q(antifreeze.medianM3, "volume")} or less (worked
+        out).
       </p>
       {heaterLine ? (
         <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
-          No way round the heater on this unit: it takes <b>{q(heaterLine.volumeM3, "volume")}</b> of this. Joining its two hoses would save
-          that.
+          No way round the heater on this unit: it takes <b>{q(heaterLine.volumeM3, "volume")}</b>{" "}
+          of this. Joining its two hoses would save that.
         </p>
       ) : (
         filledM3 !== undefined &&
         saved > 0.0005 && (
           <p className="mt-2 border-l-4 border-green bg-green-soft p-2 text-[14px]">
-            Without the bypass, the heater filled: <b>{q(filledM3, "volume")}</b>, that is {q(saved, "volume")} more.
+            Without the bypass, the heater filled: <b>{q(filledM3, "volume")}</b>, that is{" "}
+            {q(saved, "volume")} more.
           </p>
         )
       )}
@@ -52,7 +55,9 @@ export const AntifreezeFigure = ({
                   <br />
                   <span className="text-[12.5px] text-muted">{line.how}</span>
                 </td>
-                <td className="whitespace-nowrap py-1 text-right font-semibold">{q(line.volumeM3, "volume")}</td>
+                <td className="whitespace-nowrap py-1 text-right font-semibold">
+                  {q(line.volumeM3, "volume")}
+                </td>
               </tr>
             ))}
             <tr className="border-t-2 border-ink">
@@ -62,8 +67,9 @@ export const AntifreezeFigure = ({
           </tbody>
         </table>
         <p className="mt-1 text-[12.5px] text-muted">
-          Then 500 seeded trials over lengths (15 % either way), running on past strength, over-run at each outlet and pouring: the median
-          and the 9-in-10 figure above. The spreads are our own estimates (assumed) until this unit's own records replace them.
+          Then 500 seeded trials over lengths (15 % either way), running on past strength, over-run
+          at each outlet and pouring: the median and the 9-in-10 figure above. The spreads are our
+          own estimates (assumed) until this unit's own records replace them.
         </p>
         <p className="mt-2 border-t border-line pt-2">
           <b>Rule of thumb: {q(antifreeze.ruleOfThumb.volumeM3, "volume")}.</b>{" "}

@@ -10,7 +10,13 @@ import { useUnitMap } from "../../planning/use-map.ts";
 import { useHeaterFilled, usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useMeQuery, useStartRunMutation, useUnitQuery, useVisitsQuery } from "../../store/api.ts";
+import {
+  problemText,
+  useMeQuery,
+  useStartRunMutation,
+  useUnitQuery,
+  useVisitsQuery,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -22,9 +28,20 @@ import { PlanSteps } from "./steps.tsx";
 /** The visit that the work belongs to: the one named, or the one that the unit is here for today. */
 const useVisitOfToday = (unitId: string, named: string | null): string | null => {
   const [today] = useState(() => startOfDay(new Date()).getTime());
-  const span = useMemo(() => ({ from: new Date(today).toISOString(), to: addDays(today, 1).toISOString(), unit: unitId }), [today, unitId]);
+  const span = useMemo(
+    () => ({
+      from: new Date(today).toISOString(),
+      to: addDays(today, 1).toISOString(),
+      unit: unitId,
+    }),
+    [today, unitId],
+  );
   const { data = [] } = useVisitsQuery(span);
-  return named ?? data.find((v) => v.state !== "ready" && v.state !== "gone" && v.run === null)?.id ?? null;
+  return (
+    named ??
+    data.find((v) => v.state !== "ready" && v.state !== "gone" && v.run === null)?.id ??
+    null
+  );
 };
 
 /** The plan for this unit: what it takes, what it comes to, what stays unprotected, and its steps. */
@@ -55,7 +72,8 @@ export const PlanScreen = () => {
   const { plan, busy, problem } = usePlan(map, setup, begins);
   const filledM3 = useHeaterFilled(map, setup, begins, busy ? undefined : plan);
   const network = useMemo(() => map && buildNetwork(map), [map]);
-  if (!unit || !map || !network || !me || !base || !setup) return <Waiting error={unitError ?? error} />;
+  if (!unit || !map || !network || !me || !base || !setup)
+    return <Waiting error={unitError ?? error} />;
 
   const begin = async (): Promise<void> => {
     const reply = await start({ id, unitId, visitId, mapRevision: revision, setup });
@@ -77,7 +95,9 @@ export const PlanScreen = () => {
           {plan ? (
             <>
               When done, {unit.name} holds to{" "}
-              <span className={plan.unprotected.length > 0 ? "text-rust" : "text-green"}>{holds(plan.holdsToC)}</span>
+              <span className={plan.unprotected.length > 0 ? "text-rust" : "text-green"}>
+                {holds(plan.holdsToC)}
+              </span>
               {plan.weakest && (
                 <span className="block text-[15px] font-normal text-muted">
                   Weakest part: {plan.weakest.name}, {text(plan.weakest.evidence)}.{" "}
@@ -95,10 +115,16 @@ export const PlanScreen = () => {
         </h1>
         {plan && (
           <p className="text-[15px]">
-            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h <span className="text-muted">(our estimate)</span>
+            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h{" "}
+            <span className="text-muted">(our estimate)</span>
           </p>
         )}
-        <Button look="act" big disabled={!plan || busy || !good || starting.isLoading} onClick={() => void begin()}>
+        <Button
+          look="act"
+          big
+          disabled={!plan || busy || !good || starting.isLoading}
+          onClick={() => void begin()}
+        >
           Begin at the unit
         </Button>
         {starting.error !== undefined && (
@@ -114,7 +140,9 @@ export const PlanScreen = () => {
             {wrong ?? problem}
           </p>
         )}
-        {plan && <AntifreezeFigure antifreeze={plan.antifreeze} filledM3={filledM3} setup={setup} />}
+        {plan && (
+          <AntifreezeFigure antifreeze={plan.antifreeze} filledM3={filledM3} setup={setup} />
+        )}
         {plan && (
           <section aria-label="What to carry">
             <h2 className="font-bold">To carry</h2>
@@ -150,7 +178,8 @@ export const PlanScreen = () => {
             {begins
               ? `Reckoned from how it was left ${ageOf(begins.at)}. `
               : "Reckoned as in use, full of water: nobody has written down how it was left. "}
-            Antifreeze comes in by {plan.entry}. Each outlet should read {Math.round(plan.targetStrength * 100)} % or more.
+            Antifreeze comes in by {plan.entry}. Each outlet should read{" "}
+            {Math.round(plan.targetStrength * 100)} % or more.
           </p>
         )}
         {plan && <PlanSteps steps={plan.steps} network={network} />}

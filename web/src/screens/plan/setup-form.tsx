@@ -1,5 +1,12 @@
 import { zodResolver } from "@hookform/resolvers/zod";
-import { type Dimension, formatQuantity, parseQuantity, type RunSetup, runSetupSchema, type UnitSystem } from "@uppershed/core";
+import {
+  type Dimension,
+  formatQuantity,
+  parseQuantity,
+  type RunSetup,
+  runSetupSchema,
+  type UnitSystem,
+} from "@uppershed/core";
 import { useEffect } from "react";
 import { type FieldErrors, useForm, type UseFormRegister } from "react-hook-form";
 import { z } from "zod";
@@ -98,7 +105,10 @@ export const SetupForm = ({
       const read = schemaFor(system).safeParse(values);
       if (!read.success) return onChange(undefined);
       const setup = runSetupSchema.safeParse(toSetup(read.data, base, system));
-      onChange(setup.success ? setup.data : undefined, setup.success ? undefined : setup.error.issues[0]?.message);
+      onChange(
+        setup.success ? setup.data : undefined,
+        setup.success ? undefined : setup.error.issues[0]?.message,
+      );
     };
     return subscribe({ formState: { values: true }, callback: followed });
   }, [subscribe, base, system, onChange]);

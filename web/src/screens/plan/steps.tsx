@@ -9,7 +9,9 @@ const rowText = (action: Action): string | undefined => {
     case "drain":
       return undefined;
     case "pump":
-      return action.untilAir === undefined ? "Pump runs until it reads strong enough" : "Pump runs until it spits";
+      return action.untilAir === undefined
+        ? "Pump runs until it reads strong enough"
+        : "Pump runs until it spits";
     default:
       return action.label;
   }
@@ -27,7 +29,9 @@ export const PlanSteps = ({ steps }: { steps: readonly Step[]; network: Network 
         return (
           <li key={stage} className="mt-4">
             <h3 className="sticky top-0 z-10 flex items-baseline justify-between border-b-2 border-green bg-paper pb-1">
-              <span className="wide text-[15px] font-extrabold uppercase tracking-wide text-green">{label}</span>
+              <span className="wide text-[15px] font-extrabold uppercase tracking-wide text-green">
+                {label}
+              </span>
               <span className="text-[13px] text-muted">
                 {all.length} step{all.length === 1 ? "" : "s"}, about {clock(minutes)} h
               </span>
@@ -38,14 +42,20 @@ export const PlanSteps = ({ steps }: { steps: readonly Step[]; network: Network 
                   <li key={step.id} className="border-b border-line">
                     <details>
                       <summary className="flex min-h-11 items-center gap-3 hover:bg-green-soft">
-                        <b className="w-7 shrink-0 text-right text-muted">{steps.indexOf(step) + 1}</b>
+                        <b className="w-7 shrink-0 text-right text-muted">
+                          {steps.indexOf(step) + 1}
+                        </b>
                         <span className="min-w-0 flex-1 font-semibold">
                           {step.title}
                           {step.cautions.length > 0 && (
-                            <span className="ml-2 rounded bg-rust-soft px-1.5 py-0.5 text-[12.5px] font-semibold text-rust">caution</span>
+                            <span className="ml-2 rounded bg-rust-soft px-1.5 py-0.5 text-[12.5px] font-semibold text-rust">
+                              caution
+                            </span>
                           )}
                         </span>
-                        <span className="hidden max-w-56 truncate text-[13px] text-muted xl:block">{step.where}</span>
+                        <span className="hidden max-w-56 truncate text-[13px] text-muted xl:block">
+                          {step.where}
+                        </span>
                       </summary>
                       <div className="mb-3 ml-10 text-[14.5px]">
                         <p className="text-muted xl:hidden">{step.where}</p>

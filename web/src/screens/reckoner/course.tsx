@@ -1,5 +1,13 @@
 import { type Calculation, courseOf, type Figure, reckon, showFigure } from "@uppershed/core";
-import { CartesianGrid, Line, LineChart, ReferenceDot, ResponsiveContainer, XAxis, YAxis } from "recharts";
+import {
+  CartesianGrid,
+  Line,
+  LineChart,
+  ReferenceDot,
+  ResponsiveContainer,
+  XAxis,
+  YAxis,
+} from "recharts";
 import { useUnits } from "../../ui/units.ts";
 
 const TICK = { fontSize: 12, fill: "var(--muted)" };
@@ -31,12 +39,43 @@ export const Course = ({
     <figure className="mt-1">
       <div role="img" aria-label={words} className="h-56">
         <ResponsiveContainer width="100%" height="100%">
-          <LineChart data={points.map((p) => ({ ...p }))} margin={{ top: 10, right: 24, bottom: 4, left: 16 }}>
+          <LineChart
+            data={points.map((p) => ({ ...p }))}
+            margin={{ top: 10, right: 24, bottom: 4, left: 16 }}
+          >
             <CartesianGrid stroke="var(--line)" vertical={false} />
-            <XAxis dataKey="at" type="number" domain={["dataMin", "dataMax"]} tick={TICK} tickFormatter={asked} tickCount={5} />
-            <YAxis dataKey="answer" type="number" domain={["auto", "auto"]} tick={TICK} tickFormatter={told} width={72} />
-            <Line dataKey="answer" stroke="var(--green)" strokeWidth={2.5} dot={false} isAnimationActive={false} connectNulls={false} />
-            <ReferenceDot x={own} y={answer.value} r={6} fill="var(--rust)" stroke="var(--paper)" strokeWidth={2} />
+            <XAxis
+              dataKey="at"
+              type="number"
+              domain={["dataMin", "dataMax"]}
+              tick={TICK}
+              tickFormatter={asked}
+              tickCount={5}
+            />
+            <YAxis
+              dataKey="answer"
+              type="number"
+              domain={["auto", "auto"]}
+              tick={TICK}
+              tickFormatter={told}
+              width={72}
+            />
+            <Line
+              dataKey="answer"
+              stroke="var(--green)"
+              strokeWidth={2.5}
+              dot={false}
+              isAnimationActive={false}
+              connectNulls={false}
+            />
+            <ReferenceDot
+              x={own}
+              y={answer.value}
+              r={6}
+              fill="var(--rust)"
+              stroke="var(--paper)"
+              strokeWidth={2}
+            />
           </LineChart>
         </ResponsiveContainer>
       </div>

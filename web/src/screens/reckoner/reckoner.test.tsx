@@ -20,7 +20,8 @@ const open = (path: string, units: "metric" | "us" = "us") =>
     { ...ME, workshop: { ...ME.workshop, units } },
   );
 const answer = () => screen.getByRole("region", { name: "Answer" });
-const type = (label: string, text: string) => fireEvent.change(screen.getByLabelText(label), { target: { value: text } });
+const type = (label: string, text: string) =>
+  fireEvent.change(screen.getByLabelText(label), { target: { value: text } });
 
 describe("the reckoner", () => {
   it("works out what is typed, in the workshop's units, with the working opened and the rule of thumb beside it", async () => {
@@ -31,7 +32,9 @@ describe("the reckoner", () => {
     type("Temperature", "60 F");
     // 0.664 psi, worked by hand from the Swamee-Jain formula.
     expect(within(answer()).getByText(/^0\.66\d psi$/u)).toBeTruthy();
-    expect(screen.getByRole("region", { name: "Working" }).textContent).toContain("(f · L/d + K) · ρ · v²/2");
+    expect(screen.getByRole("region", { name: "Working" }).textContent).toContain(
+      "(f · L/d + K) · ρ · v²/2",
+    );
     expect(screen.getByText(/Hazen-Williams/u)).toBeTruthy();
     expect(screen.getByText(/^Source: Darcy-Weisbach/u)).toBeTruthy();
   });
@@ -41,7 +44,9 @@ describe("the reckoner", () => {
     expect(within(answer()).getByText("20 min")).toBeTruthy();
     type("Flow", "6 gpm");
     expect(within(answer()).getByText("10 min")).toBeTruthy();
-    expect(new URLSearchParams(screen.getByTestId("here").textContent ?? "").get("flow")).toBe("6 gpm");
+    expect(new URLSearchParams(screen.getByTestId("here").textContent ?? "").get("flow")).toBe(
+      "6 gpm",
+    );
   });
 
   it("says beside the input what cannot be, keeps what was typed and gives no answer", async () => {
@@ -66,11 +71,17 @@ describe("the reckoner", () => {
     await open("/reckoner/tank-fill?volume=60+US+gal&flow=3+gpm");
     const picture = within(screen.getByRole("region", { name: "Picture" }));
     const drawn = await picture.findByRole("img", { name: /20 min at 60 US gal as asked/u });
-    expect(drawn.getAttribute("aria-label")).toMatch(/5 min at 15 US gal, .*80 min at 240 US gal$/u);
+    expect(drawn.getAttribute("aria-label")).toMatch(
+      /5 min at 15 US gal, .*80 min at 240 US gal$/u,
+    );
     const along = picture.getByLabelText<HTMLSelectElement>("If another were asked:");
     fireEvent.change(along, { target: { value: "flow" } });
-    expect(await picture.findByRole("img", { name: /20 min at 3 US gal\/min as asked/u })).toBeTruthy();
+    expect(
+      await picture.findByRole("img", { name: /20 min at 3 US gal\/min as asked/u }),
+    ).toBeTruthy();
     type("Flow", "6");
-    expect(await picture.findByRole("img", { name: /10 min at 6 US gal\/min as asked/u })).toBeTruthy();
+    expect(
+      await picture.findByRole("img", { name: /10 min at 6 US gal\/min as asked/u }),
+    ).toBeTruthy();
   });
 });

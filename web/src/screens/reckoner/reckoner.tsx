@@ -34,7 +34,12 @@ const Picture = ({
       <label htmlFor={id} className="text-[15px] font-bold">
         If another were asked:{" "}
       </label>
-      <select id={id} className="field ml-1 max-w-full" value={along} onChange={(e) => setAlong(e.target.value)}>
+      <select
+        id={id}
+        className="field ml-1 max-w-full"
+        value={along}
+        onChange={(e) => setAlong(e.target.value)}
+      >
         {calculation.inputs.map((i) => (
           <option key={i.name} value={i.name}>
             {i.label}
@@ -105,7 +110,9 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
   };
   // A link for somebody else carries every input, typed or not.
   const link = (): string => {
-    const all = new URLSearchParams(calculation.inputs.map((i) => [i.name, search.get(i.name) ?? standardText(i, system)]));
+    const all = new URLSearchParams(
+      calculation.inputs.map((i) => [i.name, search.get(i.name) ?? standardText(i, system)]),
+    );
     return `${location.origin}/reckoner/${calculation.name}?${all.toString()}`;
   };
   const copy = async (): Promise<void> => {
@@ -126,12 +133,20 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
               onType={(text) => type(i.name, text)}
             />
           ))}
-          <button type="button" className="mt-2 min-h-11 text-[14px] text-green underline" onClick={() => void copy()}>
+          <button
+            type="button"
+            className="mt-2 min-h-11 text-[14px] text-green underline"
+            onClick={() => void copy()}
+          >
             {copied ? "Link copied" : "Copy a link with these figures"}
           </button>
         </form>
         <div className="min-w-0">
-          <section aria-label="Answer" aria-live="polite" className="border-l-4 border-green bg-green-soft px-4 py-3">
+          <section
+            aria-label="Answer"
+            aria-live="polite"
+            className="border-l-4 border-green bg-green-soft px-4 py-3"
+          >
             {wrong && <p>An input cannot be read: see beside it.</p>}
             {result && !result.ok && <p className="text-rust">{result.problem}</p>}
             {result?.ok && (
@@ -159,7 +174,9 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
               <b>Caution:</b> {calculation.caution}
             </p>
           )}
-          {result?.ok && <Picture calculation={calculation} values={values} answer={result.answer} />}
+          {result?.ok && (
+            <Picture calculation={calculation} values={values} answer={result.answer} />
+          )}
           {result?.ok && (
             <section aria-label="Working" className="mt-4">
               <h2 className="text-[15px] font-bold">Working</h2>
@@ -175,7 +192,10 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
                     <span className="block text-muted">
                       with{" "}
                       {Object.entries(line.with)
-                        .map(([letter, value]) => `${letter} = ${showFigure({ value, is: "number" }, system)}`)
+                        .map(
+                          ([letter, value]) =>
+                            `${letter} = ${showFigure({ value, is: "number" }, system)}`,
+                        )
                         .join(", ")}{" "}
                       (SI units)
                     </span>
@@ -196,13 +216,18 @@ export const Reckoner = () => {
   const { name } = useParams();
   const navigate = useNavigate();
   const calculation = CALCULATIONS.find((c) => c.name === name);
-  if (name === undefined) return <Navigate to={`/reckoner/${CALCULATIONS[0]?.name ?? ""}`} replace />;
+  if (name === undefined)
+    return <Navigate to={`/reckoner/${CALCULATIONS[0]?.name ?? ""}`} replace />;
   if (!calculation) return <NotFound />;
   return (
     <div className="mx-auto flex max-w-7xl flex-col gap-6 p-5 lg:flex-row">
       <label className="lg:hidden">
         <span className="block text-[14px] text-muted">Calculation</span>
-        <select className="field w-full" value={calculation.name} onChange={(e) => void navigate(`/reckoner/${e.target.value}`)}>
+        <select
+          className="field w-full"
+          value={calculation.name}
+          onChange={(e) => void navigate(`/reckoner/${e.target.value}`)}
+        >
           {CALCULATIONS.map((c) => (
             <option key={c.name} value={c.name}>
               {c.title}

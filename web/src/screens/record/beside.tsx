@@ -1,4 +1,10 @@
-import { type Astray, frostVerdict, type RunEvent, type RunState, verdictNow } from "@uppershed/core";
+import {
+  type Astray,
+  frostVerdict,
+  type RunEvent,
+  type RunState,
+  verdictNow,
+} from "@uppershed/core";
 import { useMemo } from "react";
 import { runEntryInWords } from "../../device/words.ts";
 import { useUnits } from "../../ui/units.ts";
@@ -32,8 +38,9 @@ export const ClocksAhead = ({ aheadS }: { aheadS: Readonly<Record<string, number
   if (most === 0) return null;
   return (
     <p className="mt-2 text-[14px] text-muted">
-      The clock of the device was up to {clock(Math.abs(most) / MINUTE_S)} h {most > 0 ? "ahead" : "behind"} at {all.length}{" "}
-      {all.length === 1 ? "entry" : "entries"}: times are as it gave them, the order is as they were made.
+      The clock of the device was up to {clock(Math.abs(most) / MINUTE_S)} h{" "}
+      {most > 0 ? "ahead" : "behind"} at {all.length} {all.length === 1 ? "entry" : "entries"}:
+      times are as it gave them, the order is as they were made.
     </p>
   );
 };
@@ -44,19 +51,28 @@ const SAME_K = 0.05;
 export const AgainToday = ({ state }: { state: RunState }) => {
   const { holds } = useUnits();
   const again = useMemo(
-    () => state.unit && frostVerdict(state.network, state.physical.contents, state.setup.basis, state.physical.measured),
+    () =>
+      state.unit &&
+      frostVerdict(
+        state.network,
+        state.physical.contents,
+        state.setup.basis,
+        state.physical.measured,
+      ),
     [state],
   );
   if (!again) return null;
   const then = verdictNow(state);
   const same =
     again.weakest?.id === then.weakest?.id &&
-    (again.holdsToC === then.holdsToC || Math.abs((again.holdsToC ?? 99) - (then.holdsToC ?? 99)) < SAME_K);
+    (again.holdsToC === then.holdsToC ||
+      Math.abs((again.holdsToC ?? 99) - (then.holdsToC ?? 99)) < SAME_K);
   if (same) return null;
   return (
     <p className="text-[14.5px] text-muted">
       Worked out again today: holds to {holds(again.holdsToC)}
-      {again.weakest && `, weakest part ${again.weakest.name}`}. The record says what was worked out and signed on its day.
+      {again.weakest && `, weakest part ${again.weakest.name}`}. The record says what was worked out
+      and signed on its day.
     </p>
   );
 };

@@ -7,7 +7,13 @@ import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
 
 /** Corrects a reading that was written down wrong: the old value stays, with the reason. */
-export const CorrectReading = ({ reading, add }: { reading: RunReading; add: (body: AskedBody) => string | undefined }) => {
+export const CorrectReading = ({
+  reading,
+  add,
+}: {
+  reading: RunReading;
+  add: (body: AskedBody) => string | undefined;
+}) => {
   const [open, setOpen] = useState(false);
   return (
     <>
@@ -42,8 +48,15 @@ const CorrectForm = ({
   const correct = (): string | undefined => {
     const read = readValue(reading.kind, words, system);
     if (!read.ok) return read.problem;
-    if (reason.trim() === "") return "Say why: the old value stays on the record beside the new one.";
-    return add({ type: "corrected", event: reading.event, reason: reason.trim(), si: read.si, typed: read.typed });
+    if (reason.trim() === "")
+      return "Say why: the old value stays on the record beside the new one.";
+    return add({
+      type: "corrected",
+      event: reading.event,
+      reason: reason.trim(),
+      si: read.si,
+      typed: read.typed,
+    });
   };
   return (
     <SheetForm act="Correct it" onAct={correct} onClose={onClose}>
@@ -62,7 +75,12 @@ const CorrectForm = ({
       </label>
       <label className="mt-3 block font-semibold">
         Why?
-        <input className="field mt-1 w-full font-normal" maxLength={2000} value={reason} onChange={(e) => setReason(e.target.value)} />
+        <input
+          className="field mt-1 w-full font-normal"
+          maxLength={2000}
+          value={reason}
+          onChange={(e) => setReason(e.target.value)}
+        />
       </label>
     </SheetForm>
   );

@@ -10,7 +10,15 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
 );
 
 /** A reading as it stands, what stood there before, and a way to correct it. */
-const Read = ({ reading, title, add }: { reading: RunReading; title: string; add?: Add | undefined }) => {
+const Read = ({
+  reading,
+  title,
+  add,
+}: {
+  reading: RunReading;
+  title: string;
+  add?: Add | undefined;
+}) => {
   const { q } = useUnits();
   return (
     <li className="flex items-start justify-between gap-2">
@@ -40,11 +48,13 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
   const { product } = state.setup;
   const strengths = state.readings.filter((r) => r.kind === "strength");
   const others = state.readings.filter((r) => r.kind !== "strength");
-  const titleOf = (r: RunReading): string => state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
+  const titleOf = (r: RunReading): string =>
+    state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
   return (
     <dl className="mt-4 md:mt-0">
       <Line label="Antifreeze">
-        {product.name}, {Math.round(product.strength * 100)} %{product.lot ? `, ${product.lot}` : ", lot not written down"}
+        {product.name}, {Math.round(product.strength * 100)} %
+        {product.lot ? `, ${product.lot}` : ", lot not written down"}
       </Line>
       <Line label="Used">
         {use.usedM3 !== undefined ? (
@@ -69,7 +79,12 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
         ) : (
           <ul>
             {strengths.map((r) => (
-              <Read key={r.event} reading={r} title={titleOf(r).split(":")[0] ?? r.label} add={add} />
+              <Read
+                key={r.event}
+                reading={r}
+                title={titleOf(r).split(":")[0] ?? r.label}
+                add={add}
+              />
             ))}
           </ul>
         )}
@@ -78,7 +93,12 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
         <Line label="Caught and measured">
           <ul>
             {others.map((r) => (
-              <Read key={r.event} reading={r} title={r.kind.startsWith("antifreeze") ? r.label : titleOf(r)} add={add} />
+              <Read
+                key={r.event}
+                reading={r}
+                title={r.kind.startsWith("antifreeze") ? r.label : titleOf(r)}
+                add={add}
+              />
             ))}
           </ul>
         </Line>

@@ -8,11 +8,19 @@ export const NotDone = ({ state }: { state: RunState }) => {
   const { holds, text } = useUnits();
   const open = unprotectedAt(verdictNow(state), state.setup.winterLowC);
   const unread = state.done.filter(
-    (d) => d.step.asks.some((a) => a.kind === "strength") && !state.readings.some((r) => r.stepId === d.step.id),
+    (d) =>
+      d.step.asks.some((a) => a.kind === "strength") &&
+      !state.readings.some((r) => r.stepId === d.step.id),
   );
   const doubts = doubtsNow(state);
   const odds = state.unit?.odds ?? [];
-  if (state.cannot.length === 0 && open.length === 0 && unread.length === 0 && doubts.length === 0 && odds.length === 0)
+  if (
+    state.cannot.length === 0 &&
+    open.length === 0 &&
+    unread.length === 0 &&
+    doubts.length === 0 &&
+    odds.length === 0
+  )
     return (
       <p className="mt-4 border-l-[6px] border-green bg-green-soft p-3">
         Nothing was left out: every step was done, every outlet's strength was read.
@@ -39,8 +47,11 @@ export const NotDone = ({ state }: { state: RunState }) => {
           <ul className="list-disc pl-5 text-[15px]">
             {state.cannot.map((c) => (
               <li key={c.by.at}>
-                <b>{c.title}</b>: {c.parts.map((id) => state.network.map.parts.find((p) => p.id === id)?.name ?? id).join(", ")}; {c.reason}{" "}
-                ({c.by.name})
+                <b>{c.title}</b>:{" "}
+                {c.parts
+                  .map((id) => state.network.map.parts.find((p) => p.id === id)?.name ?? id)
+                  .join(", ")}
+                ; {c.reason} ({c.by.name})
               </li>
             ))}
             {open.slice(0, 8).map((o) => (
@@ -50,7 +61,10 @@ export const NotDone = ({ state }: { state: RunState }) => {
             ))}
             {open.length > 8 && <li>and {open.length - 8} more parts and pipes unprotected</li>}
             {unread.length > 0 && (
-              <li>Strength not read at: {unread.map((d) => d.step.title.split(":")[0]).join("; ")} (worked out instead)</li>
+              <li>
+                Strength not read at: {unread.map((d) => d.step.title.split(":")[0]).join("; ")}{" "}
+                (worked out instead)
+              </li>
             )}
           </ul>
         </section>

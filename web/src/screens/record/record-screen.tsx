@@ -1,4 +1,13 @@
-import { buildScene, layOut, looseEnds, type FindingSeverity, SEVERITY_LABELS, type TurnSaid, turnsOf, verdictNow } from "@uppershed/core";
+import {
+  buildScene,
+  layOut,
+  looseEnds,
+  type FindingSeverity,
+  SEVERITY_LABELS,
+  type TurnSaid,
+  turnsOf,
+  verdictNow,
+} from "@uppershed/core";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { Link, useParams } from "react-router";
@@ -47,7 +56,14 @@ export const RecordScreen = () => {
   const shown = live?.state;
   useTitle(run ? `Record, ${run.unitName}` : "Record");
   const scene = useMemo(
-    () => shown && buildScene(shown.network, shown.physical.contents, shown.physical.lineup, layOut(shown.network.map)),
+    () =>
+      shown &&
+      buildScene(
+        shown.network,
+        shown.physical.contents,
+        shown.physical.lineup,
+        layOut(shown.network.map),
+      ),
     [shown],
   );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
@@ -60,7 +76,8 @@ export const RecordScreen = () => {
     tagged: [],
   };
   const ends = left.ends.filter((e) => e.mustTag);
-  const countersign = me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
+  const countersign =
+    me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
       <InBar>
@@ -78,41 +95,53 @@ export const RecordScreen = () => {
             {me.workshop.name} · winterizing, antifreeze school · map revision {run.mapRevision}
           </p>
           <h1 className="text-[28px] font-extrabold leading-tight">
-            {run.unitName} holds to <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
+            {run.unitName} holds to{" "}
+            <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
           </h1>
           <p className="text-[16px]">
             Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
-            {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here {holds(shown.setup.winterLowC)}.
+            {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here{" "}
+            {holds(shown.setup.winterLowC)}.
           </p>
           <AgainToday state={shown} />
-          {run.unitNameNow !== run.unitName && <p className="text-[14.5px] text-muted">The unit is called {run.unitNameNow} now.</p>}
+          {run.unitNameNow !== run.unitName && (
+            <p className="text-[14.5px] text-muted">The unit is called {run.unitNameNow} now.</p>
+          )}
           {run.setAsideAt && (
             <p className="text-[14.5px] font-semibold text-rust">
-              Set aside {dayOf(run.setAsideAt)}: two runs were open on this unit, and work went on in the other.
+              Set aside {dayOf(run.setAsideAt)}: two runs were open on this unit, and work went on
+              in the other.
             </p>
           )}
           <p className="mt-1 text-[14.5px] text-muted">
             {shown.closed ? (
               <>
-                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off {dayOf(shown.closed.at)}{" "}
-                {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
+                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off{" "}
+                {dayOf(shown.closed.at)} {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
                 {shown.countersigned && `, countersigned by ${shown.countersigned.name}`}
               </>
             ) : (
               <>
-                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; <b className="text-rust">not closed yet</b>
+                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy};{" "}
+                <b className="text-rust">not closed yet</b>
               </>
             )}
           </p>
         </div>
         <div className="no-print flex gap-2">
           {!shown.closed && (
-            <Link to={`/runs/${run.id}`} className="inline-flex min-h-[44px] items-center rounded bg-rust px-4 font-semibold text-on-rust">
+            <Link
+              to={`/runs/${run.id}`}
+              className="inline-flex min-h-[44px] items-center rounded bg-rust px-4 font-semibold text-on-rust"
+            >
               Go on
             </Link>
           )}
           {countersign && (
-            <Button look="act" onClick={() => void live.add({ type: "countersigned", name: me.person.name })}>
+            <Button
+              look="act"
+              onClick={() => void live.add({ type: "countersigned", name: me.person.name })}
+            >
               Countersign
             </Button>
           )}
@@ -140,14 +169,16 @@ export const RecordScreen = () => {
             <ul className="mt-2 text-[14.5px]">
               {ends.map((end) => (
                 <li key={end.id}>
-                  <b>Loose end:</b> {end.text}. Tag: {left.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
+                  <b>Loose end:</b> {end.text}. Tag:{" "}
+                  {left.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
                 </li>
               ))}
             </ul>
           )}
           {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
           <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
-            Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay off until then.
+            Heater: do not switch on before water runs from a hot tap without air. Breaker and gas
+            stay off until then.
           </p>
         </Section>
       </div>
@@ -157,12 +188,15 @@ export const RecordScreen = () => {
             {shown.notes.map((note) => (
               <li key={`${note.by.at}${note.text}`} className="border-b border-line py-1">
                 {note.severity && note.severity !== "note" && (
-                  <b className="mr-2 uppercase text-rust">{SEVERITY_LABELS[note.severity as FindingSeverity] ?? note.severity}</b>
+                  <b className="mr-2 uppercase text-rust">
+                    {SEVERITY_LABELS[note.severity as FindingSeverity] ?? note.severity}
+                  </b>
                 )}
                 {note.text}
                 <span className="text-muted">
                   {" "}
-                  {note.part && `(${shown.network.map.parts.find((p) => p.id === note.part)?.name}) `}
+                  {note.part &&
+                    `(${shown.network.map.parts.find((p) => p.id === note.part)?.name}) `}
                   {note.by.name}, {timeOf(note.by.at)}
                 </span>
               </li>

@@ -19,7 +19,14 @@ const runThrough = (choose: (state: RunState) => AskedBody[] | undefined): RunSt
     for (const body of own ?? []) device.do(body);
     if (own?.some((b) => b.type === "step-cannot")) continue;
     for (const ask of step.asks)
-      if (ask.required) device.do({ type: "reading", stepId: step.id, ask: ask.key, si: ask.expected ?? 20, typed: "as expected" });
+      if (ask.required)
+        device.do({
+          type: "reading",
+          stepId: step.id,
+          ask: ask.key,
+          si: ask.expected ?? 20,
+          typed: "as expected",
+        });
     device.tickAll();
     device.do({ type: "step-signed", stepId: step.id });
   }
@@ -50,17 +57,28 @@ describe("what was not done", () => {
 
   it("names outlets whose strength was not read", async () => {
     await show(<NotDone state={runThrough(() => undefined)} />);
-    expect(screen.getByText(/Strength not read at: .*Sink tap, cold.*worked out instead/u)).toBeTruthy();
+    expect(
+      screen.getByText(/Strength not read at: .*Sink tap, cold.*worked out instead/u),
+    ).toBeTruthy();
   });
 
   it("names what could not be done, why, who said so, and what stays unprotected", async () => {
     const state = runThrough((now) =>
       now.todo[0]?.id === "drain:lines" && now.cannot.length === 0
-        ? [{ type: "step-cannot", stepId: "drain:lines", parts: ["hand-shower"], reason: "locker jammed" }]
+        ? [
+            {
+              type: "step-cannot",
+              stepId: "drain:lines",
+              parts: ["hand-shower"],
+              reason: "locker jammed",
+            },
+          ]
         : readAll(now),
     );
     const { container } = await show(<NotDone state={state} />);
-    expect(container.textContent).toContain("Open every tap, drain and inlet: Hand shower; locker jammed (R. Amadi)");
+    expect(container.textContent).toContain(
+      "Open every tap, drain and inlet: Hand shower; locker jammed (R. Amadi)",
+    );
     expect(container.textContent).toMatch(/Unprotected: Hand shower.*holds to 0 °C/u);
   });
 });
@@ -98,10 +116,16 @@ describe("beside a record", () => {
         code: "closed",
         problem: "It came above {c:40}.",
       },
-      { entry: { id: "2", at, by, type: "blown", problem: "" }, code: "unread", problem: "Not known here." },
+      {
+        entry: { id: "2", at, by, type: "blown", problem: "" },
+        code: "unread",
+        problem: "Not known here.",
+      },
     ];
     await show(<AstrayEntries astray={astray} />);
-    expect(screen.getByRole("heading", { name: "2 entries have no effect on this record" })).toBeTruthy();
+    expect(
+      screen.getByRole("heading", { name: "2 entries have no effect on this record" }),
+    ).toBeTruthy();
     const [note, other] = screen.getAllByRole("listitem").map((li) => li.textContent);
     expect(note).toMatch(/^note “rain”, T\. Brookes, 14 Oct 2025 .*: It came above 40 °C\.$/u);
     expect(other).toMatch(/^an entry of the kind “blown”, T\. Brookes.*Not known here\.$/u);
@@ -118,7 +142,11 @@ describe("beside a record", () => {
     expect(container.textContent).toBe("");
     const { unit } = state;
     if (!unit) throw new Error("nothing was said");
-    rerender(<AgainToday state={{ ...state, unit: { ...unit, verdict: { ...unit.verdict, holdsToC: -3 } } }} />);
+    rerender(
+      <AgainToday
+        state={{ ...state, unit: { ...unit, verdict: { ...unit.verdict, holdsToC: -3 } } }}
+      />,
+    );
     expect(container.textContent).toMatch(/^Worked out again today: holds to −\d/u);
   });
 });

@@ -36,7 +36,9 @@ export const OwnerPage = () => {
         >
           <FileDown aria-hidden size={18} /> Keep it as PDF
         </a>
-        {data.expiresAt && <span className="text-muted">This page can be read until {dayOf(data.expiresAt)}.</span>}
+        {data.expiresAt && (
+          <span className="text-muted">This page can be read until {dayOf(data.expiresAt)}.</span>
+        )}
       </footer>
     </main>
   );

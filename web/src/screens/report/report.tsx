@@ -22,7 +22,13 @@ import { dayOf, timeOf } from "../../ui/words.ts";
 const DAYS = [14, 60, 365] as const;
 
 /** Links by which the owner reads this report without signing in: made, copied, withdrawn. */
-const OwnerLinks = ({ visitId, handOver }: { visitId: string; handOver: () => Promise<string | undefined> }) => {
+const OwnerLinks = ({
+  visitId,
+  handOver,
+}: {
+  visitId: string;
+  handOver: () => Promise<string | undefined>;
+}) => {
   const { data: links = [], error } = useLinksQuery(visitId);
   const [make, making] = useMakeLinkMutation();
   const [withdraw, withdrawing] = useWithdrawLinkMutation();
@@ -42,10 +48,14 @@ const OwnerLinks = ({ visitId, handOver }: { visitId: string; handOver: () => Pr
     }
   };
   return (
-    <section aria-label="Links for the owner" className="no-print mt-8 border-t-2 border-green pt-3">
+    <section
+      aria-label="Links for the owner"
+      className="no-print mt-8 border-t-2 border-green pt-3"
+    >
       <h2 className="text-[17px] font-bold">Links for the owner</h2>
       <p className="text-[14px] text-muted">
-        Whoever has the link reads the edition that it was made for and nothing else, until it ends or is withdrawn.
+        Whoever has the link reads the edition that it was made for and nothing else, until it ends
+        or is withdrawn.
       </p>
       <div className="mt-2 flex flex-wrap items-center gap-2">
         <label className="text-[15px]">
@@ -74,7 +84,10 @@ const OwnerLinks = ({ visitId, handOver }: { visitId: string; handOver: () => Pr
         {links.map((link) => {
           const address = link.path ? `${window.location.origin}${link.path}` : "";
           return (
-            <li key={link.id} className="flex flex-wrap items-center gap-2 border-t border-line py-2 text-[14px]">
+            <li
+              key={link.id}
+              className="flex flex-wrap items-center gap-2 border-t border-line py-2 text-[14px]"
+            >
               {link.path ? (
                 <>
                   <input
@@ -87,17 +100,24 @@ const OwnerLinks = ({ visitId, handOver }: { visitId: string; handOver: () => Pr
                   <Button onClick={() => void copy(address)}>
                     <Copy aria-hidden size={16} /> Copy
                   </Button>
-                  <Button look="rust" disabled={withdrawing.isLoading} onClick={() => void withdraw(link.id)}>
+                  <Button
+                    look="rust"
+                    disabled={withdrawing.isLoading}
+                    onClick={() => void withdraw(link.id)}
+                  >
                     Withdraw
                   </Button>
                   <span className="text-muted">
-                    {link.edition !== null && `edition ${link.edition}, `}for {link.owner}, until {dayOf(link.expiresAt)}
+                    {link.edition !== null && `edition ${link.edition}, `}for {link.owner}, until{" "}
+                    {dayOf(link.expiresAt)}
                   </span>
                 </>
               ) : (
                 <span className="text-muted">
                   made {dayOf(link.at)} by {link.by},{" "}
-                  {link.withdrawnAt ? `withdrawn ${dayOf(link.withdrawnAt)}` : `ended ${dayOf(link.expiresAt)}`}
+                  {link.withdrawnAt
+                    ? `withdrawn ${dayOf(link.withdrawnAt)}`
+                    : `ended ${dayOf(link.expiresAt)}`}
                 </span>
               )}
             </li>
@@ -122,17 +142,23 @@ const Editions = ({ visitId, shown }: { visitId: string; shown: string | undefin
     <section aria-label="Editions" className="no-print mt-8 border-t-2 border-green pt-3">
       <h2 className="text-[17px] font-bold">Editions</h2>
       <p className="text-[14px] text-muted">
-        Printing, a PDF file and a link each hand over an edition: it says for ever what it says then. What comes later is in the next.
+        Printing, a PDF file and a link each hand over an edition: it says for ever what it says
+        then. What comes later is in the next.
       </p>
       {error && (
         <p role="alert" className="text-rust">
           {problemText(error)}
         </p>
       )}
-      {editions.length === 0 && <p className="text-[14px] text-muted">None yet: this report has not been handed over.</p>}
+      {editions.length === 0 && (
+        <p className="text-[14px] text-muted">None yet: this report has not been handed over.</p>
+      )}
       <ul>
         {editions.map((e) => (
-          <li key={e.id} className="flex flex-wrap items-center gap-x-4 border-t border-line text-[14px]">
+          <li
+            key={e.id}
+            className="flex flex-wrap items-center gap-x-4 border-t border-line text-[14px]"
+          >
             <Link
               to={`/visits/${visitId}/report?edition=${e.id}`}
               aria-current={e.id === shown ? "page" : undefined}
@@ -143,7 +169,11 @@ const Editions = ({ visitId, shown }: { visitId: string; shown: string | undefin
             <span className="text-muted">
               {dayOf(e.at)} {timeOf(e.at)}, {e.by}, {HOW[e.how]}
             </span>
-            <a href={`/api/editions/${e.id}/report.pdf`} download="report.pdf" className="min-h-11 content-center text-green underline">
+            <a
+              href={`/api/editions/${e.id}/report.pdf`}
+              download="report.pdf"
+              className="min-h-11 content-center text-green underline"
+            >
               PDF of edition {e.number}
             </a>
           </li>
@@ -199,13 +229,19 @@ export const ReportScreen = () => {
   return (
     <div className="mx-auto max-w-4xl p-6 pb-16">
       <InBar>
-        <Link to={`/visits/${visitId}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/visits/${visitId}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{data.unit.name}</b>: {data.visit.asked}
         </Link>
       </InBar>
       <div className="no-print mb-3 flex flex-wrap items-center justify-end gap-2">
         {data.edition && (
-          <p role="status" className="min-w-0 flex-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
+          <p
+            role="status"
+            className="min-w-0 flex-1 border-l-4 border-green bg-green-soft p-2 text-[15px]"
+          >
             Edition {data.edition.number}, handed over {dayOf(data.edition.at)}: it does not change.{" "}
             <Link to={`/visits/${visitId}/report`} className="text-green underline">
               The report as it stands now

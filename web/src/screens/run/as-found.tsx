@@ -16,7 +16,13 @@ export const AsFound = ({ live }: { live: LiveRun }) => {
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string>();
   const begin = (): void =>
-    setProblem(live.add({ type: "as-found", lineup: controlsOf(network, lineup), ...(note.trim() ? { note: note.trim() } : {}) }));
+    setProblem(
+      live.add({
+        type: "as-found",
+        lineup: controlsOf(network, lineup),
+        ...(note.trim() ? { note: note.trim() } : {}),
+      }),
+    );
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">

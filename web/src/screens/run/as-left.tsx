@@ -1,4 +1,11 @@
-import { doubtsNow, inUseLineup, type Lineup, looseEnds, unprotectedAt, verdictNow } from "@uppershed/core";
+import {
+  doubtsNow,
+  inUseLineup,
+  type Lineup,
+  looseEnds,
+  unprotectedAt,
+  verdictNow,
+} from "@uppershed/core";
 import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { useMeQuery } from "../../store/api.ts";
@@ -23,11 +30,17 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   const ends = looseEnds(network, state.physical, lineup);
   const must = ends.filter((e) => e.mustTag);
   const close = (): void => {
-    const tagged = must.flatMap((e) => (tags[e.id]?.trim() ? [{ id: e.id, tag: tags[e.id]?.trim() ?? "" }] : []));
+    const tagged = must.flatMap((e) =>
+      tags[e.id]?.trim() ? [{ id: e.id, tag: tags[e.id]?.trim() ?? "" }] : [],
+    );
     const signature = name.trim() || me?.person.name || "";
     const no =
-      add({ type: "as-left", lineup: changedFrom(state.physical.lineup, lineup), tagged, ...(note.trim() ? { note: note.trim() } : {}) }) ??
-      add({ type: "closed", name: signature });
+      add({
+        type: "as-left",
+        lineup: changedFrom(state.physical.lineup, lineup),
+        tagged,
+        ...(note.trim() ? { note: note.trim() } : {}),
+      }) ?? add({ type: "closed", name: signature });
     setProblem(no);
   };
   const verdict = verdictNow(state);
@@ -41,8 +54,9 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
           <h1 className="text-[25px] font-bold leading-tight">How is it left?</h1>
           <p className="mt-1 text-[15px]">
             Holds to <b>{holds(verdict.holdsToC)}</b>
-            {verdict.weakest && `, set by ${verdict.weakest.name}, ${text(verdict.weakest.evidence)}`}. Spring's list is made from what you
-            write here.
+            {verdict.weakest &&
+              `, set by ${verdict.weakest.name}, ${text(verdict.weakest.evidence)}`}
+            . Spring's list is made from what you write here.
           </p>
         </div>
         <Doubts doubts={doubts} />
@@ -61,7 +75,11 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
         )}
         <section aria-label="Loose ends">
           <h2 className="border-b-2 border-green text-[15px] font-bold">Loose ends</h2>
-          {must.length === 0 && <p className="py-2 text-[15px] text-muted">None: every end is made, every plug and cap is in.</p>}
+          {must.length === 0 && (
+            <p className="py-2 text-[15px] text-muted">
+              None: every end is made, every plug and cap is in.
+            </p>
+          )}
           {must.map((end) => (
             <label key={end.id} className="block border-b border-line py-2 text-[15px]">
               {end.text}

@@ -34,7 +34,11 @@ describe("can't do this", () => {
   const open = async (stepId: string, add = adder()) => {
     const onClose = vi.fn<() => void>();
     await show(<CannotSheet open step={stepOf(stepId)} live={liveWith(add)} onClose={onClose} />);
-    return { add, onClose, go: () => fireEvent.click(screen.getByRole("button", { name: "Plan again without it" })) };
+    return {
+      add,
+      onClose,
+      go: () => fireEvent.click(screen.getByRole("button", { name: "Plan again without it" })),
+    };
   };
 
   it("asks which part and why, and takes neither for granted", async () => {
@@ -81,8 +85,13 @@ describe("can't do this", () => {
 
 describe("a note or a fault", () => {
   const open = async (add = adder()) => {
-    await show(<NoticedSheet open step={stepOf("drain:heater")} live={liveWith(add)} onClose={() => {}} />);
-    return { add, go: () => fireEvent.click(screen.getByRole("button", { name: "Write it down" })) };
+    await show(
+      <NoticedSheet open step={stepOf("drain:heater")} live={liveWith(add)} onClose={() => {}} />,
+    );
+    return {
+      add,
+      go: () => fireEvent.click(screen.getByRole("button", { name: "Write it down" })),
+    };
   };
 
   it("is a plain note where no part is named", async () => {
@@ -91,7 +100,11 @@ describe("a note or a fault", () => {
     expect(screen.getByRole("alert").textContent).toBe("Say what it is.");
     fireEvent.change(screen.getByLabelText("What is it?"), { target: { value: "locker wet" } });
     go();
-    expect(add).toHaveBeenCalledExactlyOnceWith({ type: "note", stepId: "drain:heater", text: "locker wet" });
+    expect(add).toHaveBeenCalledExactlyOnceWith({
+      type: "note",
+      stepId: "drain:heater",
+      text: "locker wet",
+    });
   });
 
   it("is a fault with its severity and part, and warns of danger", async () => {

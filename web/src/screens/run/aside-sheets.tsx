@@ -5,7 +5,12 @@ import { SheetForm } from "../../ui/sheet-form.tsx";
 import { PartSelect } from "../../ui/part-select.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 
-const REASONS = ["Cannot be reached", "Seized or broken", "Owner said no", "Not fitted on this unit"] as const;
+const REASONS = [
+  "Cannot be reached",
+  "Seized or broken",
+  "Owner said no",
+  "Not fitted on this unit",
+] as const;
 
 interface AsideProps {
   readonly open: boolean;
@@ -24,7 +29,9 @@ export const CannotSheet = (props: AsideProps) => (
 const CannotForm = ({ step, live, onClose }: AsideProps) => {
   const { state, add } = live;
   const parts = step.parts.flatMap((id) => state.network.map.parts.find((p) => p.id === id) ?? []);
-  const [chosen, setChosen] = useState<string[]>(parts.length === 1 && parts[0] ? [parts[0].id] : []);
+  const [chosen, setChosen] = useState<string[]>(
+    parts.length === 1 && parts[0] ? [parts[0].id] : [],
+  );
   const [reason, setReason] = useState("");
   const go = (): string | undefined => {
     if (chosen.length === 0) return "Choose the part that can't be done.";
@@ -33,7 +40,9 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
   };
   return (
     <SheetForm act="Plan again without it" look="rust" onAct={go} onClose={onClose}>
-      <p className="text-muted">"{step.title}". The plan is made again without it, and says what stays unprotected.</p>
+      <p className="text-muted">
+        "{step.title}". The plan is made again without it, and says what stays unprotected.
+      </p>
       <fieldset className="mt-3">
         <legend className="font-semibold">Which part?</legend>
         <div className="grid grid-cols-2 gap-1">
@@ -43,7 +52,11 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
                 type="checkbox"
                 className="size-5 accent-[var(--green)]"
                 checked={chosen.includes(part.id)}
-                onChange={(e) => setChosen((now) => (e.target.checked ? [...now, part.id] : now.filter((id) => id !== part.id)))}
+                onChange={(e) =>
+                  setChosen((now) =>
+                    e.target.checked ? [...now, part.id] : now.filter((id) => id !== part.id),
+                  )
+                }
               />
               {part.tag ? `${part.tag} ` : ""}
               {part.name}
@@ -90,8 +103,15 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
   const { parts } = live.state.network.map;
   const go = (): string | undefined => {
     if (words.trim() === "") return "Say what it is.";
-    if (severity === "note" && !part) return live.add({ type: "note", stepId: step.id, text: words.trim() });
-    return live.add({ type: "noticed", stepId: step.id, severity, text: words.trim(), ...(part ? { part } : {}) });
+    if (severity === "note" && !part)
+      return live.add({ type: "note", stepId: step.id, text: words.trim() });
+    return live.add({
+      type: "noticed",
+      stepId: step.id,
+      severity,
+      text: words.trim(),
+      ...(part ? { part } : {}),
+    });
   };
   return (
     <SheetForm act="Write it down" onAct={go} onClose={onClose}>

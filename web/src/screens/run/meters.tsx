@@ -7,19 +7,41 @@ import { clock } from "../../ui/words.ts";
 
 const MINUTE = 60_000;
 
-const Meter = ({ label, children, roomy = false }: { label: string; children: React.ReactNode; roomy?: boolean }) => (
-  <div className={`${roomy ? "hidden md:block " : ""}min-w-0 border-l border-line px-3 py-1.5 first:border-l-0 xl:px-4 xl:py-2`}>
+const Meter = ({
+  label,
+  children,
+  roomy = false,
+}: {
+  label: string;
+  children: React.ReactNode;
+  roomy?: boolean;
+}) => (
+  <div
+    className={`${roomy ? "hidden md:block " : ""}min-w-0 border-l border-line px-3 py-1.5 first:border-l-0 xl:px-4 xl:py-2`}
+  >
     <dt className="text-[13px] text-muted">{label}</dt>
     <dd className="text-[14px] leading-snug xl:text-[15px]">{children}</dd>
   </div>
 );
 
 const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boolean }) => (
-  <b className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}>{children}</b>
+  <b
+    className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}
+  >
+    {children}
+  </b>
 );
 
 /** The strip of live meters. */
-export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict: Verdict; startedAt: string }) => {
+export const Meters = ({
+  state,
+  verdict,
+  startedAt,
+}: {
+  state: RunState;
+  verdict: Verdict;
+  startedAt: string;
+}) => {
   const { holds, q, parts } = useUnits();
   const now = useNow(MINUTE / 4);
   const { plan, firstPlan } = state;
@@ -42,13 +64,20 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
             cannot tell for {[...new Set(plan.cannotTell.map((d) => d.becauseName))].join(", ")}
           </span>
         )}
-        {plan && state.todo.length > 0 && <span className="block text-[13px] text-muted">{holds(plan.holdsToC)} when done</span>}
+        {plan && state.todo.length > 0 && (
+          <span className="block text-[13px] text-muted">{holds(plan.holdsToC)} when done</span>
+        )}
       </Meter>
-      <Meter label={use.usedM3 === undefined ? "Antifreeze drawn (worked out)" : "Antifreeze used (measured)"}>
+      <Meter
+        label={
+          use.usedM3 === undefined ? "Antifreeze drawn (worked out)" : "Antifreeze used (measured)"
+        }
+      >
         <Big>{drawn.value}</Big>{" "}
         <span className="text-muted">
           {drawn.unit}
-          {firstPlan && ` of ${q(firstPlan.antifreeze.medianM3, "volume")}, allow ${q(firstPlan.antifreeze.p90M3, "volume")}`}
+          {firstPlan &&
+            ` of ${q(firstPlan.antifreeze.medianM3, "volume")}, allow ${q(firstPlan.antifreeze.p90M3, "volume")}`}
         </span>
       </Meter>
       <Meter label="Water in lines (worked out)" roomy>
@@ -57,7 +86,11 @@ export const Meters = ({ state, verdict, startedAt }: { state: RunState; verdict
       </Meter>
       <Meter label="On the clock" roomy>
         <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>
-        {firstPlan && <span className="block text-[13px] text-muted">of {clock(firstPlan.minutes)}, estimated</span>}
+        {firstPlan && (
+          <span className="block text-[13px] text-muted">
+            of {clock(firstPlan.minutes)}, estimated
+          </span>
+        )}
       </Meter>
     </dl>
   );

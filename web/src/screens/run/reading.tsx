@@ -35,7 +35,12 @@ export const ReadingEntry = ({
       }}
     >
       <label htmlFor={id} className="block text-[15px] font-semibold">
-        {ask.label} {ask.required ? <span className="text-rust">(needed)</span> : <span className="font-normal text-muted">(if read)</span>}
+        {ask.label}{" "}
+        {ask.required ? (
+          <span className="text-rust">(needed)</span>
+        ) : (
+          <span className="font-normal text-muted">(if read)</span>
+        )}
       </label>
       <div className="mt-1 flex items-center gap-2">
         <input

@@ -14,12 +14,25 @@ export const wordsOf = (
   network: Network,
   action: Action,
   units: UnitSystem,
-): { tag: string; title: string; change: string | undefined; to: string | undefined; handle: string } => {
+): {
+  tag: string;
+  title: string;
+  change: string | undefined;
+  to: string | undefined;
+  handle: string;
+} => {
   switch (action.type) {
     case "set-valve": {
       const control = network.controls.find((c) => c.key === action.control);
-      const label = (position: string): string => (control ? positionLabel(control, position) : position);
-      return { tag: action.tag, title: action.label, change: label(action.from), to: label(action.position), handle: action.handle };
+      const label = (position: string): string =>
+        control ? positionLabel(control, position) : position;
+      return {
+        tag: action.tag,
+        title: action.label,
+        change: label(action.from),
+        to: label(action.position),
+        handle: action.handle,
+      };
     }
     case "pump":
       return {
@@ -32,7 +45,13 @@ export const wordsOf = (
     case "drain":
       return { tag: "", title: "Let it drain", change: undefined, to: undefined, handle: "" };
     default:
-      return { tag: "", title: fillIn(action.label, units), change: undefined, to: undefined, handle: "" };
+      return {
+        tag: "",
+        title: fillIn(action.label, units),
+        change: undefined,
+        to: undefined,
+        handle: "",
+      };
   }
 };
 
@@ -56,11 +75,17 @@ export const RowTick = ({
       type="button"
       role="checkbox"
       aria-checked={ticked}
-      aria-label={[`${tag} ${title}`.trim(), to === undefined ? "" : `${change} to ${to}`, handle].filter(Boolean).join(", ")}
+      aria-label={[`${tag} ${title}`.trim(), to === undefined ? "" : `${change} to ${to}`, handle]
+        .filter(Boolean)
+        .join(", ")}
       onClick={() => onTick(!ticked)}
       className={`flex min-h-[58px] w-full items-center gap-3 rounded border-[1.5px] px-3 py-2 text-left ${ticked ? "border-green bg-green-soft" : "border-line bg-raised hover:border-green"}`}
     >
-      {tag && <span className="w-12 shrink-0 rounded bg-ground py-1 text-center text-[16px] font-bold">{tag}</span>}
+      {tag && (
+        <span className="w-12 shrink-0 rounded bg-ground py-1 text-center text-[16px] font-bold">
+          {tag}
+        </span>
+      )}
       <span className="min-w-0 flex-1">
         <span className="block text-[15.5px]">{title}</span>
         {to !== undefined && (

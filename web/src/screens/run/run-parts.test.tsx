@@ -22,18 +22,34 @@ describe("a row to tick", () => {
 
   it("is a checkbox that says the tag, the part, from where to where and how the handle lies", async () => {
     const onTick = vi.fn<(done: boolean) => void>();
-    await show(<RowTick network={network} action={valve} ticked={false} onTick={onTick} units="metric" />);
-    const row = screen.getByRole("checkbox", { name: "V5 Heater cold in, open to shut, handle across" });
+    await show(
+      <RowTick network={network} action={valve} ticked={false} onTick={onTick} units="metric" />,
+    );
+    const row = screen.getByRole("checkbox", {
+      name: "V5 Heater cold in, open to shut, handle across",
+    });
     expect(row.getAttribute("aria-checked")).toBe("false");
     fireEvent.click(row);
     expect(onTick).toHaveBeenCalledWith(true);
   });
 
   it.each([
-    [{ type: "pump", switch: "pump", watch: "x", untilStrength: 0.433, maxM3: 1 }, "Run until it reads 43 % or more"],
-    [{ type: "pump", switch: "pump", watch: "x", untilAir: 0.9, maxM3: 1 }, "Run until it spits and gives only air"],
-    [{ type: "pump", switch: "pump", watch: "x", maxM3: 0.001, aboutM3: 0.0005 }, "Let about 0.13 US gal run through"],
-    [{ type: "pour", cell: "x", volumeM3: 0.0005, label: "Pour {m3:0.0005} slowly" }, "Pour 0.13 US gal slowly"],
+    [
+      { type: "pump", switch: "pump", watch: "x", untilStrength: 0.433, maxM3: 1 },
+      "Run until it reads 43 % or more",
+    ],
+    [
+      { type: "pump", switch: "pump", watch: "x", untilAir: 0.9, maxM3: 1 },
+      "Run until it spits and gives only air",
+    ],
+    [
+      { type: "pump", switch: "pump", watch: "x", maxM3: 0.001, aboutM3: 0.0005 },
+      "Let about 0.13 US gal run through",
+    ],
+    [
+      { type: "pour", cell: "x", volumeM3: 0.0005, label: "Pour {m3:0.0005} slowly" },
+      "Pour 0.13 US gal slowly",
+    ],
     [{ type: "confirm", fact: "f", label: "Water at {c:40} or less" }, "Water at 104 °F or less"],
   ] as const)("puts %o in words, in the workshop's units", (action, words) => {
     expect(wordsOf(network, action as Action, "us").title).toBe(words);
@@ -54,8 +70,21 @@ describe("a row to tick", () => {
 });
 
 describe("a reading", () => {
-  const strength: Ask = { key: "s", kind: "strength", label: "Strength at the outlet", required: false, expected: 0.47 };
-  const bucket: Ask = { key: "b", kind: "recovered", label: "How much came out", required: true, cell: "heater", expected: 0.0361 };
+  const strength: Ask = {
+    key: "s",
+    kind: "strength",
+    label: "Strength at the outlet",
+    required: false,
+    expected: 0.47,
+  };
+  const bucket: Ask = {
+    key: "b",
+    kind: "recovered",
+    label: "How much came out",
+    required: true,
+    cell: "heater",
+    expected: 0.0361,
+  };
   const enter = (words: string): void => {
     fireEvent.change(screen.getByRole("textbox"), { target: { value: words } });
     fireEvent.click(screen.getByRole("button", { name: "Enter" }));
@@ -73,7 +102,10 @@ describe("a reading", () => {
 
   it("follows the workshop's units", async () => {
     const read = vi.fn<(si: number, typed: string) => string | undefined>(() => undefined);
-    await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />, { ...ME, workshop: { ...ME.workshop, units: "us" } });
+    await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />, {
+      ...ME,
+      workshop: { ...ME.workshop, units: "us" },
+    });
     enter("2");
     expect(read).toHaveBeenLastCalledWith(expect.closeTo(2 * 3.785411784e-3, 9), "2 gal");
     expect(screen.getByText("Worked out: 9.5 US gal")).toBeTruthy();
@@ -92,7 +124,13 @@ describe("a reading", () => {
   });
 
   it("shows why a value was not taken, and keeps what was typed", async () => {
-    await show(<ReadingEntry ask={strength} reading={undefined} onRead={() => "A strength lies between 0 and 100 %."} />);
+    await show(
+      <ReadingEntry
+        ask={strength}
+        reading={undefined}
+        onRead={() => "A strength lies between 0 and 100 %."}
+      />,
+    );
     enter("140");
     expect(screen.getByRole("alert").textContent).toBe("A strength lies between 0 and 100 %.");
     expect(screen.getByRole<HTMLInputElement>("textbox").value).toBe("140");
@@ -111,9 +149,15 @@ describe("the lineup form", () => {
       />
     );
     const { rerender } = await show(form());
-    expect(screen.getAllByRole("radiogroup")).toHaveLength(network.controls.filter((c) => c.spec.role !== "check").length);
+    expect(screen.getAllByRole("radiogroup")).toHaveLength(
+      network.controls.filter((c) => c.spec.role !== "check").length,
+    );
     expect(screen.queryByText("not as in use")).toBeNull();
-    fireEvent.click(screen.getByRole("radiogroup", { name: "V7 Bypass" }).querySelector('[role="radio"]') as Element);
+    fireEvent.click(
+      screen
+        .getByRole("radiogroup", { name: "V7 Bypass" })
+        .querySelector('[role="radio"]') as Element,
+    );
     expect(now["v7"]).toBe("open");
     rerender(form());
     expect(screen.getAllByText("not as in use")).toHaveLength(1);

@@ -1,4 +1,11 @@
-import { buildScene, layOut, lineupNow, runsMovedNext, type RunState, verdictNow } from "@uppershed/core";
+import {
+  buildScene,
+  layOut,
+  lineupNow,
+  runsMovedNext,
+  type RunState,
+  verdictNow,
+} from "@uppershed/core";
 import { Map as MapIcon } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
@@ -25,11 +32,13 @@ const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
   const rings = new Map<string, "turn" | "done">();
   const step = state.todo[0];
   if (!step || state.phase !== "steps") return rings;
-  const partOf = (control: string): string => state.network.controls.find((c) => c.key === control)?.part.id ?? "";
+  const partOf = (control: string): string =>
+    state.network.controls.find((c) => c.key === control)?.part.id ?? "";
   for (const part of step.parts) rings.set(part, "turn");
   const left = new Set<string>();
   step.actions.forEach((action, i) => {
-    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`)) left.add(partOf(action.control));
+    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`))
+      left.add(partOf(action.control));
   });
   const turned = step.actions.flatMap((a) => (a.type === "set-valve" ? [partOf(a.control)] : []));
   for (const part of turned) if (!left.has(part)) rings.set(part, "done");
@@ -42,7 +51,12 @@ const Clocks = ({ state }: { state: RunState }) => {
   const shown = state.clocks
     .filter((c) => Date.parse(c.endsAt) > now - 3_600_000)
     .toSorted((a, b) => Date.parse(a.endsAt) - Date.parse(b.endsAt))
-    .map((c) => ({ ...c, name: c.label.replace(/^Drain the /u, ""), left: countdown(c.endsAt, now), over: Date.parse(c.endsAt) < now }));
+    .map((c) => ({
+      ...c,
+      name: c.label.replace(/^Drain the /u, ""),
+      left: countdown(c.endsAt, now),
+      over: Date.parse(c.endsAt) < now,
+    }));
   const others = shown.slice(1);
   return (
     <>
@@ -72,7 +86,8 @@ const Clocks = ({ state }: { state: RunState }) => {
 const keptInWords = (live: LiveRun): readonly [words: string, bad: boolean] => {
   if (live.unsaved > 0) return [`${live.unsaved} in this page only: this device is full`, true];
   if (live.saving > 0) return ["Saving …", false];
-  if (live.heldFor !== undefined) return [`${live.waiting} kept here until ${live.heldFor} signs in`, true];
+  if (live.heldFor !== undefined)
+    return [`${live.waiting} kept here until ${live.heldFor} signs in`, true];
   // How many wait is said in the bar, on every screen.
   return [live.waiting > 0 ? "" : "Saved", false];
 };
@@ -81,7 +96,10 @@ const Kept = ({ live }: { live: LiveRun }) => {
   const [words, bad] = keptInWords(live);
   if (words === "") return null;
   return (
-    <span role="status" className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35"}`}>
+    <span
+      role="status"
+      className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35"}`}
+    >
       {words}
     </span>
   );
@@ -115,7 +133,9 @@ const Working = ({ live }: { live: LiveRun }) => {
         <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
-        <span className="hidden text-[15px] opacity-90 2xl:inline">Winterize: drain, then antifreeze</span>
+        <span className="hidden text-[15px] opacity-90 2xl:inline">
+          Winterize: drain, then antifreeze
+        </span>
         <span className="ml-auto flex items-center gap-2 text-on-bar">
           <Clocks state={state} />
           <Kept live={live} />
@@ -126,17 +146,25 @@ const Working = ({ live }: { live: LiveRun }) => {
         className="order-2 row-span-1 flex min-h-0 flex-col border-line md:order-3 md:col-span-2 md:border-t lg:order-1 lg:col-span-1 lg:row-span-2 lg:border-r lg:border-t-0"
       >
         {live.refused.map((entry) => (
-          <p key={entry.id} role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
+          <p
+            key={entry.id}
+            role="alert"
+            className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]"
+          >
             The server did not take {entry.what}: {text(entry.refused?.why ?? "")}{" "}
-            <button type="button" className="min-h-11 font-semibold text-green underline" onClick={() => setWaiting(true)}>
+            <button
+              type="button"
+              className="min-h-11 font-semibold text-green underline"
+              onClick={() => setWaiting(true)}
+            >
               Correct it, or keep it as a note
             </button>
           </p>
         ))}
         {live.astray.length > 0 && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft px-3 py-2 text-[15px]">
-            {live.astray.length} {live.astray.length === 1 ? "entry" : "entries"} of this run {live.astray.length === 1 ? "has" : "have"} no
-            effect.{" "}
+            {live.astray.length} {live.astray.length === 1 ? "entry" : "entries"} of this run{" "}
+            {live.astray.length === 1 ? "has" : "have"} no effect.{" "}
             <Link to={`/records/${run.id}`} className="font-semibold text-green underline">
               The record names them
             </Link>
@@ -163,7 +191,9 @@ const Working = ({ live }: { live: LiveRun }) => {
         >
           <MapIcon aria-hidden size={20} /> {mapOnPhone ? "Hide the map" : "Show the map"}
         </button>
-        <div className={`absolute inset-x-0 bottom-0 top-12 md:top-0 ${mapOnPhone ? "" : "hidden md:block"}`}>
+        <div
+          className={`absolute inset-x-0 bottom-0 top-12 md:top-0 ${mapOnPhone ? "" : "hidden md:block"}`}
+        >
           <MapDrawing
             network={state.network}
             scene={scene}
@@ -234,6 +264,7 @@ export const RunScreen = () => {
   useTitle(live ? `${live.run.unitName}, run sheet` : "Run sheet");
   if (!live) return <Waiting error={error} />;
   // Entries not yet sent keep the sheet open: only a record that the server has is shown as one.
-  if (live.state.phase === "closed" && live.waiting === 0) return <Navigate to={`/records/${runId}`} replace />;
+  if (live.state.phase === "closed" && live.waiting === 0)
+    return <Navigate to={`/records/${runId}`} replace />;
   return live.state.phase === "closed" ? <SignedOff live={live} /> : <Working live={live} />;
 };

@@ -18,11 +18,17 @@ const Stages = ({ state }: { state: RunState }) => {
         const all = done + state.todo.filter((s) => s.stage === stage).length;
         if (all === 0) return null;
         return (
-          <li key={stage} aria-current={stage === current ? "step" : undefined} className="min-w-0 flex-1">
+          <li
+            key={stage}
+            aria-current={stage === current ? "step" : undefined}
+            className="min-w-0 flex-1"
+          >
             <div className="h-[7px] bg-line">
               <div className="h-full bg-green" style={{ width: `${(100 * done) / all}%` }} />
             </div>
-            <span className={`block truncate text-[12.5px] ${stage === current ? "font-bold" : "text-muted"}`}>
+            <span
+              className={`block truncate text-[12.5px] ${stage === current ? "font-bold" : "text-muted"}`}
+            >
               {label}
               <span className="sr-only">
                 {" "}
@@ -42,7 +48,13 @@ const Interlocks = ({ state, step }: { state: RunState; step: Step }) => {
   return (
     <p className="text-[13.5px] text-muted">
       Made safe by:{" "}
-      {signed.map((d) => `${d.step.title.toLowerCase()}, ${d.signed.name} ${new Date(d.signed.at).toTimeString().slice(0, 5)}`).join("; ")}.
+      {signed
+        .map(
+          (d) =>
+            `${d.step.title.toLowerCase()}, ${d.signed.name} ${new Date(d.signed.at).toTimeString().slice(0, 5)}`,
+        )
+        .join("; ")}
+      .
     </p>
   );
 };
@@ -76,7 +88,8 @@ const Unprotected = ({ state }: { state: RunState }) => {
   );
 };
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName);
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName);
 
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
@@ -93,11 +106,19 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   };
   const tickNext = (): void => {
     const next = step && rowsOf(step).find((r) => !state.ticked.includes(r.key));
-    if (step && next) setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
+    if (step && next)
+      setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
   };
   useEffect(() => {
     const pressed = (event: KeyboardEvent): void => {
-      if (typing(event.target) || event.metaKey || event.ctrlKey || event.altKey || document.querySelector('[role="dialog"]')) return;
+      if (
+        typing(event.target) ||
+        event.metaKey ||
+        event.ctrlKey ||
+        event.altKey ||
+        document.querySelector('[role="dialog"]')
+      )
+        return;
       if (event.key === "n") sign();
       if (event.key === "a") tickNext();
     };
@@ -125,7 +146,10 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
           {step.where && <p className="text-[15px] text-muted">{step.where}.</p>}
         </div>
         {step.cautions.map((caution) => (
-          <p key={caution} className="border-l-[6px] border-rust bg-rust-soft px-3 py-2 text-[15px]">
+          <p
+            key={caution}
+            className="border-l-[6px] border-rust bg-rust-soft px-3 py-2 text-[15px]"
+          >
             {text(caution)}
           </p>
         ))}
@@ -138,7 +162,9 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
               action={row.action}
               units={system}
               ticked={state.ticked.includes(row.key)}
-              onTick={(done) => setProblem(add({ type: "row-ticked", stepId: step.id, row: row.key, done }))}
+              onTick={(done) =>
+                setProblem(add({ type: "row-ticked", stepId: step.id, row: row.key, done }))
+              }
             />
           ))}
         </div>
@@ -147,7 +173,9 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             key={ask.key}
             ask={ask}
             reading={state.readings.findLast((r) => r.stepId === step.id && r.ask === ask.key)}
-            onRead={(si, typed) => add({ type: "reading", stepId: step.id, ask: ask.key, si, typed })}
+            onRead={(si, typed) =>
+              add({ type: "reading", stepId: step.id, ask: ask.key, si, typed })
+            }
           />
         ))}
         <Odds odds={odds} />
@@ -166,15 +194,28 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
       </div>
       <div className="border-t border-line bg-paper px-4 py-3">
         {problem && (
-          <p role="alert" className="mb-2 border-l-4 border-rust bg-rust-soft px-3 py-1.5 text-[15px]">
+          <p
+            role="alert"
+            className="mb-2 border-l-4 border-rust bg-rust-soft px-3 py-1.5 text-[15px]"
+          >
             {problem}
           </p>
         )}
         <div className="flex flex-wrap gap-2">
-          <Button look="act" big className="min-w-full flex-1 whitespace-nowrap sm:min-w-0" onClick={sign} aria-describedby="rows-left">
+          <Button
+            look="act"
+            big
+            className="min-w-full flex-1 whitespace-nowrap sm:min-w-0"
+            onClick={sign}
+            aria-describedby="rows-left"
+          >
             Done, next step
           </Button>
-          <Button big className="flex-1 whitespace-nowrap px-3 sm:flex-none" onClick={() => setSheet("cannot")}>
+          <Button
+            big
+            className="flex-1 whitespace-nowrap px-3 sm:flex-none"
+            onClick={() => setSheet("cannot")}
+          >
             Can't do this
           </Button>
           <Button big onClick={() => setSheet("noticed")} className="px-3">
@@ -185,8 +226,18 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
           {left > 0 ? `${left} row${left === 1 ? "" : "s"} to tick` : "Every row ticked"}
         </p>
       </div>
-      <CannotSheet open={sheet === "cannot"} step={step} live={live} onClose={() => setSheet(null)} />
-      <NoticedSheet open={sheet === "noticed"} step={step} live={live} onClose={() => setSheet(null)} />
+      <CannotSheet
+        open={sheet === "cannot"}
+        step={step}
+        live={live}
+        onClose={() => setSheet(null)}
+      />
+      <NoticedSheet
+        open={sheet === "noticed"}
+        step={step}
+        live={live}
+        onClose={() => setSheet(null)}
+      />
     </div>
   );
 };

@@ -7,7 +7,8 @@ import { problemText, useSignInMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 
 /** Where to go after signing in: a screen of this application, never another site. */
-const safe = (to: string | null): string => (to?.startsWith("/") && !to.startsWith("//") ? to : "/");
+const safe = (to: string | null): string =>
+  to?.startsWith("/") && !to.startsWith("//") ? to : "/";
 
 export const SignInScreen = () => {
   useTitle("Sign in");
@@ -24,9 +25,17 @@ export const SignInScreen = () => {
   });
   return (
     <main className="grid min-h-dvh bg-paper md:grid-cols-[minmax(360px,440px)_1fr]">
-      <form onSubmit={(e) => void submit(e)} className="flex flex-col justify-center gap-4 p-8" noValidate>
-        <h1 className="wide text-2xl font-extrabold uppercase tracking-wide text-green">Upper Shed</h1>
-        <p className="text-muted">The water systems of vans and boats: drawn, worked out, done and written down.</p>
+      <form
+        onSubmit={(e) => void submit(e)}
+        className="flex flex-col justify-center gap-4 p-8"
+        noValidate
+      >
+        <h1 className="wide text-2xl font-extrabold uppercase tracking-wide text-green">
+          Upper Shed
+        </h1>
+        <p className="text-muted">
+          The water systems of vans and boats: drawn, worked out, done and written down.
+        </p>
         {(["name", "password"] as const).map((field) => (
           <label key={field} className="block">
             <span className="font-semibold">{field === "name" ? "Sign-in name" : "Password"}</span>

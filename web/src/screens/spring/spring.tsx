@@ -47,7 +47,8 @@ export const SpringLookScreen = () => {
       </InBar>
       <h1 className="text-[24px] font-extrabold">Other systems of {unit.name}</h1>
       <p className="mb-3 text-[15px] text-muted">
-        A look, not a test: kept apart from the water record. Gas and mains work is for licensed trades.
+        A look, not a test: kept apart from the water record. Gas and mains work is for licensed
+        trades.
       </p>
       <ul>
         {SPRING_LIST.map((item) => {
@@ -56,7 +57,9 @@ export const SpringLookScreen = () => {
             <li key={item.id} className="border-t border-line py-2">
               <p className="text-[16px]">
                 <b>{item.system}</b>: {item.look}
-                {item.defer && <span className="block text-[14px] font-semibold text-rust">{item.defer}</span>}
+                {item.defer && (
+                  <span className="block text-[14px] font-semibold text-rust">{item.defer}</span>
+                )}
               </p>
               <div className="mt-1 flex flex-wrap items-center gap-2">
                 <div role="group" aria-label={item.system} className="flex flex-wrap gap-2">
@@ -81,7 +84,9 @@ export const SpringLookScreen = () => {
                   onChange={(e) => setNotes((before) => ({ ...before, [item.id]: e.target.value }))}
                 />
                 <span className="w-52 text-[14px] text-muted">
-                  {last ? `${dayOf(last.at)}, ${last.by}${last.note ? `: ${last.note}` : ""}` : "never looked at"}
+                  {last
+                    ? `${dayOf(last.at)}, ${last.by}${last.note ? `: ${last.note}` : ""}`
+                    : "never looked at"}
                 </span>
               </div>
             </li>

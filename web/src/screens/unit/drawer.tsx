@@ -36,8 +36,12 @@ const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }
     <ul>
       {visits.map((v) => (
         <li key={v.id} className="border-t border-line">
-          <Link to={`/visits/${v.id}`} className="block min-h-11 py-1 text-[14px] hover:bg-green-soft">
-            <b>{dayOf(v.startsAt)}</b> {v.asked} <span className="text-muted">({VISIT_STATE_LABELS[v.state]})</span>
+          <Link
+            to={`/visits/${v.id}`}
+            className="block min-h-11 py-1 text-[14px] hover:bg-green-soft"
+          >
+            <b>{dayOf(v.startsAt)}</b> {v.asked}{" "}
+            <span className="text-muted">({VISIT_STATE_LABELS[v.state]})</span>
             {v.ownerSaid && <q className="block italic text-muted">{v.ownerSaid}</q>}
           </Link>
         </li>
@@ -53,7 +57,9 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
   const [words, setWords] = useState("");
   const wanted = words.trim().toLowerCase();
   const groups = new Map<string, Reading[]>();
-  for (const r of readings) if (r.label.toLowerCase().includes(wanted)) groups.set(r.key, [...(groups.get(r.key) ?? []), r]);
+  for (const r of readings)
+    if (r.label.toLowerCase().includes(wanted))
+      groups.set(r.key, [...(groups.get(r.key) ?? []), r]);
   return (
     <>
       <input
@@ -82,7 +88,8 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
                 <ul className="pl-3">
                   {of.map((r) => (
                     <li key={r.id}>
-                      {dayOf(r.at)}: {readingText(r, system)} <span className="text-muted">{r.by}</span>
+                      {dayOf(r.at)}: {readingText(r, system)}{" "}
+                      <span className="text-muted">{r.by}</span>
                     </li>
                   ))}
                 </ul>
@@ -91,41 +98,70 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
           );
         })}
       </ul>
-      {groups.size === 0 && <p className="text-[14px] text-muted">No readings{wanted ? " of that name" : " yet"}.</p>}
+      {groups.size === 0 && (
+        <p className="text-[14px] text-muted">No readings{wanted ? " of that name" : " yet"}.</p>
+      )}
     </>
   );
 };
 
 /** What wears, and when it is due, each with its working. */
-const Wear = ({ register, readings, today }: { register: readonly RegisteredPart[]; readings: readonly Reading[]; today: string }) => {
+const Wear = ({
+  register,
+  readings,
+  today,
+}: {
+  register: readonly RegisteredPart[];
+  readings: readonly Reading[];
+  today: string;
+}) => {
   /** Hours run or litres passed, and how many there are to be, where both were read. */
   const usedOf = (partId: string) => {
     const used = readings.find((r) => r.partId === partId && r.kind === "use");
     const life = readings.find((r) => r.partId === partId && r.kind === "use-life");
     if (!used || !life) return {};
-    const [unit, by] = used.dimension === "minutes" ? (["h", 1 / 60] as const) : (["L", 1000] as const);
-    return { use: { unit, life: Math.round(life.value * by), used: Math.round(used.value * by), on: used.at } };
+    const [unit, by] =
+      used.dimension === "minutes" ? (["h", 1 / 60] as const) : (["L", 1000] as const);
+    return {
+      use: {
+        unit,
+        life: Math.round(life.value * by),
+        used: Math.round(used.value * by),
+        on: used.at,
+      },
+    };
   };
   /** A rod goes by its thickness, where enough readings tell how it wears. */
   const rodOf = (part: RegisteredPart): ServiceVerdict | undefined => {
     if (part.item !== "anode") return undefined;
     const taken = new Map<string, number[]>();
     for (const r of readings)
-      if (r.partId === part.partId && r.spot === ANODE_POINT) taken.set(r.at, [...(taken.get(r.at) ?? []), r.value]);
+      if (r.partId === part.partId && r.spot === ANODE_POINT)
+        taken.set(r.at, [...(taken.get(r.at) ?? []), r.value]);
     const { fittedOn } = part.life;
     const verdict = rodVerdict(
       { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
       [...taken].map(([on, thicknessM]) => ({ on, thicknessM })),
     );
-    return verdict.ok ? { ok: true, dueOn: verdict.renewBy, by: "use", working: verdict.working } : undefined;
+    return verdict.ok
+      ? { ok: true, dueOn: verdict.renewBy, by: "use", working: verdict.working }
+      : undefined;
   };
   const rows = register
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
     .map((p) => ({
       part: p,
-      verdict: rodOf(p) ?? serviceDue({ fittedOn: p.life.fittedOn, lifeMonths: p.life.expectedLifeMonths, ...usedOf(p.partId) }),
+      verdict:
+        rodOf(p) ??
+        serviceDue({
+          fittedOn: p.life.fittedOn,
+          lifeMonths: p.life.expectedLifeMonths,
+          ...usedOf(p.partId),
+        }),
     }))
-    .toSorted((a, b) => (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"));
+    .toSorted((a, b) =>
+      (a.verdict.ok ? a.verdict.dueOn : "9").localeCompare(b.verdict.ok ? b.verdict.dueOn : "9"),
+    );
   return (
     <>
       <ul>
@@ -145,14 +181,20 @@ const Wear = ({ register, readings, today }: { register: readonly RegisteredPart
               </summary>
               <p className="pl-3">
                 {verdict.ok ? `${verdict.working.join("; ")} (worked out)` : verdict.problem}
-                {part.life.condition !== "not-looked-at" && `; condition: ${CONDITION_LABELS[part.life.condition]}`}
+                {part.life.condition !== "not-looked-at" &&
+                  `; condition: ${CONDITION_LABELS[part.life.condition]}`}
               </p>
             </details>
           </li>
         ))}
       </ul>
-      {rows.length === 0 && <p className="text-[14px] text-muted">Nothing is known yet of when parts were fitted.</p>}
-      <Link to="/parts" className="mt-2 inline-flex min-h-11 items-center text-[14px] text-green underline">
+      {rows.length === 0 && (
+        <p className="text-[14px] text-muted">Nothing is known yet of when parts were fitted.</p>
+      )}
+      <Link
+        to="/parts"
+        className="mt-2 inline-flex min-h-11 items-center text-[14px] text-green underline"
+      >
         The parts register
       </Link>
     </>
@@ -168,7 +210,11 @@ const Papers = ({ unitId }: { unitId: string }) => {
       <ul>
         {data.map((p) => (
           <li key={p.id} className="border-t border-line text-[14px]">
-            <a href={`/api/documents/${p.id}`} download={`${p.title}.pdf`} className="flex min-h-11 items-center gap-2 hover:bg-green-soft">
+            <a
+              href={`/api/documents/${p.id}`}
+              download={`${p.title}.pdf`}
+              className="flex min-h-11 items-center gap-2 hover:bg-green-soft"
+            >
               <b className="text-green underline">{p.title}</b>
               <span className="text-muted">
                 {Math.ceil(p.bytes / 1024)} kB, {dayOf(p.at)}, {p.by}
@@ -177,10 +223,19 @@ const Papers = ({ unitId }: { unitId: string }) => {
           </li>
         ))}
       </ul>
-      {data.length === 0 && <p className="text-[14px] text-muted">No papers yet: makers' sheets, certificates, as PDF.</p>}
+      {data.length === 0 && (
+        <p className="text-[14px] text-muted">
+          No papers yet: makers' sheets, certificates, as PDF.
+        </p>
+      )}
       <label className="mt-3 block text-[14px] font-semibold">
         What it is
-        <input className="field mt-1 w-full font-normal" maxLength={120} value={title} onChange={(e) => setTitle(e.target.value)} />
+        <input
+          className="field mt-1 w-full font-normal"
+          maxLength={120}
+          value={title}
+          onChange={(e) => setTitle(e.target.value)}
+        />
       </label>
       <label className="mt-2 block text-[14px] font-semibold">
         Its PDF file
@@ -192,7 +247,10 @@ const Papers = ({ unitId }: { unitId: string }) => {
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
-            if (file) void add({ unitId, id: uuid(), title: title.trim(), file }).then((reply) => (reply.error ? undefined : setTitle("")));
+            if (file)
+              void add({ unitId, id: uuid(), title: title.trim(), file }).then((reply) =>
+                reply.error ? undefined : setTitle(""),
+              );
           }}
         />
       </label>
@@ -229,7 +287,8 @@ export const Drawer = ({
 }) => {
   const [open, setOpen] = useState<FindingOnFile | "new">();
   const of = { unitId: unit.id, visitId: null, mapRevision: unit.mapRevision };
-  const opened = typeof open === "object" ? (findings.find((f) => f.id === open.id) ?? open) : undefined;
+  const opened =
+    typeof open === "object" ? (findings.find((f) => f.id === open.id) ?? open) : undefined;
   const stand = findings.filter((f) => f.state !== "mended").length;
   const past = findings.filter((f) => f.state === "mended");
   const bodies: Record<(typeof TABS)[number], ReactNode> = {
@@ -257,7 +316,10 @@ export const Drawer = ({
   return (
     <>
       <Tabs.Root defaultValue="Frost" className="flex h-full min-h-0 flex-col">
-        <Tabs.List aria-label="Kept of the unit" className="grid shrink-0 grid-cols-3 border-b border-line bg-green-soft">
+        <Tabs.List
+          aria-label="Kept of the unit"
+          className="grid shrink-0 grid-cols-3 border-b border-line bg-green-soft"
+        >
           {TABS.map((tab) => (
             <Tabs.Trigger
               key={tab}
@@ -270,13 +332,19 @@ export const Drawer = ({
           ))}
         </Tabs.List>
         {TABS.map((tab) => (
-          <Tabs.Content key={tab} value={tab} className={`min-h-0 flex-1 overflow-auto ${tab === "Frost" ? "" : "p-3"}`}>
+          <Tabs.Content
+            key={tab}
+            value={tab}
+            className={`min-h-0 flex-1 overflow-auto ${tab === "Frost" ? "" : "p-3"}`}
+          >
             {bodies[tab]}
           </Tabs.Content>
         ))}
       </Tabs.Root>
       {open === "new" && <FindingForm of={of} map={map} onClose={() => setOpen(undefined)} />}
-      {opened && <FindingSheet of={of} finding={opened} map={map} onClose={() => setOpen(undefined)} />}
+      {opened && (
+        <FindingSheet of={of} finding={opened} map={map} onClose={() => setOpen(undefined)} />
+      )}
     </>
   );
 };

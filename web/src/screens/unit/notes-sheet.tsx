@@ -39,7 +39,13 @@ export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () =>
       >
         <label className="block text-[15px] font-semibold">
           A new note
-          <textarea rows={2} maxLength={2000} className="field mt-1 w-full" value={text} onChange={(e) => setText(e.target.value)} />
+          <textarea
+            rows={2}
+            maxLength={2000}
+            className="field mt-1 w-full"
+            value={text}
+            onChange={(e) => setText(e.target.value)}
+          />
         </label>
         <Button type="submit" className="mt-2" disabled={text.trim() === ""}>
           Keep it
@@ -57,13 +63,15 @@ export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () =>
             <p className="whitespace-pre-wrap">{note.text}</p>
             <p className="text-[14px] text-muted">
               {note.by}, {dayOf(note.at)} {timeOf(note.at)}
-              {note.triedUnread !== undefined && ` · what was tried is kept with it and cannot be tried again. ${note.triedUnread}`}
+              {note.triedUnread !== undefined &&
+                ` · what was tried is kept with it and cannot be tried again. ${note.triedUnread}`}
               {note.waits && " · kept on this device, not sent yet"}
               {note.tried && (
                 <>
                   {" · "}
                   <Link to={`/units/${unitId}/map?try=${note.id}`} className="text-green underline">
-                    try its {note.tried.actions.length} {note.tried.actions.length === 1 ? "step" : "steps"} again
+                    try its {note.tried.actions.length}{" "}
+                    {note.tried.actions.length === 1 ? "step" : "steps"} again
                   </Link>
                 </>
               )}

@@ -4,7 +4,10 @@ import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
 
 /** What the map shows, when no day is chosen. */
-export type Chosen = { readonly what: "now" } | { readonly what: "run"; readonly runId: string } | { readonly what: "in use" };
+export type Chosen =
+  | { readonly what: "now" }
+  | { readonly what: "run"; readonly runId: string }
+  | { readonly what: "in use" };
 export const NOW: Chosen = { what: "now" };
 
 /** Along the foot: what the map shows, and the unit's records on it. */
@@ -24,7 +27,11 @@ export const RunStrip = ({
   const chip = (on: boolean): string =>
     `min-h-11 rounded border-[1.5px] px-3 text-[14px] ${on ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`;
   return (
-    <div role="group" aria-label="The map shows" className="flex flex-wrap items-center gap-2 px-5 py-2">
+    <div
+      role="group"
+      aria-label="The map shows"
+      className="flex flex-wrap items-center gap-2 px-5 py-2"
+    >
       <span className="text-[14px] text-muted">The map shows</span>
       {oldestFirst.map((run) => (
         <span key={run.id} className="flex items-center">
@@ -39,13 +46,21 @@ export const RunStrip = ({
             </button>
           )}
           {run.closedAt && (
-            <Link to={`/records/${run.id}`} className="flex min-h-11 items-center px-2 text-[14px] text-green underline">
+            <Link
+              to={`/records/${run.id}`}
+              className="flex min-h-11 items-center px-2 text-[14px] text-green underline"
+            >
               record
             </Link>
           )}
         </span>
       ))}
-      <button type="button" aria-pressed={chosen?.what === "now"} className={chip(chosen?.what === "now")} onClick={() => onChoose(NOW)}>
+      <button
+        type="button"
+        aria-pressed={chosen?.what === "now"}
+        className={chip(chosen?.what === "now")}
+        onClick={() => onChoose(NOW)}
+      >
         {state.kind === "in-work"
           ? "as it is in the work now"
           : state.kind === "in-use"

@@ -1,4 +1,11 @@
-import type { FindingOnFile, Reading, Unit, UnitRun, UnitStandingTold, Visit } from "@uppershed/contract";
+import type {
+  FindingOnFile,
+  Reading,
+  Unit,
+  UnitRun,
+  UnitStandingTold,
+  Visit,
+} from "@uppershed/contract";
 import {
   heatersInWords,
   buildNetwork,
@@ -62,12 +69,15 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
   if (state.kind === "as-left")
     return (
       <>
-        {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when} by antifreeze, holds to <b>{holds(state.holdsToC)}</b>
+        {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when} by antifreeze, holds
+        to <b>{holds(state.holdsToC)}</b>
         {stand.length > 0 && `, ${stand.join("; ")}`}
         {state.weakestPart && `; weakest part: ${state.weakestPart}`}
         {state.since.length === 0 ? "; nothing recorded since." : "; "}
         {state.since.length > 0 && <b className="text-rust">{state.since.join("; ")}.</b>}
-        {state.cannotTell.length > 0 && <span className="text-rust"> Cannot tell for {state.cannotTell.join(", ")}.</span>}
+        {state.cannotTell.length > 0 && (
+          <span className="text-rust"> Cannot tell for {state.cannotTell.join(", ")}.</span>
+        )}
       </>
     );
   if (state.kind === "in-work")
@@ -79,7 +89,8 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
     );
   return (
     <>
-      In use{when && ` since ${when}`}, full of water (assumed): holds to <b className="text-rust">{holds(0)}</b>.
+      In use{when && ` since ${when}`}, full of water (assumed): holds to{" "}
+      <b className="text-rust">{holds(0)}</b>.
     </>
   );
 };
@@ -99,10 +110,24 @@ const pictureNow = (map: WaterMap, told: UnitStandingTold): Picture => {
   const lineup = { ...inUseLineup(network), ...told.lineup };
   if (told.contents === null) {
     const contents = startingContents(network);
-    return { network, contents, lineup, verdict: frostVerdict(network, contents, "by-part", undefined, { powered: true }) };
+    return {
+      network,
+      contents,
+      lineup,
+      verdict: frostVerdict(network, contents, "by-part", undefined, { powered: true }),
+    };
   }
-  const verdict = { holdsToC: told.holdsToC, weakest: told.owners.find((o) => o.id === told.weakest) ?? null, owners: told.owners };
-  return { network, contents: contentsSaid(network, new Map(Object.entries(told.contents))), lineup, verdict };
+  const verdict = {
+    holdsToC: told.holdsToC,
+    weakest: told.owners.find((o) => o.id === told.weakest) ?? null,
+    owners: told.owners,
+  };
+  return {
+    network,
+    contents: contentsSaid(network, new Map(Object.entries(told.contents))),
+    lineup,
+    verdict,
+  };
 };
 
 /** What is to be looked at. */
@@ -117,21 +142,38 @@ type Wanted =
 const useShown = (unitId: string, wanted: Wanted) => {
   const { map: newest, revision: newestRevision, error } = useUnitMap(unitId);
   const asOf = wanted.what === "standing" ? wanted.asOf : undefined;
-  const { currentData: told, error: standingError } = useStandingQuery({ id: unitId, ...(asOf === undefined ? {} : { asOf }) });
+  const { currentData: told, error: standingError } = useStandingQuery({
+    id: unitId,
+    ...(asOf === undefined ? {} : { asOf }),
+  });
   const { data: older } = useMapAtQuery(
     { id: unitId, revision: told?.mapRevision ?? 1 },
     { skip: asOf === undefined || told === undefined },
   );
-  const { data: run } = useRunQuery(wanted.what === "run" ? wanted.runId : "", { skip: wanted.what !== "run" });
+  const { data: run } = useRunQuery(wanted.what === "run" ? wanted.runId : "", {
+    skip: wanted.what !== "run",
+  });
   const shown = useMemo<Picture | undefined>(() => {
     if (wanted.what === "run") {
       const then = run?.id === wanted.runId ? readWaterMap(run.map) : undefined;
       if (!run || !then?.ok) return undefined;
       const { setup, begins, events, unread } = run;
-      const replayed = replayRun({ network: buildNetwork(then.map), setup, begins: begins ?? undefined, events, unread });
+      const replayed = replayRun({
+        network: buildNetwork(then.map),
+        setup,
+        begins: begins ?? undefined,
+        events,
+        unread,
+      });
       const state = replayed.whole ? replayed.state : replayed.stateWithout;
       const { contents, lineup } = state.physical;
-      return { network: state.network, contents, lineup, verdict: verdictNow(state), astray: replayed.whole ? 0 : replayed.astray.length };
+      return {
+        network: state.network,
+        contents,
+        lineup,
+        verdict: verdictNow(state),
+        astray: replayed.whole ? 0 : replayed.astray.length,
+      };
     }
     if (!newest) return undefined;
     if (wanted.what === "in use") {
@@ -145,7 +187,8 @@ const useShown = (unitId: string, wanted: Wanted) => {
       };
     }
     if (!told) return undefined;
-    if (wanted.asOf === undefined) return told.mapRevision === newestRevision ? pictureNow(newest, told) : undefined;
+    if (wanted.asOf === undefined)
+      return told.mapRevision === newestRevision ? pictureNow(newest, told) : undefined;
     const read = older?.revision === told.mapRevision ? readWaterMap(older.document) : undefined;
     return read?.ok ? pictureNow(read.map, told) : undefined;
   }, [newest, newestRevision, told, older, run, wanted]);
@@ -170,7 +213,11 @@ const OpenQuestions = ({ map, onChoose }: { map: WaterMap; onChoose: (id: string
       <ul>
         {open.map((p) => (
           <li key={p.id}>
-            <button type="button" className="min-h-11 text-left hover:bg-green-soft" onClick={() => onChoose(p.id)}>
+            <button
+              type="button"
+              className="min-h-11 text-left hover:bg-green-soft"
+              onClick={() => onChoose(p.id)}
+            >
               <b>{p.name}</b>: {p.unknown?.ask ?? "look and say what it is"}
             </button>
           </li>
@@ -187,9 +234,19 @@ const marksOf = (
   readings: readonly Reading[],
   now: string,
 ): YearMark[] => [
-  ...runs.flatMap((r) => (r.closedAt ? [{ day: r.closedAt.slice(0, 10), kind: "record" as const, says: "winterizing, record" }] : [])),
-  ...visits.filter((v) => v.startsAt < now).map((v) => ({ day: v.startsAt.slice(0, 10), kind: "visit" as const, says: v.asked })),
-  ...findings.map((f) => ({ day: f.foundAt.slice(0, 10), kind: "finding" as const, says: `found: ${f.what}` })),
+  ...runs.flatMap((r) =>
+    r.closedAt
+      ? [{ day: r.closedAt.slice(0, 10), kind: "record" as const, says: "winterizing, record" }]
+      : [],
+  ),
+  ...visits
+    .filter((v) => v.startsAt < now)
+    .map((v) => ({ day: v.startsAt.slice(0, 10), kind: "visit" as const, says: v.asked })),
+  ...findings.map((f) => ({
+    day: f.foundAt.slice(0, 10),
+    kind: "finding" as const,
+    says: `found: ${f.what}`,
+  })),
   ...readings.map((r) => ({ day: r.at.slice(0, 10), kind: "reading" as const, says: "readings" })),
 ];
 
@@ -215,7 +272,9 @@ export const UnitScreen = () => {
   const today = now.slice(0, 10);
   useTitle(unit?.name ?? "Unit");
   const current = unit?.state.runId ?? undefined;
-  const fillWaits = usePending().some((e) => e.kind === "in-use" && e.unitId === unitId && e.refused === undefined);
+  const fillWaits = usePending().some(
+    (e) => e.kind === "in-use" && e.unitId === unitId && e.refused === undefined,
+  );
   // On a day of the past the map is the one of that day, and what it held is what the last record before it says.
   const dayEnd = day === undefined ? undefined : `${day}T23:59:59.999Z`;
   // A run that is open is the present state itself; a closed one is seen through what came after it.
@@ -227,13 +286,18 @@ export const UnitScreen = () => {
     return runId === undefined ? { what: "standing", asOf: undefined } : { what: "run", runId };
   }, [dayEnd, chosen, openRun]);
   const { network, shown, revision, notKnown, error } = useShown(unitId, wanted);
-  const marks = useMemo(() => marksOf(runs, visits, findings, readings, now), [runs, visits, findings, readings, now]);
+  const marks = useMemo(
+    () => marksOf(runs, visits, findings, readings, now),
+    [runs, visits, findings, readings, now],
+  );
   const badges = useMemo(
     () =>
       partBadges(
         register?.parts ?? [],
         dayEnd === undefined ? looks : looks.filter((l) => l.at <= dayEnd),
-        dayEnd === undefined ? findings : findings.filter((f) => f.foundAt <= dayEnd && (f.mended?.at ?? "9") > dayEnd),
+        dayEnd === undefined
+          ? findings
+          : findings.filter((f) => f.foundAt <= dayEnd && (f.mended?.at ?? "9") > dayEnd),
         day ?? today,
       ),
     [register, looks, findings, day, dayEnd, today],
@@ -244,9 +308,13 @@ export const UnitScreen = () => {
     [network, shown, layout],
   );
   // What came after the record and is not known to hold is marked on the drawing, not in the words alone.
-  const halos = useMemo(() => new Map(notKnown.map((id) => [id, { tone: "problem" as const }])), [notKnown]);
+  const halos = useMemo(
+    () => new Map(notKnown.map((id) => [id, { tone: "problem" as const }])),
+    [notKnown],
+  );
   const verdict = shown?.verdict;
-  if (!unit || !network || !shown || !scene || !verdict || !me) return <Waiting error={unitError ?? error} />;
+  if (!unit || !network || !shown || !scene || !verdict || !me)
+    return <Waiting error={unitError ?? error} />;
   const undrawn = network.map.parts.every((p) => p.kind === "unknown-part");
   const fillAgain = (): void => {
     const id = uuid();
@@ -283,7 +351,10 @@ export const UnitScreen = () => {
             />
           </p>
           <p className="text-[14px] text-muted">
-            <Link to={`/customers/${unit.customerId}`} className="underline-offset-4 hover:underline">
+            <Link
+              to={`/customers/${unit.customerId}`}
+              className="underline-offset-4 hover:underline"
+            >
               {unit.owner}
             </Link>
             {[
@@ -297,7 +368,11 @@ export const UnitScreen = () => {
               change
             </Link>
           </p>
-          {unit.unsafe && <p className="text-[15px] font-semibold text-rust">An unsafe finding stands open on this unit.</p>}
+          {unit.unsafe && (
+            <p className="text-[15px] font-semibold text-rust">
+              An unsafe finding stands open on this unit.
+            </p>
+          )}
         </div>
         <Link
           to={`/units/${unit.id}/map`}
@@ -336,18 +411,37 @@ export const UnitScreen = () => {
         )}
       </div>
       <div className="relative min-h-0 overflow-hidden">
-        <MapDrawing network={network} scene={scene} selected={selected} onSelect={setSelected} badges={badges} halos={halos} />
+        <MapDrawing
+          network={network}
+          scene={scene}
+          selected={selected}
+          onSelect={setSelected}
+          badges={badges}
+          halos={halos}
+        />
         {day !== undefined && (
-          <p role="status" className="absolute left-3 top-12 rounded border-2 border-green bg-paper px-3 py-1 text-[15px]">
+          <p
+            role="status"
+            className="absolute left-3 top-12 rounded border-2 border-green bg-paper px-3 py-1 text-[15px]"
+          >
             The map as on <b>{dayOf(day)}</b>, revision {revision}.{" "}
-            <button type="button" className="min-h-11 px-1 text-green underline" onClick={() => setDay(undefined)}>
+            <button
+              type="button"
+              className="min-h-11 px-1 text-green underline"
+              onClick={() => setDay(undefined)}
+            >
               Back to today
             </button>
           </p>
         )}
         {wanted.what === "run" && shown.astray ? (
-          <p role="status" className="absolute left-3 top-12 rounded border-2 border-rust bg-paper px-3 py-1 text-[15px]">
-            {shown.astray} {shown.astray === 1 ? "entry of this run has" : "entries of this run have"} no effect here:{" "}
+          <p
+            role="status"
+            className="absolute left-3 top-12 rounded border-2 border-rust bg-paper px-3 py-1 text-[15px]"
+          >
+            {shown.astray}{" "}
+            {shown.astray === 1 ? "entry of this run has" : "entries of this run have"} no effect
+            here:{" "}
             <Link to={`/records/${wanted.runId}`} className="text-green underline">
               its record names them
             </Link>
@@ -380,7 +474,13 @@ export const UnitScreen = () => {
         <Drawer
           unit={unit}
           map={network.map}
-          frost={<FrostLadder verdict={verdict} winterLowC={me.workshop.winterLowC} onChoose={setSelected} />}
+          frost={
+            <FrostLadder
+              verdict={verdict}
+              winterLowC={me.workshop.winterLowC}
+              onChoose={setSelected}
+            />
+          }
           findings={findings}
           visits={visits.toReversed()}
           readings={readings}

@@ -11,10 +11,15 @@ export const WearLine = ({ readings }: { readings: readonly Reading[] }) => {
   const { system } = useUnits();
   const dimension = readings[0]?.dimension ?? "";
   const shown = (value: number): number =>
-    KNOWN.has(dimension) ? Number(formatParts(value, dimension as Dimension, system).value.replace("−", "-")) : value;
+    KNOWN.has(dimension)
+      ? Number(formatParts(value, dimension as Dimension, system).value.replace("−", "-"))
+      : value;
   const lowest = new Map<string, number>();
-  for (const r of readings) lowest.set(r.at, Math.min(lowest.get(r.at) ?? Number.POSITIVE_INFINITY, r.value));
-  const points = [...lowest].map(([at, value]) => ({ at: Date.parse(at), value: shown(value) })).toSorted((a, b) => a.at - b.at);
+  for (const r of readings)
+    lowest.set(r.at, Math.min(lowest.get(r.at) ?? Number.POSITIVE_INFINITY, r.value));
+  const points = [...lowest]
+    .map(([at, value]) => ({ at: Date.parse(at), value: shown(value) }))
+    .toSorted((a, b) => a.at - b.at);
   if (points.length < 2) return null;
   return (
     <div className="h-28" aria-hidden>
@@ -29,7 +34,13 @@ export const WearLine = ({ readings }: { readings: readonly Reading[] }) => {
           />
           <YAxis tick={{ fontSize: 11, fill: "var(--muted)" }} domain={["auto", "auto"]} />
           <Tooltip labelFormatter={(at) => format(Number(at), "d MMM yyyy")} />
-          <Line dataKey="value" stroke="var(--green)" strokeWidth={2} dot={{ r: 3, fill: "var(--green)" }} isAnimationActive={false} />
+          <Line
+            dataKey="value"
+            stroke="var(--green)"
+            strokeWidth={2}
+            dot={{ r: 3, fill: "var(--green)" }}
+            isAnimationActive={false}
+          />
         </LineChart>
       </ResponsiveContainer>
     </div>

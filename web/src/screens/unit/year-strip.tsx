@@ -14,7 +14,17 @@ const LEAST_DAYS = 200;
 const Sign = ({ kind }: { kind: YearMark["kind"] }) => (
   <svg width="14" height="14" viewBox="-7 -7 14 14" aria-hidden>
     {kind === "record" && <rect x="-6" y="-6" width="12" height="12" rx="2" fill="var(--green)" />}
-    {kind === "visit" && <rect x="-5" y="-5" width="10" height="10" fill="var(--raised)" stroke="var(--green)" strokeWidth="2.2" />}
+    {kind === "visit" && (
+      <rect
+        x="-5"
+        y="-5"
+        width="10"
+        height="10"
+        fill="var(--raised)"
+        stroke="var(--green)"
+        strokeWidth="2.2"
+      />
+    )}
     {kind === "finding" && <path d="M0 -6.5L6.5 0L0 6.5L-6.5 0Z" fill="var(--rust)" />}
     {kind === "reading" && <circle r="4" fill="var(--muted)" />}
   </svg>
@@ -38,7 +48,10 @@ export const YearStrip = ({
   const first = days[0]?.[0];
   const last = days.at(-1)?.[0];
   if (first === undefined || last === undefined) return null;
-  const [from, to] = [Date.parse(first), Math.max(Date.parse(last), Date.parse(first) + LEAST_DAYS * DAY_MS)];
+  const [from, to] = [
+    Date.parse(first),
+    Math.max(Date.parse(last), Date.parse(first) + LEAST_DAYS * DAY_MS),
+  ];
   const at = (iso: string): number => ((Date.parse(iso) - from) / (to - from)) * 100;
   const years = Array.from(
     { length: new Date(to).getUTCFullYear() - new Date(from).getUTCFullYear() },
@@ -58,7 +71,9 @@ export const YearStrip = ({
         </span>
       ))}
       {days.map(([day, of]) => {
-        const kind = (Object.keys(KINDS) as YearMark["kind"][]).find((k) => of.some((m) => m.kind === k)) ?? "visit";
+        const kind =
+          (Object.keys(KINDS) as YearMark["kind"][]).find((k) => of.some((m) => m.kind === k)) ??
+          "visit";
         const says = `${format(new Date(day), "d MMM yyyy")}: ${[...new Set(of.map((m) => m.says))].join("; ")}`;
         return (
           <button

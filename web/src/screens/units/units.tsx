@@ -125,7 +125,10 @@ export const Units = () => {
                 </Link>
               </td>
               <td className="pr-4">
-                <Link to={`/customers/${unit.customerId}`} className="underline-offset-4 hover:underline">
+                <Link
+                  to={`/customers/${unit.customerId}`}
+                  className="underline-offset-4 hover:underline"
+                >
                   {unit.owner}
                 </Link>
                 <br />
@@ -150,7 +153,9 @@ export const Units = () => {
                 )}
               </td>
               <td className="hidden text-[14px] sm:table-cell">
-                {unit.state.kind === "as-left" && unit.state.at && `left so ${dayOf(unit.state.at)}`}
+                {unit.state.kind === "as-left" &&
+                  unit.state.at &&
+                  `left so ${dayOf(unit.state.at)}`}
                 {unit.state.kind === "in-work" && "in work now"}
                 {unit.state.kind === "in-use" && "in use, full of water (assumed)"}
                 {unit.state.weakestPart && (

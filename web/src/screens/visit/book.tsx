@@ -12,7 +12,14 @@ import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
-import { problemText, useBookVisitMutation, useFindingsOfUnitQuery, useMeQuery, useUnitQuery, useUnitsQuery } from "../../store/api.ts";
+import {
+  problemText,
+  useBookVisitMutation,
+  useFindingsOfUnitQuery,
+  useMeQuery,
+  useUnitQuery,
+  useUnitsQuery,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field, PLAIN_LINK } from "../../ui/field.tsx";
 import { clock } from "../../ui/words.ts";
@@ -24,7 +31,12 @@ const ChooseUnit = ({ onChoose }: { onChoose: (unit: Unit) => void }) => {
   const { data } = useUnitsQuery({ limit: 8, ...(find ? { find } : {}) });
   return (
     <section aria-label="Which unit" className="max-w-xl">
-      <Field label="Which unit? Name, owner, phone, plate" maxLength={100} value={words} onChange={(e) => setWords(e.target.value)} />
+      <Field
+        label="Which unit? Name, owner, phone, plate"
+        maxLength={100}
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
       <ul className="mt-2">
         {data?.units.map((unit) => (
           <li key={unit.id} className="border-t border-line">
@@ -71,7 +83,9 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
   const { plan } = usePlan(jobs.includes("winterize") ? map : undefined, setup, useBegins(unitId));
   return useMemo(() => {
     if (!map) return [];
-    const mend = (findings ?? []).filter((f) => f.state === "open" && f.answer?.answer === "do-it").flatMap((f) => f.minutes ?? []);
+    const mend = (findings ?? [])
+      .filter((f) => f.state === "open" && f.answer?.answer === "do-it")
+      .flatMap((f) => f.minutes ?? []);
     return estimateVisit(jobs, map, {
       ...(plan ? { winterizeMinutes: plan.minutes } : {}),
       ...(mend.length > 0 ? { mendMinutes: mend.reduce((a, b) => a + b, 0) } : {}),
@@ -80,7 +94,10 @@ const useEstimate = (unitId: string, jobs: readonly string[]) => {
 };
 
 /** When nothing is said yet: today, at the next full hour. */
-const nextHour = () => ({ day: format(new Date(), "yyyy-MM-dd"), time: format(addMinutes(new Date(), 60), "HH:00") });
+const nextHour = () => ({
+  day: format(new Date(), "yyyy-MM-dd"),
+  time: format(addMinutes(new Date(), 60), "HH:00"),
+});
 
 const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   const navigate = useNavigate();
@@ -115,7 +132,12 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
       id,
       unitId: unit.id,
       startsAt: new Date(`${form.day}T${form.time}`).toISOString(),
-      minutes: Math.max(5, form.minutes.trim() !== "" && Number.isFinite(typed) ? Math.round(typed) : minutes + alone || 60),
+      minutes: Math.max(
+        5,
+        form.minutes.trim() !== "" && Number.isFinite(typed)
+          ? Math.round(typed)
+          : minutes + alone || 60,
+      ),
       bay: form.bay,
       asked: form.asked,
       ownerSaid: form.ownerSaid,
@@ -125,17 +147,25 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
   });
   const toggled = register("jobs");
   return (
-    <form onSubmit={(event) => void go(event)} noValidate className="grid max-w-4xl gap-4 md:grid-cols-2">
+    <form
+      onSubmit={(event) => void go(event)}
+      noValidate
+      className="grid max-w-4xl gap-4 md:grid-cols-2"
+    >
       <div className="md:col-span-2">
         <p className="text-[17px]">
           <b>{unit.name}</b>, {unit.craft}{" "}
-          <span className="text-muted">{[unit.owner, unit.phone, unit.plate].filter(Boolean).join(" · ")}</span>{" "}
+          <span className="text-muted">
+            {[unit.owner, unit.phone, unit.plate].filter(Boolean).join(" · ")}
+          </span>{" "}
           <button type="button" className="min-h-11 px-2 text-green underline" onClick={onOther}>
             another unit
           </button>
         </p>
         {unit.unsafe && (
-          <p className="mt-1 border-l-4 border-rust bg-rust-soft p-2 text-[15px]">An unsafe finding stands open on this unit.</p>
+          <p className="mt-1 border-l-4 border-rust bg-rust-soft p-2 text-[15px]">
+            An unsafe finding stands open on this unit.
+          </p>
         )}
       </div>
       <fieldset className="md:col-span-2">
@@ -150,8 +180,11 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
                 {...toggled}
                 onChange={(event) => {
                   void toggled.onChange(event);
-                  const next = event.target.checked ? [...jobs, job.id] : jobs.filter((j) => j !== job.id);
-                  if (!dirtyFields.asked) setValue("asked", next.map((j) => LABELS.get(j) ?? j).join(", "));
+                  const next = event.target.checked
+                    ? [...jobs, job.id]
+                    : jobs.filter((j) => j !== job.id);
+                  if (!dirtyFields.asked)
+                    setValue("asked", next.map((j) => LABELS.get(j) ?? j).join(", "));
                 }}
               />
               {job.label}
@@ -168,22 +201,37 @@ const BookForm = ({ unit, onOther }: { unit: Unit; onOther: () => void }) => {
             <ul className="pl-4">
               {estimate.map((e) => (
                 <li key={e.job}>
-                  {LABELS.get(e.job)}: {e.minutes} min{e.alone > 0 && ` + ${e.alone} min`} ({e.source}: {e.working})
+                  {LABELS.get(e.job)}: {e.minutes} min{e.alone > 0 && ` + ${e.alone} min`} (
+                  {e.source}: {e.working})
                 </li>
               ))}
             </ul>
           </details>
         )}
       </fieldset>
-      <Field label="Asked for" maxLength={300} problem={errors.asked?.message} {...register("asked")} />
-      <Field label="What the owner says, in their words" maxLength={1000} {...register("ownerSaid")} />
+      <Field
+        label="Asked for"
+        maxLength={300}
+        problem={errors.asked?.message}
+        {...register("asked")}
+      />
+      <Field
+        label="What the owner says, in their words"
+        maxLength={1000}
+        {...register("ownerSaid")}
+      />
       <div className="grid grid-cols-2 gap-3">
         <Field label="Day" type="date" problem={errors.day?.message} {...register("day")} />
         <Field label="Time" type="time" problem={errors.time?.message} {...register("time")} />
       </div>
       <div className="grid grid-cols-2 gap-3">
         <Field label="Bay or place" maxLength={40} {...register("bay")} />
-        <Field label="Minutes" inputMode="numeric" placeholder={String(minutes + alone || 60)} {...register("minutes")} />
+        <Field
+          label="Minutes"
+          inputMode="numeric"
+          placeholder={String(minutes + alone || 60)}
+          {...register("minutes")}
+        />
       </div>
       <div className="md:col-span-2">
         {booking.error && (

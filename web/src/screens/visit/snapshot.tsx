@@ -1,5 +1,11 @@
 import type { Visit } from "@uppershed/contract";
-import { buildNetwork, inUseLineup, type Lineup, SNAPSHOT_KIND_LABELS, type WaterMap } from "@uppershed/core";
+import {
+  buildNetwork,
+  inUseLineup,
+  type Lineup,
+  SNAPSHOT_KIND_LABELS,
+  type WaterMap,
+} from "@uppershed/core";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { usePicturesNow, useSnapshotsNow } from "../../sending/on-device.ts";
@@ -17,21 +23,41 @@ import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, dayOf, timeOf } from "../../ui/words.ts";
 
 const ASKS = {
-  "as-found": ["How was it found?", "Walk round once and change what stands otherwise than in use. Nothing is turned yet."],
-  "as-left": ["How is it left?", "Spring's list is made from this. What was found is shown; change what you leave otherwise."],
+  "as-found": [
+    "How was it found?",
+    "Walk round once and change what stands otherwise than in use. Nothing is turned yet.",
+  ],
+  "as-left": [
+    "How is it left?",
+    "Spring's list is made from this. What was found is shown; change what you leave otherwise.",
+  ],
 } as const;
 
-const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; revision: number; kind: "as-found" | "as-left" }) => {
+const Stand = ({
+  visit,
+  map,
+  revision,
+  kind,
+}: {
+  visit: Visit;
+  map: WaterMap;
+  revision: number;
+  kind: "as-found" | "as-left";
+}) => {
   const navigate = useNavigate();
   const sendLater = useSendLater();
   const network = useMemo(() => buildNetwork(map), [map]);
   const snapshots = useSnapshotsNow(visit.unitId, visit.id, network);
   const begins = useBegins(visit.unitId);
   const before =
-    snapshots.findLast((s) => s.kind === kind) ?? (kind === "as-left" ? snapshots.findLast((s) => s.kind === "as-found") : undefined);
+    snapshots.findLast((s) => s.kind === kind) ??
+    (kind === "as-left" ? snapshots.findLast((s) => s.kind === "as-found") : undefined);
   // How it was left last is what should be found now; where it is not, somebody has turned it since. A record signed off on this visit is
   // how it is left now, whatever was found when it came.
-  const fromLeft = begins && (before === undefined || (kind === "as-left" && before.kind === "as-found" && begins.at > before.at));
+  const fromLeft =
+    begins &&
+    (before === undefined ||
+      (kind === "as-left" && before.kind === "as-found" && begins.at > before.at));
   const [typed, setTyped] = useState<Lineup>();
   const [note, setNote] = useState<string>();
   const [id] = useState(uuid);
@@ -49,7 +75,14 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
       unitId: visit.unitId,
       kind: "snapshot",
       url: `/visits/${visit.id}/snapshots`,
-      body: { id, kind, mapRevision: revision, lineup: controlsOf(network, lineup), note: words.trim(), at },
+      body: {
+        id,
+        kind,
+        mapRevision: revision,
+        lineup: controlsOf(network, lineup),
+        note: words.trim(),
+        at,
+      },
       what: `${SNAPSHOT_KIND_LABELS[kind]} of ${visit.unitName}`,
       at,
     });
@@ -58,7 +91,10 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
   return (
     <div className="mx-auto max-w-3xl p-4 pb-24">
       <InBar>
-        <Link to={`/visits/${visit.id}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/visits/${visit.id}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{visit.unitName}</b>: {visit.asked}
         </Link>
       </InBar>
@@ -66,17 +102,26 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
       <p className="mt-1 text-[15px] text-muted">{lead}</p>
       {before?.kind === kind && (
         <p className="mt-1 text-[15px]">
-          Written down {dayOf(before.at)} {timeOf(before.at)} by {before.by}. What you keep now stands beside it.
+          Written down {dayOf(before.at)} {timeOf(before.at)} by {before.by}. What you keep now
+          stands beside it.
         </p>
       )}
       {fromLeft && (
         <p className="mt-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
-          Shown is how {begins.from === "record" ? "its record" : "its last visit"} left it {ageOf(begins.at)}.{" "}
-          {kind === "as-found" ? "Change what stands otherwise: somebody has turned it since." : "Change what you leave otherwise."}
+          Shown is how {begins.from === "record" ? "its record" : "its last visit"} left it{" "}
+          {ageOf(begins.at)}.{" "}
+          {kind === "as-found"
+            ? "Change what stands otherwise: somebody has turned it since."
+            : "Change what you leave otherwise."}
         </p>
       )}
       <div className="mt-3">
-        <LineupForm network={network} lineup={lineup} against={{ lineup: use, word: "not as in use" }} onChange={setTyped} />
+        <LineupForm
+          network={network}
+          lineup={lineup}
+          against={{ lineup: use, word: "not as in use" }}
+          onChange={setTyped}
+        />
       </div>
       <label className="mt-4 block text-[15px] font-semibold">
         Note: plugs, cartridges, loose ends, what hangs where
@@ -88,7 +133,12 @@ const Stand = ({ visit, map, revision, kind }: { visit: Visit; map: WaterMap; re
         />
       </label>
       <div className="mt-3">
-        <PictureButton unitId={visit.unitId} about="snapshot" aboutId={id} label={`Picture, ${SNAPSHOT_KIND_LABELS[kind]}`} />
+        <PictureButton
+          unitId={visit.unitId}
+          about="snapshot"
+          aboutId={id}
+          label={`Picture, ${SNAPSHOT_KIND_LABELS[kind]}`}
+        />
         <PictureStrip pictures={pictures} />
       </div>
       <Button look="act" big className="mt-5 w-full" onClick={() => void keep()}>

@@ -13,13 +13,23 @@ import {
 import { addMinutes } from "date-fns";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
-import { useFindingsNow, useLooksNow, useReadingsNow, useSnapshotsNow } from "../../sending/on-device.ts";
+import {
+  useFindingsNow,
+  useLooksNow,
+  useReadingsNow,
+  useSnapshotsNow,
+} from "../../sending/on-device.ts";
 import { FindingForm } from "../../findings/finding-form.tsx";
 import { FindingList } from "../../findings/finding-list.tsx";
 import { FindingSheet } from "../../findings/finding-sheet.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { problemText, useChangeVisitMutation, useUnitQuery, useVisitQuery } from "../../store/api.ts";
+import {
+  problemText,
+  useChangeVisitMutation,
+  useUnitQuery,
+  useVisitQuery,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { ACT_LINK, PLAIN_LINK } from "../../ui/field.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
@@ -34,7 +44,8 @@ const WaitSheet = ({ visit, onClose }: { visit: Visit; onClose: () => void }) =>
   const [minutes, setMinutes] = useState("");
   const go = (): string | undefined => {
     const time = minutes.trim() === "" ? undefined : Number(minutes);
-    if (time !== undefined && !(time > 0 && time < 100_000)) return "Minutes until it is to be looked at, or nothing.";
+    if (time !== undefined && !(time > 0 && time < 100_000))
+      return "Minutes until it is to be looked at, or nothing.";
     const waitingUntil = time === undefined ? null : addMinutes(new Date(), time).toISOString();
     void change({ id: visit.id, change: { state: "waiting", waitingFor: what, waitingUntil } });
     return undefined;
@@ -46,14 +57,25 @@ const WaitSheet = ({ visit, onClose }: { visit: Visit; onClose: () => void }) =>
           <legend className="sr-only">What it waits for</legend>
           {WAITS.map((w) => (
             <label key={w} className="flex min-h-11 items-center gap-2">
-              <input type="radio" name="wait" className="size-5 accent-[var(--green)]" checked={what === w} onChange={() => setWhat(w)} />
+              <input
+                type="radio"
+                name="wait"
+                className="size-5 accent-[var(--green)]"
+                checked={what === w}
+                onChange={() => setWhat(w)}
+              />
               {WAIT_LABELS[w]}
             </label>
           ))}
         </fieldset>
         <label className="mt-2 block text-[15px] font-semibold">
           Minutes, where they are known
-          <input className="field mt-1 w-28 font-normal" inputMode="numeric" value={minutes} onChange={(e) => setMinutes(e.target.value)} />
+          <input
+            className="field mt-1 w-28 font-normal"
+            inputMode="numeric"
+            value={minutes}
+            onChange={(e) => setMinutes(e.target.value)}
+          />
         </label>
       </SheetForm>
     </Sheet>
@@ -77,7 +99,9 @@ const Countdown = ({ visit }: { visit: Visit }) => {
 /** Panels, and what must be moved to get behind them: first on every job card. */
 const Access = ({ note, map, unitId }: { note: string; map: WaterMap; unitId: string }) => {
   const panels = new Map<string, string[]>();
-  for (const part of map.parts) if (part.access) panels.set(part.access, [...(panels.get(part.access) ?? []), part.tag ?? part.name]);
+  for (const part of map.parts)
+    if (part.access)
+      panels.set(part.access, [...(panels.get(part.access) ?? []), part.tag ?? part.name]);
   return (
     <section aria-label="Getting at it" className="border-l-4 border-green bg-green-soft p-3">
       <h2 className="text-[16px] font-bold">Getting at it</h2>
@@ -104,7 +128,17 @@ const Access = ({ note, map, unitId }: { note: string; map: WaterMap; unitId: st
 };
 
 /** One line of the card: a piece of the work, what there is of it, and where it is done. */
-const Work = ({ title, said, to, act }: { title: string; said: string; to: string; act: string }) => (
+const Work = ({
+  title,
+  said,
+  to,
+  act,
+}: {
+  title: string;
+  said: string;
+  to: string;
+  act: string;
+}) => (
   <li className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line py-2">
     <span className="min-w-0 flex-1">
       <b className="block text-[17px]">{title}</b>
@@ -127,7 +161,10 @@ const stood = (snapshot: Snapshot | undefined, none: string): string => {
   const { turns, at, by, note } = snapshot;
   const named = turns.slice(0, NAMED).map((t) => `${t.tag || t.name} ${t.now}`);
   const more = turns.length - named.length;
-  const what = turns.length === 0 ? "all as in use" : `${named.join(", ")}${more > 0 ? ` and ${more} more` : ""}`;
+  const what =
+    turns.length === 0
+      ? "all as in use"
+      : `${named.join(", ")}${more > 0 ? ` and ${more} more` : ""}`;
   return `${what}; ${timeOf(at)}, ${by}${note ? `: ${note}` : ""}`;
 };
 
@@ -144,7 +181,13 @@ export const VisitScreen = () => {
   return <Card visit={visit} unit={unit} />;
 };
 
-const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<typeof useUnitQuery>["data"]> }) => {
+const Card = ({
+  visit,
+  unit,
+}: {
+  visit: Visit;
+  unit: NonNullable<ReturnType<typeof useUnitQuery>["data"]>;
+}) => {
   const { map, revision, error } = useUnitMap(unit.id);
   const findings = useFindingsNow(unit.id) ?? [];
   const looks = useLooksNow(unit.id) ?? [];
@@ -160,12 +203,16 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
   const left = snapshots.findLast((s) => s.kind === "as-left");
   const seen = looks.filter((l) => l.visitId === visit.id);
   const taken = readings.filter((r) => r.at >= visit.startsAt.slice(0, 10)).length;
-  const opened = typeof sheet === "object" ? (findings.find((f) => f.id === sheet.id) ?? sheet) : undefined;
+  const opened =
+    typeof sheet === "object" ? (findings.find((f) => f.id === sheet.id) ?? sheet) : undefined;
   const run = visit.run;
   return (
     <div className="mx-auto max-w-5xl p-4 pb-12">
       <InBar>
-        <Link to={`/units/${unit.id}`} className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar">
+        <Link
+          to={`/units/${unit.id}`}
+          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+        >
           <b>{unit.name}</b>
           <span className="hidden lg:inline"> · {unit.craft}</span>
         </Link>
@@ -177,8 +224,8 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
             {visit.unitName}: {visit.asked}
           </h1>
           <p className="text-[15px] text-muted">
-            {shortDay(visit.startsAt)} {timeOf(visit.startsAt)}, {clock(visit.minutes)} h{visit.bay && `, ${visit.bay}`} · {unit.owner},{" "}
-            {unit.phone}
+            {shortDay(visit.startsAt)} {timeOf(visit.startsAt)}, {clock(visit.minutes)} h
+            {visit.bay && `, ${visit.bay}`} · {unit.owner}, {unit.phone}
             {unit.plate && ` · ${unit.plate}`}
           </p>
           {visit.ownerSaid && (
@@ -231,7 +278,10 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
             Record of the winterizing
           </Link>
         ) : (
-          <Link to={`/units/${unit.id}/plan?visit=${visit.id}`} className={visit.jobs.includes("winterize") ? ACT_LINK : PLAIN_LINK}>
+          <Link
+            to={`/units/${unit.id}/plan?visit=${visit.id}`}
+            className={visit.jobs.includes("winterize") ? ACT_LINK : PLAIN_LINK}
+          >
             Plan a winterizing
           </Link>
         )}
@@ -251,13 +301,21 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
         />
         <Work
           title="Walk-round"
-          said={seen.length > 0 ? `${seen.length} points looked at on this visit` : "nothing looked at on this visit yet"}
+          said={
+            seen.length > 0
+              ? `${seen.length} points looked at on this visit`
+              : "nothing looked at on this visit yet"
+          }
           to={`/units/${unit.id}/walk?visit=${visit.id}`}
           act={seen.length > 0 ? "Go on" : "Begin"}
         />
         <Work
           title="Gauge and meter"
-          said={taken > 0 ? `${taken} readings since it came` : "supply pressure, polarity, plug, tank level"}
+          said={
+            taken > 0
+              ? `${taken} readings since it came`
+              : "supply pressure, polarity, plug, tank level"
+          }
           to={`/units/${unit.id}/gauge?visit=${visit.id}`}
           act="Take readings"
         />
@@ -281,7 +339,9 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
         />
       </ul>
       {visit.jobs.length > 0 && (
-        <p className="mt-2 text-[14px] text-muted">Booked for: {visit.jobs.map((j) => LABELS.get(j) ?? j).join(", ")}</p>
+        <p className="mt-2 text-[14px] text-muted">
+          Booked for: {visit.jobs.map((j) => LABELS.get(j) ?? j).join(", ")}
+        </p>
       )}
       <section aria-label="Findings" className="mt-5">
         <h2 className="text-[17px] font-bold">Findings that stand open</h2>
@@ -295,7 +355,9 @@ const Card = ({ visit, unit }: { visit: Visit; unit: NonNullable<ReturnType<type
       </section>
       {sheet === "wait" && <WaitSheet visit={visit} onClose={() => setSheet(undefined)} />}
       {sheet === "found" && <FindingForm of={of} map={map} onClose={() => setSheet(undefined)} />}
-      {opened && <FindingSheet of={of} finding={opened} map={map} onClose={() => setSheet(undefined)} />}
+      {opened && (
+        <FindingSheet of={of} finding={opened} map={map} onClose={() => setSheet(undefined)} />
+      )}
     </div>
   );
 };

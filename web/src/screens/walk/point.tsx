@@ -29,7 +29,11 @@ const ICONS: Readonly<Record<LookMark, typeof CircleCheck>> = {
 };
 
 // What a reading can be typed as; dates and volts go into the note.
-const DIMENSIONS: Readonly<Record<string, Dimension>> = { length: "length", pressure: "pressure", temperature: "temperature" };
+const DIMENSIONS: Readonly<Record<string, Dimension>> = {
+  length: "length",
+  pressure: "pressure",
+  temperature: "temperature",
+};
 
 /** When a sacrificial rod is due, from every thickness ever taken of it. */
 const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) => {
@@ -37,12 +41,14 @@ const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) =
   const { data: taken } = useLooksAtQuery({ unitId, key: point.key });
   const { data: register } = usePartsQuery({ unit: unitId });
   if (!taken || !register) return null;
-  const fittedOn = register.parts.find((p) => p.partId === point.partId && p.item === "anode")?.life.fittedOn;
+  const fittedOn = register.parts.find((p) => p.partId === point.partId && p.item === "anode")?.life
+    .fittedOn;
   const verdict = rodVerdict(
     { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
     taken.map((l) => ({ on: l.at, thicknessM: l.readings })),
   );
-  if (!verdict.ok) return <p className="mt-1 text-[14px] text-muted">When it is due: {verdict.problem}</p>;
+  if (!verdict.ok)
+    return <p className="mt-1 text-[14px] text-muted">When it is due: {verdict.problem}</p>;
   return (
     <details className="mt-1 text-[14px]">
       <summary>
@@ -146,7 +152,11 @@ export const Point = ({
   return (
     // The keys work wherever in the point the focus is.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
-    <li className={`border-t border-line px-4 py-3 ${now ? "bg-green-soft/40" : ""}`} data-point={point.key} onKeyDown={keys}>
+    <li
+      className={`border-t border-line px-4 py-3 ${now ? "bg-green-soft/40" : ""}`}
+      data-point={point.key}
+      onKeyDown={keys}
+    >
       <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1">
         <p className="min-w-0 flex-1 text-[16px]">
           <b>
@@ -156,18 +166,26 @@ export const Point = ({
           : {text(point.point)}
           {point.unknown && <span className="text-rust"> (not known yet whether it is there)</span>}
           <span className="block text-[14px] text-muted">
-            {look.how} <b className="font-semibold">Passes:</b> {look.passes} <b className="font-semibold">Fails:</b> {look.fails}
+            {look.how} <b className="font-semibold">Passes:</b> {look.passes}{" "}
+            <b className="font-semibold">Fails:</b> {look.fails}
           </span>
-          {look.caution && <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>}
+          {look.caution && (
+            <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>
+          )}
         </p>
         <p className="w-full text-[14px] text-muted sm:w-44">
           {last ? (
             <>
-              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>{capital(LOOK_MARK_LABELS[last.mark])}</b> {dayOf(last.at)},{" "}
-              {last.by}
+              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>
+                {capital(LOOK_MARK_LABELS[last.mark])}
+              </b>{" "}
+              {dayOf(last.at)}, {last.by}
               {last.readings.length > 0 && dimension && (
                 <span className="block">
-                  {last.readings.map((r) => showFigure({ value: r, is: dimension }, system)).join(", ")} (measured)
+                  {last.readings
+                    .map((r) => showFigure({ value: r, is: dimension }, system))
+                    .join(", ")}{" "}
+                  (measured)
                 </span>
               )}
               {last.note && <span className="block">{last.note}</span>}
@@ -177,7 +195,11 @@ export const Point = ({
           )}
         </p>
       </div>
-      <div role="group" aria-label={`${point.name}: ${text(point.point)}`} className="mt-2 flex flex-wrap items-center gap-2">
+      <div
+        role="group"
+        aria-label={`${point.name}: ${text(point.point)}`}
+        className="mt-2 flex flex-wrap items-center gap-2"
+      >
         {LOOK_MARKS.map((name, i) => {
           const Icon = ICONS[name];
           const on = last?.mark === name;
@@ -201,7 +223,13 @@ export const Point = ({
             aria-label={`${look.reading?.label} ${i + 1} of ${times}`}
             placeholder={look.reading?.label}
             value={typed[i] ?? ""}
-            onChange={(e) => setTyped(Array.from({ length: times }, (_x, k) => (k === i ? e.target.value : (typed[k] ?? ""))))}
+            onChange={(e) =>
+              setTyped(
+                Array.from({ length: times }, (_x, k) =>
+                  k === i ? e.target.value : (typed[k] ?? ""),
+                ),
+              )
+            }
           />
         ))}
         <input
@@ -213,7 +241,12 @@ export const Point = ({
           value={note}
           onChange={(e) => setNote(e.target.value)}
         />
-        <PictureButton unitId={unitId} about="look" aboutId={about} label={`Picture of ${point.name}: ${text(point.point)}`} />
+        <PictureButton
+          unitId={unitId}
+          about="look"
+          aboutId={about}
+          label={`Picture of ${point.name}: ${text(point.point)}`}
+        />
         {(last?.mark === "bad" || last?.mark === "watch") && now && (
           <button
             type="button"

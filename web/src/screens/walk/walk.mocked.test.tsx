@@ -29,7 +29,15 @@ const answers = (url: string): unknown => {
   if (url.endsWith("/pictures")) return { pictures: [] };
   if (url.endsWith("/findings")) return { findings: [], more: false };
   if (url.endsWith("/parts")) return { parts: [], more: false };
-  if (url.endsWith("/map")) return { unitId: UNIT.id, revision: 1, at: LOOK.at, by: "", why: "", document: mapOf("teasel") };
+  if (url.endsWith("/map"))
+    return {
+      unitId: UNIT.id,
+      revision: 1,
+      at: LOOK.at,
+      by: "",
+      why: "",
+      document: mapOf("teasel"),
+    };
   return UNIT;
 };
 
@@ -42,7 +50,9 @@ afterEach(async () => {
 const kept = async () => pendingNow().flatMap((e) => (e.kind === "looks" ? e.body.looks : []));
 
 const walk = async () => {
-  vi.stubGlobal("fetch", async (request: Request) => Response.json(answers(new URL(request.url).pathname)));
+  vi.stubGlobal("fetch", async (request: Request) =>
+    Response.json(answers(new URL(request.url).pathname)),
+  );
   await show(<Walk />);
   await screen.findByRole("heading", { level: 1, name: "Walk-round of Teasel" });
 };
@@ -53,7 +63,9 @@ describe("the walk-round on screen", () => {
     const bow = screen.getByRole("region", { name: "Bow locker" });
     expect(within(bow).getByRole("group", { name: "Pump: Mounts firm" })).toBeTruthy();
     await waitFor(() => expect(bow.textContent).toContain("Good 1 Oct 2026, R. Amadi"));
-    expect(screen.getAllByText(/Heater off at its switch and breaker/u, { selector: "span" }).length).toBeGreaterThan(1);
+    expect(
+      screen.getAllByText(/Heater off at its switch and breaker/u, { selector: "span" }).length,
+    ).toBeGreaterThan(1);
   });
 
   it("keeps a mark with one tap, with its note and its figures in SI", async () => {
@@ -61,19 +73,32 @@ describe("the walk-round on screen", () => {
     const rod = screen.getByRole("group", { name: "Heater: Anode thickness at three places" });
     within(rod)
       .getAllByRole("textbox", { name: /^Thickness/u })
-      .forEach((field, i) => fireEvent.change(field, { target: { value: ["15 mm", "14.2 mm", "14.8 mm"][i] } }));
-    fireEvent.change(within(rod).getByRole("textbox", { name: /^Note/u }), { target: { value: "pitted" } });
+      .forEach((field, i) =>
+        fireEvent.change(field, { target: { value: ["15 mm", "14.2 mm", "14.8 mm"][i] } }),
+      );
+    fireEvent.change(within(rod).getByRole("textbox", { name: /^Note/u }), {
+      target: { value: "pitted" },
+    });
     fireEvent.click(within(rod).getByRole("button", { name: "Watch" }));
     await waitFor(async () => expect(await kept()).toHaveLength(1));
     const looks = await kept();
-    expect(looks[0]).toMatchObject({ partId: "heater", mark: "watch", note: "pitted", point: "Anode thickness at three places" });
-    for (const [i, mm] of [15, 14.2, 14.8].entries()) expect(looks[0]?.readings?.[i]).toBeCloseTo(mm / 1000, 9);
+    expect(looks[0]).toMatchObject({
+      partId: "heater",
+      mark: "watch",
+      note: "pitted",
+      point: "Anode thickness at three places",
+    });
+    for (const [i, mm] of [15, 14.2, 14.8].entries())
+      expect(looks[0]?.readings?.[i]).toBeCloseTo(mm / 1000, 9);
   });
 
   it("says what is no figure, and sends nothing", async () => {
     await walk();
     const rod = screen.getByRole("group", { name: "Heater: Anode thickness at three places" });
-    fireEvent.change(within(rod).getAllByRole("textbox", { name: /^Thickness/u })[0] as HTMLElement, { target: { value: "thick" } });
+    fireEvent.change(
+      within(rod).getAllByRole("textbox", { name: /^Thickness/u })[0] as HTMLElement,
+      { target: { value: "thick" } },
+    );
     fireEvent.click(within(rod).getByRole("button", { name: "Good" }));
     expect((await screen.findByRole("alert")).textContent).not.toBe("");
     expect(await kept()).toEqual([]);
@@ -87,7 +112,9 @@ describe("the walk-round on screen", () => {
     first.focus();
     fireEvent.keyDown(first, { key: "2" });
     await waitFor(async () => expect(await kept()).toMatchObject([{ mark: "watch" }]));
-    expect(document.activeElement).toBe(within(points[1] as HTMLElement).getByRole("button", { name: "Good" }));
+    expect(document.activeElement).toBe(
+      within(points[1] as HTMLElement).getByRole("button", { name: "Good" }),
+    );
     await waitFor(() =>
       expect(
         within(points[0] as HTMLElement)

@@ -1,5 +1,11 @@
 import type { NewLook } from "@uppershed/contract";
-import { canBeMissing, type InspectionPoint, LOOK_MARK_LABELS, SEVERITY_LABELS, walkRound } from "@uppershed/core";
+import {
+  canBeMissing,
+  type InspectionPoint,
+  LOOK_MARK_LABELS,
+  SEVERITY_LABELS,
+  walkRound,
+} from "@uppershed/core";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useFindingsNow, useLooksNow, usePicturesNow } from "../../sending/on-device.ts";
@@ -42,7 +48,10 @@ export const Walk = () => {
   /** Looked at on this walk-round: on this visit, or without one, since this morning. */
   const isNow = (key: string): boolean => {
     const look = newest.get(key);
-    return look !== undefined && (visitId ? look.visitId === visitId : began - Date.parse(look.at) < HALF_DAY_MS);
+    return (
+      look !== undefined &&
+      (visitId ? look.visitId === visitId : began - Date.parse(look.at) < HALF_DAY_MS)
+    );
   };
   const done = all.filter((p) => isNow(p.key)).length;
   const ever = all.filter((p) => newest.has(p.key)).length;
@@ -57,9 +66,18 @@ export const Walk = () => {
       ...marked,
     };
     const what = `${point.name}, ${text(point.point)}: ${LOOK_MARK_LABELS[marked.mark]}${look.note ? ` (${look.note})` : ""}`;
-    await sendLater({ id: look.id, unitId, kind: "looks", url: `/units/${unitId}/looks`, body: { looks: [look] }, what, at: look.at });
+    await sendLater({
+      id: look.id,
+      unitId,
+      kind: "looks",
+      url: `/units/${unitId}/looks`,
+      body: { looks: [look] },
+      what,
+      at: look.at,
+    });
     setSaid(`${what}.`);
-    if (look.mark === "not-fitted" && canBeMissing(map, point.partId)) setWish({ type: "not-fitted", point });
+    if (look.mark === "not-fitted" && canBeMissing(map, point.partId))
+      setWish({ type: "not-fitted", point });
   };
   return (
     <div className="mx-auto max-w-5xl pb-10">
@@ -88,16 +106,25 @@ export const Walk = () => {
           only what is open
         </label>
       </div>
-      {unit.accessNote && <p className="mx-4 mb-3 border-l-4 border-green bg-green-soft p-2 text-[15px]">{unit.accessNote}</p>}
+      {unit.accessNote && (
+        <p className="mx-4 mb-3 border-l-4 border-green bg-green-soft p-2 text-[15px]">
+          {unit.accessNote}
+        </p>
+      )}
       <p className="px-4 pb-3 text-[14px] text-muted">
-        At a point: <kbd>1</kbd> good, <kbd>2</kbd> watch, <kbd>3</kbd> bad, <kbd>4</kbd> not reached, <kbd>5</kbd> not fitted; <kbd>n</kbd>{" "}
-        note, <kbd>f</kbd> finding, <kbd>j</kbd> and <kbd>k</kbd> next and before.
+        At a point: <kbd>1</kbd> good, <kbd>2</kbd> watch, <kbd>3</kbd> bad, <kbd>4</kbd> not
+        reached, <kbd>5</kbd> not fitted; <kbd>n</kbd> note, <kbd>f</kbd> finding, <kbd>j</kbd> and{" "}
+        <kbd>k</kbd> next and before.
       </p>
       {stops.map((stop) => {
         const points = stop.points.filter((p) => !openOnly || !isNow(p.key));
         if (points.length === 0) return null;
         return (
-          <section key={stop.place} aria-label={capital(stop.place)} className="mb-4 border-y border-line bg-paper">
+          <section
+            key={stop.place}
+            aria-label={capital(stop.place)}
+            className="mb-4 border-y border-line bg-paper"
+          >
             <h2 className="flex items-center justify-between bg-green-soft px-4 py-1 text-[17px] font-bold">
               {capital(stop.place)}
               <span className="flex items-center gap-3 text-[14px] font-normal">
@@ -109,16 +136,27 @@ export const Walk = () => {
             </h2>
             <ul>
               {points.map((point, i) => {
-                const panel = point.access !== undefined && point.access !== points[i - 1]?.access ? point.access : undefined;
-                const standing = (findings ?? []).filter((f) => f.partId !== null && f.partId === point.partId && f.state !== "mended");
+                const panel =
+                  point.access !== undefined && point.access !== points[i - 1]?.access
+                    ? point.access
+                    : undefined;
+                const standing = (findings ?? []).filter(
+                  (f) => f.partId !== null && f.partId === point.partId && f.state !== "mended",
+                );
                 const first = point.partId !== points[i - 1]?.partId;
                 return (
                   <Fragment key={point.key}>
-                    {panel && <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">Behind: {panel}</li>}
+                    {panel && (
+                      <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">
+                        Behind: {panel}
+                      </li>
+                    )}
                     {first &&
                       standing.map((f) => (
                         <li key={f.id} className="border-t border-line px-4 pt-2 text-[14px]">
-                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>Open finding, {SEVERITY_LABELS[f.severity]}:</b>{" "}
+                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>
+                            Open finding, {SEVERITY_LABELS[f.severity]}:
+                          </b>{" "}
                           {text(f.what)}
                         </li>
                       ))}
@@ -133,7 +171,9 @@ export const Walk = () => {
                     />
                     {point.unknown && first && (
                       <li className="px-4 pb-3">
-                        <Button onClick={() => setWish({ type: "is fitted", point })}>It is there: {point.name}</Button>
+                        <Button onClick={() => setWish({ type: "is fitted", point })}>
+                          It is there: {point.name}
+                        </Button>
                       </li>
                     )}
                   </Fragment>
