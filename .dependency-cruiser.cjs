@@ -23,7 +23,7 @@ const roomRules = ROOMS.map((room, i) => ({
   to: {
     path: ROOMS.slice(i + 1)
       .map((above) => `^core/src/${above}/`)
-      .concat("^core/src/(examples|testing)/", "^core/src/index"),
+      .concat("^core/src/(examples|testing)/"),
   },
 }));
 

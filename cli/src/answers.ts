@@ -1,20 +1,18 @@
 import {
-  cellAt,
-  cellTold,
-  buildNetwork,
   COMMON_NIGHT,
   type FrostBasis,
   frostVerdict,
   nightWatch,
-  parseQuantity,
+  startingContents,
+} from "@uppershed/core/contents";
+import {
   planWinterize,
   standardRequest,
-  startingContents,
   startPhysical,
-  type UnitSystem,
-  type WaterMap,
   type WinterizeRequest,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import { cellAt, cellTold, buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 
 /** The answers of the command line. Their field names stay as they are: scripts lean on them. */
 

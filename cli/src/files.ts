@@ -1,18 +1,17 @@
 import {
-  buildNetwork,
   decodeText,
   type FileProblem,
   type MapFile,
   readInp,
   readMapJson,
   readPartsCsv,
-  surveyMap,
-  type WaterMap,
   writeInp,
   writeMapJson,
   writePartsCsv,
   writeSvg,
-} from "@uppershed/core";
+} from "@uppershed/core/formats";
+import { surveyMap } from "@uppershed/core/survey";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 
 /** Files of the command line: what they say of a map, and one format from another. */
 

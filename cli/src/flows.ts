@@ -1,15 +1,12 @@
+import { COMMON_FLOW_SETTINGS, type FlowSettings, mapFlows } from "@uppershed/core/flows";
+import { controlNamed, positionNamed } from "@uppershed/core/simulation";
 import {
   buildNetwork,
-  COMMON_FLOW_SETTINGS,
-  controlNamed,
-  type FlowSettings,
   inUseLineup,
   type Lineup,
-  mapFlows,
   type Network,
-  positionNamed,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 
 /** Flows and pressures for the command line: a lineup said in tags or ids, and what comes of it. */
 

@@ -1,12 +1,5 @@
-import {
-  CALCULATIONS,
-  DISPLAY_UNIT,
-  type Figure,
-  parseQuantity,
-  reckon,
-  type ReckonInput,
-  type UnitSystem,
-} from "@uppershed/core";
+import { DISPLAY_UNIT, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import { CALCULATIONS, type Figure, reckon, type ReckonInput } from "@uppershed/core/reckon";
 import type { Answer } from "./flows.ts";
 
 /** The calculations that stand alone, for the command line: figures in SI beside the reader's own units. */

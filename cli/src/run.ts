@@ -1,15 +1,9 @@
-import {
-  EXAMPLE_MAPS,
-  fillIn,
-  mapJsonSchema,
-  parseQuantity,
-  PATTERNS,
-  starterMap,
-  type UnitSystem,
-  walkRound,
-  type WaterMap,
-  writeMapJson,
-} from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { mapJsonSchema, writeMapJson } from "@uppershed/core/formats";
+import { walkRound } from "@uppershed/core/inspection";
+import { PATTERNS, starterMap } from "@uppershed/core/patterns";
+import { fillIn, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import { type WaterMap } from "@uppershed/core/watermap";
 import { mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { isAbsolute, join } from "node:path";
 import { parseArgs } from "node:util";

@@ -1,4 +1,5 @@
-import { EXAMPLE_MAPS, PATTERNS, starterMap } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { PATTERNS, starterMap } from "@uppershed/core/patterns";
 import { spawnSync } from "node:child_process";
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";

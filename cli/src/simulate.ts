@@ -1,13 +1,15 @@
 import {
-  buildNetwork,
-  cellTold,
   chlorineOf,
+  liquidIn,
+  type Mixture,
+  strengthOf,
+  volumeOf,
+  warmthOf,
+} from "@uppershed/core/contents";
+import {
   COMMON_SIM_SETTINGS,
   contentsToStart,
   controlNamed,
-  liquidIn,
-  type Mixture,
-  type Network,
   positionNamed,
   simActions,
   type SimDone,
@@ -15,11 +17,8 @@ import {
   startContents,
   simStart,
   simulate,
-  strengthOf,
-  volumeOf,
-  warmthOf,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/simulation";
+import { buildNetwork, cellTold, type Network, type WaterMap } from "@uppershed/core/watermap";
 import { z } from "zod";
 import type { Answer } from "./flows.ts";
 

@@ -1,4 +1,4 @@
-import { customerFields } from "@uppershed/core";
+import { customerFields } from "@uppershed/core/formats";
 import { z } from "zod";
 import { customerId, unitId } from "./ids.ts";
 

@@ -5,7 +5,7 @@ import {
   moment,
   revisionNumber,
   SEVERITIES,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
 import { z } from "zod";
 import { findingId, unitId, visitId } from "./ids.ts";
 

@@ -1,4 +1,4 @@
-import { readAsId, type IdOf } from "@uppershed/core";
+import { readAsId, type IdOf } from "@uppershed/core/watermap";
 import { z } from "zod";
 
 /** Ids of what the server keeps, each of its kind: those of people and things that came first are made by it, all others on the device. */

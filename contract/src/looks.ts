@@ -1,4 +1,4 @@
-import { LOOK_MARKS, moment, oneOfList } from "@uppershed/core";
+import { LOOK_MARKS, moment, oneOfList } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { visitId } from "./ids.ts";
 

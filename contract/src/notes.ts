@@ -1,4 +1,4 @@
-import { triedSequence } from "@uppershed/core";
+import { triedSequence } from "@uppershed/core/simulation";
 import { z } from "zod";
 import { unitId } from "./ids.ts";
 

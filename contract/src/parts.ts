@@ -1,4 +1,4 @@
-import { CONDITIONS, partLifeChangeSchema, partLifeSchema } from "@uppershed/core";
+import { CONDITIONS, partLifeChangeSchema, partLifeSchema } from "@uppershed/core/formats";
 import { z } from "zod";
 import { unitId } from "./ids.ts";
 

@@ -1,4 +1,4 @@
-import { ROLES } from "@uppershed/core";
+import { ROLES } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { personId, workshopId } from "./ids.ts";
 

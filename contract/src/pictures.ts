@@ -1,4 +1,4 @@
-import { moment, PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core";
+import { moment, PICTURE_ABOUT, pictureMarkSchema } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { unitId } from "./ids.ts";
 

@@ -1,4 +1,4 @@
-import { moment, READING_DIMENSIONS } from "@uppershed/core";
+import { moment, READING_DIMENSIONS } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { visitId } from "./ids.ts";
 

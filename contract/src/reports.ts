@@ -1,4 +1,4 @@
-import { HANDED_OVER, moment, oneOfList, SPRING_MARKS } from "@uppershed/core";
+import { HANDED_OVER, moment, oneOfList, SPRING_MARKS } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { editionId, findingId, visitId } from "./ids.ts";
 import { findingSchema } from "./findings.ts";

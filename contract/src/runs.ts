@@ -1,10 +1,5 @@
-import {
-  moment,
-  newRunEventSchema,
-  revisionNumber,
-  runBeginsSchema,
-  runSetupSchema,
-} from "@uppershed/core";
+import { moment, revisionNumber } from "@uppershed/core/inspection";
+import { newRunEventSchema, runBeginsSchema, runSetupSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
 import { personId, runId, unitId, visitId } from "./ids.ts";
 

@@ -1,12 +1,6 @@
-import {
-  moment,
-  partLifeSchema,
-  revisionNumber,
-  runBeginsSchema,
-  saidSchema,
-  unitFields,
-  UNIT_STATES,
-} from "@uppershed/core";
+import { partLifeSchema, unitFields } from "@uppershed/core/formats";
+import { moment, revisionNumber, UNIT_STATES } from "@uppershed/core/inspection";
+import { runBeginsSchema, saidSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
 import { customerId, runId, unitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";

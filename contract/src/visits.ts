@@ -3,10 +3,10 @@ import {
   oneOfList,
   revisionNumber,
   SNAPSHOT_KINDS,
-  turnSaidSchema,
   VISIT_STATES,
   WAITS,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { turnSaidSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
 import { runId, unitId, visitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";

@@ -1,17 +1,16 @@
+import { startingContents } from "../src/contents/index.ts";
+import { EXAMPLE_MAPS } from "../src/examples/index.ts";
+import { mapHydraulics } from "../src/flows/index.ts";
+import { solveHydraulics } from "../src/hydraulics/index.ts";
 import {
   act,
   type Action,
-  EXAMPLE_MAPS,
-  buildNetwork,
-  inUseLineup,
-  mapHydraulics,
   type Physical,
   planWinterize,
-  solveHydraulics,
   standardRequest,
-  startingContents,
   startPhysical,
-} from "../src/index.ts";
+} from "../src/procedure/index.ts";
+import { buildNetwork, inUseLineup } from "../src/watermap/index.ts";
 import { type HydraulicNetwork, prepareHydraulics } from "../src/hydraulics/index.ts";
 import { forReference, inEpanet, timesInEpanet, tracedInEpanet } from "../src/testing/epanet.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";

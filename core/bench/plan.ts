@@ -1,23 +1,11 @@
-import {
-  addOnPipeRun,
-  buildNetwork,
-  EXAMPLE_MAPS,
-  layOut,
-  planWinterize,
-  readMapJson,
-  standardRequest,
-  startPhysical,
-  COMMON_SIM_SETTINGS,
-  simActions,
-  simStart,
-  simulate,
-  surveyMap,
-  mapFlows,
-  modeLineup,
-  solveHydraulics,
-  type WaterMap,
-  writeMapJson,
-} from "../src/index.ts";
+import { EXAMPLE_MAPS } from "../src/examples/index.ts";
+import { mapFlows } from "../src/flows/index.ts";
+import { readMapJson, writeMapJson } from "../src/formats/index.ts";
+import { solveHydraulics } from "../src/hydraulics/index.ts";
+import { planWinterize, standardRequest, startPhysical } from "../src/procedure/index.ts";
+import { COMMON_SIM_SETTINGS, simActions, simStart, simulate } from "../src/simulation/index.ts";
+import { surveyMap, modeLineup } from "../src/survey/index.ts";
+import { addOnPipeRun, buildNetwork, layOut, type WaterMap } from "../src/watermap/index.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
 
 /** Prints how long things take on this machine. Nothing is judged here. */

@@ -1,7 +1,7 @@
 import { spawn } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { PATTERNS, starterMap } from "../src/patterns/index.ts";
-import { EXAMPLE_MAPS } from "../src/index.ts";
+import { EXAMPLE_MAPS } from "../src/examples/index.ts";
 import { disagreements } from "../src/testing/agreement.ts";
 import { judgeSystem } from "../src/testing/safety.ts";
 

@@ -1,14 +1,7 @@
 import "fake-indexeddb/auto";
 import type { Me, ProcedureRun } from "@uppershed/contract";
-import {
-  type AskedBody,
-  buildNetwork,
-  enter,
-  readWaterMap,
-  type RunEvent,
-  rowsOf,
-  startRun,
-} from "@uppershed/core";
+import { type AskedBody, enter, type RunEvent, rowsOf, startRun } from "@uppershed/core/procedure";
+import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
 import { randomUUID } from "node:crypto";
 import { setTimeout as sleep } from "node:timers/promises";
 import type { NewEntry } from "../../web/src/device/entry.ts";

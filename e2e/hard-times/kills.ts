@@ -1,5 +1,5 @@
 import type { Me, Unit } from "@uppershed/contract";
-import { standardSetup } from "@uppershed/core";
+import { standardSetup } from "@uppershed/core/procedure";
 import { type ChildProcess, fork, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";

@@ -1,4 +1,4 @@
-import { EXAMPLE_MAPS } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { randomUUID } from "node:crypto";
 import { chance, type Chance } from "./random.ts";
 

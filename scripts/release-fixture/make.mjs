@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { mkdirSync, writeFileSync } from "node:fs";
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from "node:fs";
 import { join, resolve } from "node:path";
 import { pathToFileURL } from "node:url";
 import { postgresPrograms } from "../lib/deps.mjs";
@@ -477,11 +477,19 @@ const otherPapers = async (as, units, visits) => {
   };
 };
 
+/** Everything that a release's core exports: earlier ones in one list, later ones room by room. */
+const coreOf = async (checkout, from) => {
+  if (existsSync(join(checkout, "core/src/index.ts"))) return from("core/src/index.ts");
+  const { exports } = JSON.parse(readFileSync(join(checkout, "core/package.json"), "utf8"));
+  const rooms = await Promise.all(Object.values(exports).map((path) => from(join("core", path))));
+  return Object.assign({}, ...rooms);
+};
+
 await orElseSay(async () => {
   const [checkout, name] = process.argv.slice(2);
   if (!checkout || !name) throw new Stuck("Give the folder of a release and a name.");
   const from = async (path) => import(pathToFileURL(join(resolve(checkout), path)).href);
-  const core = await from("core/src/index.ts");
+  const core = await coreOf(resolve(checkout), from);
   const { buildApp } = await from("server/src/app.ts");
   const { openDatabase, migrateDatabase } = await from("server/src/db.ts");
   const { hashPassword } = await from("server/src/people/passwords.ts");
@@ -501,15 +509,13 @@ await orElseSay(async () => {
       log: false,
     });
     const workshopId = idFrom("workshop");
-    await database.db
-      .insert(schema.workshops)
-      .values({
-        id: workshopId,
-        name: "Fixture shed",
-        place: "Nowhere",
-        units: "metric",
-        winterLowC: -18,
-      });
+    await database.db.insert(schema.workshops).values({
+      id: workshopId,
+      name: "Fixture shed",
+      place: "Nowhere",
+      units: "metric",
+      winterLowC: -18,
+    });
     const scope = scopeFor(database.db, workshopId);
     const people = Object.fromEntries(
       [

@@ -1,4 +1,4 @@
-import { EXAMPLE_MAPS } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { type SQL, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { openDatabase } from "../src/db.ts";
@@ -112,16 +112,14 @@ const signIn = `bench-${workshopId.slice(0, 8)}`;
 await db
   .insert(workshops)
   .values({ id: workshopId, name: "Bench", place: "", units: "metric", winterLowC: -18 });
-await db
-  .insert(people)
-  .values({
-    id: personId,
-    workshopId,
-    signInName: signIn,
-    name: "B. Ench",
-    role: "lead",
-    passwordHash: await hashPassword(PASSWORD),
-  });
+await db.insert(people).values({
+  id: personId,
+  workshopId,
+  signInName: signIn,
+  name: "B. Ench",
+  role: "lead",
+  passwordHash: await hashPassword(PASSWORD),
+});
 
 const took = async (what: string, work: () => Promise<unknown>): Promise<void> => {
   const from = performance.now();

@@ -1,5 +1,5 @@
 import { REPLY_ROUTES } from "@uppershed/contract";
-import { EXAMPLE_MAPS } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import pg from "pg";

@@ -9,7 +9,7 @@ import {
   sql,
 } from "drizzle-orm";
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
-import type { UnitSystem } from "@uppershed/core";
+import type { UnitSystem } from "@uppershed/core/quantity";
 import type { Db } from "./db.ts";
 import { dataMigrations } from "./schema/migrations.ts";
 import { workshops } from "./schema/workshops.ts";

@@ -440,14 +440,12 @@ const actionsFor = (network: Network): fc.Arbitrary<Action[]> => {
   const one: fc.Arbitrary<Action> = fc.oneof(
     {
       weight: 6,
-      arbitrary: fc
-        .constantFrom(...controls)
-        .map(({ key, position }) => ({
-          type: "set-valve" as const,
-          control: key,
-          position,
-          ...base,
-        })),
+      arbitrary: fc.constantFrom(...controls).map(({ key, position }) => ({
+        type: "set-valve" as const,
+        control: key,
+        position,
+        ...base,
+      })),
     },
     { weight: 2, arbitrary: fc.constant({ type: "drain" as const }) },
     {
@@ -477,15 +475,13 @@ const actionsFor = (network: Network): fc.Arbitrary<Action[]> => {
     },
     {
       weight: 1,
-      arbitrary: fc
-        .tuple(fc.constantFrom(...runs), fc.boolean())
-        .map(([r, jug]) => ({
-          type: "disconnect" as const,
-          run: r,
-          end: "to" as const,
-          jug,
-          label: "",
-        })),
+      arbitrary: fc.tuple(fc.constantFrom(...runs), fc.boolean()).map(([r, jug]) => ({
+        type: "disconnect" as const,
+        run: r,
+        end: "to" as const,
+        jug,
+        label: "",
+      })),
     },
   );
   return fc.array(one, { minLength: 1, maxLength: 14 });

@@ -1,5 +1,6 @@
 import type { MapRevision, ProcedureRun, Unit } from "@uppershed/contract";
-import { buildNetwork, readWaterMap, replayRun, standardSetup } from "@uppershed/core";
+import { replayRun, standardSetup } from "@uppershed/core/procedure";
+import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { expect, type Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";

@@ -1,4 +1,4 @@
-import { moveVisit, type VisitMove } from "@uppershed/core";
+import { moveVisit, type VisitMove } from "@uppershed/core/inspection";
 import { eq } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { visits } from "../schema/index.ts";

@@ -1,5 +1,5 @@
 import type { Snapshot, Visit } from "@uppershed/contract";
-import { HERE_STATES } from "@uppershed/core";
+import { HERE_STATES } from "@uppershed/core/inspection";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { namesOf } from "../people/names.ts";

@@ -1,5 +1,5 @@
 import type { Customer, RegisterOutcome, Unit, UnitList } from "@uppershed/contract";
-import { EXAMPLE_MAPS } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { openTestServer, type TestServer } from "../testing/bench.ts";

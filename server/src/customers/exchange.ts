@@ -4,12 +4,12 @@ import {
   readRegisterCsv,
   readVcards,
   type RegisterRow,
-  undrawnMap,
   type UnitFields,
   type VcardImport,
   writeRegisterCsv,
   writeVcards,
-} from "@uppershed/core";
+} from "@uppershed/core/formats";
+import { undrawnMap } from "@uppershed/core/watermap";
 import { eq, isNull, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { Refused } from "../errors.ts";

@@ -1,12 +1,7 @@
-import {
-  buildNetwork,
-  EXAMPLE_MAPS,
-  NEW_ROD_M,
-  type Replayed,
-  replayRun,
-  rodVerdict,
-  type RunState,
-} from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { NEW_ROD_M, rodVerdict } from "@uppershed/core/inspection";
+import { type Replayed, replayRun, type RunState } from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import type {
   FindingOnFile,
   PointLook,

@@ -1,15 +1,17 @@
 import {
-  buildNetwork,
   type FindingBody,
-  inUseLineup,
-  kindOfPart,
   lookFor,
-  type Part,
   type ReadingOf,
   readingKey,
   walkRound,
+} from "@uppershed/core/inspection";
+import {
+  buildNetwork,
+  inUseLineup,
+  kindOfPart,
+  type Part,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import type {
   findingEntries,
   findings,

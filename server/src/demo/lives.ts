@@ -1,13 +1,5 @@
-import {
-  CONDITIONS,
-  itemsOf,
-  kindOfPart,
-  lifeKey,
-  NO_LIFE,
-  paramsOf,
-  type PartLife,
-  type WaterMap,
-} from "@uppershed/core";
+import { CONDITIONS, itemsOf, lifeKey, NO_LIFE, type PartLife } from "@uppershed/core/formats";
+import { kindOfPart, paramsOf, type WaterMap } from "@uppershed/core/watermap";
 import { createHash } from "node:crypto";
 import { ROD_FITTED_DAYS } from "./seasons.ts";
 

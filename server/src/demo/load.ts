@@ -1,4 +1,6 @@
-import { changePipeRun, EXAMPLE_MAPS, removePart, type RunSetup } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { type RunSetup } from "@uppershed/core/procedure";
+import { changePipeRun, removePart } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
@@ -218,15 +220,13 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
   if (there) return false;
   const passwordHash = await hashPassword(password);
   await db.transaction(async (tx) => {
-    await tx
-      .insert(workshops)
-      .values({
-        id: DEMO_WORKSHOP,
-        name: "Upper Shed",
-        place: "Lock head, upper basin",
-        units: "metric",
-        winterLowC: -18,
-      });
+    await tx.insert(workshops).values({
+      id: DEMO_WORKSHOP,
+      name: "Upper Shed",
+      place: "Lock head, upper basin",
+      units: "metric",
+      winterLowC: -18,
+    });
     const scope = scopeFor(tx, DEMO_WORKSHOP);
     const idOf = (signIn: string): string => demoId(`person ${signIn}`);
     await scope.add(

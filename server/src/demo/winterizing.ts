@@ -1,14 +1,13 @@
 import {
   type AskedBody,
-  buildNetwork,
   enter,
   looseEnds,
   rowsOf,
   type RunEvent,
   type RunSetup,
   startRun,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { idFrom } from "../ids.ts";
 
 /** Ids made from words, so that the demo is the same every time. */

@@ -6,7 +6,7 @@ import {
   findingBodySchema,
   type FindingEntry,
   findingNow,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
 import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
 import { findingEntries, findings, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";

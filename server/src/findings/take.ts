@@ -1,5 +1,5 @@
 import type { FindingOnFile, NewFindingEntry } from "@uppershed/contract";
-import { addToFinding, type Finding, type FindingEntry } from "@uppershed/core";
+import { addToFinding, type Finding, type FindingEntry } from "@uppershed/core/inspection";
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";

@@ -36,15 +36,13 @@ export const looksPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) =>
-      reply
-        .code(201)
-        .send({
-          looks: await addLooks(
-            request.scope,
-            request.me.person.id,
-            request.params.unitId,
-            request.body.looks,
-          ),
-        }),
+      reply.code(201).send({
+        looks: await addLooks(
+          request.scope,
+          request.me.person.id,
+          request.params.unitId,
+          request.body.looks,
+        ),
+      }),
   );
 };

@@ -1,5 +1,5 @@
 import type { NewLook, PointLook } from "@uppershed/contract";
-import { lookFor } from "@uppershed/core";
+import { lookFor } from "@uppershed/core/inspection";
 import { and, eq, inArray, sql } from "drizzle-orm";
 import { idTaken, notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";

@@ -1,4 +1,6 @@
-import { EXAMPLE_MAPS, NO_LIFE, type WaterMap } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { NO_LIFE } from "@uppershed/core/formats";
+import { type WaterMap } from "@uppershed/core/watermap";
 import type { MapRevision, RegisteredPart, RevisionLine, Unit } from "@uppershed/contract";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";

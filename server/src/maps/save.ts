@@ -1,5 +1,5 @@
 import type { MapRevision, NewMapRevision } from "@uppershed/contract";
-import { partLifeSchema } from "@uppershed/core";
+import { partLifeSchema } from "@uppershed/core/formats";
 import { eq } from "drizzle-orm";
 import { z } from "zod";
 import { notFound, Refused } from "../errors.ts";

@@ -5,7 +5,7 @@ import {
   noteSchema,
   problemSchema,
 } from "@uppershed/contract";
-import { triedSequence } from "@uppershed/core";
+import { triedSequence } from "@uppershed/core/simulation";
 import { and, eq, inArray, sql } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";

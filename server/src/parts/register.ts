@@ -1,12 +1,5 @@
-import {
-  itemsOf,
-  kindOfPart,
-  lifeKey,
-  type Part,
-  paramsOf,
-  type PartLife,
-  type WaterMap,
-} from "@uppershed/core";
+import { itemsOf, lifeKey, type PartLife } from "@uppershed/core/formats";
+import { kindOfPart, type Part, paramsOf, type WaterMap } from "@uppershed/core/watermap";
 import { and, eq, type SQL, sql } from "drizzle-orm";
 import { Refused } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";

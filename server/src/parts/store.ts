@@ -1,5 +1,5 @@
 import type { ChangeLife, PartSearch, RegisteredPart } from "@uppershed/contract";
-import { dueOn } from "@uppershed/core";
+import { dueOn } from "@uppershed/core/formats";
 import { and, asc, eq, inArray, isNotNull, lte, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { parts, units } from "../schema/index.ts";

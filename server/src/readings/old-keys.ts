@@ -1,4 +1,4 @@
-import { KNOWN_LOOKS, lookFor, type ReadingOf } from "@uppershed/core";
+import { KNOWN_LOOKS, lookFor, type ReadingOf } from "@uppershed/core/inspection";
 
 /** What looks and readings of before were of: they were followed by their words. Devices of then may still send them so. */
 

@@ -1,6 +1,6 @@
 import type { Reading } from "@uppershed/contract";
 import { and, eq, inArray, sql } from "drizzle-orm";
-import { type ReadingOf, readingKey } from "@uppershed/core";
+import { type ReadingOf, readingKey } from "@uppershed/core/inspection";
 import { idTaken } from "../errors.ts";
 import { readings } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";

@@ -1,4 +1,4 @@
-import type { UnitEntry } from "@uppershed/core";
+import type { UnitEntry } from "@uppershed/core/procedure";
 import { inArray, sql } from "drizzle-orm";
 import { unitHistory } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";

@@ -1,5 +1,5 @@
 import type { MapRevision, RevisionLine } from "@uppershed/contract";
-import { readWaterMap, type WaterMap } from "@uppershed/core";
+import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { and, desc, eq, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { mapRevisions, units } from "../schema/index.ts";

@@ -1,5 +1,6 @@
 import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
-import { HERE_STATES, type UnitStateKept } from "@uppershed/core";
+import { HERE_STATES } from "@uppershed/core/inspection";
+import { type UnitStateKept } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, runs, units, visits } from "../schema/index.ts";

@@ -1,5 +1,6 @@
 import type { ReportData } from "@uppershed/contract";
-import { buildReport, keptReport, stateOf } from "@uppershed/core";
+import { buildReport, keptReport } from "@uppershed/core/inspection";
+import { stateOf } from "@uppershed/core/procedure";
 import { eq } from "drizzle-orm";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";

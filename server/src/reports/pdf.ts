@@ -1,17 +1,17 @@
 import type { ReportData } from "@uppershed/contract";
+import { litMapSvg } from "@uppershed/core/formats";
 import {
   ANSWERS_TOLD,
-  fillIn,
-  litMapSvg,
   LOOK_MARK_LABELS,
   type LookMark,
-  readWaterMap,
   type Report,
   type ReportFinding,
   reportFrom,
   SEVERITY_LABELS,
   stateInWords,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { fillIn } from "@uppershed/core/quantity";
+import { readWaterMap } from "@uppershed/core/watermap";
 import { createRequire } from "node:module";
 import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
 import sharp from "sharp";

@@ -264,15 +264,13 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) =>
-      reply
-        .code(201)
-        .send({
-          looks: await addSpringLook(
-            request.scope,
-            request.me.person.id,
-            request.params.unitId,
-            request.body,
-          ),
-        }),
+      reply.code(201).send({
+        looks: await addSpringLook(
+          request.scope,
+          request.me.person.id,
+          request.params.unitId,
+          request.body,
+        ),
+      }),
   );
 };

@@ -1,5 +1,5 @@
 import type { NewSpringLook, SpringLook } from "@uppershed/contract";
-import { SPRING_LIST } from "@uppershed/core";
+import { SPRING_LIST } from "@uppershed/core/inspection";
 import { eq, inArray, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { springLooks, units } from "../schema/index.ts";

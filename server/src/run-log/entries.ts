@@ -1,6 +1,4 @@
 import {
-  buildNetwork,
-  type Network,
   replayRun,
   type Replayed,
   type RunEvent,
@@ -8,7 +6,8 @@ import {
   type RunState,
   saidSchema,
   type UnreadEntry,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, type Network } from "@uppershed/core/watermap";
 import { eq, sql } from "drizzle-orm";
 import { mapAt } from "../register/maps.ts";
 import { runEvents, type runs } from "../schema/index.ts";

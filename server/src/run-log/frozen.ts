@@ -1,5 +1,5 @@
-import type { KeptPlan, RunEvent, RunSetup, Said } from "@uppershed/core";
-import { keptPlanSchema, saidSchema } from "@uppershed/core";
+import type { KeptPlan, RunEvent, RunSetup, Said } from "@uppershed/core/procedure";
+import { keptPlanSchema, saidSchema } from "@uppershed/core/procedure";
 import { idFrom } from "../ids.ts";
 
 /**

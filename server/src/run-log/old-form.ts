@@ -5,7 +5,7 @@ import {
   type Refused,
   type RunEvent,
   type RunState,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
 import { idFrom } from "../ids.ts";
 import { mapDocumentAt } from "../register/maps.ts";
 import type { Scope } from "../scope.ts";

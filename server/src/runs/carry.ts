@@ -1,10 +1,6 @@
-import {
-  findingBodySchema,
-  type RunEvent,
-  type RunReading,
-  type RunState,
-  wholeLetters,
-} from "@uppershed/core";
+import { findingBodySchema } from "@uppershed/core/inspection";
+import { type RunEvent, type RunReading, type RunState } from "@uppershed/core/procedure";
+import { wholeLetters } from "@uppershed/core/quantity";
 import { eq } from "drizzle-orm";
 import { takeEntry } from "../findings/take.ts";
 import { keepReadings } from "../readings/store.ts";

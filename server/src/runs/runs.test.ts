@@ -1,4 +1,5 @@
-import { EXAMPLE_MAPS, type NewRunEvent, type RunEventBody } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { type NewRunEvent, type RunEventBody } from "@uppershed/core/procedure";
 import type { ProcedureRun, SentEvents } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";

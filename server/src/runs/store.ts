@@ -1,5 +1,5 @@
 import type { NewProcedureRun, ProcedureRun } from "@uppershed/contract";
-import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core";
+import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
 import { mapAt } from "../register/maps.ts";

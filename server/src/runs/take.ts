@@ -1,13 +1,12 @@
 import type { EventOutcome, SentEvents } from "@uppershed/contract";
 import {
   applyEvent,
-  fillIn,
   type NewRunEvent,
   type RunEvent,
   type RunState,
   summarize,
-  type UnitSystem,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { fillIn, type UnitSystem } from "@uppershed/core/quantity";
 import { eq, inArray } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { runEvents, runs } from "../schema/index.ts";

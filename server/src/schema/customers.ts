@@ -1,4 +1,4 @@
-import { MERGED } from "@uppershed/core";
+import { MERGED } from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, jsonb, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";

@@ -10,7 +10,7 @@ import {
   SEVERITIES,
   SPRING_MARKS,
   type SpringMark,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
 import {
   check,

@@ -1,4 +1,4 @@
-import { ROLES } from "@uppershed/core";
+import { ROLES } from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
 import { check, foreignKey, index, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";

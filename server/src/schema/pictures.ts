@@ -1,4 +1,4 @@
-import { PICTURE_ABOUT, type PictureMark } from "@uppershed/core";
+import { PICTURE_ABOUT, type PictureMark } from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
 import {
   check,

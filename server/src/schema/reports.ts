@@ -1,4 +1,4 @@
-import { HANDED_OVER } from "@uppershed/core";
+import { HANDED_OVER } from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
 import {
   check,

@@ -1,4 +1,4 @@
-import { type RunBegins, type RunSetup, type RunSummary } from "@uppershed/core";
+import { type RunBegins, type RunSetup, type RunSummary } from "@uppershed/core/procedure";
 import { sql } from "drizzle-orm";
 import {
   check,

@@ -1,9 +1,6 @@
-import {
-  CONDITIONS,
-  type TriedSequence,
-  UNIT_ENTRY_KINDS,
-  type UnitStateKept,
-} from "@uppershed/core";
+import { CONDITIONS } from "@uppershed/core/formats";
+import { UNIT_ENTRY_KINDS, type UnitStateKept } from "@uppershed/core/procedure";
+import { type TriedSequence } from "@uppershed/core/simulation";
 import { sql } from "drizzle-orm";
 import {
   bigserial,

@@ -1,13 +1,13 @@
 import {
   HERE_STATES,
-  type Lineup,
   SNAPSHOT_KINDS,
   type SnapshotKind,
-  type TurnSaid,
   VISIT_STATES,
   type VisitStateId,
   type VisitWait,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { type TurnSaid } from "@uppershed/core/procedure";
+import { type Lineup } from "@uppershed/core/watermap";
 import { sql } from "drizzle-orm";
 import {
   check,

@@ -1,4 +1,4 @@
-import { UNIT_SYSTEMS, type UnitSystem } from "@uppershed/core";
+import { UNIT_SYSTEMS, type UnitSystem } from "@uppershed/core/quantity";
 import { sql } from "drizzle-orm";
 import { check, pgTable, real, text, uuid } from "drizzle-orm/pg-core";
 import { oneOf } from "./one-of.ts";

@@ -1,5 +1,5 @@
 import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
-import { beginsFrom } from "@uppershed/core";
+import { beginsFrom } from "@uppershed/core/procedure";
 import { Refused } from "../errors.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../register/history.ts";

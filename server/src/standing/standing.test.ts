@@ -6,15 +6,15 @@ import type {
   Unit,
   UnitStandingTold,
 } from "@uppershed/contract";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { NO_LIFE } from "@uppershed/core/formats";
 import {
   addOnPipeRun,
   buildNetwork,
-  EXAMPLE_MAPS,
   inUseLineup,
-  NO_LIFE,
   readWaterMap,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { demoWinterizing } from "../demo/winterizing.ts";

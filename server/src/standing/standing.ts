@@ -1,14 +1,13 @@
 import {
   asLeft,
-  buildNetwork,
   inUse,
   type LeftRecord,
-  type Network,
   sinceLast,
   stateOf,
   type UnitEntry,
   type UnitStanding,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, type Network } from "@uppershed/core/watermap";
 import { and, desc, eq, inArray, isNull, lte, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { soundMap } from "../register/maps.ts";

@@ -1,4 +1,5 @@
-import { EXAMPLE_MAPS, standardSetup } from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { standardSetup } from "@uppershed/core/procedure";
 import type { FastifyInstance, InjectOptions, LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";
 import pg from "pg";

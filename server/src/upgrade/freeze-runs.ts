@@ -1,4 +1,4 @@
-import { runEventBodySchema } from "@uppershed/core";
+import { runEventBodySchema } from "@uppershed/core/procedure";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { mapRevisions, runEvents, runs } from "../schema/index.ts";

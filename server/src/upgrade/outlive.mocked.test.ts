@@ -1,18 +1,17 @@
 import type { ProcedureRun, Unit, Visit } from "@uppershed/contract";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import {
   antifreezeUse,
-  buildNetwork,
   doubtsNow,
-  EXAMPLE_MAPS,
   linesNow,
   type Plan,
-  readWaterMap,
   replayRun,
   standardSetup,
   type Step,
   summarize,
   verdictNow,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from "vitest";

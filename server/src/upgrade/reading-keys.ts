@@ -1,4 +1,4 @@
-import { lookFor, readingKey } from "@uppershed/core";
+import { lookFor, readingKey } from "@uppershed/core/inspection";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { idFrom } from "../ids.ts";

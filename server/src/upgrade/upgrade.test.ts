@@ -1,20 +1,17 @@
 import type { ProcedureRun, ReportData, Unit, UnitStandingTold } from "@uppershed/contract";
+import { liquidIn, volumeOf } from "@uppershed/core/contents";
 import {
   antifreezeUse,
-  buildNetwork,
   doubtsNow,
-  liquidIn,
   linesNow,
-  type Network,
-  readWaterMap,
   type Replayed,
   replayRun,
   rowsOf,
   type RunState,
   type Step,
   verdictNow,
-  volumeOf,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, type Network, readWaterMap } from "@uppershed/core/watermap";
 import { createHash, randomUUID } from "node:crypto";
 import { readFileSync } from "node:fs";
 import type { InjectOptions, LightMyRequestResponse } from "fastify";

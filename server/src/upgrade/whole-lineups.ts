@@ -1,11 +1,11 @@
+import { turnsOf } from "@uppershed/core/procedure";
 import {
   buildNetwork,
   inUseLineup,
   type Lineup,
   type Network,
   readWaterMap,
-  turnsOf,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { and, eq, sql } from "drizzle-orm";
 import type { Tx } from "../db.ts";
 import { mapRevisions, snapshots, unitHistory } from "../schema/index.ts";

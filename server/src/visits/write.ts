@@ -1,5 +1,7 @@
 import type { NewSnapshot, NewVisit, Snapshot, Visit, VisitChange } from "@uppershed/contract";
-import { buildNetwork, inUseLineup, turnsOf, type VisitMove } from "@uppershed/core";
+import { type VisitMove } from "@uppershed/core/inspection";
+import { turnsOf } from "@uppershed/core/procedure";
+import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { idFrom } from "../ids.ts";

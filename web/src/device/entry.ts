@@ -18,7 +18,7 @@ import {
   newSnapshotSchema,
   newSpringLookSchema,
 } from "@uppershed/contract";
-import { type NewRunEvent, newRunEventSchema } from "@uppershed/core";
+import { type NewRunEvent, newRunEventSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
 
 /** What waits on this device for the server: each thing that a person made, with its body as the contract has it. */

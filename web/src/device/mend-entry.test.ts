@@ -1,4 +1,4 @@
-import { newRunEventSchema } from "@uppershed/core";
+import { newRunEventSchema } from "@uppershed/core/procedure";
 import { describe, expect, it } from "vitest";
 import { noteEntry, runNote } from "../testing/device.ts";
 import { BODY_SCHEMAS, type NewEntry, type OutboxEntry } from "./entry.ts";

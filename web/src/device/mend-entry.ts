@@ -1,10 +1,10 @@
+import { type NewRunEvent } from "@uppershed/core/procedure";
 import {
   type Dimension,
-  type NewRunEvent,
   parseQuantity,
   type UnitSystem,
   wholeLetters,
-} from "@uppershed/core";
+} from "@uppershed/core/quantity";
 import type { NewEntry, OutboxEntry } from "./entry.ts";
 import { uuid } from "./uuid.ts";
 

@@ -1,4 +1,4 @@
-import type { RunEventBody } from "@uppershed/core";
+import type { RunEventBody } from "@uppershed/core/procedure";
 
 /** An entry of a run in words, so that what was not taken can be written down again by hand. */
 export const runEntryInWords = (body: RunEventBody): string => {

@@ -1,18 +1,8 @@
-import {
-  buildNetwork,
-  buildScene,
-  EXAMPLE_MAPS,
-  inkOf,
-  inUseLineup,
-  layOut,
-  pathOf,
-  planWinterize,
-  product,
-  standardRequest,
-  startingContents,
-  startPhysical,
-  water,
-} from "@uppershed/core";
+import { product, startingContents, water } from "@uppershed/core/contents";
+import { buildScene, inkOf, pathOf } from "@uppershed/core/drawing";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { planWinterize, standardRequest, startPhysical } from "@uppershed/core/procedure";
+import { buildNetwork, inUseLineup, layOut } from "@uppershed/core/watermap";
 import { cleanup, render, screen } from "@testing-library/react";
 import { afterEach, describe, expect, it } from "vitest";
 import { PaperMap } from "./map-drawing.tsx";

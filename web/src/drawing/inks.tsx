@@ -1,4 +1,4 @@
-import { type Ink, INK_WORDS } from "@uppershed/core";
+import { type Ink, INK_WORDS } from "@uppershed/core/drawing";
 
 export const paint = (ink: Ink): string => (ink === "empty" ? "var(--empty)" : `url(#ink-${ink})`);
 

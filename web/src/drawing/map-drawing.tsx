@@ -1,4 +1,5 @@
-import { cellName, type Network, type Scene, type ScenePart, UNIT_PX } from "@uppershed/core";
+import { type Scene, type ScenePart, UNIT_PX } from "@uppershed/core/drawing";
+import { cellName, type Network } from "@uppershed/core/watermap";
 import {
   ConnectionMode,
   Controls,

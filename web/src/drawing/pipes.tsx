@@ -1,4 +1,11 @@
-import { inkOf, middleOf, pathOf, type Scene, type ScenePipe, UNIT_PX } from "@uppershed/core";
+import {
+  inkOf,
+  middleOf,
+  pathOf,
+  type Scene,
+  type ScenePipe,
+  UNIT_PX,
+} from "@uppershed/core/drawing";
 import type { KeyboardEvent, MouseEvent } from "react";
 import { paint } from "./inks.tsx";
 

@@ -1,13 +1,7 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import {
-  buildNetwork,
-  frostVerdict,
-  inUseLineup,
-  planWinterize,
-  standardRequest,
-  startingContents,
-  startPhysical,
-} from "@uppershed/core";
+import { frostVerdict, startingContents } from "@uppershed/core/contents";
+import { planWinterize, standardRequest, startPhysical } from "@uppershed/core/procedure";
+import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { mapOf, ME, show } from "../testing/house.tsx";
 import { Plate } from "./plate.tsx";

@@ -1,22 +1,19 @@
+import { type Verdict, liquidIn, strengthOf, volumeOf } from "@uppershed/core/contents";
+import { INK_WORDS, inkOf } from "@uppershed/core/drawing";
+import { lookFor } from "@uppershed/core/inspection";
 import {
   cellName,
-  INK_WORDS,
-  inkOf,
-  type Verdict,
   kindOfPart,
-  liquidIn,
-  lookFor,
   type Network,
   paramsOf,
   PIPE_SYSTEMS,
   positionLabel,
-  strengthOf,
-  volumeOf,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { type Units, useUnits } from "../ui/units.ts";
 import { capital } from "../ui/words.ts";
 import { PlateHead } from "./plate-head.tsx";
-import type { Contents, Lineup } from "@uppershed/core";
+import type { Contents } from "@uppershed/core/contents";
+import type { Lineup } from "@uppershed/core/watermap";
 
 export interface PlateProps {
   readonly network: Network;

@@ -1,4 +1,5 @@
-import { INK_WORDS, inkOf, type Network, positionLabel, type ScenePart } from "@uppershed/core";
+import { INK_WORDS, inkOf, type ScenePart } from "@uppershed/core/drawing";
+import { type Network, positionLabel } from "@uppershed/core/watermap";
 
 /** A part in words, for those who hear the drawing: what it is, how it stands, what it holds. */
 export const sayPart = (network: Network, scene: ScenePart): string => {

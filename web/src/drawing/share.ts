@@ -1,4 +1,4 @@
-import type { LaidRun, Point } from "@uppershed/core";
+import type { LaidRun, Point } from "@uppershed/core/watermap";
 
 /** How far along a pipe a point of the drawing lies, 0 at its "from" end: the nearest place on it. Grid units. */
 export const shareAlong = (laid: Pick<LaidRun, "points">, at: Point): number => {

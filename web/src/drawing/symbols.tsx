@@ -1,5 +1,5 @@
-import { type Stroke, type ScenePart, symbolMarks, type Tone } from "@uppershed/core";
-import type { Ink } from "@uppershed/core";
+import { type Stroke, type ScenePart, symbolMarks, type Tone } from "@uppershed/core/drawing";
+import type { Ink } from "@uppershed/core/drawing";
 import { paint } from "./inks.tsx";
 
 const TONES: Record<string, string> = {

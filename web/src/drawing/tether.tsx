@@ -1,4 +1,4 @@
-import { type Scene, UNIT_PX } from "@uppershed/core";
+import { type Scene, UNIT_PX } from "@uppershed/core/drawing";
 import { type ReactFlowInstance, useReactFlow, useStore } from "@xyflow/react";
 import { useEffect, useState } from "react";
 import { createPortal } from "react-dom";

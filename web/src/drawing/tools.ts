@@ -1,4 +1,4 @@
-import type { End } from "@uppershed/core";
+import type { End } from "@uppershed/core/watermap";
 
 /** Where something was dropped on the drawing. */
 export type Drop =

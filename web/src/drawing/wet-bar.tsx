@@ -1,4 +1,4 @@
-import type { WetLines } from "@uppershed/core";
+import type { WetLines } from "@uppershed/core/procedure";
 import { useUnits } from "../ui/units.ts";
 
 const PLACES = [

@@ -1,5 +1,6 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS, type WaterMap } from "@uppershed/core";
+import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS } from "@uppershed/core/inspection";
+import { type WaterMap } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";

@@ -1,5 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { ANSWER_LABELS, SEVERITY_LABELS } from "@uppershed/core";
+import { ANSWER_LABELS, SEVERITY_LABELS } from "@uppershed/core/inspection";
 import { Check, CircleAlert, Clock3, Octagon, StickyNote } from "lucide-react";
 import { useUnits } from "../ui/units.ts";
 import { capital, dayOf } from "../ui/words.ts";

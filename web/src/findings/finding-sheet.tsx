@@ -5,8 +5,8 @@ import {
   SEVERITY_LABELS,
   type FindingEntry,
   type OwnerAnswer,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { usePicturesNow } from "../sending/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";

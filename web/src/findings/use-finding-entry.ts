@@ -1,5 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { addToFinding, type FindingBody, findingBodySchema } from "@uppershed/core";
+import { addToFinding, type FindingBody, findingBodySchema } from "@uppershed/core/inspection";
 import { useCallback } from "react";
 import type { z } from "zod";
 import { useSendLater } from "../sending/use-sender.ts";

@@ -1,4 +1,4 @@
-import type { Doubt } from "@uppershed/core";
+import type { Doubt } from "@uppershed/core/procedure";
 
 /** What cannot be told, grouped by what must be found out, with the cheapest way to do so. */
 export const Doubts = ({ doubts, level = 2 }: { doubts: readonly Doubt[]; level?: 2 | 3 }) => {

@@ -1,10 +1,6 @@
-import {
-  buildNetwork,
-  EXAMPLE_MAPS,
-  frostVerdict,
-  type OwnerVerdict,
-  startingContents,
-} from "@uppershed/core";
+import { frostVerdict, type OwnerVerdict, startingContents } from "@uppershed/core/contents";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { describe, expect, it } from "vitest";
 import { hang, placeOn, scaleFor, spread } from "./ladder-marks.ts";
 

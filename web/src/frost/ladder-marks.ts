@@ -1,4 +1,4 @@
-import type { OwnerVerdict } from "@uppershed/core";
+import type { OwnerVerdict } from "@uppershed/core/contents";
 
 /** A mark on the ladder: one or several parts that would be hurt at about the same temperature. */
 export interface LadderMark {

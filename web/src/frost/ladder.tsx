@@ -1,4 +1,4 @@
-import type { Verdict } from "@uppershed/core";
+import type { Verdict } from "@uppershed/core/contents";
 import { useUnits } from "../ui/units.ts";
 import { hang, placeOn, scaleFor } from "./ladder-marks.ts";
 import { LadderScale, LadderSign } from "./ladder-scale.tsx";

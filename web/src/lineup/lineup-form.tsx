@@ -1,4 +1,4 @@
-import { type Control, type Lineup, type Network, positionLabel } from "@uppershed/core";
+import { type Control, type Lineup, type Network, positionLabel } from "@uppershed/core/watermap";
 import { capital } from "../ui/words.ts";
 
 /** Every valve, tap, cap, plug and switch, in the order of a walk round the unit, with its position. */

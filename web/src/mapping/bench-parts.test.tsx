@@ -1,23 +1,22 @@
 import {
-  addOnPipeRun,
-  buildNetwork,
-  type Edited,
-  type Mend,
-  type Problem,
-  inUseLineup,
-  layOut,
   NO_LIFE,
-  PART_KINDS,
-  partOf,
   type PartLife,
-  reachOf,
-  pipeRunOf,
-  surveyMap,
-  type WaterMap,
   writeInp,
   writeMapJson,
   writePartsCsv,
-} from "@uppershed/core";
+} from "@uppershed/core/formats";
+import { type Mend, type Problem, reachOf, surveyMap } from "@uppershed/core/survey";
+import {
+  addOnPipeRun,
+  buildNetwork,
+  type Edited,
+  inUseLineup,
+  layOut,
+  PART_KINDS,
+  partOf,
+  pipeRunOf,
+  type WaterMap,
+} from "@uppershed/core/watermap";
 import { cleanup, fireEvent, render, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { shareAlong } from "../drawing/share.ts";

@@ -1,4 +1,4 @@
-import type { Difference } from "@uppershed/core";
+import type { Difference } from "@uppershed/core/survey";
 import { useUnits } from "../ui/units.ts";
 import { capital } from "../ui/words.ts";
 

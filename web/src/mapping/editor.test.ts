@@ -1,4 +1,4 @@
-import { addLoose, changePart, removePart } from "@uppershed/core";
+import { addLoose, changePart, removePart } from "@uppershed/core/watermap";
 import { describe, expect, it } from "vitest";
 import { mapOf } from "../testing/house.tsx";
 import { edit, type Editor, isChanged, newEditor } from "./editor.ts";

@@ -1,4 +1,4 @@
-import type { Edited, WaterMap } from "@uppershed/core";
+import type { Edited, WaterMap } from "@uppershed/core/watermap";
 
 /** The map on the bench with everything that can be undone and done again. Maps are never changed, so history costs little. */
 export interface Editor {

@@ -1,4 +1,9 @@
-import { type Dimension, formatParts, parseQuantity, type UnitSystem } from "@uppershed/core";
+import {
+  type Dimension,
+  formatParts,
+  parseQuantity,
+  type UnitSystem,
+} from "@uppershed/core/quantity";
 import { useId, useState } from "react";
 import { useUnits } from "../ui/units.ts";
 

@@ -1,13 +1,11 @@
 import {
-  type Lineup,
-  type MapLayout,
   type PartLife,
   writeInp,
   writeMapJson,
   writePartsCsv,
   writeSvg,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/formats";
+import { type Lineup, type MapLayout, type WaterMap } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";

@@ -1,4 +1,6 @@
-import type { AirResult, Difference, Network, Reach, Survey } from "@uppershed/core";
+import type { AirResult } from "@uppershed/core/simulation";
+import type { Difference, Reach, Survey } from "@uppershed/core/survey";
+import type { Network } from "@uppershed/core/watermap";
 import type { Halo } from "../drawing/pipes.tsx";
 
 /** What the drawing can show beside contents. */

@@ -1,6 +1,6 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { RegisteredPart } from "@uppershed/contract";
-import { CONDITIONS } from "@uppershed/core";
+import { CONDITIONS } from "@uppershed/core/formats";
 import { useForm } from "react-hook-form";
 import { z } from "zod";
 import { problemText, useChangeLifeMutation } from "../store/api.ts";

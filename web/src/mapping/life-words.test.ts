@@ -1,5 +1,5 @@
 import type { RegisteredPart } from "@uppershed/contract";
-import { NO_LIFE } from "@uppershed/core";
+import { NO_LIFE } from "@uppershed/core/formats";
 import { describe, expect, it } from "vitest";
 import { lifeWords } from "./life-words.ts";
 

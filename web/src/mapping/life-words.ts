@@ -1,5 +1,5 @@
 import type { RegisteredPart } from "@uppershed/contract";
-import { ageMonths, CONDITION_LABELS } from "@uppershed/core";
+import { ageMonths, CONDITION_LABELS } from "@uppershed/core/formats";
 import { capital, dayOf } from "../ui/words.ts";
 
 /** What the register keeps of a part and its wearing pieces, as rows of its plate. */

@@ -1,4 +1,5 @@
-import { MODES, type Network, turnsBetween, type WaterMap } from "@uppershed/core";
+import { turnsBetween } from "@uppershed/core/survey";
+import { MODES, type Network, type WaterMap } from "@uppershed/core/watermap";
 import { Button } from "../ui/button.tsx";
 import { ageOf, capital, dayOf, timeOf } from "../ui/words.ts";
 import { type KnownLineups, lineupOf, type LineupName } from "./lineups.ts";

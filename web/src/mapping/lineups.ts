@@ -1,13 +1,12 @@
+import { modeLineup, proposeMode } from "@uppershed/core/survey";
 import {
   type Control,
   inUseLineup,
   type Lineup,
   type Mode,
-  modeLineup,
   type Network,
-  proposeMode,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 
 /** What the map can be shown as standing in: as it is in use, as it was left last, as this visit found it, or in a mode. */
 export type LineupName = "in use" | "as left" | "as found" | Mode;

@@ -1,4 +1,4 @@
-import { PART_KINDS } from "@uppershed/core";
+import { PART_KINDS } from "@uppershed/core/watermap";
 import { Command } from "cmdk";
 import { useState } from "react";
 

@@ -1,5 +1,5 @@
 import type { FindingOnFile, PointLook, RegisteredPart } from "@uppershed/contract";
-import { staysOnSheets } from "@uppershed/core";
+import { staysOnSheets } from "@uppershed/core/inspection";
 import type { Badge } from "../drawing/badges.tsx";
 import { dayOf } from "../ui/words.ts";
 

@@ -1,3 +1,4 @@
+import { wholeLetters } from "@uppershed/core/quantity";
 import {
   changePart,
   connect,
@@ -13,8 +14,7 @@ import {
   removePart,
   runAtPort,
   type WaterMap,
-  wholeLetters,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { Copy, Trash2 } from "lucide-react";
 import { Button } from "../ui/button.tsx";
 import { Choice, Field, QuantityField } from "./field.tsx";

@@ -1,4 +1,4 @@
-import type { Mend, Problem, Severity } from "@uppershed/core";
+import type { Mend, Problem, Severity } from "@uppershed/core/survey";
 import { useState } from "react";
 import { Button } from "../ui/button.tsx";
 import { useUnits } from "../ui/units.ts";

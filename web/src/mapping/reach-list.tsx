@@ -1,4 +1,5 @@
-import { cellName, type Lineup, type Network, positionLabel, type Reach } from "@uppershed/core";
+import { type Reach } from "@uppershed/core/survey";
+import { cellName, type Lineup, type Network, positionLabel } from "@uppershed/core/watermap";
 import { useUnits } from "../ui/units.ts";
 
 const openingName = (network: Network, reach: Reach): string => {

@@ -1,15 +1,14 @@
 import {
-  compareMaps,
   decodeText,
-  type Difference,
   type FileProblem,
   NO_LIFE,
   type PartLife,
   readInp,
   readMapJson,
   readPartsCsv,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/formats";
+import { compareMaps, type Difference } from "@uppershed/core/survey";
+import { type WaterMap } from "@uppershed/core/watermap";
 
 /** What a file would change, worked out before anything is changed. */
 export type FileReading =

@@ -1,3 +1,4 @@
+import { wholeLetters } from "@uppershed/core/quantity";
 import {
   HEATED_HOSE_C,
   cellName,
@@ -10,9 +11,8 @@ import {
   type PipeRunChange,
   removePipeRun,
   type WaterMap,
-  wholeLetters,
   pipeCellId,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { Trash2 } from "lucide-react";
 import { useEffect } from "react";
 import { Button } from "../ui/button.tsx";

@@ -1,4 +1,4 @@
-import { type Lineup, type Network, positionLabel } from "@uppershed/core";
+import { type Lineup, type Network, positionLabel } from "@uppershed/core/watermap";
 import { PlateFrame } from "./plate-frame.tsx";
 import { turnable } from "./lineups.ts";
 

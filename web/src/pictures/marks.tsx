@@ -1,4 +1,4 @@
-import type { PictureMark } from "@uppershed/core";
+import type { PictureMark } from "@uppershed/core/inspection";
 
 const LINE = 9;
 const WING = 46;

@@ -1,4 +1,4 @@
-import type { PictureMark } from "@uppershed/core";
+import type { PictureMark } from "@uppershed/core/inspection";
 import { ArrowUpRight, Circle, Undo2 } from "lucide-react";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { PictureNow } from "../sending/on-device.ts";

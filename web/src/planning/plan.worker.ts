@@ -1,14 +1,12 @@
 import {
-  buildNetwork,
   type Plan,
   planWinterize,
-  readWaterMap,
   type RunBegins,
   type RunSetup,
   standardRequest,
   startRun,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
 
 const requestFor = (

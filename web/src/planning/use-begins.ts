@@ -1,4 +1,4 @@
-import type { RunBegins } from "@uppershed/core";
+import type { RunBegins } from "@uppershed/core/procedure";
 import { useStandingQuery } from "../store/api.ts";
 
 /**

@@ -1,4 +1,4 @@
-import { readWaterMap, type WaterMap } from "@uppershed/core";
+import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo } from "react";
 import { useMapQuery } from "../store/api.ts";
 

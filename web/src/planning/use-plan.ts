@@ -1,4 +1,5 @@
-import type { Plan, RunBegins, RunSetup, WaterMap } from "@uppershed/core";
+import type { Plan, RunBegins, RunSetup } from "@uppershed/core/procedure";
+import type { WaterMap } from "@uppershed/core/watermap";
 import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
 import type { PlanWorker } from "./plan.worker.ts";

@@ -1,16 +1,16 @@
 import type { ReportData } from "@uppershed/contract";
+import { litMapSvg } from "@uppershed/core/formats";
 import {
   ANSWERS_TOLD,
-  fillIn,
-  litMapSvg,
   LOOK_MARK_LABELS,
   type LookMark,
-  readWaterMap,
   type ReportFinding,
   reportFrom,
   SEVERITY_LABELS,
   stateInWords,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { fillIn } from "@uppershed/core/quantity";
+import { readWaterMap } from "@uppershed/core/watermap";
 import { type ReactNode, useMemo } from "react";
 import { PictureView } from "../pictures/picture-strip.tsx";
 import { capital, dayOf } from "../ui/words.ts";

@@ -1,4 +1,5 @@
-import { type Ask, type Dimension, parseQuantity, type UnitSystem } from "@uppershed/core";
+import { type Ask } from "@uppershed/core/procedure";
+import { type Dimension, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
 
 const DIMENSION: Record<Ask["kind"], Dimension> = {
   strength: "fraction",

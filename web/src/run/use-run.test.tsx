@@ -2,12 +2,12 @@ import "fake-indexeddb/auto";
 import { act, cleanup, renderHook, waitFor } from "@testing-library/react";
 import {
   type AskedBody,
-  buildNetwork,
   type NewRunEvent,
   replayRun,
   type RunEvent,
   summarize,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { deviceDb } from "../device/db.ts";

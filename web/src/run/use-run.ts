@@ -3,18 +3,16 @@ import {
   applyEvent,
   type AskedBody,
   type Astray,
-  buildNetwork,
   enter,
   enterPlan,
-  fillIn,
   type MakeEvent,
-  type Network,
-  readWaterMap,
   replayRun,
   type RunEvent,
   type RunEventBody,
   type RunState,
-} from "@uppershed/core";
+} from "@uppershed/core/procedure";
+import { fillIn } from "@uppershed/core/quantity";
+import { buildNetwork, type Network, readWaterMap } from "@uppershed/core/watermap";
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import type { NewEntry } from "../device/entry.ts";
 import { forgetSent, type Held, putEntries, useHeld } from "../device/outbox.ts";

@@ -12,11 +12,10 @@ import {
   byUrgency,
   type FindingEntry,
   findingBodySchema,
-  inUseLineup,
-  type Network,
   readingKey,
-  turnsOf,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { turnsOf } from "@uppershed/core/procedure";
+import { inUseLineup, type Network } from "@uppershed/core/watermap";
 import { useMemo } from "react";
 import {
   useFindingsOfUnitQuery,

@@ -54,7 +54,7 @@ import type {
   VisitId,
 } from "@uppershed/contract";
 import { AS_HEADER, problemSchema, replySchema } from "@uppershed/contract";
-import type { PartId } from "@uppershed/core";
+import type { PartId } from "@uppershed/core/watermap";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
 import { forgiveSignOut, settleSignOut, signOutOwed } from "../device/sign-out.ts";
 

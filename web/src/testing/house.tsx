@@ -1,13 +1,7 @@
 import type { Me, ProcedureRun, Unit } from "@uppershed/contract";
-import {
-  buildNetwork,
-  EXAMPLE_MAPS,
-  type RunEvent,
-  standardSetup,
-  startRun,
-  summarize,
-  type WaterMap,
-} from "@uppershed/core";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { type RunEvent, standardSetup, startRun, summarize } from "@uppershed/core/procedure";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { render } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { Provider } from "react-redux";

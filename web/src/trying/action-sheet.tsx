@@ -1,16 +1,6 @@
-import {
-  airVerdict,
-  cellName,
-  type Dimension,
-  kindOfPart,
-  liveOpenings,
-  type Network,
-  parseQuantity,
-  roleOf,
-  simAction,
-  type SimAction,
-  type SimState,
-} from "@uppershed/core";
+import { type Dimension, parseQuantity } from "@uppershed/core/quantity";
+import { airVerdict, simAction, type SimAction, type SimState } from "@uppershed/core/simulation";
+import { cellName, kindOfPart, liveOpenings, type Network, roleOf } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { Button } from "../ui/button.tsx";
 import { Sheet } from "../ui/sheet.tsx";

@@ -1,4 +1,4 @@
-import type { TriedSequence } from "@uppershed/core";
+import type { TriedSequence } from "@uppershed/core/simulation";
 import { useState } from "react";
 import { uuid } from "../device/uuid.ts";
 import { problemText, useAddNoteMutation } from "../store/api.ts";

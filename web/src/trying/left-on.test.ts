@@ -1,11 +1,8 @@
-import {
-  buildNetwork,
-  contentsToStart,
-  EXAMPLE_MAPS,
-  frostVerdict,
-  product,
-  type RunBegins,
-} from "@uppershed/core";
+import { frostVerdict, product } from "@uppershed/core/contents";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { type RunBegins } from "@uppershed/core/procedure";
+import { contentsToStart } from "@uppershed/core/simulation";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { describe, expect, it } from "vitest";
 import { leftOn } from "./left-on.ts";
 

@@ -1,12 +1,7 @@
-import {
-  type Lineup,
-  liquidIn,
-  type Network,
-  product,
-  type RunBegins,
-  type StartContents,
-  volumeOf,
-} from "@uppershed/core";
+import { liquidIn, product, volumeOf } from "@uppershed/core/contents";
+import { type RunBegins } from "@uppershed/core/procedure";
+import { type StartContents } from "@uppershed/core/simulation";
+import { type Lineup, type Network } from "@uppershed/core/watermap";
 
 /** How the unit was left last, told for the map on the bench: parts keep their names, and what was read stands above what was worked out. */
 export const leftOn = (

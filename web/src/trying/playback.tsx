@@ -1,4 +1,6 @@
-import { waterInLines, type Verdict, type Network } from "@uppershed/core";
+import { type Verdict } from "@uppershed/core/contents";
+import { waterInLines } from "@uppershed/core/procedure";
+import { type Network } from "@uppershed/core/watermap";
 import { Pause, Play } from "lucide-react";
 import { useEffect, useMemo, useState } from "react";
 import { WetBar } from "../drawing/wet-bar.tsx";

@@ -1,12 +1,6 @@
-import {
-  cellName,
-  controlNamed,
-  type Network,
-  positionLabel,
-  type SimAction,
-  type SimDone,
-  volumeOf,
-} from "@uppershed/core";
+import { volumeOf } from "@uppershed/core/contents";
+import { controlNamed, type SimAction, type SimDone } from "@uppershed/core/simulation";
+import { cellName, type Network, positionLabel } from "@uppershed/core/watermap";
 import type { Units } from "../ui/units.ts";
 
 type Q = Units["q"];

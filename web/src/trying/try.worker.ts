@@ -1,8 +1,6 @@
 import {
-  buildNetwork,
   contentsToStart,
   judge,
-  type Lineup,
   type Notice,
   type SimAction,
   simDo,
@@ -10,8 +8,8 @@ import {
   type SimState,
   type SimStep,
   type StartContents,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/simulation";
+import { buildNetwork, type Lineup, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
 
 /** What is tried on a map is worked out beside the screen. */

@@ -1,15 +1,14 @@
 import { act, cleanup, fireEvent, renderHook, screen, waitFor } from "@testing-library/react";
+import { formatQuantity } from "@uppershed/core/quantity";
 import {
-  buildNetwork,
-  formatQuantity,
   judge,
   simAction,
   type SimAction,
   simDo,
   simStart,
   type SimState,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/simulation";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { mapOf, show } from "../testing/house.tsx";
 import { ActionSheet } from "./action-sheet.tsx";

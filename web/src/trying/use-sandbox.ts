@@ -1,14 +1,13 @@
+import { type Contents } from "@uppershed/core/contents";
 import {
-  type Contents,
-  type Lineup,
   type Notice,
   type SimAction,
   type SimDone,
   type SimFrame,
   type SimState,
   type StartContents,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/simulation";
+import { type Lineup, type WaterMap } from "@uppershed/core/watermap";
 import { type Remote, wrap } from "comlink";
 import { useCallback, useEffect, useReducer, useRef } from "react";
 import type { TryWorker } from "./try.worker.ts";

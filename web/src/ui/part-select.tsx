@@ -1,4 +1,4 @@
-import type { Part } from "@uppershed/core";
+import type { Part } from "@uppershed/core/watermap";
 
 /** One of a map's parts, or no one part; joints are nobody's fault. */
 export const PartSelect = ({

@@ -1,5 +1,6 @@
 import type { Reading } from "@uppershed/contract";
-import { type Dimension, showFigure, type UnitSystem } from "@uppershed/core";
+import { type Dimension, type UnitSystem } from "@uppershed/core/quantity";
+import { showFigure } from "@uppershed/core/reckon";
 
 const KNOWN = new Set(["length", "volume", "pressure", "temperature", "fraction"]);
 

@@ -4,7 +4,7 @@ import {
   formatParts,
   formatQuantity,
   type UnitSystem,
-} from "@uppershed/core";
+} from "@uppershed/core/quantity";
 import { useMemo } from "react";
 import { useMeQuery } from "../store/api.ts";
 

@@ -1,5 +1,5 @@
 import type { Visit } from "@uppershed/contract";
-import { USUAL_NEXT, VISIT_STATE_LABELS, WAIT_LABELS } from "@uppershed/core";
+import { USUAL_NEXT, VISIT_STATE_LABELS, WAIT_LABELS } from "@uppershed/core/inspection";
 import { Link } from "react-router";
 import { useChangeVisitMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

@@ -1,14 +1,9 @@
-import {
-  buildNetwork,
-  buildScene,
-  compareMaps,
-  inUseLineup,
-  layOut,
-  readWaterMap,
-  startingContents,
-  type WaterMap,
-} from "@uppershed/core";
+import { startingContents } from "@uppershed/core/contents";
+import { buildScene } from "@uppershed/core/drawing";
+import { compareMaps } from "@uppershed/core/survey";
+import { buildNetwork, inUseLineup, readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
+import { useLayout } from "../../mapping/use-chart.ts";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Differences } from "../../mapping/differences.tsx";
@@ -45,14 +40,15 @@ export const Compare = () => {
     [mapAfter, mapBefore],
   );
   const shownMap = side === "after" ? mapAfter : mapBefore;
+  const layout = useLayout(shownMap);
   const drawn = useMemo(() => {
-    if (!shownMap) return undefined;
+    if (!shownMap || !layout) return undefined;
     const network = buildNetwork(shownMap);
     return {
       network,
-      scene: buildScene(network, startingContents(network), inUseLineup(network), layOut(shownMap)),
+      scene: buildScene(network, startingContents(network), inUseLineup(network), layout),
     };
-  }, [shownMap]);
+  }, [shownMap, layout]);
   const halos = useMemo(() => differenceHalos(list, side), [list, side]);
   if (!unit || !revisions || !drawn || before === undefined || after === undefined)
     return <Waiting error={error} />;

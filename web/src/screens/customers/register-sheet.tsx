@@ -1,5 +1,5 @@
 import type { ApiProblem, RegisterFile, RegisterOutcome } from "@uppershed/contract";
-import { decodeText } from "@uppershed/core";
+import { decodeText } from "@uppershed/core/formats";
 import { useState } from "react";
 import { problemText, useBringRegisterMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

@@ -1,5 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { SEVERITIES, SEVERITY_LABELS } from "@uppershed/core";
+import { SEVERITIES, SEVERITY_LABELS } from "@uppershed/core/inspection";
 import { Link } from "react-router";
 import { stands } from "../../findings/finding-list.tsx";
 import { useUnits } from "../../ui/units.ts";

@@ -1,5 +1,5 @@
 import type { FindingOnFile, FindingSearch } from "@uppershed/contract";
-import { SEVERITIES } from "@uppershed/core";
+import { SEVERITIES } from "@uppershed/core/inspection";
 import { useDeferredValue, useState } from "react";
 import { FindingSheet } from "../../findings/finding-sheet.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";

@@ -1,4 +1,4 @@
-import { buildNetwork } from "@uppershed/core";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { useMemo } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useReadingsNow } from "../../sending/on-device.ts";

@@ -1,10 +1,5 @@
-import {
-  believedLevel,
-  kindOfPart,
-  LEVEL_METHODS,
-  type LevelMethod,
-  type Network,
-} from "@uppershed/core";
+import { believedLevel, LEVEL_METHODS, type LevelMethod } from "@uppershed/core/inspection";
+import { kindOfPart, type Network } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { useReadingsNow } from "../../sending/on-device.ts";
 import { Button } from "../../ui/button.tsx";

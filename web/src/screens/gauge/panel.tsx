@@ -1,5 +1,5 @@
 import type { NewReading } from "@uppershed/contract";
-import { type Dimension, parseQuantity } from "@uppershed/core";
+import { type Dimension, parseQuantity } from "@uppershed/core/quantity";
 import { type ReactNode, useState } from "react";
 import { useUnits } from "../../ui/units.ts";
 

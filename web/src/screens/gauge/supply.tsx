@@ -1,4 +1,5 @@
-import { type Network, supplyVerdict } from "@uppershed/core";
+import { supplyVerdict } from "@uppershed/core/inspection";
+import { type Network } from "@uppershed/core/watermap";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { useUnits } from "../../ui/units.ts";

@@ -1,4 +1,5 @@
-import { kindOfPart, type Network, paramsOf, plugVerdict, polarityVerdict } from "@uppershed/core";
+import { plugVerdict, polarityVerdict } from "@uppershed/core/inspection";
+import { kindOfPart, type Network, paramsOf } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";

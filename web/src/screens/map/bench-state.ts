@@ -7,15 +7,15 @@ import {
   connectToPipeRun,
   type Edited,
   kindOfPart,
-  layOut,
   nextTag,
   openPorts,
   partOf,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { useMemo } from "react";
 import type { Drop, DrawTools } from "../../drawing/tools.ts";
 import type { Edit } from "../../mapping/part-plate.tsx";
+import { automaticPlace } from "../../mapping/use-chart.ts";
 
 const letterFor = (map: WaterMap, id: string): string => {
   const part = partOf(map, id);
@@ -29,24 +29,30 @@ export const tagNext = (map: WaterMap, id: string): Edited => {
   return changePart(map, id, { tag: part?.tag ? null : nextTag(map, letterFor(map, id)) });
 };
 
-/** Drops a part of a kind where the hand let it go. */
-export const dropPart = (map: WaterMap, kind: string, drop: Drop): Edited => {
-  switch (drop.on) {
-    case "run":
-      return addOnPipeRun(map, kind, drop.run, drop.share);
-    case "port":
-      return addOnPort(map, kind, drop.end);
-    case "empty": {
-      const added = addLoose(map, kind);
-      const laid = added.ok ? layOut(added.map).parts.find((p) => p.id === added.part) : undefined;
-      if (!added.ok || !added.part || !laid) return added;
-      // It stays where it was let go, however far from its automatic place.
-      return {
-        ...added,
-        map: nudge(added.map, added.part, drop.x - laid.at.x, drop.y - laid.at.y),
-      };
-    }
-  }
+/** Drops a part of a kind on a pipe or an open port. */
+export const dropPart = (
+  map: WaterMap,
+  kind: string,
+  drop: Exclude<Drop, { readonly on: "empty" }>,
+): Edited =>
+  drop.on === "run"
+    ? addOnPipeRun(map, kind, drop.run, drop.share)
+    : addOnPort(map, kind, drop.end);
+
+/** Puts a part that is joined to nothing where the hand let it go, however far from its automatic place; that is laid out beside the screen. */
+const dropLoose = async (
+  map: WaterMap,
+  kind: string,
+  { x, y }: { readonly x: number; readonly y: number },
+  apply: Edit,
+): Promise<void> => {
+  const added = addLoose(map, kind);
+  const at = added.ok && added.part ? await automaticPlace(added.map, added.part) : undefined;
+  apply((now) => {
+    const again = addLoose(now, kind);
+    if (!again.ok || !again.part || !at) return again;
+    return { ...again, map: nudge(again.map, again.part, x - at.x, y - at.y) };
+  });
 };
 
 /** Moves a part on the drawing by grid units from where it stands. */
@@ -77,7 +83,7 @@ export const useDrawTools = (
   held: string | undefined,
   selected: string | undefined,
   apply: Edit,
-  letGo: () => void,
+  hold: (kind: string | undefined) => void,
 ): DrawTools =>
   useMemo(
     () => ({
@@ -87,9 +93,11 @@ export const useDrawTools = (
       onConnectToRun: (from, run, share) => apply((now) => connectToPipeRun(now, from, run, share)),
       held: held !== undefined,
       onDrop: (drop) => {
-        if (held !== undefined) apply((now) => dropPart(now, held, drop));
-        letGo();
+        hold(undefined);
+        if (held === undefined) return;
+        if (drop.on === "empty") void dropLoose(map, held, drop, apply);
+        else apply((now) => dropPart(now, held, drop));
       },
     }),
-    [map, held, selected, apply, letGo],
+    [map, held, selected, apply, hold],
   );

@@ -1,5 +1,6 @@
 import type { Unit } from "@uppershed/contract";
-import { bringOver, readWaterMap, siblingDifferences, type WaterMap } from "@uppershed/core";
+import { bringOver, siblingDifferences } from "@uppershed/core/survey";
+import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import { Differences } from "../../mapping/differences.tsx";

@@ -2,6 +2,9 @@ import { FileDown, Plus, Redo2, Save, Tag, Undo2 } from "lucide-react";
 import { SHOWN, type Shown } from "../../mapping/halos.ts";
 import { Button } from "../../ui/button.tsx";
 import { capital } from "../../ui/words.ts";
+import type { BenchSheet } from "./bench-sheets.tsx";
+import type { MapDocument } from "./use-document.ts";
+import type { Drawing } from "./use-draw.ts";
 
 export type BenchMode = "draw" | "try" | "lineups";
 const MODES: readonly (readonly [BenchMode, string])[] = [
@@ -16,31 +19,17 @@ export const ToolBar = ({
   onMode,
   shown,
   onShown,
-  canUndo,
-  canRedo,
-  changed,
-  tagging,
-  onAdd,
-  onTag,
-  onUndo,
-  onRedo,
-  onFiles,
-  onSave,
+  document,
+  drawing,
+  onSheet,
 }: {
   mode: BenchMode;
   onMode: (mode: BenchMode) => void;
   shown: Shown;
   onShown: (shown: Shown) => void;
-  canUndo: boolean;
-  canRedo: boolean;
-  changed: boolean;
-  tagging: boolean;
-  onAdd: () => void;
-  onTag: () => void;
-  onUndo: () => void;
-  onRedo: () => void;
-  onFiles: () => void;
-  onSave: () => void;
+  document: MapDocument;
+  drawing: Drawing;
+  onSheet: (sheet: BenchSheet) => void;
 }) => (
   <div
     role="toolbar"
@@ -62,20 +51,20 @@ export const ToolBar = ({
     </div>
     {mode === "draw" && (
       <>
-        <Button onClick={onAdd} aria-keyshortcuts="a">
+        <Button onClick={() => drawing.openPalette("")} aria-keyshortcuts="a">
           <Plus aria-hidden size={18} /> Add a part
         </Button>
         <Button
-          onClick={onTag}
-          aria-pressed={tagging}
+          onClick={drawing.turnTagging}
+          aria-pressed={drawing.tagging}
           aria-keyshortcuts="t"
-          look={tagging ? "act" : "plain"}
+          look={drawing.tagging ? "act" : "plain"}
         >
           <Tag aria-hidden size={18} /> Tag valves
         </Button>
         <Button
-          onClick={onUndo}
-          disabled={!canUndo}
+          onClick={document.undo}
+          disabled={document.editor.past.length === 0}
           aria-label="Undo"
           title="Undo"
           aria-keyshortcuts="Control+Z"
@@ -84,8 +73,8 @@ export const ToolBar = ({
           <Undo2 aria-hidden size={20} />
         </Button>
         <Button
-          onClick={onRedo}
-          disabled={!canRedo}
+          onClick={document.redo}
+          disabled={document.editor.future.length === 0}
           aria-label="Do again"
           title="Do again"
           aria-keyshortcuts="Control+Y"
@@ -110,10 +99,15 @@ export const ToolBar = ({
         ))}
       </select>
     </label>
-    <Button onClick={onFiles}>
+    <Button onClick={() => onSheet("files")}>
       <FileDown aria-hidden size={18} /> Files
     </Button>
-    <Button look="act" onClick={onSave} disabled={!changed} aria-keyshortcuts="Control+S">
+    <Button
+      look="act"
+      onClick={() => onSheet("save")}
+      disabled={!document.changed}
+      aria-keyshortcuts="Control+S"
+    >
       <Save aria-hidden size={18} /> Save
     </Button>
   </div>

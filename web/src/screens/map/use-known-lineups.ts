@@ -1,4 +1,4 @@
-import type { Lineup } from "@uppershed/core";
+import type { Lineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { useSnapshotsNow } from "../../sending/on-device.ts";

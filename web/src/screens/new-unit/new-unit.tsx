@@ -1,20 +1,19 @@
 import { zodResolver } from "@hookform/resolvers/zod";
+import { startingContents } from "@uppershed/core/contents";
+import { buildScene } from "@uppershed/core/drawing";
+import { mapFromPattern, type Pattern, type QuestionId } from "@uppershed/core/patterns";
+import { copyForSibling } from "@uppershed/core/survey";
 import {
   buildNetwork,
-  buildScene,
-  copyForSibling,
   inUseLineup,
-  layOut,
-  mapFromPattern,
-  type Pattern,
-  type QuestionId,
   readWaterMap,
   slug,
-  startingContents,
   undrawnMap,
   type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
+import { useLayout } from "../../mapping/use-chart.ts";
+import { Waiting } from "../../ui/waiting.tsx";
 import { useForm } from "react-hook-form";
 import { useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
@@ -54,15 +53,17 @@ const FIELDS = [
 ] as const;
 
 const Preview = ({ map }: { map: WaterMap }) => {
+  const layout = useLayout(map);
   const scene = useMemo(() => {
+    if (!layout) return undefined;
     const network = buildNetwork(map);
-    return buildScene(network, startingContents(network), inUseLineup(network), layOut(map));
-  }, [map]);
+    return buildScene(network, startingContents(network), inUseLineup(network), layout);
+  }, [map, layout]);
   const unknown = map.parts.filter((p) => p.unknown).length;
   return (
     <figure>
       <div className="[&>svg]:max-h-[56vh]">
-        <PaperMap scene={scene} name={map.name} />
+        {scene ? <PaperMap scene={scene} name={map.name} /> : <Waiting />}
       </div>
       <figcaption className="mt-1 text-[14px] text-muted">
         {map.parts.length} parts{unknown > 0 && `, ${unknown} of them not known yet (marked ?)`}.

@@ -1,4 +1,4 @@
-import { PATTERNS, type Pattern } from "@uppershed/core";
+import { PATTERNS, type Pattern } from "@uppershed/core/patterns";
 
 /** The families, one line each; the one chosen is drawn beside them. */
 export const PatternList = ({

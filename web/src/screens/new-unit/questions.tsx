@@ -1,4 +1,10 @@
-import { completed, type Pattern, type QuestionId, questionOf, UNKNOWN } from "@uppershed/core";
+import {
+  completed,
+  type Pattern,
+  type QuestionId,
+  questionOf,
+  UNKNOWN,
+} from "@uppershed/core/patterns";
 
 /** The few questions that turn a family into this unit; each may be answered "don't know yet". */
 export const Questions = ({

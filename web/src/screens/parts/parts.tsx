@@ -1,5 +1,6 @@
 import type { PartSearch, RegisteredPart } from "@uppershed/contract";
-import { ageMonths, CONDITIONS, PART_KINDS } from "@uppershed/core";
+import { ageMonths, CONDITIONS } from "@uppershed/core/formats";
+import { PART_KINDS } from "@uppershed/core/watermap";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { LifeSheet } from "../../mapping/life-sheet.tsx";

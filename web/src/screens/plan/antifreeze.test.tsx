@@ -1,5 +1,6 @@
 import { cleanup, screen } from "@testing-library/react";
-import { buildNetwork, planWinterize, standardRequest, startPhysical } from "@uppershed/core";
+import { planWinterize, standardRequest, startPhysical } from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it } from "vitest";
 import { mapOf, ME, SETUP, show } from "../../testing/house.tsx";
 import { AntifreezeFigure } from "./antifreeze.tsx";

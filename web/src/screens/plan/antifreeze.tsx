@@ -1,4 +1,4 @@
-import type { Plan, RunSetup } from "@uppershed/core";
+import type { Plan, RunSetup } from "@uppershed/core/procedure";
 import { useUnits } from "../../ui/units.ts";
 
 /** How much to carry, with the working opened, the trade's rule beside it, and what the bypass saves. */

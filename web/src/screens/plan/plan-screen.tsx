@@ -1,4 +1,5 @@
-import { buildNetwork, type RunSetup } from "@uppershed/core";
+import { type RunSetup } from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";

@@ -1,12 +1,11 @@
 import { zodResolver } from "@hookform/resolvers/zod";
+import { type RunSetup, runSetupSchema } from "@uppershed/core/procedure";
 import {
   type Dimension,
   formatQuantity,
   parseQuantity,
-  type RunSetup,
-  runSetupSchema,
   type UnitSystem,
-} from "@uppershed/core";
+} from "@uppershed/core/quantity";
 import { useEffect } from "react";
 import { type FieldErrors, useForm, type UseFormRegister } from "react-hook-form";
 import { z } from "zod";

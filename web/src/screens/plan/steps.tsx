@@ -1,4 +1,5 @@
-import { type Action, type Network, type Step, STAGES } from "@uppershed/core";
+import { type Action, type Step, STAGES } from "@uppershed/core/procedure";
+import { type Network } from "@uppershed/core/watermap";
 import { useUnits } from "../../ui/units.ts";
 import { clock } from "../../ui/words.ts";
 

@@ -1,4 +1,10 @@
-import { type Calculation, courseOf, type Figure, reckon, showFigure } from "@uppershed/core";
+import {
+  type Calculation,
+  courseOf,
+  type Figure,
+  reckon,
+  showFigure,
+} from "@uppershed/core/reckon";
 import {
   CartesianGrid,
   Line,

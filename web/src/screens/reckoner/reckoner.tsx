@@ -7,7 +7,7 @@ import {
   type ReckonInput,
   showFigure,
   standardText,
-} from "@uppershed/core";
+} from "@uppershed/core/reckon";
 import { lazy, Suspense, useId, useState } from "react";
 import { NavLink, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 import { NotFound } from "../../shell/not-found.tsx";

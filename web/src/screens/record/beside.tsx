@@ -1,10 +1,5 @@
-import {
-  type Astray,
-  frostVerdict,
-  type RunEvent,
-  type RunState,
-  verdictNow,
-} from "@uppershed/core";
+import { frostVerdict } from "@uppershed/core/contents";
+import { type Astray, type RunEvent, type RunState, verdictNow } from "@uppershed/core/procedure";
 import { useMemo } from "react";
 import { runEntryInWords } from "../../device/words.ts";
 import { useUnits } from "../../ui/units.ts";

@@ -1,4 +1,4 @@
-import type { AskedBody, RunReading } from "@uppershed/core";
+import type { AskedBody, RunReading } from "@uppershed/core/procedure";
 import { PenLine } from "lucide-react";
 import { useState } from "react";
 import { readValue, unitBeside } from "../../run/read-value.ts";

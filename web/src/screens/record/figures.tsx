@@ -1,4 +1,9 @@
-import { antifreezeUse, type AskedBody, type RunReading, type RunState } from "@uppershed/core";
+import {
+  antifreezeUse,
+  type AskedBody,
+  type RunReading,
+  type RunState,
+} from "@uppershed/core/procedure";
 import { useUnits } from "../../ui/units.ts";
 import { CorrectReading } from "./correct.tsx";
 

@@ -1,4 +1,5 @@
-import { doubtsNow, type RunState, unprotectedAt, verdictNow } from "@uppershed/core";
+import { unprotectedAt } from "@uppershed/core/contents";
+import { doubtsNow, type RunState, verdictNow } from "@uppershed/core/procedure";
 import { Doubts } from "../../frost/doubts.tsx";
 import { Odds } from "../../run/odds.tsx";
 import { useUnits } from "../../ui/units.ts";

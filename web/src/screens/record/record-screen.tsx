@@ -1,15 +1,9 @@
-import {
-  buildScene,
-  layOut,
-  looseEnds,
-  type FindingSeverity,
-  SEVERITY_LABELS,
-  type TurnSaid,
-  turnsOf,
-  verdictNow,
-} from "@uppershed/core";
+import { buildScene } from "@uppershed/core/drawing";
+import { type FindingSeverity, SEVERITY_LABELS } from "@uppershed/core/inspection";
+import { looseEnds, type TurnSaid, turnsOf, verdictNow } from "@uppershed/core/procedure";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
+import { useLayout } from "../../mapping/use-chart.ts";
 import { Link, useParams } from "react-router";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
 import { useRun } from "../../run/use-run.ts";
@@ -55,16 +49,13 @@ export const RecordScreen = () => {
   const run = live?.run;
   const shown = live?.state;
   useTitle(run ? `Record, ${run.unitName}` : "Record");
+  const layout = useLayout(shown?.network.map);
   const scene = useMemo(
     () =>
       shown &&
-      buildScene(
-        shown.network,
-        shown.physical.contents,
-        shown.physical.lineup,
-        layOut(shown.network.map),
-      ),
-    [shown],
+      layout &&
+      buildScene(shown.network, shown.physical.contents, shown.physical.lineup, layout),
+    [shown, layout],
   );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
   const verdict = verdictNow(shown);

@@ -1,5 +1,6 @@
 import { cleanup, screen } from "@testing-library/react";
-import { type AskedBody, type Astray, buildNetwork, type RunState } from "@uppershed/core";
+import { type AskedBody, type Astray, type RunState } from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, describe, expect, it } from "vitest";
 import { mapOf, SETUP, show } from "../../testing/house.tsx";

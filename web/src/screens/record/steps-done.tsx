@@ -1,4 +1,4 @@
-import type { RunState } from "@uppershed/core";
+import type { RunState } from "@uppershed/core/procedure";
 import { timeOf } from "../../ui/words.ts";
 
 /** Every step that was signed, by whom and when, with what was read at it. */

@@ -1,4 +1,4 @@
-import { inUseLineup, type Lineup } from "@uppershed/core";
+import { inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { useSnapshotsNow } from "../../sending/on-device.ts";
 import type { LiveRun } from "../../run/use-run.ts";

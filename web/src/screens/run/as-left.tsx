@@ -1,11 +1,6 @@
-import {
-  doubtsNow,
-  inUseLineup,
-  type Lineup,
-  looseEnds,
-  unprotectedAt,
-  verdictNow,
-} from "@uppershed/core";
+import { unprotectedAt } from "@uppershed/core/contents";
+import { doubtsNow, looseEnds, verdictNow } from "@uppershed/core/procedure";
+import { inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { useMeQuery } from "../../store/api.ts";

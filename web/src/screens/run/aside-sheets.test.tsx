@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import { type AskedBody, buildNetwork } from "@uppershed/core";
+import { type AskedBody } from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { LiveRun } from "../../run/use-run.ts";

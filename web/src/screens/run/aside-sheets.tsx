@@ -1,4 +1,5 @@
-import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS, type Step } from "@uppershed/core";
+import { type FindingSeverity, SEVERITIES, SEVERITY_LABELS } from "@uppershed/core/inspection";
+import { type Step } from "@uppershed/core/procedure";
 import { useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { SheetForm } from "../../ui/sheet-form.tsx";

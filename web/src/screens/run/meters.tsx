@@ -1,4 +1,5 @@
-import { antifreezeUse, linesNow, type RunState, type Verdict } from "@uppershed/core";
+import { type Verdict } from "@uppershed/core/contents";
+import { antifreezeUse, linesNow, type RunState } from "@uppershed/core/procedure";
 import { useMemo } from "react";
 import { WetBar } from "../../drawing/wet-bar.tsx";
 import { useUnits } from "../../ui/units.ts";

@@ -1,4 +1,4 @@
-import type { Ask, RunReading } from "@uppershed/core";
+import type { Ask, RunReading } from "@uppershed/core/procedure";
 import { useState } from "react";
 import { dimensionOf, readValue, unitBeside } from "../../run/read-value.ts";
 import { Button } from "../../ui/button.tsx";

@@ -1,4 +1,6 @@
-import { type Action, fillIn, type Network, positionLabel, type UnitSystem } from "@uppershed/core";
+import { type Action } from "@uppershed/core/procedure";
+import { fillIn, type UnitSystem } from "@uppershed/core/quantity";
+import { type Network, positionLabel } from "@uppershed/core/watermap";
 import { Check } from "lucide-react";
 
 /** What ends a run of the pump: what is read, air, or where nothing can be read the volume. */

@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, screen } from "@testing-library/react";
-import { type Action, type Ask, buildNetwork, inUseLineup, type Lineup } from "@uppershed/core";
+import { type Action, type Ask } from "@uppershed/core/procedure";
+import { buildNetwork, inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { ME, mapOf, show } from "../../testing/house.tsx";
 import { controlsOf, LineupForm } from "../../lineup/lineup-form.tsx";

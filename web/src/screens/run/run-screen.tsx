@@ -1,16 +1,6 @@
-import {
-  buildScene,
-  layOut,
-  lineupNow,
-  runsMovedNext,
-  type RunState,
-  verdictNow,
-} from "@uppershed/core";
-import { Map as MapIcon } from "lucide-react";
+import { lineupNow, type RunState, verdictNow } from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
-import { MapDrawing } from "../../drawing/map-drawing.tsx";
-import { Plate } from "../../drawing/plate.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { WaitingSheet } from "../../sending/waiting-sheet.tsx";
 import { useWakeLock } from "../../device/wake-lock.ts";
@@ -23,27 +13,8 @@ import { countdown } from "../../ui/words.ts";
 import { AsFound } from "./as-found.tsx";
 import { AsLeft } from "./as-left.tsx";
 import { Meters } from "./meters.tsx";
+import { RunMap } from "./run-map.tsx";
 import { StepCard } from "./step-card.tsx";
-
-const PHONE_PX = 700;
-
-/** Parts to ring: what the hand must turn, and what it has turned. */
-const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
-  const rings = new Map<string, "turn" | "done">();
-  const step = state.todo[0];
-  if (!step || state.phase !== "steps") return rings;
-  const partOf = (control: string): string =>
-    state.network.controls.find((c) => c.key === control)?.part.id ?? "";
-  for (const part of step.parts) rings.set(part, "turn");
-  const left = new Set<string>();
-  step.actions.forEach((action, i) => {
-    if (action.type === "set-valve" && !state.ticked.includes(`${i}:set-valve`))
-      left.add(partOf(action.control));
-  });
-  const turned = step.actions.flatMap((a) => (a.type === "set-valve" ? [partOf(a.control)] : []));
-  for (const part of turned) if (!left.has(part)) rings.set(part, "done");
-  return rings;
-};
 
 /** What runs by itself, the one that ends next before the others; where there is room for one only, the others are counted. */
 const Clocks = ({ state }: { state: RunState }) => {
@@ -108,25 +79,11 @@ const Kept = ({ live }: { live: LiveRun }) => {
 const Working = ({ live }: { live: LiveRun }) => {
   const { state, run } = live;
   const [selected, setSelected] = useState<string>();
-  // On a phone the whole map is too small to read: it opens near the step in hand.
-  const [close, setClose] = useState(() => window.innerWidth < PHONE_PX);
-  const [mapOnPhone, setMapOnPhone] = useState(false);
   const [waiting, setWaiting] = useState(false);
   const { text } = useUnits();
   const lineup = useMemo(() => lineupNow(state), [state]);
-  // The drawing is laid out once; only what it shows changes.
-  const layout = useMemo(() => layOut(state.network.map), [state.network]);
-  const scene = useMemo(
-    () => buildScene(state.network, state.physical.contents, lineup, layout),
-    [state.network, state.physical.contents, lineup, layout],
-  );
   const verdict = useMemo(() => verdictNow(state), [state]);
   const todo = state.todo[0];
-  // The same step moves the same liquid, however many of its rows are ticked.
-  // oxlint-disable-next-line react/exhaustive-deps
-  const flowing = useMemo(() => runsMovedNext(state), [todo?.id, state.physical]);
-  const rings = useMemo(() => ringsOf(state), [state]);
-  const near = close && state.phase === "steps" ? todo?.parts : undefined;
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>
@@ -179,52 +136,13 @@ const Working = ({ live }: { live: LiveRun }) => {
         )}
         {(state.phase === "as-left" || state.phase === "sign-off") && <AsLeft live={live} />}
       </section>
-      <section
-        aria-label="The map"
-        className={`relative order-1 min-h-0 overflow-hidden md:order-1 md:block md:h-auto lg:order-2 ${mapOnPhone ? "h-[45dvh]" : "h-12 md:h-auto"}`}
-      >
-        <button
-          type="button"
-          aria-expanded={mapOnPhone}
-          onClick={() => setMapOnPhone((v) => !v)}
-          className="flex h-12 w-full items-center justify-center gap-2 border-b border-line bg-green-soft font-semibold text-green md:hidden"
-        >
-          <MapIcon aria-hidden size={20} /> {mapOnPhone ? "Hide the map" : "Show the map"}
-        </button>
-        <div
-          className={`absolute inset-x-0 bottom-0 top-12 md:top-0 ${mapOnPhone ? "" : "hidden md:block"}`}
-        >
-          <MapDrawing
-            network={state.network}
-            scene={scene}
-            rings={rings}
-            flowing={flowing}
-            selected={selected}
-            onSelect={setSelected}
-            {...(near ? { near } : {})}
-          />
-          <button
-            type="button"
-            aria-pressed={close}
-            onClick={() => setClose((v) => !v)}
-            className="absolute bottom-3 left-3 min-h-11 rounded border-[1.5px] border-green bg-raised px-3 text-[14px] font-semibold text-green"
-          >
-            {close ? "Whole map" : "Close to this step"}
-          </button>
-          {selected && (
-            <div className="absolute inset-y-0 right-0 w-[320px] max-w-full">
-              <Plate
-                network={state.network}
-                id={selected}
-                contents={state.physical.contents}
-                lineup={lineup}
-                verdict={verdict}
-                onClose={() => setSelected(undefined)}
-              />
-            </div>
-          )}
-        </div>
-      </section>
+      <RunMap
+        state={state}
+        verdict={verdict}
+        lineup={lineup}
+        selected={selected}
+        onSelect={setSelected}
+      />
       <div className="order-3 hidden min-h-0 border-l border-line md:order-2 md:block lg:order-3">
         <FrostLadder
           verdict={verdict}

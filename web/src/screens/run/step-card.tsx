@@ -1,8 +1,9 @@
-import { atOdds, type RunState, rowsOf, type Step, STAGES } from "@uppershed/core";
-import { useEffect, useMemo, useState } from "react";
+import { atOdds, type RunState, rowsOf, type Step, STAGES } from "@uppershed/core/procedure";
+import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
+import { useKeys } from "../../ui/use-keys.ts";
 import { CannotSheet, NoticedSheet } from "./aside-sheets.tsx";
 import { Odds } from "../../run/odds.tsx";
 import { ReadingEntry } from "./reading.tsx";
@@ -88,9 +89,6 @@ const Unprotected = ({ state }: { state: RunState }) => {
   );
 };
 
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement && /^(INPUT|TEXTAREA|SELECT)$/u.test(target.tagName);
-
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
   const { state, add } = live;
@@ -109,23 +107,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
     if (step && next)
       setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
   };
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent): void => {
-      if (
-        typing(event.target) ||
-        event.metaKey ||
-        event.ctrlKey ||
-        event.altKey ||
-        document.querySelector('[role="dialog"]')
-      )
-        return;
-      if (event.key === "n") sign();
-      if (event.key === "a") tickNext();
-    };
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-    // Listens anew after every change, so that it always acts on the step that is seen.
-  });
+  useKeys(true, { n: sign, a: tickNext });
 
   if (!step) return null;
   const rows = rowsOf(step);

@@ -1,4 +1,9 @@
-import { SPRING_LIST, SPRING_MARK_LABELS, SPRING_MARKS, type SpringMark } from "@uppershed/core";
+import {
+  SPRING_LIST,
+  SPRING_MARK_LABELS,
+  SPRING_MARKS,
+  type SpringMark,
+} from "@uppershed/core/inspection";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useSpringNow } from "../../sending/on-device.ts";

@@ -1,14 +1,14 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
+import { CONDITION_LABELS } from "@uppershed/core/formats";
 import {
   ANODE_POINT,
-  CONDITION_LABELS,
   NEW_ROD_M,
   rodVerdict,
   serviceDue,
   type ServiceVerdict,
   VISIT_STATE_LABELS,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { type WaterMap } from "@uppershed/core/watermap";
 import { Tabs } from "radix-ui";
 import { lazy, type ReactNode, Suspense, useState } from "react";
 import { Link } from "react-router";

@@ -1,5 +1,5 @@
 import type { Reading } from "@uppershed/contract";
-import { type Dimension, formatParts } from "@uppershed/core";
+import { type Dimension, formatParts } from "@uppershed/core/quantity";
 import { format } from "date-fns";
 import { Line, LineChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from "recharts";
 import { useUnits } from "../../ui/units.ts";

@@ -1,6 +1,6 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import type { Unit } from "@uppershed/contract";
-import { estimateVisit, JOBS } from "@uppershed/core";
+import { estimateVisit, JOBS } from "@uppershed/core/inspection";
 import { addMinutes, format } from "date-fns";
 import { useDeferredValue, useMemo, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";

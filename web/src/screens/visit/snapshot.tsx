@@ -1,11 +1,6 @@
 import type { Visit } from "@uppershed/contract";
-import {
-  buildNetwork,
-  inUseLineup,
-  type Lineup,
-  SNAPSHOT_KIND_LABELS,
-  type WaterMap,
-} from "@uppershed/core";
+import { SNAPSHOT_KIND_LABELS } from "@uppershed/core/inspection";
+import { buildNetwork, inUseLineup, type Lineup, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { usePicturesNow, useSnapshotsNow } from "../../sending/on-device.ts";

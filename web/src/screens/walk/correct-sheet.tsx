@@ -6,9 +6,8 @@ import {
   type InspectionStop,
   isFitted,
   notFitted,
-  PART_KINDS,
-  type WaterMap,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { PART_KINDS, type WaterMap } from "@uppershed/core/watermap";
 import { useState } from "react";
 import { problemText, useSaveMapMutation } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";

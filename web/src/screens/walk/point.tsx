@@ -1,24 +1,20 @@
-import type { NewLook, PointLook } from "@uppershed/contract";
+import type { PointLook } from "@uppershed/contract";
 import {
-  type Dimension,
   type InspectionPoint,
   LOOK_MARK_LABELS,
   LOOK_MARKS,
   type LookMark,
-  NEW_ROD_M,
-  parseQuantity,
-  rodVerdict,
-  showFigure,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
+import { showFigure } from "@uppershed/core/reckon";
 import { CircleAlert, CircleCheck, CircleX, EyeOff, Slash } from "lucide-react";
-import { type KeyboardEvent, useRef, useState } from "react";
-import type { PictureNow } from "../../sending/on-device.ts";
+import { type KeyboardEvent, useRef } from "react";
 import { PictureButton } from "../../pictures/picture-button.tsx";
 import { PictureStrip } from "../../pictures/picture-strip.tsx";
-import { uuid } from "../../device/uuid.ts";
-import { useLooksAtQuery, usePartsQuery } from "../../store/api.ts";
+import type { PictureNow } from "../../sending/on-device.ts";
 import { useUnits } from "../../ui/units.ts";
 import { capital, dayOf } from "../../ui/words.ts";
+import { RodDue } from "./rod-due.tsx";
+import { DIMENSIONS, type PointInHand, type PointMarked, usePoint } from "./use-point.ts";
 
 const ICONS: Readonly<Record<LookMark, typeof CircleCheck>> = {
   good: CircleCheck,
@@ -28,224 +24,171 @@ const ICONS: Readonly<Record<LookMark, typeof CircleCheck>> = {
   "not-fitted": Slash,
 };
 
-// What a reading can be typed as; dates and volts go into the note.
-const DIMENSIONS: Readonly<Record<string, Dimension>> = {
-  length: "length",
-  pressure: "pressure",
-  temperature: "temperature",
+/** To the next point or the one before: by its first mark, so that Tab goes on from there. */
+const go = (from: HTMLElement, by: 1 | -1): void => {
+  const all = [...document.querySelectorAll<HTMLElement>("[data-point]")];
+  all[all.indexOf(from) + by]?.querySelector("button")?.focus();
 };
 
-/** When a sacrificial rod is due, from every thickness ever taken of it. */
-const RodDue = ({ unitId, point }: { unitId: string; point: InspectionPoint }) => {
-  const { system } = useUnits();
-  const { data: taken } = useLooksAtQuery({ unitId, key: point.key });
-  const { data: register } = usePartsQuery({ unit: unitId });
-  if (!taken || !register) return null;
-  const fittedOn = register.parts.find((p) => p.partId === point.partId && p.item === "anode")?.life
-    .fittedOn;
-  const verdict = rodVerdict(
-    { newM: NEW_ROD_M, ...(fittedOn ? { fittedOn } : {}) },
-    taken.map((l) => ({ on: l.at, thicknessM: l.readings })),
-  );
-  if (!verdict.ok)
-    return <p className="mt-1 text-[14px] text-muted">When it is due: {verdict.problem}</p>;
-  return (
-    <details className="mt-1 text-[14px]">
-      <summary>
-        {verdict.due ? (
-          <b className="text-rust">Renew it now: a quarter of its metal or less is left</b>
-        ) : (
-          <b>Renew it by {dayOf(verdict.renewBy)}</b>
-        )}{" "}
-        (worked out)
-      </summary>
-      <ul className="pl-4">
-        {verdict.working.map((line) => (
-          <li key={line}>{line}</li>
-        ))}
-        <li>{showFigure({ value: NEW_ROD_M, is: "length" }, system)} when new (assumed)</li>
-      </ul>
-    </details>
-  );
-};
+/** The keys of a point, wherever in it the focus is; while a figure or a note is typed only those that end it. */
+const keysOf =
+  (mark: PointInHand["mark"], toNote: () => void, onFinding: () => void) =>
+  (event: KeyboardEvent<HTMLElement>): void => {
+    const point = event.currentTarget;
+    const field = event.target instanceof HTMLInputElement && event.target.type !== "file";
+    const held = event.metaKey || event.ctrlKey || event.altKey;
+    const nth = LOOK_MARKS[Number(event.key) - 1];
+    const inField: Readonly<Record<string, () => void>> = {
+      Enter: () => point.querySelector("button")?.focus(),
+      Escape: () => point.querySelector("button")?.focus(),
+    };
+    const onPoint: Readonly<Record<string, () => void>> = {
+      j: () => go(point, 1),
+      ArrowDown: () => go(point, 1),
+      k: () => go(point, -1),
+      ArrowUp: () => go(point, -1),
+      n: toNote,
+      f: onFinding,
+      ...(nth ? { [event.key]: () => mark(nth) && go(point, 1) } : {}),
+    };
+    const does = field ? inField[event.key] : held ? undefined : onPoint[event.key];
+    if (!does) return;
+    event.preventDefault();
+    does();
+  };
 
-export type PointMarked = Pick<NewLook, "id" | "mark" | "note" | "readings">;
-
-/** What was found at one point: a mark with one tap or one key, a note, figures and pictures where there are any. */
-export const Point = ({
-  unitId,
-  point,
-  last,
-  now,
-  pictures,
-  onLook,
-  onFinding,
-}: {
-  unitId: string;
-  point: InspectionPoint;
-  last: PointLook | undefined;
+interface PointProps {
+  readonly unitId: string;
+  readonly point: InspectionPoint;
+  readonly last: PointLook | undefined;
   /** Whether the last look belongs to this walk-round. */
-  now: boolean;
-  pictures: readonly PictureNow[];
-  onLook: (look: PointMarked) => void;
-  onFinding: () => void;
-}) => {
+  readonly now: boolean;
+  readonly pictures: readonly PictureNow[];
+  readonly onLook: (look: PointMarked) => void;
+  readonly onFinding: () => void;
+}
+
+/** What is to be looked at, how, and what was found there last. */
+const Said = ({ point, last }: Pick<PointProps, "point" | "last">) => {
   const { system, text } = useUnits();
-  const [nextId, setNextId] = useState(uuid);
-  const [note, setNote] = useState("");
-  const [typed, setTyped] = useState<readonly string[]>([]);
-  const [problem, setProblem] = useState<string>();
-  const noteField = useRef<HTMLInputElement>(null);
   const { look } = point;
   const dimension = look.reading && DIMENSIONS[look.reading.is];
-  const times = dimension && look.reading ? look.reading.times : 0;
-  const mark = (to: LookMark): boolean => {
-    const readings: number[] = [];
-    for (const words of typed.filter((t) => t.trim() !== "")) {
-      const read = dimension ? parseQuantity(words, dimension, system) : undefined;
-      if (!read?.ok) {
-        setProblem(read?.problem ?? "That is no figure.");
-        return false;
-      }
-      readings.push(read.quantity.si);
-    }
-    setProblem(undefined);
-    onLook({ id: nextId, mark: to, note, readings });
-    setNextId(uuid());
-    setNote("");
-    setTyped([]);
-    return true;
-  };
-  /** To the next point or the one before: by its first mark, so that Tab goes on from there. */
-  const go = (from: HTMLElement, by: 1 | -1): void => {
-    const all = [...document.querySelectorAll<HTMLElement>("[data-point]")];
-    all[all.indexOf(from) + by]?.querySelector("button")?.focus();
-  };
-  const keys = (event: KeyboardEvent<HTMLElement>): void => {
-    const field = event.target instanceof HTMLInputElement && event.target.type !== "file";
-    if (field && (event.key === "Enter" || event.key === "Escape")) {
-      event.preventDefault();
-      event.currentTarget.querySelector("button")?.focus();
-      return;
-    }
-    if (field || event.metaKey || event.ctrlKey || event.altKey) return;
-    const nth = LOOK_MARKS[Number(event.key) - 1];
-    if (nth) {
-      event.preventDefault();
-      if (mark(nth)) go(event.currentTarget, 1);
-    } else if (event.key === "j" || event.key === "ArrowDown") {
-      event.preventDefault();
-      go(event.currentTarget, 1);
-    } else if (event.key === "k" || event.key === "ArrowUp") {
-      event.preventDefault();
-      go(event.currentTarget, -1);
-    } else if (event.key === "n") {
-      event.preventDefault();
-      noteField.current?.focus();
-    } else if (event.key === "f") {
-      event.preventDefault();
-      onFinding();
-    }
-  };
-  const about = now && last ? last.id : nextId;
-  const shown = pictures.filter((p) => p.aboutId === last?.id || p.aboutId === nextId);
+  return (
+    <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1">
+      <p className="min-w-0 flex-1 text-[16px]">
+        <b>
+          {point.tag ? `${point.tag}, ` : ""}
+          {point.name}
+        </b>
+        : {text(point.point)}
+        {point.unknown && <span className="text-rust"> (not known yet whether it is there)</span>}
+        <span className="block text-[14px] text-muted">
+          {look.how} <b className="font-semibold">Passes:</b> {look.passes}{" "}
+          <b className="font-semibold">Fails:</b> {look.fails}
+        </span>
+        {look.caution && (
+          <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>
+        )}
+      </p>
+      <p className="w-full text-[14px] text-muted sm:w-44">
+        {last ? (
+          <>
+            <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>
+              {capital(LOOK_MARK_LABELS[last.mark])}
+            </b>{" "}
+            {dayOf(last.at)}, {last.by}
+            {last.readings.length > 0 && dimension && (
+              <span className="block">
+                {last.readings
+                  .map((r) => showFigure({ value: r, is: dimension }, system))
+                  .join(", ")}{" "}
+                (measured)
+              </span>
+            )}
+            {last.note && <span className="block">{last.note}</span>}
+          </>
+        ) : (
+          "not looked at yet"
+        )}
+      </p>
+    </div>
+  );
+};
+
+/** The marks of a point, one tap or one key each. */
+const Marks = ({
+  last,
+  now,
+  onMark,
+}: Pick<PointProps, "last" | "now"> & { onMark: (mark: LookMark) => void }) =>
+  LOOK_MARKS.map((name, i) => {
+    const Icon = ICONS[name];
+    const on = last?.mark === name;
+    const look = !on
+      ? "border-line bg-raised hover:bg-green-soft"
+      : now
+        ? "border-green bg-green text-on-green"
+        : "border-green bg-raised font-bold";
+    return (
+      <button
+        key={name}
+        type="button"
+        aria-pressed={on}
+        aria-keyshortcuts={String(i + 1)}
+        className={`inline-flex min-h-11 items-center gap-1.5 rounded border-[1.5px] px-3 text-[15px] ${look}`}
+        onClick={() => onMark(name)}
+      >
+        <Icon aria-hidden size={17} /> {capital(LOOK_MARK_LABELS[name])}
+      </button>
+    );
+  });
+
+/** What was found at one point: a mark with one tap or one key, a note, figures and pictures where there are any. */
+export const Point = (props: PointProps) => {
+  const { unitId, point, last, now, pictures, onLook, onFinding } = props;
+  const { system, text } = useUnits();
+  const inHand = usePoint(point, system, onLook);
+  const noteField = useRef<HTMLInputElement>(null);
+  const { look } = point;
+  const name = `${point.name}: ${text(point.point)}`;
+  const shown = pictures.filter((p) => p.aboutId === last?.id || p.aboutId === inHand.id);
   return (
     // The keys work wherever in the point the focus is.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <li
       className={`border-t border-line px-4 py-3 ${now ? "bg-green-soft/40" : ""}`}
       data-point={point.key}
-      onKeyDown={keys}
+      onKeyDown={keysOf(inHand.mark, () => noteField.current?.focus(), onFinding)}
     >
-      <div className="flex flex-wrap items-start justify-between gap-x-4 gap-y-1">
-        <p className="min-w-0 flex-1 text-[16px]">
-          <b>
-            {point.tag ? `${point.tag}, ` : ""}
-            {point.name}
-          </b>
-          : {text(point.point)}
-          {point.unknown && <span className="text-rust"> (not known yet whether it is there)</span>}
-          <span className="block text-[14px] text-muted">
-            {look.how} <b className="font-semibold">Passes:</b> {look.passes}{" "}
-            <b className="font-semibold">Fails:</b> {look.fails}
-          </span>
-          {look.caution && (
-            <span className="block text-[14px] font-semibold text-rust">{look.caution}</span>
-          )}
-        </p>
-        <p className="w-full text-[14px] text-muted sm:w-44">
-          {last ? (
-            <>
-              <b className={last.mark === "bad" ? "text-rust" : "text-ink"}>
-                {capital(LOOK_MARK_LABELS[last.mark])}
-              </b>{" "}
-              {dayOf(last.at)}, {last.by}
-              {last.readings.length > 0 && dimension && (
-                <span className="block">
-                  {last.readings
-                    .map((r) => showFigure({ value: r, is: dimension }, system))
-                    .join(", ")}{" "}
-                  (measured)
-                </span>
-              )}
-              {last.note && <span className="block">{last.note}</span>}
-            </>
-          ) : (
-            "not looked at yet"
-          )}
-        </p>
-      </div>
-      <div
-        role="group"
-        aria-label={`${point.name}: ${text(point.point)}`}
-        className="mt-2 flex flex-wrap items-center gap-2"
-      >
-        {LOOK_MARKS.map((name, i) => {
-          const Icon = ICONS[name];
-          const on = last?.mark === name;
-          return (
-            <button
-              key={name}
-              type="button"
-              aria-pressed={on}
-              aria-keyshortcuts={String(i + 1)}
-              className={`inline-flex min-h-11 items-center gap-1.5 rounded border-[1.5px] px-3 text-[15px] ${on ? (now ? "border-green bg-green text-on-green" : "border-green bg-raised font-bold") : "border-line bg-raised hover:bg-green-soft"}`}
-              onClick={() => mark(name)}
-            >
-              <Icon aria-hidden size={17} /> {capital(LOOK_MARK_LABELS[name])}
-            </button>
-          );
-        })}
-        {Array.from({ length: times }, (_, i) => (
+      <Said point={point} last={last} />
+      <div role="group" aria-label={name} className="mt-2 flex flex-wrap items-center gap-2">
+        <Marks last={last} now={now} onMark={inHand.mark} />
+        {inHand.typed.map((words, i) => (
           <input
+            // The figures of a point are told apart by their number alone.
+            // oxlint-disable-next-line react/no-array-index-key
             key={i}
             className="field w-24"
-            aria-label={`${look.reading?.label} ${i + 1} of ${times}`}
+            aria-label={`${look.reading?.label} ${i + 1} of ${inHand.typed.length}`}
             placeholder={look.reading?.label}
-            value={typed[i] ?? ""}
-            onChange={(e) =>
-              setTyped(
-                Array.from({ length: times }, (_x, k) =>
-                  k === i ? e.target.value : (typed[k] ?? ""),
-                ),
-              )
-            }
+            value={words}
+            onChange={(e) => inHand.type(i, e.target.value)}
           />
         ))}
         <input
           ref={noteField}
           className="field min-w-32 flex-1"
-          aria-label={`Note on ${point.name}: ${text(point.point)}`}
+          aria-label={`Note on ${name}`}
           placeholder="Note"
           maxLength={1000}
-          value={note}
-          onChange={(e) => setNote(e.target.value)}
+          value={inHand.note}
+          onChange={(e) => inHand.setNote(e.target.value)}
         />
         <PictureButton
           unitId={unitId}
           about="look"
-          aboutId={about}
-          label={`Picture of ${point.name}: ${text(point.point)}`}
+          aboutId={now && last ? last.id : inHand.id}
+          label={`Picture of ${name}`}
         />
         {(last?.mark === "bad" || last?.mark === "watch") && now && (
           <button
@@ -259,9 +202,9 @@ export const Point = ({
       </div>
       <PictureStrip pictures={shown} />
       {look.reading?.is === "length" && <RodDue unitId={unitId} point={point} />}
-      {problem && (
+      {inHand.problem && (
         <p role="alert" className="mt-1 text-[14px] text-rust">
-          {problem}
+          {inHand.problem}
         </p>
       )}
     </li>

@@ -5,7 +5,7 @@ import {
   LOOK_MARK_LABELS,
   SEVERITY_LABELS,
   walkRound,
-} from "@uppershed/core";
+} from "@uppershed/core/inspection";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useFindingsNow, useLooksNow, usePicturesNow } from "../../sending/on-device.ts";
@@ -19,7 +19,8 @@ import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, nowIso } from "../../ui/words.ts";
 import { CorrectSheet, type Wish } from "./correct-sheet.tsx";
-import { Point, type PointMarked } from "./point.tsx";
+import { Point } from "./point.tsx";
+import type { PointMarked } from "./use-point.ts";
 
 const HALF_DAY_MS = 12 * 3600 * 1000;
 

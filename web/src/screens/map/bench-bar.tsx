@@ -1,0 +1,47 @@
+import type { Unit } from "@uppershed/contract";
+import { Link } from "react-router";
+import { InBar } from "../../shell/slots.tsx";
+
+/** In the bar: whose map it is, and which revision of it. */
+export const BenchBar = ({
+  unit,
+  revision,
+  changed,
+  onSister,
+}: {
+  unit: Unit;
+  revision: number;
+  changed: boolean;
+  onSister: () => void;
+}) => (
+  <InBar>
+    <Link
+      to={`/units/${unit.id}`}
+      className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
+    >
+      <b>{unit.name}</b>
+      <span className="hidden lg:inline"> · {unit.craft}</span>
+    </Link>
+    <span className="hidden whitespace-nowrap text-[14px] opacity-90 lg:inline">
+      map revision {revision}
+      {changed && ", not saved"}
+    </span>
+    <span className="whitespace-nowrap text-[14px] opacity-90 lg:hidden">
+      rev. {revision}
+      {changed && "*"}
+    </span>
+    <Link
+      to={`/units/${unit.id}/map/revisions`}
+      className="min-h-11 content-center whitespace-nowrap text-[14px] text-on-bar underline"
+    >
+      revisions
+    </Link>
+    <button
+      type="button"
+      className="min-h-11 whitespace-nowrap text-[14px] text-on-bar underline"
+      onClick={onSister}
+    >
+      sister unit
+    </button>
+  </InBar>
+);

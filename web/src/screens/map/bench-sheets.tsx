@@ -1,0 +1,87 @@
+import type { Unit } from "@uppershed/contract";
+import type { Lineup, MapLayout } from "@uppershed/core/watermap";
+import { FileSheet } from "../../mapping/file-sheet.tsx";
+import { Button } from "../../ui/button.tsx";
+import { Sheet } from "../../ui/sheet.tsx";
+import { SaveSheet } from "./save-sheet.tsx";
+import { SisterSheet } from "./sister-sheet.tsx";
+import type { MapDocument } from "./use-document.ts";
+
+export type BenchSheet = "save" | "files" | "sister";
+
+const LeaveSheet = ({ blocker }: Pick<MapDocument, "blocker">) => (
+  <Sheet
+    open={blocker.state === "blocked"}
+    onClose={() => blocker.reset?.()}
+    title="The map is not saved"
+  >
+    <p>What was changed on the bench is kept nowhere else yet.</p>
+    <div className="mt-4 flex gap-2">
+      <Button look="act" big onClick={() => blocker.reset?.()}>
+        Stay
+      </Button>
+      <Button look="rust" big onClick={() => blocker.proceed?.()}>
+        Leave without it
+      </Button>
+    </div>
+  </Sheet>
+);
+
+/** What goes in and out of the map as a whole: saving, files, a sister unit, and leaving it unsaved. */
+export const BenchSheets = ({
+  unit,
+  document,
+  sheet,
+  lineup,
+  layout,
+  onSaved,
+  onClose,
+}: {
+  unit: Unit;
+  document: MapDocument;
+  sheet: BenchSheet | undefined;
+  lineup: Lineup;
+  layout: MapLayout | undefined;
+  onSaved: (revision: number) => void;
+  onClose: () => void;
+}) => {
+  const { editor, apply, saving } = document;
+  const save = async (why: string): Promise<void> => {
+    const revision = await document.save(why);
+    if (revision !== undefined) onSaved(revision);
+  };
+  return (
+    <>
+      <SaveSheet
+        open={sheet === "save"}
+        problem={saving.problem}
+        busy={saving.busy}
+        onSave={(why) => void save(why)}
+        onClose={onClose}
+      />
+      <FileSheet
+        open={sheet === "files"}
+        onClose={onClose}
+        map={editor.map}
+        lineup={lineup}
+        layout={layout}
+        lives={document.lives}
+        onTake={(next, lives) => {
+          apply(() => next);
+          document.takeLives(lives);
+        }}
+      />
+      <SisterSheet
+        open={sheet === "sister"}
+        onClose={onClose}
+        unit={unit}
+        map={editor.map}
+        onBring={(next, upTo) => {
+          apply(() => next);
+          document.takeSibling(upTo);
+        }}
+      />
+      <LeaveSheet blocker={document.blocker} />
+    </>
+  );
+};

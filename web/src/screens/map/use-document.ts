@@ -1,0 +1,107 @@
+import { lifeKey, type PartLife } from "@uppershed/core/formats";
+import type { WaterMap } from "@uppershed/core/watermap";
+import { useCallback, useEffect, useMemo, useReducer, useState } from "react";
+import { type Blocker, useBlocker } from "react-router";
+import { edit, type Editor, isChanged, newEditor } from "../../mapping/editor.ts";
+import type { Edit } from "../../mapping/part-plate.tsx";
+import { problemText, usePartsQuery, useSaveMapMutation } from "../../store/api.ts";
+
+type Lives = Readonly<Record<string, PartLife>>;
+
+/** The map in hand with all that goes to the server with it: what was done, undone and taken in, until it is saved as a revision. */
+export interface MapDocument {
+  readonly editor: Editor;
+  readonly revision: number;
+  readonly changed: boolean;
+  readonly apply: Edit;
+  readonly undo: () => void;
+  readonly redo: () => void;
+  /** Lives of parts as they will be once saved. */
+  readonly lives: ReadonlyMap<string, PartLife>;
+  readonly takeLives: (lives: Lives) => void;
+  /** The sister unit's revision up to which its changes were taken over. */
+  readonly takeSibling: (revision: number) => void;
+  /** @returns the revision that it was saved as; nothing where it was not taken */
+  readonly save: (why: string) => Promise<number | undefined>;
+  readonly saving: { readonly busy: boolean; readonly problem: string | undefined };
+  /** Holds whoever would leave with something unsaved. */
+  readonly blocker: Blocker;
+}
+
+const NO_LIVES: Lives = {};
+
+const useLeaveAsked = (changed: boolean, busy: boolean): Blocker => {
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent): void => {
+      if (changed) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", warn);
+    return () => window.removeEventListener("beforeunload", warn);
+  }, [changed]);
+  return useBlocker(changed && !busy);
+};
+
+export const useMapDocument = (
+  unitId: string,
+  first: WaterMap,
+  firstRevision: number,
+): MapDocument => {
+  const { data: register } = usePartsQuery({ unit: unitId });
+  const [editor, dispatch] = useReducer(edit, first, newEditor);
+  const [revision, setRevision] = useState(firstRevision);
+  const [pendingLives, setPendingLives] = useState(NO_LIVES);
+  const [siblingRevision, takeSibling] = useState<number>();
+  const [saveMap, saving] = useSaveMapMutation();
+  const { map } = editor;
+  const livesChanged = Object.keys(pendingLives).length > 0;
+  const changed = isChanged(editor) || livesChanged;
+  const blocker = useLeaveAsked(changed, saving.isLoading);
+
+  const lives = useMemo(
+    () =>
+      new Map(
+        (register?.parts ?? []).map(({ partId, item, life }) => {
+          const key = lifeKey(partId, item);
+          return [key, pendingLives[key] ?? life];
+        }),
+      ),
+    [register, pendingLives],
+  );
+
+  const save = async (why: string): Promise<number | undefined> => {
+    const reply = await saveMap({
+      id: unitId,
+      asked: {
+        basedOn: revision,
+        why,
+        document: map,
+        ...(livesChanged ? { lives: pendingLives } : {}),
+        ...(siblingRevision === undefined ? {} : { siblingRevision }),
+      },
+    });
+    if (reply.error) return undefined;
+    setRevision(reply.data.revision);
+    setPendingLives(NO_LIVES);
+    takeSibling(undefined);
+    dispatch({ do: "saved", map });
+    return reply.data.revision;
+  };
+
+  return {
+    editor,
+    revision,
+    changed,
+    apply: useCallback<Edit>((how) => dispatch({ do: "edit", edit: how }), []),
+    undo: () => dispatch({ do: "undo" }),
+    redo: () => dispatch({ do: "redo" }),
+    lives,
+    takeLives: (next) => setPendingLives((now) => ({ ...now, ...next })),
+    takeSibling,
+    save,
+    saving: {
+      busy: saving.isLoading,
+      problem: saving.error ? problemText(saving.error) : undefined,
+    },
+    blocker,
+  };
+};
