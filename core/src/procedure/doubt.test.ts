@@ -1,8 +1,10 @@
 import { describe, expect, it } from "vitest";
+import { frostVerdict } from "../contents/index.ts";
 import { foxglove, teasel } from "../examples/index.ts";
 import { part, run } from "../examples/compose.ts";
 import { adding, networkOf, nobodyKnows } from "../testing/variants.ts";
-import { changePart, type WaterMap } from "../watermap/index.ts";
+import { changePart, type Network, type WaterMap } from "../watermap/index.ts";
+import { doubtsOf } from "./doubt.ts";
 import {
   doubtsNow,
   planWinterize,
@@ -12,6 +14,8 @@ import {
   startRun,
   summarize,
 } from "./index.ts";
+import { act } from "./physical.ts";
+import type { Action } from "./step.ts";
 
 const planFor = (map: WaterMap) => {
   const network = networkOf(map);
@@ -139,5 +143,40 @@ describe("what is not known blocks the verdict of whatever rests on it", () => {
     expect(doubtsNow(state).map((d) => d.because)).toContain("v7");
     expect(summarize(state).cannotTell).toEqual(["Bypass"]);
     expect(summarize(startRun(networkOf(teasel), standardSetup())).cannotTell).toEqual([]);
+  });
+});
+
+describe("doubts asked again and again on one network", () => {
+  const map = doubting(doubting(teasel, "v7", "role"), "v2", "role");
+  const settings = {
+    basis: "burst",
+    productStrength: 0.5,
+    measured: new Map(),
+    winterLowC: -18,
+  } as const;
+  const told = (network: Network, actions: readonly Action[]) => {
+    const start = startPhysical(network);
+    let after = start;
+    for (const action of actions) after = act(network, after, action, 0.5).physical;
+    const verdict = frostVerdict(network, after.contents, "burst", after.measured);
+    return doubtsOf(network, start, actions, verdict, settings).map((d) => `${d.id} ${d.because}`);
+  };
+  const actions = planFor(map).steps.flatMap((s) => s.actions);
+  const turn = actions.findIndex((a) => a.type === "set-valve" && a.control === "v2");
+  // On it first all of the plan, then beginnings of it, then another way on from the middle, as after an answer "can't do this".
+  const asked = [
+    actions,
+    ...[0.3, 0.6, 0.9].map((share) => actions.slice(0, Math.round(share * actions.length))),
+    actions.filter((_, i) => i !== turn),
+    [...actions.slice(0, turn), ...actions.slice(turn + 4)],
+    actions,
+  ];
+
+  it("are those of a network that was never asked, whatever was asked before", () => {
+    const kept = networkOf(map);
+    const fresh = asked.map((a) => told(networkOf(map), a));
+    expect(turn).toBeGreaterThan(0);
+    expect(new Set(fresh.map((d) => d.join())).size).toBeGreaterThan(2);
+    expect(asked.map((a) => told(kept, a))).toEqual(fresh);
   });
 });

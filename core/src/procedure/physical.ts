@@ -153,6 +153,29 @@ export const act = (
   }
 };
 
+interface Acted {
+  readonly network: Network;
+  readonly productStrength: number;
+  readonly effect: Effect;
+}
+const acted = new WeakMap<Physical, WeakMap<Action, Acted>>();
+
+/** Does one action to the unit; asked for the very same again, it says what it said. */
+export const actOnce = (
+  network: Network,
+  before: Physical,
+  action: Action,
+  productStrength: number,
+): Effect => {
+  const done = acted.get(before) ?? new WeakMap<Action, Acted>();
+  acted.set(before, done);
+  const known = done.get(action);
+  if (known?.network === network && known.productStrength === productStrength) return known.effect;
+  const effect = act(network, before, action, productStrength);
+  done.set(action, { network, productStrength, effect });
+  return effect;
+};
+
 /** That what is left in a vessel was measured: no later step lets out more of it on paper, until more has been caught. */
 export const remainsFact = (cell: string): string => `remains:${cell}`;
 

@@ -85,26 +85,38 @@ afterEach(() => {
 
 /** The sheet open under the shell, which sends; or on a device whose shell does not send now. */
 const open = async (sends = true) => {
-  const hook = renderHook(() => ({ sender: sends ? useSender() : undefined, ...useRun(RUN_ID) }), {
-    wrapper: await inHouse(),
-  });
+  /** What the sheet has said of its entries, at every painting of it. */
+  const said: { waiting: number; saving: number; unsaved: number }[] = [];
+  const hook = renderHook(
+    () => {
+      const run = useRun(RUN_ID);
+      if (run.live) said.push(run.live);
+      return { sender: sends ? useSender() : undefined, ...run };
+    },
+    { wrapper: await inHouse() },
+  );
   await waitFor(() => expect(hook.result.current.live).toBeDefined());
-  const add = (body: AskedBody): string | undefined => {
+  const add = async (body: AskedBody): Promise<string | undefined> => {
     let no: string | undefined;
-    act(() => {
-      no = hook.result.current.live?.add(body);
+    await act(async () => {
+      no = await hook.result.current.live?.add(body);
     });
     return no;
   };
-  return { hook, add, live: () => hook.result.current.live };
+  /** Written down as found, and planned. */
+  const begin = async (lineup: Record<string, string> = {}): Promise<void> => {
+    expect(await add({ type: "as-found", lineup })).toBeUndefined();
+    await waitFor(() => expect(hook.result.current.live?.state.phase).toBe("steps"));
+  };
+  return { hook, add, begin, said, live: () => hook.result.current.live };
 };
 const types = (): string[] => server.kept.map((e) => e.body.type);
 const stored = async (): Promise<number> => (await deviceDb()).count("outbox");
 
 describe("a run on a device", () => {
   it("shows at once what was done with the plan that it calls for, and has both kept by the server", async () => {
-    const { add, live } = await open();
-    expect(add({ type: "as-found", lineup: {} })).toBeUndefined();
+    const { add, begin, live } = await open();
+    await begin();
     expect(live()?.state.phase).toBe("steps");
     await waitFor(() => expect(types()).toEqual(["as-found", "planned"]));
     await waitFor(() => expect(live()?.waiting).toBe(0));
@@ -113,13 +125,13 @@ describe("a run on a device", () => {
   });
 
   it("refuses what cannot be before it goes anywhere, in words", async () => {
-    const { add, live } = await open();
-    expect(add({ type: "step-signed", stepId: "drain:heater" })).toContain(
+    const { add, begin, live } = await open();
+    expect(await add({ type: "step-signed", stepId: "drain:heater" })).toContain(
       "how the valves were found first",
     );
-    add({ type: "as-found", lineup: {} });
+    await begin();
     expect(
-      add({
+      await add({
         type: "reading",
         stepId: "drain:heater",
         ask: "recovered:heater",
@@ -132,10 +144,10 @@ describe("a run on a device", () => {
   });
 
   it("goes on without a signal, says so, and sends everything once when it is back", async () => {
-    const { hook, add, live } = await open();
+    const { hook, add, begin, live } = await open();
     server.cut = true;
-    add({ type: "as-found", lineup: {} });
-    add({ type: "note", text: "rain" });
+    await begin();
+    await add({ type: "note", text: "rain" });
     await waitFor(() => expect(live()).toMatchObject({ waiting: 3, saving: 0 }));
     await waitFor(() => expect(hook.result.current.sender?.reached).toBe(false));
     expect(live()?.state.notes).toHaveLength(1);
@@ -147,8 +159,8 @@ describe("a run on a device", () => {
   });
 
   it("keeps what it did since, when an answer comes that was asked for before", async () => {
-    const { add, live } = await open();
-    add({ type: "as-found", lineup: {} });
+    const { add, begin, live } = await open();
+    await begin();
     await waitFor(() => expect(live()?.waiting).toBe(0));
     let go = (): void => undefined;
     const slow = { asked: 0, go: new Promise<void>((resolve) => (go = resolve)) };
@@ -157,7 +169,7 @@ describe("a run on a device", () => {
     // oxlint-disable-next-line unicorn/require-post-message-target-origin
     other.postMessage({ sent: [{ id: "of another tab", kind: "run-event", runId: RUN_ID }] });
     await waitFor(() => expect(slow.asked).toBe(1));
-    add({ type: "note", text: "rain" });
+    await add({ type: "note", text: "rain" });
     await waitFor(() => expect(types()).toEqual(["as-found", "planned", "note"]));
     await waitFor(() => expect(live()?.waiting).toBe(0));
     server.slow = undefined;
@@ -171,7 +183,7 @@ describe("a run on a device", () => {
   it("opened again without a signal shows the run that it has seen, with its own entries", async () => {
     const first = await open();
     server.cut = true;
-    first.add({ type: "as-found", lineup: { v1: "b" } });
+    await first.begin({ v1: "b" });
     await waitFor(async () => expect(await stored()).toBe(2));
     first.hook.unmount();
     const again = await open();
@@ -180,25 +192,26 @@ describe("a run on a device", () => {
   });
 
   it("is never called saved before this device's store has it", async () => {
-    const { add, live } = await open(false);
+    const { begin, said, live } = await open(false);
     vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
       throw new DOMException("no room", "QuotaExceededError");
     });
-    add({ type: "as-found", lineup: {} });
-    expect(live()).toMatchObject({ saving: 2, unsaved: 0 });
+    await begin();
     await waitFor(() => expect(live()).toMatchObject({ saving: 0, unsaved: 2 }));
+    expect(said.filter((s) => s.waiting > 0 && s.saving + s.unsaved < s.waiting)).toEqual([]);
+    expect(said.some((s) => s.saving > 0)).toBe(true);
     // The work goes on all the same.
     expect(live()?.state.phase).toBe("steps");
   });
 
   it("keeps what the server did not take with its reason, and shows the run as the server has it", async () => {
-    const { add, live } = await open();
+    const { add, begin, live } = await open();
     // Somebody else has written the lineup and signed a step meanwhile.
     const theirs = new RunDevice(network, SETUP, 500);
     theirs.do({ type: "as-found", lineup: {} });
     theirs.doStep();
     server.kept.push(...theirs.events);
-    add({ type: "as-found", lineup: { v1: "b" } });
+    await begin({ v1: "b" });
     await waitFor(() => expect(live()?.refused).toHaveLength(1));
     expect(live()?.refused[0]).toMatchObject({
       what: expect.stringContaining("the lineup as found"),
@@ -228,47 +241,43 @@ describe("a run on a device", () => {
   });
 
   it("keeps entries when the session has ended", async () => {
-    const { add } = await open();
+    const { begin } = await open();
     server.signedOut = true;
-    add({ type: "as-found", lineup: {} });
-    await waitFor(() => expect(server.posts).toBe(1));
+    await begin();
+    await waitFor(() => expect(server.posts).toBeGreaterThan(0));
     await waitFor(async () => expect(await stored()).toBe(2));
   });
 
   it("with the clock set back and a new start loses no signed step", async () => {
-    const { hook, add, live } = await open();
-    add({ type: "as-found", lineup: {} });
+    const { hook, add, begin, live } = await open();
+    await begin();
     server.cut = true;
-    const sign = (): void => {
+    const sign = async (): Promise<void> => {
       const step = live()?.state.todo[0];
       if (!step) throw new Error("nothing to do");
       const done = new RunDevice(network, SETUP);
       done.state = live()?.state ?? done.state;
       for (const ask of step.asks)
         if (ask.required)
-          add({
+          await add({
             type: "reading",
             stepId: step.id,
             ask: ask.key,
             si: ask.expected ?? 20,
             typed: "20",
           });
-      step.actions.forEach((action, i) => {
-        const no = add({
-          type: "row-ticked",
-          stepId: step.id,
-          row: `${i}:${action.type}`,
-          done: true,
-        });
+      for (const [i, action] of step.actions.entries()) {
+        const row = `${i}:${action.type}`;
+        const no = await add({ type: "row-ticked", stepId: step.id, row, done: true });
         if (no && !no.includes("no such row")) throw new Error(no);
-      });
-      expect(add({ type: "step-signed", stepId: step.id })).toBeUndefined();
+      }
+      expect(await add({ type: "step-signed", stepId: step.id })).toBeUndefined();
     };
-    sign();
-    sign();
+    await sign();
+    await sign();
     vi.spyOn(Date.prototype, "toISOString").mockReturnValue("2025-01-01T00:00:00.000Z");
-    sign();
-    sign();
+    await sign();
+    await sign();
     vi.restoreAllMocks();
     await waitFor(() => expect(live()?.saving).toBe(0));
     hook.unmount();

@@ -3,22 +3,20 @@ import {
   applyEvent,
   type AskedBody,
   type Astray,
-  enter,
-  enterPlan,
-  type MakeEvent,
   replayRun,
   type RunEvent,
-  type RunEventBody,
   type RunState,
 } from "@uppershed/core/procedure";
 import { fillIn } from "@uppershed/core/quantity";
 import { buildNetwork, type Network, readWaterMap } from "@uppershed/core/watermap";
-import { useCallback, useEffect, useMemo, useRef } from "react";
+import type { Remote } from "comlink";
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import type { NewEntry } from "../device/entry.ts";
 import { forgetSent, type Held, putEntries, useHeld } from "../device/outbox.ts";
-import { uuid } from "../device/uuid.ts";
 import { runEntryInWords } from "../device/words.ts";
 import { useMeQuery, useRunQuery } from "../store/api.ts";
+import { askEngine, toldBy } from "./at-engine.ts";
+import type { RunBase, RunEngine, RunEntered, RunNews } from "./run-engine.ts";
 
 export interface LiveRun {
   readonly run: ProcedureRun;
@@ -34,9 +32,34 @@ export interface LiveRun {
   readonly heldFor: string | undefined;
   /** What the server did not take, and why. */
   readonly refused: readonly Held[];
-  /** Adds an entry; returns why it cannot be, or nothing. */
-  readonly add: (body: AskedBody) => string | undefined;
+  /** Something is on its way through the engine. */
+  readonly busy: boolean;
+  /** Adds an entry; tells why it cannot be, or nothing. */
+  readonly add: (body: AskedBody) => Promise<string | undefined>;
+  /** The pipes in which liquid will move when the step in hand is done. */
+  readonly movedNext: () => Promise<ReadonlySet<string>>;
 }
+
+const NOTHING_MOVES: ReadonlySet<string> = new Set();
+
+type Person = RunEvent["by"];
+type AnyEngine = Remote<RunEngine> | RunEngine;
+type Entering = RunEntered | Promise<RunEntered>;
+
+/** Does it unless another tab of this device is doing it. */
+const inOneTab = async (name: string, work: () => Promise<unknown>): Promise<void> => {
+  const { locks } = navigator as { locks?: LockManager };
+  if (!locks) return void (await work());
+  await locks.request(name, { ifAvailable: true }, async (lock) => {
+    if (lock) await work();
+  });
+};
+
+const withEvents = (state: RunState, events: readonly RunEvent[]): RunState =>
+  events.reduce((so, event) => {
+    const applied = applyEvent(so, event);
+    return applied.ok ? applied.state : so;
+  }, state);
 
 interface Folded {
   readonly network: Network;
@@ -103,6 +126,18 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     // oxlint-disable-next-line react/exhaustive-deps
   }, [run?.id]);
 
+  const base = useMemo<RunBase | undefined>(
+    () =>
+      run && network
+        ? { map: network.map, setup: run.setup, begins: run.begins, unread: run.unread }
+        : undefined,
+    [run, network],
+  );
+  const stateNow = useCallback((): RunState => {
+    if (!now.current) throw new Error("The run is still loading.");
+    return now.current;
+  }, []);
+
   const own = useMemo(
     () => held.filter((e) => e.kind === "run-event" && e.runId === runId),
     [held, runId],
@@ -117,7 +152,8 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     return foldOn(last.current, run, network, [...run.events, ...mine]);
   }, [run, network, own]);
 
-  useEffect(() => {
+  // What has just been entered may not be in what was folded last: it is the other way round only while it is on its way.
+  useLayoutEffect(() => {
     last.current = folded;
     now.current = folded?.state;
   }, [folded]);
@@ -130,7 +166,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
   }, [run, own]);
 
   const put = useCallback(
-    (events: readonly RunEvent[]): void => {
+    async (events: readonly RunEvent[]): Promise<void> => {
       if (!me || !run) return;
       const entries = events.map<NewEntry>(({ by, ...body }) => ({
         id: body.id,
@@ -147,56 +183,68 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
         at: body.at,
         form: 2,
       }));
-      void putEntries(entries);
+      await putEntries(entries);
     },
     [me, run, runId],
   );
 
-  const maker = useCallback((): MakeEvent | undefined => {
-    if (!me) return undefined;
-    let seq = now.current?.events.length ?? 0;
-    return (body: RunEventBody, said) => ({
-      id: uuid(),
-      seq: ++seq,
-      at: new Date().toISOString(),
-      body,
-      by: me.person,
-      ...(said ? { said } : {}),
-    });
-  }, [me]);
-
-  const add = useCallback(
-    (body: AskedBody): string | undefined => {
-      const make = maker();
-      if (!now.current || !make || !me) return "The run is still loading.";
-      const entered = enter(now.current, body, make);
-      if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
-      now.current = entered.state;
-      put(entered.events);
-      return undefined;
+  // One after another, each on what the one before has left.
+  const line = useRef<Promise<unknown>>(Promise.resolve());
+  const [busy, setBusy] = useState(0);
+  const withEngine = useCallback(
+    (
+      ask: (engine: AnyEngine, news: RunNews, by: Person) => Entering,
+    ): Promise<string | undefined> => {
+      const asked = line.current.then(async () => {
+        if (!now.current || !me || !base) return "The run is still loading.";
+        const entered = await askEngine(runId, base, stateNow, (engine, news) =>
+          ask(engine, news, me.person),
+        );
+        if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
+        toldBy(runId, entered.events);
+        now.current = withEvents(now.current, entered.events);
+        await put(entered.events);
+        return undefined;
+      });
+      setBusy((n) => n + 1);
+      line.current = asked.catch(() => undefined).finally(() => setBusy((n) => n - 1));
+      return asked.catch((error: unknown) =>
+        error instanceof Error ? error.message : "That could not be worked out.",
+      );
     },
-    [me, maker, put],
+    [me, base, runId, put, stateNow],
   );
 
-  // A plan that was called for and never came, because a device went dark in between: whoever opens the run makes it.
+  const add = useCallback(
+    (body: AskedBody): Promise<string | undefined> =>
+      withEngine((engine, news, by) => engine.enter(news, body, by)),
+    [withEngine],
+  );
+
+  const movedNext = useCallback(async (): Promise<ReadonlySet<string>> => {
+    if (!base) return NOTHING_MOVES;
+    return new Set(
+      await askEngine(runId, base, stateNow, (engine, news) => engine.movedNext(news)),
+    );
+  }, [runId, base, stateNow]);
+
+  // What calls for a plan is safe here before it is planned; where the plan never came, whoever opens the run makes it. Of several tabs one
+  // does.
   const planless = folded?.state.phase === "to-plan" ? folded.state.planAfter : undefined;
   const asked = useRef<string>(undefined);
   useEffect(() => {
-    const make = maker();
     if (
       planless === undefined ||
       asked.current === planless ||
-      !now.current ||
-      !make ||
+      !me ||
       own.some((e) => e.sentAt === undefined && e.saving)
     )
       return;
     asked.current = planless;
-    const planned = enterPlan(now.current, make);
-    if (!planned.ok || planned.events.length === 0) return;
-    now.current = planned.state;
-    put(planned.events);
-  }, [planless, maker, put, own]);
+    void inOneTab(`plan ${planless}`, () =>
+      withEngine((engine, news, by) => engine.plan(news, by)),
+    );
+  }, [planless, me, withEngine, own]);
 
   if (!run || !folded) return { live: undefined, error };
   const waiting = own.filter((e) => e.sentAt === undefined && e.refused === undefined);
@@ -211,7 +259,9 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
       unsaved: own.filter((e) => e.unsaved).length,
       heldFor: others?.personName,
       refused: own.filter((e) => e.refused !== undefined && e.personId === me?.person.id),
+      busy: busy > 0,
       add,
+      movedNext,
     },
     error,
   };

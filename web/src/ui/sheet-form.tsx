@@ -12,18 +12,24 @@ export const SheetForm = ({
   act: string;
   look?: "act" | "rust";
   /** Does it; returns why it cannot be, or nothing. */
-  onAct: () => string | undefined;
+  onAct: () => string | undefined | Promise<string | undefined>;
   onClose: () => void;
   children: ReactNode;
 }) => {
   const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const go = async (): Promise<void> => {
+    setBusy(true);
+    const no = await onAct();
+    setBusy(false);
+    setProblem(no);
+    if (!no) onClose();
+  };
   return (
     <form
       onSubmit={(event) => {
         event.preventDefault();
-        const no = onAct();
-        setProblem(no);
-        if (!no) onClose();
+        void go();
       }}
     >
       {children}
@@ -33,7 +39,7 @@ export const SheetForm = ({
         </p>
       )}
       <div className="mt-4 flex gap-2">
-        <Button type="submit" look={look} big>
+        <Button type="submit" look={look} big disabled={busy}>
           {act}
         </Button>
         <Button big onClick={onClose}>

@@ -103,10 +103,10 @@ export const enterPlan = (state: RunState, make: MakeEvent): Entered => {
 };
 
 /**
- * Enters what a person does, and the plan that it calls for.
- * @returns the run after it with its new entries, or why it cannot be, in words and as a code
+ * Enters what a person does; the plan that it may call for is entered by `enterPlan`.
+ * @returns the run after it with its new entry, or why it cannot be, in words and as a code
  */
-export const enter = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
+export const enterAlone = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
   const bare = make(body, undefined);
   // First whether it is its turn, with words in place of what the engine will say; the engine is asked only then.
   const wrong = admit(state, body) ?? turnOf(state, bare);
@@ -114,9 +114,15 @@ export const enter = (state: RunState, body: AskedBody, make: MakeEvent): Entere
   const said = workOut(state, body);
   const event = said ? { ...bare, said } : bare;
   const applied = applyEvent(state, event);
-  if (!applied.ok) return applied;
-  const planned = enterPlan(applied.state, make);
-  return planned.ok ? { ...planned, events: [event, ...planned.events] } : planned;
+  return applied.ok ? { ok: true, state: applied.state, events: [event] } : applied;
+};
+
+/** Enters what a person does, and the plan that it calls for. */
+export const enter = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
+  const alone = enterAlone(state, body, make);
+  if (!alone.ok) return alone;
+  const planned = enterPlan(alone.state, make);
+  return planned.ok ? { ...planned, events: [...alone.events, ...planned.events] } : planned;
 };
 
 // Warmer than this, K, and the engine here does not agree with the engine on the device.

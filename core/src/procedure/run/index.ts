@@ -14,7 +14,15 @@ export {
 } from "./events.ts";
 export { atOdds } from "./at-odds.ts";
 export { admit } from "./admit.ts";
-export { complete, type Entered, enter, enterPlan, type MakeEvent, planOf } from "./enter.ts";
+export {
+  complete,
+  type Entered,
+  enter,
+  enterAlone,
+  enterPlan,
+  type MakeEvent,
+  planOf,
+} from "./enter.ts";
 export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";

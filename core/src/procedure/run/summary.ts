@@ -2,7 +2,7 @@ import { frostVerdict, type Verdict } from "../../contents/index.ts";
 import type { Lineup } from "../../watermap/index.ts";
 import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
-import { act } from "../physical.ts";
+import { actOnce } from "../physical.ts";
 import { waterInLines, type WetLines } from "../wet.ts";
 import type { RunPhase, RunState } from "./state.ts";
 
@@ -42,7 +42,7 @@ export const runsMovedNext = (state: RunState): Set<string> => {
   const moved = new Set<string>();
   let { physical } = state;
   for (const action of state.todo[0]?.actions ?? []) {
-    const effect = act(state.network, physical, action, state.setup.product.strength);
+    const effect = actOnce(state.network, physical, action, state.setup.product.strength);
     for (const cell of effect.push?.swept ?? []) {
       const run = state.network.cells[cell]?.run;
       if (run) moved.add(run.id);

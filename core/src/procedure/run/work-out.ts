@@ -1,7 +1,7 @@
 import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.ts";
 import { inUseLineup, type Lineup, type Network, positionLabel } from "../../watermap/index.ts";
 import { doubtsOf } from "../doubt.ts";
-import { act, type Physical, withRecovered } from "../physical.ts";
+import { actOnce, type Physical, withRecovered } from "../physical.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
@@ -39,7 +39,7 @@ const withReading = (state: RunState, now: Physical, ask: Ask, si: number): Phys
 const afterStep = (state: RunState, step: Step): Physical => {
   let physical = state.physical;
   for (const action of step.actions) {
-    const effect = act(state.network, physical, action, state.setup.product.strength);
+    const effect = actOnce(state.network, physical, action, state.setup.product.strength);
     physical = effect.physical;
     const swept = effect.push?.swept ?? [];
     if (effect.push && effect.push.drawnM3 > 0 && swept.some((c) => physical.measured.has(c)))

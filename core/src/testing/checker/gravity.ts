@@ -27,22 +27,19 @@ const airComes = (
   taken: ReadonlySet<number>,
   necks: ReadonlySet<number>,
 ): boolean => {
-  const seen = new Set([start]);
+  const seen = new Uint8Array(graph.nodes.length);
+  seen[start] = 1;
   const todo = [start];
   for (let at = todo.pop(); at !== undefined; at = todo.pop()) {
-    if (
-      holesAt(unit, at).some(
-        (h) => h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS,
-      )
-    )
-      return true;
+    for (const h of holesAt(unit, at))
+      if (h.id !== hole.id && h.use !== "raw" && h.heightM > hole.heightM + EPS) return true;
     for (const i of graph.near[at] ?? []) {
       const e = graph.edges[i] as Edge;
       const next = otherEnd(e, at);
       if (
         taken.has(i) ||
         necks.has(next) ||
-        seen.has(next) ||
+        seen[next] === 1 ||
         unit.open[i] !== 1 ||
         crackOf(unit, e) > 0
       )
@@ -60,7 +57,7 @@ const airComes = (
         e.heightM < (n.bottomM + n.topM) / 2
       )
         continue;
-      seen.add(next);
+      seen[next] = 1;
       todo.push(next);
     }
   }

@@ -187,6 +187,8 @@ const isAll = ({ v, g, capM3 }: Station, strength: number): boolean =>
   );
 
 interface Station {
+  /** It holds nothing but what comes now: what is let in is what it gives. */
+  isThrough: boolean;
   readonly cell: number;
   readonly share: number;
   readonly feeds: readonly { readonly from: number; readonly part: number }[];
@@ -217,6 +219,7 @@ const stationsOf = (graph: Graph, unit: Unit, lead: readonly number[], flow: Flo
     const count = n.isRun ? PIECES : 1;
     const held = Math.min(n.capM3, unit.wetM3[cell] ?? 0) / count;
     return {
+      isThrough: false,
       cell,
       share: share.get(cell) ?? 0,
       feeds: (into.get(cell) ?? []).map(({ from, q }) => ({
@@ -245,7 +248,8 @@ const feed = (
     v += (outV[from] ?? 0) * part;
     g += (outG[from] ?? 0) * part;
   }
-  for (let p = 0; p < s.v.length; p++) {
+  // Nothing comes, or it goes straight on.
+  for (let p = v > 0 && !s.isThrough ? 0 : s.v.length; p < s.v.length; p++) {
     const held = (s.v[p] as number) + v;
     const glycol = (s.g[p] as number) + g;
     v = Math.max(0, held - s.capM3);
@@ -282,7 +286,13 @@ export const carry = (
     )
       break;
     // Everything full of what comes: nothing changes any more.
-    if (k % LOOK_EVERY === LOOK_EVERY - 1 && stations.every((s) => isAll(s, strength))) break;
+    if (k % LOOK_EVERY === LOOK_EVERY - 1) {
+      // In the order in which they are met: one gives product alone when all before it do.
+      for (const s of stations)
+        s.isThrough ||=
+          s.feeds.every(({ from }) => stations[from]?.isThrough === true) && isAll(s, strength);
+      if (stations.every((s) => s.isThrough || isAll(s, strength))) break;
+    }
     for (let i = 0; i < stations.length; i++)
       feed(stations[i] as Station, i, step, strength, outV, outG);
   }

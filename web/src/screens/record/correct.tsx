@@ -12,7 +12,7 @@ export const CorrectReading = ({
   add,
 }: {
   reading: RunReading;
-  add: (body: AskedBody) => string | undefined;
+  add: (body: AskedBody) => Promise<string | undefined>;
 }) => {
   const [open, setOpen] = useState(false);
   return (
@@ -39,13 +39,13 @@ const CorrectForm = ({
   onClose,
 }: {
   reading: RunReading;
-  add: (body: AskedBody) => string | undefined;
+  add: (body: AskedBody) => Promise<string | undefined>;
   onClose: () => void;
 }) => {
   const { system } = useUnits();
   const [words, setWords] = useState("");
   const [reason, setReason] = useState("");
-  const correct = (): string | undefined => {
+  const correct = async (): Promise<string | undefined> => {
     const read = readValue(reading.kind, words, system);
     if (!read.ok) return read.problem;
     if (reason.trim() === "")

@@ -44,7 +44,7 @@ const Read = ({
   );
 };
 
-type Add = (body: AskedBody) => string | undefined;
+type Add = (body: AskedBody) => Promise<string | undefined>;
 
 /** What was used and what was read; with a way to add to the run, each reading can be corrected. */
 export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {

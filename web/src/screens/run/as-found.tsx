@@ -15,9 +15,9 @@ export const AsFound = ({ live }: { live: LiveRun }) => {
   const lineup = typed ?? { ...inUseLineup(network), ...begins?.lineup, ...found?.lineup };
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string>();
-  const begin = (): void =>
+  const begin = async (): Promise<void> =>
     setProblem(
-      live.add({
+      await live.add({
         type: "as-found",
         lineup: controlsOf(network, lineup),
         ...(note.trim() ? { note: note.trim() } : {}),
@@ -61,7 +61,7 @@ export const AsFound = ({ live }: { live: LiveRun }) => {
             {problem}
           </p>
         )}
-        <Button look="act" big className="w-full" onClick={begin}>
+        <Button look="act" big className="w-full" disabled={live.busy} onClick={() => void begin()}>
           Found so, begin
         </Button>
       </div>

@@ -24,18 +24,18 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   const [problem, setProblem] = useState<string>();
   const ends = looseEnds(network, state.physical, lineup);
   const must = ends.filter((e) => e.mustTag);
-  const close = (): void => {
+  const close = async (): Promise<void> => {
     const tagged = must.flatMap((e) =>
       tags[e.id]?.trim() ? [{ id: e.id, tag: tags[e.id]?.trim() ?? "" }] : [],
     );
     const signature = name.trim() || me?.person.name || "";
     const no =
-      add({
+      (await add({
         type: "as-left",
         lineup: changedFrom(state.physical.lineup, lineup),
         tagged,
         ...(note.trim() ? { note: note.trim() } : {}),
-      }) ?? add({ type: "closed", name: signature });
+      })) ?? (await add({ type: "closed", name: signature }));
     setProblem(no);
   };
   const verdict = verdictNow(state);
@@ -121,7 +121,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
               onChange={(e) => setName(e.target.value)}
             />
           </label>
-          <Button look="act" big onClick={close}>
+          <Button look="act" big disabled={live.busy} onClick={() => void close()}>
             Left so, sign off
           </Button>
         </div>

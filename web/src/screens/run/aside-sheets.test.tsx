@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { type AskedBody } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
@@ -27,9 +27,11 @@ const liveWith = (add: LiveRun["add"]): LiveRun => ({
   unsaved: 0,
   heldFor: undefined,
   refused: [],
+  busy: false,
   add,
+  movedNext: async () => new Set(),
 });
-const adder = () => vi.fn<(body: AskedBody) => string | undefined>(() => undefined);
+const adder = () => vi.fn<(body: AskedBody) => Promise<string | undefined>>(async () => undefined);
 
 describe("can't do this", () => {
   const open = async (stepId: string, add = adder()) => {
@@ -38,19 +40,22 @@ describe("can't do this", () => {
     return {
       add,
       onClose,
-      go: () => fireEvent.click(screen.getByRole("button", { name: "Plan again without it" })),
+      go: () =>
+        act(async () =>
+          fireEvent.click(screen.getByRole("button", { name: "Plan again without it" })),
+        ),
     };
   };
 
   it("asks which part and why, and takes neither for granted", async () => {
     const { add, onClose, go } = await open("drain:lines");
-    go();
+    await go();
     expect(screen.getByRole("alert").textContent).toBe("Choose the part that can't be done.");
     fireEvent.click(screen.getByRole("checkbox", { name: "Deck shower" }));
-    go();
+    await go();
     expect(screen.getByRole("alert").textContent).toContain("Say why");
     fireEvent.change(screen.getByLabelText("Why?"), { target: { value: "  flap rusted shut " } });
-    go();
+    await go();
     expect(add).toHaveBeenCalledExactlyOnceWith({
       type: "step-cannot",
       stepId: "drain:lines",
@@ -63,7 +68,7 @@ describe("can't do this", () => {
   it("has the only part of a step chosen already, and reasons at a tap", async () => {
     const { add, go } = await open("drain:heater");
     fireEvent.click(screen.getByRole("button", { name: "Seized or broken" }));
-    go();
+    await go();
     expect(add).toHaveBeenCalledExactlyOnceWith({
       type: "step-cannot",
       stepId: "drain:heater",
@@ -75,10 +80,12 @@ describe("can't do this", () => {
   it("stays open and says so when it is not taken", async () => {
     const { onClose, go } = await open(
       "drain:heater",
-      vi.fn<(body: AskedBody) => string | undefined>(() => "First: how the valves were found."),
+      vi.fn<(body: AskedBody) => Promise<string | undefined>>(
+        async () => "First: how the valves were found.",
+      ),
     );
     fireEvent.click(screen.getByRole("button", { name: "Owner said no" }));
-    go();
+    await go();
     expect(screen.getByRole("alert").textContent).toBe("First: how the valves were found.");
     expect(onClose).not.toHaveBeenCalled();
   });
@@ -91,16 +98,17 @@ describe("a note or a fault", () => {
     );
     return {
       add,
-      go: () => fireEvent.click(screen.getByRole("button", { name: "Write it down" })),
+      go: () =>
+        act(async () => fireEvent.click(screen.getByRole("button", { name: "Write it down" }))),
     };
   };
 
   it("is a plain note where no part is named", async () => {
     const { add, go } = await open();
-    go();
+    await go();
     expect(screen.getByRole("alert").textContent).toBe("Say what it is.");
     fireEvent.change(screen.getByLabelText("What is it?"), { target: { value: "locker wet" } });
-    go();
+    await go();
     expect(add).toHaveBeenCalledExactlyOnceWith({
       type: "note",
       stepId: "drain:heater",
@@ -114,7 +122,7 @@ describe("a note or a fault", () => {
     fireEvent.click(screen.getByRole("radio", { name: "unsafe" }));
     expect(screen.getByText(/make it safe and tell the lead/u)).toBeTruthy();
     fireEvent.change(screen.getByRole("combobox"), { target: { value: "heater" } });
-    go();
+    await go();
     expect(add).toHaveBeenCalledExactlyOnceWith({
       type: "noticed",
       stepId: "drain:heater",

@@ -34,7 +34,7 @@ const CannotForm = ({ step, live, onClose }: AsideProps) => {
     parts.length === 1 && parts[0] ? [parts[0].id] : [],
   );
   const [reason, setReason] = useState("");
-  const go = (): string | undefined => {
+  const go = async (): Promise<string | undefined> => {
     if (chosen.length === 0) return "Choose the part that can't be done.";
     if (reason.trim() === "") return "Say why, so that the record and the owner know.";
     return add({ type: "step-cannot", stepId: step.id, parts: chosen, reason: reason.trim() });
@@ -102,7 +102,7 @@ const NoticedForm = ({ step, live, onClose }: AsideProps) => {
   const [severity, setSeverity] = useState<FindingSeverity>("note");
   const [part, setPart] = useState("");
   const { parts } = live.state.network.map;
-  const go = (): string | undefined => {
+  const go = async (): Promise<string | undefined> => {
     if (words.trim() === "") return "Say what it is.";
     if (severity === "note" && !part)
       return live.add({ type: "note", stepId: step.id, text: words.trim() });

@@ -12,16 +12,16 @@ export const ReadingEntry = ({
 }: {
   ask: Ask;
   reading: RunReading | undefined;
-  onRead: (si: number, typed: string) => string | undefined;
+  onRead: (si: number, typed: string) => Promise<string | undefined>;
 }) => {
   const { system, q } = useUnits();
   const [words, setWords] = useState("");
   const [problem, setProblem] = useState<string>();
   const unit = unitBeside(ask.kind, system);
-  const enter = (): void => {
+  const enter = async (): Promise<void> => {
     const read = readValue(ask.kind, words, system);
     if (!read.ok) return setProblem(read.problem);
-    const no = onRead(read.si, read.typed);
+    const no = await onRead(read.si, read.typed);
     setProblem(no);
     if (!no) setWords("");
   };
@@ -31,7 +31,7 @@ export const ReadingEntry = ({
       className="rounded border-[1.5px] border-line bg-raised p-3"
       onSubmit={(event) => {
         event.preventDefault();
-        enter();
+        void enter();
       }}
     >
       <label htmlFor={id} className="block text-[15px] font-semibold">

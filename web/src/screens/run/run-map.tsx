@@ -1,12 +1,13 @@
 import type { Verdict } from "@uppershed/core/contents";
 import { buildScene } from "@uppershed/core/drawing";
-import { type RunState, runsMovedNext } from "@uppershed/core/procedure";
+import type { RunState } from "@uppershed/core/procedure";
 import type { Lineup } from "@uppershed/core/watermap";
 import { Map as MapIcon } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Plate } from "../../drawing/plate.tsx";
 import { useLayout } from "../../mapping/use-chart.ts";
+import type { LiveRun } from "../../run/use-run.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const PHONE_PX = 700;
@@ -29,15 +30,37 @@ const ringsOf = (state: RunState): Map<string, "turn" | "done"> => {
   return rings;
 };
 
+const NOTHING_MOVES: ReadonlySet<string> = new Set();
+
+/** What the step in hand will move: the same, however many of its rows are ticked. */
+const useMovedNext = ({ state, movedNext }: LiveRun): ReadonlySet<string> => {
+  const [moved, setMoved] = useState(NOTHING_MOVES);
+  const stepId = state.todo[0]?.id;
+  const { physical } = state;
+  const ask = useEffectEvent(movedNext);
+  useEffect(() => {
+    let wanted = true;
+    if (stepId !== undefined)
+      void ask()
+        .then((now) => wanted && setMoved(now))
+        // The map stands all the same; it only does not show what comes next.
+        .catch(() => undefined);
+    return () => {
+      wanted = false;
+    };
+  }, [stepId, physical]);
+  return stepId === undefined ? NOTHING_MOVES : moved;
+};
+
 /** The live map beside the step in hand: what is to be turned, what moves next, and the plate of the part that is chosen. */
 export const RunMap = ({
-  state,
+  live,
   verdict,
   lineup,
   selected,
   onSelect,
 }: {
-  state: RunState;
+  live: LiveRun;
   verdict: Verdict;
   lineup: Lineup;
   selected: string | undefined;
@@ -46,6 +69,7 @@ export const RunMap = ({
   // On a phone the whole map is too small to read: it opens near the step in hand.
   const [close, setClose] = useState(() => window.innerWidth < PHONE_PX);
   const [mapOnPhone, setMapOnPhone] = useState(false);
+  const { state } = live;
   const { network, physical } = state;
   // The drawing is laid out once; only what it shows changes.
   const layout = useLayout(network.map);
@@ -54,9 +78,7 @@ export const RunMap = ({
     [network, physical.contents, lineup, layout],
   );
   const todo = state.todo[0];
-  // The same step moves the same liquid, however many of its rows are ticked.
-  // oxlint-disable-next-line react/exhaustive-deps
-  const flowing = useMemo(() => runsMovedNext(state), [todo?.id, state.physical]);
+  const flowing = useMovedNext(live);
   const rings = useMemo(() => ringsOf(state), [state]);
   const near = close && state.phase === "steps" ? todo?.parts : undefined;
   return (

@@ -1,4 +1,4 @@
-import { cleanup, fireEvent, screen } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen } from "@testing-library/react";
 import { type Action, type Ask } from "@uppershed/core/procedure";
 import { buildNetwork, inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it, vi } from "vitest";
@@ -86,28 +86,32 @@ describe("a reading", () => {
     cell: "heater",
     expected: 0.0361,
   };
-  const enter = (words: string): void => {
+  const enter = async (words: string): Promise<void> => {
     fireEvent.change(screen.getByRole("textbox"), { target: { value: words } });
-    fireEvent.click(screen.getByRole("button", { name: "Enter" }));
+    await act(async () => fireEvent.click(screen.getByRole("button", { name: "Enter" })));
   };
 
   it("takes a bare number in the unit beside the field, and any other unit that is written", async () => {
-    const read = vi.fn<(si: number, typed: string) => string | undefined>(() => undefined);
+    const read = vi.fn<(si: number, typed: string) => Promise<string | undefined>>(
+      async () => undefined,
+    );
     await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />);
-    enter("36");
+    await enter("36");
     expect(read).toHaveBeenLastCalledWith(expect.closeTo(0.036, 9), "36 L");
-    enter("9 1/2 us gal");
+    await enter("9 1/2 us gal");
     expect(read).toHaveBeenLastCalledWith(expect.closeTo(9.5 * 3.785411784e-3, 9), "9 1/2 us gal");
     expect(screen.getByText("Worked out: 36.1 L")).toBeTruthy();
   });
 
   it("follows the workshop's units", async () => {
-    const read = vi.fn<(si: number, typed: string) => string | undefined>(() => undefined);
+    const read = vi.fn<(si: number, typed: string) => Promise<string | undefined>>(
+      async () => undefined,
+    );
     await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />, {
       ...ME,
       workshop: { ...ME.workshop, units: "us" },
     });
-    enter("2");
+    await enter("2");
     expect(read).toHaveBeenLastCalledWith(expect.closeTo(2 * 3.785411784e-3, 9), "2 gal");
     expect(screen.getByText("Worked out: 9.5 US gal")).toBeTruthy();
   });
@@ -117,9 +121,9 @@ describe("a reading", () => {
     ["some", "does not start with a number"],
     ["1/0", "is not a number"],
   ])("says what is wrong with %s and passes nothing on", async (words, problem) => {
-    const read = vi.fn<() => string | undefined>(() => undefined);
+    const read = vi.fn<() => Promise<string | undefined>>(async () => undefined);
     await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />);
-    enter(words);
+    await enter(words);
     expect(screen.getByRole("alert").textContent).toContain(problem);
     expect(read).not.toHaveBeenCalled();
   });
@@ -129,10 +133,10 @@ describe("a reading", () => {
       <ReadingEntry
         ask={strength}
         reading={undefined}
-        onRead={() => "A strength lies between 0 and 100 %."}
+        onRead={async () => "A strength lies between 0 and 100 %."}
       />,
     );
-    enter("140");
+    await enter("140");
     expect(screen.getByRole("alert").textContent).toBe("A strength lies between 0 and 100 %.");
     expect(screen.getByRole<HTMLInputElement>("textbox").value).toBe("140");
   });

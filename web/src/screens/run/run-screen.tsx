@@ -137,7 +137,7 @@ const Working = ({ live }: { live: LiveRun }) => {
         {(state.phase === "as-left" || state.phase === "sign-off") && <AsLeft live={live} />}
       </section>
       <RunMap
-        state={state}
+        live={live}
         verdict={verdict}
         lineup={lineup}
         selected={selected}

@@ -1,4 +1,11 @@
-import { atOdds, type RunState, rowsOf, type Step, STAGES } from "@uppershed/core/procedure";
+import {
+  type AskedBody,
+  atOdds,
+  type RunState,
+  rowsOf,
+  type Step,
+  STAGES,
+} from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
 import { Button } from "../../ui/button.tsx";
@@ -99,13 +106,15 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   // As soon as it is read, before the step is signed.
   const odds = useMemo(() => atOdds(state), [state]);
 
+  const enter = async (body: AskedBody): Promise<void> => setProblem(await add(body));
   const sign = (): void => {
-    if (step) setProblem(add({ type: "step-signed", stepId: step.id }));
+    // What is on its way is entered first.
+    if (step && !live.busy) void enter({ type: "step-signed", stepId: step.id });
   };
   const tickNext = (): void => {
     const next = step && rowsOf(step).find((r) => !state.ticked.includes(r.key));
     if (step && next)
-      setProblem(add({ type: "row-ticked", stepId: step.id, row: next.key, done: true }));
+      void enter({ type: "row-ticked", stepId: step.id, row: next.key, done: true });
   };
   useKeys(true, { n: sign, a: tickNext });
 
@@ -145,7 +154,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
               units={system}
               ticked={state.ticked.includes(row.key)}
               onTick={(done) =>
-                setProblem(add({ type: "row-ticked", stepId: step.id, row: row.key, done }))
+                void enter({ type: "row-ticked", stepId: step.id, row: row.key, done })
               }
             />
           ))}
