@@ -40,6 +40,7 @@ test("the canal cruiser is winterized from the bench to a record that is there t
 
   await expect(tech.title).toHaveText("How was it found?");
   await page.getByRole("button", { name: "Found so, begin" }).click();
+  await expect(tech.title).toHaveText("Turn the heater off");
   await expect(tech.meter(/Holds to, now/u)).toContainText("0 °C");
 
   const drained = await tech.doUntil(/^Take the heater out of the loop/u);

@@ -4,7 +4,6 @@ import {
   type Entered,
   enterAlone,
   enterPlan,
-  type MakeEvent,
   type Refused,
   replayRun,
   type RunBegins,
@@ -15,7 +14,7 @@ import {
   type UnreadEntry,
 } from "@uppershed/core/procedure";
 import { buildNetwork, type Network, type WaterMap } from "@uppershed/core/watermap";
-import { uuid } from "../device/uuid.ts";
+import { makerFor } from "./maker.ts";
 
 /** Where a run begins, for whoever has not seen it yet. */
 export interface RunBase {
@@ -52,13 +51,13 @@ export class RunEngine {
   /** Enters what a person does; the plan that it may call for is asked for by itself, once this is safe. */
   enter(news: RunNews, body: AskedBody, by: RunEvent["by"]): RunEntered {
     const run = this.#follow(news);
-    return this.#keep(run, enterAlone(run.state, body, this.#maker(run, by)));
+    return this.#keep(run, enterAlone(run.state, body, makerFor(run.state, by)));
   }
 
   /** Makes the plan that a run waits for; nothing where it waits for none. */
   plan(news: RunNews, by: RunEvent["by"]): RunEntered {
     const run = this.#follow(news);
-    return this.#keep(run, enterPlan(run.state, this.#maker(run, by)));
+    return this.#keep(run, enterPlan(run.state, makerFor(run.state, by)));
   }
 
   /** The pipes in which liquid will move when the step in hand is done. */
@@ -100,17 +99,5 @@ export class RunEngine {
     if (!entered.ok) return entered;
     run.state = entered.state;
     return { ok: true, events: entered.events };
-  }
-
-  #maker(run: Following, by: RunEvent["by"]): MakeEvent {
-    let seq = run.state.events.length;
-    return (body, said) => ({
-      id: uuid(),
-      seq: ++seq,
-      at: new Date().toISOString(),
-      body,
-      by,
-      ...(said ? { said } : {}),
-    });
   }
 }

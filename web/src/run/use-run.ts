@@ -3,6 +3,8 @@ import {
   applyEvent,
   type AskedBody,
   type Astray,
+  engineSpeaks,
+  enterPlain,
   replayRun,
   type RunEvent,
   type RunState,
@@ -16,6 +18,7 @@ import { forgetSent, type Held, putEntries, useHeld } from "../device/outbox.ts"
 import { runEntryInWords } from "../device/words.ts";
 import { useMeQuery, useRunQuery } from "../store/api.ts";
 import { askEngine, toldBy } from "./at-engine.ts";
+import { makerFor } from "./maker.ts";
 import type { RunBase, RunEngine, RunEntered, RunNews } from "./run-engine.ts";
 
 export interface LiveRun {
@@ -40,6 +43,7 @@ export interface LiveRun {
   readonly movedNext: () => Promise<ReadonlySet<string>>;
 }
 
+const LOADING = "The run is still loading.";
 const NOTHING_MOVES: ReadonlySet<string> = new Set();
 
 type Person = RunEvent["by"];
@@ -190,13 +194,27 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
 
   // One after another, each on what the one before has left.
   const line = useRef<Promise<unknown>>(Promise.resolve());
-  const [busy, setBusy] = useState(0);
+  const inLine = useRef(0);
+  const [busy, setBusy] = useState(false);
+  const afterOthers = useCallback(
+    (work: () => Promise<string | undefined>): Promise<string | undefined> => {
+      setBusy(++inLine.current > 0);
+      const done = line.current
+        .then(work)
+        .catch((error: unknown) =>
+          error instanceof Error ? error.message : "That could not be worked out.",
+        )
+        .finally(() => setBusy(--inLine.current > 0));
+      line.current = done;
+      return done;
+    },
+    [],
+  );
+
   const withEngine = useCallback(
-    (
-      ask: (engine: AnyEngine, news: RunNews, by: Person) => Entering,
-    ): Promise<string | undefined> => {
-      const asked = line.current.then(async () => {
-        if (!now.current || !me || !base) return "The run is still loading.";
+    (ask: (engine: AnyEngine, news: RunNews, by: Person) => Entering) =>
+      afterOthers(async () => {
+        if (!now.current || !me || !base) return LOADING;
         const entered = await askEngine(runId, base, stateNow, (engine, news) =>
           ask(engine, news, me.person),
         );
@@ -205,20 +223,31 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
         now.current = withEvents(now.current, entered.events);
         await put(entered.events);
         return undefined;
-      });
-      setBusy((n) => n + 1);
-      line.current = asked.catch(() => undefined).finally(() => setBusy((n) => n - 1));
-      return asked.catch((error: unknown) =>
-        error instanceof Error ? error.message : "That could not be worked out.",
-      );
+      }),
+    [afterOthers, me, base, runId, put, stateNow],
+  );
+
+  /** What the engine has nothing to say of is on the screen at once. */
+  const addPlain = useCallback(
+    (body: AskedBody): string | undefined => {
+      if (!now.current || !me) return LOADING;
+      const entered = enterPlain(now.current, body, makerFor(now.current, me.person));
+      if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
+      now.current = entered.state;
+      void put(entered.events);
+      return undefined;
     },
-    [me, base, runId, put, stateNow],
+    [me, put],
   );
 
   const add = useCallback(
-    (body: AskedBody): Promise<string | undefined> =>
-      withEngine((engine, news, by) => engine.enter(news, body, by)),
-    [withEngine],
+    (body: AskedBody): Promise<string | undefined> => {
+      if (engineSpeaks(body)) return withEngine((engine, news, by) => engine.enter(news, body, by));
+      return inLine.current === 0
+        ? Promise.resolve(addPlain(body))
+        : afterOthers(async () => addPlain(body));
+    },
+    [withEngine, addPlain, afterOthers],
   );
 
   const movedNext = useCallback(async (): Promise<ReadonlySet<string>> => {
@@ -259,7 +288,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
       unsaved: own.filter((e) => e.unsaved).length,
       heldFor: others?.personName,
       refused: own.filter((e) => e.refused !== undefined && e.personId === me?.person.id),
-      busy: busy > 0,
+      busy,
       add,
       movedNext,
     },

@@ -2,6 +2,7 @@ import type { Step } from "../step.ts";
 import { PLANNER_VERSION } from "../version.ts";
 import { type Plan, planWinterize, type WinterizeRequest } from "../winterize/index.ts";
 import { admit } from "./admit.ts";
+import { enterPlain, type Entered, engineSpeaks, type MakeEvent, turnOf } from "./enter-plain.ts";
 import type { AskedBody, RunEvent, RunEventBody } from "./events.ts";
 import { applyEvent } from "./fold.ts";
 import { keptPlan } from "./kept-plan.ts";
@@ -10,13 +11,6 @@ import { type Refused, type RunState } from "./state.ts";
 import { workOut } from "./work-out.ts";
 
 /** Entering: from what a person does to the entries that are kept, with what was planned and what the engine said. */
-
-/** Makes an entry of a body: gives it its id, its count and its time. */
-export type MakeEvent = (body: RunEventBody, said: Said | undefined) => RunEvent;
-
-export type Entered =
-  | { readonly ok: true; readonly state: RunState; readonly events: readonly RunEvent[] }
-  | Refused;
 
 const requestOf = (state: RunState): WinterizeRequest => ({
   network: state.network,
@@ -107,6 +101,7 @@ export const enterPlan = (state: RunState, make: MakeEvent): Entered => {
  * @returns the run after it with its new entry, or why it cannot be, in words and as a code
  */
 export const enterAlone = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
+  if (!engineSpeaks(body)) return enterPlain(state, body, make);
   const bare = make(body, undefined);
   // First whether it is its turn, with words in place of what the engine will say; the engine is asked only then.
   const wrong = admit(state, body) ?? turnOf(state, bare);
@@ -154,10 +149,4 @@ export const complete = (
   if (wrong) return wrong;
   const said = decided(workOut(state, sent.body), device);
   return { ok: true, event: said ? { ...bare, said } : bare };
-};
-
-/** Why an entry is out of turn; that it does not yet say what the unit holds is no reason. */
-const turnOf = (state: RunState, bare: RunEvent): Refused | undefined => {
-  const applied = applyEvent(state, bare);
-  return applied.ok || applied.code === "not-whole" ? undefined : applied;
 };

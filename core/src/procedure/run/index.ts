@@ -14,15 +14,8 @@ export {
 } from "./events.ts";
 export { atOdds } from "./at-odds.ts";
 export { admit } from "./admit.ts";
-export {
-  complete,
-  type Entered,
-  enter,
-  enterAlone,
-  enterPlan,
-  type MakeEvent,
-  planOf,
-} from "./enter.ts";
+export { complete, enter, enterAlone, enterPlan, planOf } from "./enter.ts";
+export { engineSpeaks, type Entered, enterPlain, type MakeEvent } from "./enter-plain.ts";
 export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { type LooseEnd, looseEnds } from "./loose-ends.ts";
