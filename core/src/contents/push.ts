@@ -277,6 +277,72 @@ const besideAsWater = (
   });
 };
 
+/** What came in and went out while something is pushed, and what is seen at the opening that is watched. */
+class Tally implements Carriers {
+  drawnM3 = 0;
+  came = NOTHING;
+  readonly left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
+  /** What has left at the watched opening since it was last looked at. */
+  seen = NOTHING;
+  seenAirM3 = 0;
+  readonly #watch: string;
+  readonly #strength: number;
+
+  constructor(watch: string, strength: number) {
+    this.#watch = watch;
+    this.#strength = strength;
+  }
+
+  look(): void {
+    [this.seen, this.seenAirM3] = [NOTHING, 0];
+  }
+
+  readonly comes: Carriers["comes"] = (volumeM3, _, opening) => {
+    if (opening && opening.use !== "pickup") return { liquid: NOTHING, airM3: volumeM3 };
+    this.drawnM3 += volumeM3;
+    const liquid = product(volumeM3, this.#strength);
+    this.came = plus(this.came, liquid);
+    return { liquid, airM3: 0 };
+  };
+
+  readonly leaves = (
+    { liquid, airM3 }: { readonly liquid: Mixture; readonly airM3: number },
+    at: LiveOpening,
+  ): void => {
+    this.left.set(at.id, { at, liquid: plus(this.left.get(at.id)?.liquid ?? NOTHING, liquid) });
+    if (at.id !== this.#watch) return;
+    this.seen = plus(this.seen, liquid);
+    this.seenAirM3 += airM3;
+  };
+}
+
+/** What everything holds when it is over. */
+const afterPush = (
+  { network }: Situation,
+  start: Contents,
+  held: readonly Body[][],
+  touched: ReadonlySet<number>,
+  isGuess: boolean,
+): CellContents[] => {
+  // By the sheet no pipe is counted as emptied by the air that product drives out of an empty heater: how much of the flow goes there cannot
+  // be told.
+  const isAiredOut = (i: number): boolean => {
+    const form = network.cells[i]?.form;
+    return (
+      isGuess &&
+      form !== "vessel" &&
+      form !== "trap" &&
+      volumeIn(held[i] as Mixture[]) < volumeOf(liquidIn(start[i])) * (1 - AIRED_SHARE)
+    );
+  };
+  return start.map<CellContents>((c, i) => {
+    if (!touched.has(i)) return c;
+    return isAiredOut(i)
+      ? { plugs: [waterOf(volumeOf(liquidIn(c)))], source: "assumed" }
+      : { plugs: held[i] as Mixture[], source: "worked out" };
+  });
+};
+
 /**
  * Forces liquid along the open ways from a pump's supply or a push, in small steps, until something is seen at an opening.
  * Runs that are full move as plugs; runs that are part empty fill up first with a mix of what was left and what comes; bodies mix.
@@ -316,9 +382,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const held = bodiesOf(start);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
-  const left = new Map<string, { at: LiveOpening; liquid: Mixture }>();
-  let [moved, drawn, came, strengthAtEnd] = [0, 0, NOTHING, 0];
-  let [seenLiquid, seenAir] = [NOTHING, 0];
+  const tally = new Tally(order.watch, jugToo && water ? 0 : order.productStrength);
+  let [moved, strengthAtEnd] = [0, 0];
   let arrivalM3: number | undefined;
   let readsM3: number | undefined;
   let heldM3: number | undefined;
@@ -326,21 +391,6 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
 
   // A vessel that only lets air in behind what is drawn (a tank) is not asked to hold anything.
   const onTheWay = path.filter((s) => !s.in.some((w) => w.opening && w.opening.use !== "pickup"));
-  const carriers: Carriers = {
-    comes: (volumeM3, _, opening) => {
-      if (opening && opening.use !== "pickup") return { liquid: NOTHING, airM3: volumeM3 };
-      drawn += volumeM3;
-      const liquid = product(volumeM3, jugToo && water ? 0 : order.productStrength);
-      came = plus(came, liquid);
-      return { liquid, airM3: 0 };
-    },
-    leaves: ({ liquid, airM3 }, at) => {
-      left.set(at.id, { at, liquid: plus(left.get(at.id)?.liquid ?? NOTHING, liquid) });
-      if (at.id !== order.watch) return;
-      seenLiquid = plus(seenLiquid, liquid);
-      seenAir += airM3;
-    },
-  };
   const holdsAll = (): boolean =>
     onTheWay.every((s) =>
       holdsStrength(s.cell, held[s.index] as Mixture[], order.untilStrength ?? 0),
@@ -357,7 +407,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     for (let n = 0; n < (linked.length > 0 ? MOST_DRAWS : 1); n++) {
       const gone = drawnAtOnce(path, held, mostM3 - moved, order.watch);
       if (!gone) break;
-      carriers.leaves({ liquid: gone.liquid, airM3: 0 }, gone.at, gone.station);
+      tally.leaves({ liquid: gone.liquid, airM3: 0 }, gone.at);
       moved += volumeOf(gone.liquid);
       levelTanks(situation.network, linked, held);
     }
@@ -367,33 +417,37 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     order.drive,
     flow,
     held,
-    carriers,
+    tally,
     order.untilAir === undefined ? order.cushions : undefined,
   );
   // Air that comes presses less than any bladder: they have given all before it spits.
   if (order.untilAir !== undefined) cushions.empty();
   while (moved < mostM3 - 1e-12) {
     const step = Math.min(pace.next(held, moved), mostM3 - moved);
-    [seenLiquid, seenAir] = [NOTHING, 0];
-    moveOn(path, held, step, carriers);
+    tally.look();
+    moveOn(path, held, step, tally);
     levelTanks(situation.network, linked, held);
     moved += step;
     moved += cushions.follow(moved);
-    const seen = volumeOf(seenLiquid);
-    if (seen > 0) strengthAtEnd = strengthOf(seenLiquid);
-    if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH) arrivalM3 = drawn;
+    const { drawnM3, seenAirM3 } = tally;
+    const seen = volumeOf(tally.seen);
+    if (seen > 0) strengthAtEnd = strengthOf(tally.seen);
+    if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH)
+      arrivalM3 = drawnM3;
     const reads =
-      order.untilStrength !== undefined && seen > seenAir && strengthAtEnd >= order.untilStrength;
-    if (reads) readsM3 ??= drawn;
+      order.untilStrength !== undefined && seen > seenAirM3 && strengthAtEnd >= order.untilStrength;
+    if (reads) readsM3 ??= drawnM3;
     if (order.byEyeM3 === undefined && reads && heldM3 === undefined && holdsAll()) heldM3 = moved;
     const wetEnough =
       order.byEyeM3 === undefined
         ? heldM3 !== undefined &&
           reads &&
           (!isBlind || moved >= heldM3 * BLIND_OVER + BLIND_MORE_M3)
-        : drawn >= order.byEyeM3 && (reads || isBlind);
+        : drawnM3 >= order.byEyeM3 && (reads || isBlind);
     const dryEnough =
-      order.untilAir !== undefined && seenAir >= order.untilAir * (seen + seenAir) && seenAir > 0;
+      order.untilAir !== undefined &&
+      seenAirM3 >= order.untilAir * (seen + seenAirM3) &&
+      seenAirM3 > 0;
     if (wetEnough || dryEnough) {
       outcome = "reached";
       break;
@@ -409,31 +463,15 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     ...cushions.touched,
     ...linked.flatMap((g) => g.tanks),
   ]);
-  // Nor is a pipe counted as emptied by the air that product drives out of an empty heater: how much of the flow goes there cannot be told.
-  const isAiredOut = (i: number): boolean => {
-    const form = situation.network.cells[i]?.form;
-    return (
-      isGuess &&
-      form !== "vessel" &&
-      form !== "trap" &&
-      volumeIn(held[i] as Mixture[]) < volumeOf(liquidIn(start[i])) * (1 - AIRED_SHARE)
-    );
-  };
-  const after = start.map<CellContents>((c, i) => {
-    if (!touched.has(i)) return c;
-    return isAiredOut(i)
-      ? { plugs: [waterOf(volumeOf(liquidIn(c)))], source: "assumed" }
-      : { plugs: held[i] as Mixture[], source: "worked out" };
-  });
-  const settled = settleOverflow(situation, after);
-  const fallen = fall(situation, settled.contents, [...left.values()]);
+  const settled = settleOverflow(situation, afterPush(situation, start, held, touched, isGuess));
+  const fallen = fall(situation, settled.contents, [...tally.left.values()]);
   return {
     contents: fallen.contents,
     outcome,
-    drawnM3: drawn,
+    drawnM3: tally.drawnM3,
     blind: isBlind && order.untilStrength !== undefined,
-    watched: left.get(order.watch)?.liquid ?? NOTHING,
-    came,
+    watched: tally.left.get(order.watch)?.liquid ?? NOTHING,
+    came: tally.came,
     left: [...fallen.left, ...settled.left],
     ...(arrivalM3 === undefined ? {} : { arrivalM3 }),
     ...(readsM3 === undefined ? {} : { readsM3 }),

@@ -32,9 +32,10 @@ const STOPS = [
   ["outside", "cold", "V13"],
 ] as const;
 
-/** Expedition truck: two linked tanks, accumulator, two filters, three-valve bypass with a tempering valve, appliances, tank flush. */
-export const yarrow = ((): WaterMap => {
-  const b = draft({ id: "yarrow", name: "Yarrow", craft: "expedition truck" }, false);
+type Drawing = ReturnType<typeof draft>;
+
+/** Supply, filler, two linked tanks, jug, pump and accumulator, to the tee where the two sources meet. */
+const supplySide = (b: Drawing): void => {
   b.add("inlet", "pressurised-inlet", "Supply inlet", 0.9, { place: OUTSIDE });
   b.add("regulator", "pressure-regulator", "Regulator", 0.8, { place: BAY });
   b.add("inlet-check", "check-valve", "Inlet check", 0.7, { place: BAY });
@@ -89,6 +90,10 @@ export const yarrow = ((): WaterMap => {
   b.way("t-acc.b 0.1 acc", half.cold);
   b.way("t-acc.c 0.3 jm.a", half.cold);
   b.way("sel.a 0.6 jm.b", half.cold);
+};
+
+/** Drinking tap by a carbon filter, and the heater with its bypass. @returns where its hot line leaves */
+const heaterSide = (b: Drawing): ReturnType<typeof heater> => {
   b.add("t-fine", "tee", "Drinking tee", 0.3, { place: GALLEY });
   b.add("carbon", "filter-housing", "Carbon filter", 0.4, {
     place: GALLEY,
@@ -116,45 +121,47 @@ export const yarrow = ((): WaterMap => {
   b.change("vc", { tag: "V4" });
   b.change("vh", { tag: "V5" });
   b.change("vx", { tag: "V6" });
-  const outlets = [
-    mixer("kitchen", "Kitchen tap", GALLEY),
-    {
-      id: "dishwasher",
-      kind: "dishwasher",
-      name: "Dishwasher",
-      heightM: 0.3,
-      cold: "water",
-      waste: "trap" as const,
-      more: { place: GALLEY },
-    },
-    iceMaker("ice", GALLEY),
-    mixer("basin", "Basin tap", WET),
-    shower("shower", "Shower", WET),
-    toilet("toilet", "Toilet", WET),
-    {
-      id: "washer",
-      kind: "washing-machine",
-      name: "Washing machine",
-      heightM: 0.3,
-      cold: "cold",
-      hot: "hot",
-      waste: "trap" as const,
-      more: { place: WET },
-    },
-    outside("outside", "Outside shower", OUTSIDE),
-    {
-      id: "boot-wash",
-      kind: "wash-down",
-      name: "Boot wash",
-      heightM: 0.4,
-      cold: "in",
-      more: { place: "outside, rear" },
-    },
-  ];
-  house(b, { cold: "j1", hot }, outlets, half, {
-    cold: { tag: "D3", place: FRAME },
-    hot: { tag: "D4", place: FRAME },
-  });
+  return hot;
+};
+
+const OUTLETS = [
+  mixer("kitchen", "Kitchen tap", GALLEY),
+  {
+    id: "dishwasher",
+    kind: "dishwasher",
+    name: "Dishwasher",
+    heightM: 0.3,
+    cold: "water",
+    waste: "trap" as const,
+    more: { place: GALLEY },
+  },
+  iceMaker("ice", GALLEY),
+  mixer("basin", "Basin tap", WET),
+  shower("shower", "Shower", WET),
+  toilet("toilet", "Toilet", WET),
+  {
+    id: "washer",
+    kind: "washing-machine",
+    name: "Washing machine",
+    heightM: 0.3,
+    cold: "cold",
+    hot: "hot",
+    waste: "trap" as const,
+    more: { place: WET },
+  },
+  outside("outside", "Outside shower", OUTSIDE),
+  {
+    id: "boot-wash",
+    kind: "wash-down",
+    name: "Boot wash",
+    heightM: 0.4,
+    cold: "in",
+    more: { place: "outside, rear" },
+  },
+];
+
+/** Grey and black tank, their gates, vents with filters, and the flush of the black one. */
+const wasteSide = (b: Drawing): void => {
   const waste40 = { pipe: "waste-40", service: "waste" as const };
   b.add("grey", "waste-tank", "Grey tank", -0.2, {
     place: FRAME,
@@ -164,7 +171,7 @@ export const yarrow = ((): WaterMap => {
     place: FRAME,
     params: { volumeL: 90, depthM: 0.3, holds: "black", empties: "by its pipe", vented: false },
   });
-  waste(b, outlets, { grey: "grey", black: "black" });
+  waste(b, OUTLETS, { grey: "grey", black: "black" });
   b.add("gate-g", "motor-gate-valve", "Grey gate", -0.25, { tag: "G1", place: FRAME });
   b.add("gate-b", "gate-valve", "Black gate", -0.25, { tag: "G2", place: FRAME });
   b.add("jo", "tee", "Outlet tee", -0.3, { place: FRAME });
@@ -181,6 +188,18 @@ export const yarrow = ((): WaterMap => {
   b.add("flush", "tank-flush-inlet", "Tank-flush inlet", 0.7, { place: OUTSIDE });
   b.add("breaker", "vacuum-breaker", "Vacuum breaker", 1.2, { place: "inside the wet-room wall" });
   b.way("flush 1.5 breaker 1.5 black.in4", RAW);
+};
+
+/** Expedition truck: two linked tanks, accumulator, two filters, three-valve bypass with a tempering valve, appliances, tank flush. */
+export const yarrow = ((): WaterMap => {
+  const b = draft({ id: "yarrow", name: "Yarrow", craft: "expedition truck" }, false);
+  supplySide(b);
+  const hot = heaterSide(b);
+  house(b, { cold: "j1", hot }, OUTLETS, half, {
+    cold: { tag: "D3", place: FRAME },
+    hot: { tag: "D4", place: FRAME },
+  });
+  wasteSide(b);
   // Each appliance has its own stop, where the line leaves the main.
   const withStops = STOPS.reduce((map, [outlet, port, tag]) => {
     const run = map.runs.find((r) => r.to.part === outlet && r.to.port === port);

@@ -170,196 +170,234 @@ export interface MapHydraulics {
   readonly liquid: Liquid;
 }
 
+/** What a map's hydraulics are made of while they are made. */
+class Making {
+  readonly nodes: HydraulicNode[] = [];
+  readonly elements: HydraulicElement[] = [];
+  readonly outlets: HydraulicOutlet[] = [];
+  readonly nodeOf = new Map<number, number>();
+  readonly elementOf = new Map<string, number>();
+  readonly insideOf = new Map<number, number>();
+  readonly supplyOf = new Map<string, number>();
+  readonly held = new Set<number>();
+  readonly network: Network;
+  readonly lineup: Situation["lineup"];
+  readonly contents: Contents;
+  readonly settings: FlowSettings;
+  readonly passable: boolean[];
+  readonly common: Liquid;
+  /** Whether any supply presses. */
+  readonly driven: boolean;
+  readonly #openAt = new Map<number, LiveOpening[]>();
+
+  constructor(situation: Situation, contents: Contents, settings: FlowSettings) {
+    this.network = situation.network;
+    this.lineup = situation.lineup;
+    this.contents = contents;
+    this.settings = settings;
+    this.passable = [...passableLinks(situation)];
+    if (settings.dry)
+      for (const link of overHumps(situation, contents)) this.passable[link] = false;
+    this.common = liquidOf(undefined, settings.temperatureC);
+    const live = liveOpenings(situation);
+    this.driven = live.some((o) => presses(o, settings));
+    for (const o of live) this.#openAt.set(o.cell, [...this.openAt(o.cell), o]);
+  }
+
+  openAt(cell: number): readonly LiveOpening[] {
+    return this.#openAt.get(cell) ?? [];
+  }
+
+  node(n: HydraulicNode): number {
+    return this.nodes.push(n) - 1;
+  }
+
+  supplyPa(of: LiveOpening): number {
+    return this.settings.hosesPa?.[of.id] ?? this.settings.supplyPa;
+  }
+
+  /** What stands in a cell: liquid, or air where it is dry and that is asked for. */
+  liquidIn(c: Cell, index: number): Liquid {
+    return isDry(c, this.contents[index], this.settings)
+      ? AIR
+      : liquidOf(this.contents[index], this.settings.temperatureC);
+  }
+}
+
+/** A supply that gives no more than so much, at an opening. */
+const addSupply = (making: Making, to: number, of: LiveOpening): void => {
+  const { settings, elements } = making;
+  making.supplyOf.set(of.id, elements.length);
+  const from = making.node({ id: `${of.id}:site`, heightM: of.heightM, fixedPa: 0 });
+  elements.push({
+    id: `${of.id}:supply`,
+    kind: "pump",
+    from,
+    to,
+    shutOffPa: making.supplyPa(of),
+    mostM3PerS: settings.supplyMostM3PerS,
+    liquid: making.common,
+  });
+};
+
+/** The pressure at which a cell is held, Pa: by its own level, a supply without limit, a jug, raw water, or a cushion's air. */
+const heldPa = (making: Making, cell: number, c: Cell): number | undefined => {
+  const { contents, settings, common } = making;
+  const here = making.openAt(cell);
+  if (c.form === "vessel" && c.part && kindOfPart(c.part).role.vessel === "fresh")
+    return common.densityKgM3 * GRAVITY * levelIn(c, volumeOf(liquidIn(contents[cell])));
+  const holding =
+    settings.supplyMostM3PerS === Infinity ? here.find((o) => presses(o, settings)) : undefined;
+  if (holding) return making.supplyPa(holding);
+  const source = here.find((o) => o.use === "raw" || o.use === "pickup");
+  if (source)
+    return settings.inAir?.has(source.id)
+      ? 0
+      : common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM);
+  return settings.cushions && c.prechargePa !== undefined && !settings.inAir?.has(c.id)
+    ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
+    : undefined;
+};
+
+/** A part's cell as a node, with whatever stands open on it. */
+const addCell = (making: Making, cell: number, c: Cell): void => {
+  const { settings } = making;
+  const fixedPa = heldPa(making, cell, c);
+  if (fixedPa !== undefined) making.held.add(cell);
+  const at = making.node({
+    id: c.id,
+    heightM: c.bottomM,
+    ...(fixedPa === undefined ? {} : { fixedPa }),
+  });
+  making.nodeOf.set(cell, at);
+  if (fixedPa !== undefined) return;
+  for (const o of making.openAt(cell)) {
+    if (presses(o, settings)) {
+      addSupply(making, at, o);
+      continue;
+    }
+    if (!LEAVES.has(o.use)) continue;
+    const opened =
+      settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
+    if (opened > 0)
+      making.outlets.push({
+        id: o.id,
+        node: at,
+        heightM: o.heightM,
+        coefficient: opened * (o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT),
+        densityKgM3: making.liquidIn(c, cell).densityKgM3,
+      });
+  }
+};
+
+/** The pipe's own end where it is undone: it stands open, and what was beyond it is another opening. */
+const addLooseEnd = (making: Making, loose: LiveOpening, liquid: Liquid): number => {
+  const node = making.node({ id: loose.id, heightM: loose.heightM });
+  making.outlets.push({
+    id: loose.id,
+    node,
+    heightM: loose.heightM,
+    coefficient: HOLE_COEFFICIENT,
+    densityKgM3: liquid.densityKgM3,
+  });
+  return node;
+};
+
+/** A pipe between the parts on its ends. */
+const addRun = (making: Making, index: number, c: Cell): void => {
+  const { network } = making;
+  const { run } = c;
+  const system = run && PIPE_SYSTEMS.get(run.pipe);
+  if (!run || !system || run.service === "waste") return;
+  const liquid = making.liquidIn(c, index);
+  let shut = false;
+  const [from, to] = (network.linksOf[index] ?? []).slice(0, 2).map((l, i) => {
+    const link = network.links[l];
+    if (!link) return undefined;
+    const loose = making
+      .openAt(index)
+      .find(
+        ({ undone }) =>
+          undone?.side === "pipe" &&
+          undone.run === run.id &&
+          undone.end === (i === 0 ? "from" : "to"),
+      );
+    if (loose) return addLooseEnd(making, loose, liquid);
+    shut ||= !making.passable[l];
+    return making.nodeOf.get(link.a === index ? link.b : link.a);
+  });
+  if (from === undefined || to === undefined || from === to) return;
+  making.elementOf.set(run.id, making.elements.length);
+  making.elements.push({
+    id: run.id,
+    kind: "pipe",
+    from,
+    to,
+    lengthM: run.lengthM,
+    boreM: system.boreM,
+    roughnessM: ROUGHNESS_M,
+    lossK: 2 * END_LOSS_K,
+    liquid,
+    ...(shut ? { shut: true } : {}),
+  });
+};
+
+/** What lies between two cells of a part: a pump that runs, a regulator, or a short way with or without a check. */
+const addInside = (making: Making, link: Network["links"][number], i: number): void => {
+  const { network, elements, nodeOf, settings, contents } = making;
+  const [a, b] = [network.cells[link.a], network.cells[link.b]];
+  const [from, to] = [nodeOf.get(link.a), nodeOf.get(link.b)];
+  if (!a?.part || !b?.part || from === undefined || to === undefined || from === to) return;
+  making.insideOf.set(i, elements.length);
+  const liquid = liquidOf(contents[a.capacityM3 > 0 ? link.a : link.b], settings.temperatureC);
+  const { id } = a.part;
+  if (link.drives && link.drivenBy && making.lineup[link.drivenBy] === "on") {
+    const { shutOffPa, mostM3PerS } = link.drives;
+    elements.push({ id, kind: "pump", from, to, shutOffPa, mostM3PerS, liquid });
+    return;
+  }
+  if (link.regulatesPa !== undefined) {
+    elements.push({ id, kind: "regulator", from, to, setPa: link.regulatesPa, liquid });
+    return;
+  }
+  // A stopped pump's valves hold whatever head stands aboard; a supply opens them.
+  const holds = link.drivenBy !== undefined && link.crackPa > HOLDS_HEAD_PA && !making.driven;
+  elements.push({
+    id: `${id}:${i}`,
+    kind: "pipe",
+    from,
+    to,
+    ...INSIDE,
+    roughnessM: ROUGHNESS_M,
+    liquid,
+    ...(link.oneWay ? { oneWay: true, crackPa: link.crackPa } : {}),
+    ...(making.passable[i] && !holds ? {} : { shut: true }),
+  });
+};
+
 /** Takes the network as it stands apart into nodes, pipes, pumps, regulators and outlets. */
 export const mapHydraulics = (
   situation: Situation,
   contents: Contents,
   settings: FlowSettings = COMMON_FLOW_SETTINGS,
 ): MapHydraulics => {
-  const { network, lineup } = situation;
-  const passable = [...passableLinks(situation)];
-  if (settings.dry) for (const link of overHumps(situation, contents)) passable[link] = false;
-  const nodes: HydraulicNode[] = [];
-  const elements: HydraulicElement[] = [];
-  const outlets: HydraulicOutlet[] = [];
-  const nodeOf = new Map<number, number>();
-  const elementOf = new Map<string, number>();
-  const insideOf = new Map<number, number>();
-  const supplyOf = new Map<string, number>();
-  const heldAt = new Set<number>();
-  const live = liveOpenings(situation);
-  const driven = live.some((o) => presses(o, settings));
-  const openHereOf = new Map<number, LiveOpening[]>();
-  for (const o of live) openHereOf.set(o.cell, [...(openHereOf.get(o.cell) ?? []), o]);
-  const common = liquidOf(undefined, settings.temperatureC);
-  const node = (n: HydraulicNode): number => nodes.push(n) - 1;
-  const supplyPa = (of: LiveOpening): number => settings.hosesPa?.[of.id] ?? settings.supplyPa;
-  const supply = (to: number, of: LiveOpening): void => {
-    supplyOf.set(of.id, elements.length);
-    const from = node({ id: `${of.id}:site`, heightM: of.heightM, fixedPa: 0 });
-    elements.push({
-      id: `${of.id}:supply`,
-      kind: "pump",
-      from,
-      to,
-      shutOffPa: supplyPa(of),
-      mostM3PerS: settings.supplyMostM3PerS,
-      liquid: common,
-    });
-  };
-
-  const wetHere = wetCells(network);
-  for (const cell of [...wetHere].toSorted((a, b) => a - b)) {
+  const { network } = situation;
+  const making = new Making(situation, contents, settings);
+  for (const cell of [...wetCells(network)].toSorted((a, b) => a - b)) {
     const c = network.cells[cell];
-    if (!c?.part) continue;
-    const openHere = openHereOf.get(cell) ?? [];
-    const isTank = c.form === "vessel" && kindOfPart(c.part).role.vessel === "fresh";
-    const source = openHere.find((o) => o.use === "raw" || o.use === "pickup");
-    const holding =
-      settings.supplyMostM3PerS === Infinity
-        ? openHere.find((o) => presses(o, settings))
-        : undefined;
-    const level = isTank ? levelIn(c, volumeOf(liquidIn(contents[cell]))) : undefined;
-    const fixedPa =
-      level !== undefined
-        ? common.densityKgM3 * GRAVITY * level
-        : holding
-          ? supplyPa(holding)
-          : source
-            ? settings.inAir?.has(source.id)
-              ? 0
-              : common.densityKgM3 * GRAVITY * (source.heightM - c.bottomM)
-            : settings.cushions && c.prechargePa !== undefined && !settings.inAir?.has(c.id)
-              ? cushionPa(c.capacityM3, c.prechargePa, volumeOf(liquidIn(contents[cell])))
-              : undefined;
-    if (fixedPa !== undefined) heldAt.add(cell);
-    const at = node({
-      id: c.id,
-      heightM: c.bottomM,
-      ...(fixedPa === undefined ? {} : { fixedPa }),
-    });
-    nodeOf.set(cell, at);
-    if (fixedPa !== undefined) continue;
-    for (const o of openHere) {
-      if (presses(o, settings)) {
-        supply(at, o);
-        continue;
-      }
-      if (!LEAVES.has(o.use)) continue;
-      const opened =
-        settings.openings?.[o.opening?.gate?.key ?? o.id] ?? settings.openings?.[o.id] ?? FULLY;
-      if (opened > 0)
-        outlets.push({
-          id: o.id,
-          node: at,
-          heightM: o.heightM,
-          coefficient: opened * (o.use === "outlet" ? TAP_COEFFICIENT : HOLE_COEFFICIENT),
-          densityKgM3: (isDry(c, contents[cell], settings)
-            ? AIR
-            : liquidOf(contents[cell], settings.temperatureC)
-          ).densityKgM3,
-        });
-    }
+    if (c?.part) addCell(making, cell, c);
   }
-
-  network.cells.forEach((c, index) => {
-    const run = c.run;
-    const system = run && PIPE_SYSTEMS.get(run.pipe);
-    if (!run || !system || run.service === "waste") return;
-    const liquid = isDry(c, contents[index], settings)
-      ? AIR
-      : liquidOf(contents[index], settings.temperatureC);
-    const ends = (network.linksOf[index] ?? []).slice(0, 2);
-    let shut = false;
-    const [from, to] = ends.map((l, i) => {
-      const link = network.links[l];
-      if (!link) return undefined;
-      const into = link.a === index;
-      const cell = into ? link.b : link.a;
-      const at = nodeOf.get(cell);
-      const loose = openHereOf
-        .get(index)
-        ?.find(
-          (o) =>
-            o.undone?.side === "pipe" &&
-            o.undone.run === run.id &&
-            o.undone.end === (i === 0 ? "from" : "to"),
-        );
-      if (loose) {
-        // Undone: the pipe's own end stands open, and what was beyond it is another opening.
-        const endNode = node({ id: loose.id, heightM: loose.heightM });
-        outlets.push({
-          id: loose.id,
-          node: endNode,
-          heightM: loose.heightM,
-          coefficient: HOLE_COEFFICIENT,
-          densityKgM3: liquid.densityKgM3,
-        });
-        return endNode;
-      }
-      shut ||= !passable[l];
-      return at;
-    });
-    if (from === undefined || to === undefined || from === to) return;
-    elementOf.set(run.id, elements.length);
-    elements.push({
-      id: run.id,
-      kind: "pipe",
-      from,
-      to,
-      lengthM: run.lengthM,
-      boreM: system.boreM,
-      roughnessM: ROUGHNESS_M,
-      lossK: 2 * END_LOSS_K,
-      liquid,
-      ...(shut ? { shut: true } : {}),
-    });
-  });
-
-  network.links.forEach((link, i) => {
-    const [a, b] = [network.cells[link.a], network.cells[link.b]];
-    const [from, to] = [nodeOf.get(link.a), nodeOf.get(link.b)];
-    if (!a?.part || !b?.part || from === undefined || to === undefined || from === to) return;
-    insideOf.set(i, elements.length);
-    const liquid = liquidOf(contents[a.capacityM3 > 0 ? link.a : link.b], settings.temperatureC);
-    if (link.drives && link.drivenBy && lineup[link.drivenBy] === "on") {
-      const { shutOffPa, mostM3PerS } = link.drives;
-      elements.push({ id: a.part.id, kind: "pump", from, to, shutOffPa, mostM3PerS, liquid });
-      return;
-    }
-    if (link.regulatesPa !== undefined) {
-      elements.push({
-        id: a.part.id,
-        kind: "regulator",
-        from,
-        to,
-        setPa: link.regulatesPa,
-        liquid,
-      });
-      return;
-    }
-    // A stopped pump's valves hold whatever head stands aboard; a supply opens them.
-    const holds = link.drivenBy !== undefined && link.crackPa > HOLDS_HEAD_PA && !driven;
-    elements.push({
-      id: `${a.part.id}:${i}`,
-      kind: "pipe",
-      from,
-      to,
-      ...INSIDE,
-      roughnessM: ROUGHNESS_M,
-      liquid,
-      ...(link.oneWay ? { oneWay: true, crackPa: link.crackPa } : {}),
-      ...(passable[i] && !holds ? {} : { shut: true }),
-    });
-  });
+  network.cells.forEach((c, index) => addRun(making, index, c));
+  network.links.forEach((link, i) => addInside(making, link, i));
+  const { nodes, elements, outlets, nodeOf, elementOf, insideOf, supplyOf, held } = making;
   return {
     network: { nodes, elements, outlets },
     nodeOf,
     elementOf,
     insideOf,
     supplyOf,
-    held: heldAt,
-    liquid: common,
+    held,
+    liquid: making.common,
   };
 };
 

@@ -1,15 +1,6 @@
+import { built, type Joint, type Line, type Node } from "./inp-build.ts";
 import { FOOT_M, INCH_M, PA_PER_M } from "../quantity/index.ts";
-import {
-  type End,
-  freshId,
-  kindOfPart,
-  MAP_VERSION,
-  PIPE_SYSTEMS,
-  readWaterMap,
-  type PipeRun,
-  slug,
-  type WaterMap,
-} from "../watermap/index.ts";
+import { kindOfPart, PIPE_SYSTEMS, readWaterMap, type WaterMap } from "../watermap/index.ts";
 import { type FileProblem, MOST_BYTES } from "./text.ts";
 
 /** An EPANET input file as a water map: its junctions, tanks, reservoirs, pipes, pumps and valves; the rest is told in the report. */
@@ -17,12 +8,6 @@ import { type FileProblem, MOST_BYTES } from "./text.ts";
 export type InpImport =
   | { readonly ok: true; readonly map: WaterMap; readonly report: readonly string[] }
   | { readonly ok: false; readonly problems: readonly FileProblem[] };
-
-interface Line {
-  readonly line: number;
-  readonly words: readonly string[];
-  readonly note: string;
-}
 
 const CARRIED = [
   "JUNCTIONS",
@@ -111,26 +96,6 @@ const nearestPipe = (boreM: number): { pipe: string; apart: number } => {
   );
   return { pipe: best.pipe, apart: Math.abs(best.boreM - boreM) };
 };
-
-interface Node {
-  readonly id: string;
-  readonly kind: "junction" | "tank" | "reservoir";
-  readonly heightM: number;
-  readonly line: Line;
-  readonly volumeL?: number;
-  readonly depthM?: number;
-}
-
-interface Joint {
-  readonly id: string;
-  readonly from: string;
-  readonly to: string;
-  readonly line: Line;
-  readonly lengthM: number;
-  readonly pipe: string;
-  readonly is: "pipe" | "check" | "shut" | "pump" | "regulator" | "valve";
-  readonly setPa?: number;
-}
 
 const MOST_NODES = 200;
 
@@ -273,166 +238,6 @@ const updated = (
         ? part
         : { ...part, params: { ...part.params, volumeL, depthM: Number(depth.toFixed(3)) } };
     }),
-  };
-};
-
-/** A new map from a file of somebody else's. */
-const built = (
-  nodes: ReadonlyMap<string, Node>,
-  joints: readonly Joint[],
-  emitters: ReadonlySet<string>,
-  title: string,
-  report: string[],
-): unknown => {
-  const parts: Record<string, unknown>[] = [];
-  const runs: PipeRun[] = [];
-  const lineup: Record<string, string> = {};
-  const ids = { parts: parts as never, runs: runs as never };
-  const newId = (wanted: string): string => freshId(ids, wanted);
-  const addPart = (
-    wanted: string,
-    kind: string,
-    name: string,
-    heightM: number,
-    params: Record<string, number | string | boolean> = {},
-  ): string => {
-    const id = newId(wanted);
-    parts.push({
-      id,
-      kind,
-      name: name.slice(0, 60),
-      heightM: Math.max(-10, Math.min(20, Number(heightM.toFixed(3)))),
-      params,
-      assumed: true,
-    });
-    return id;
-  };
-  const degree = new Map<string, number>();
-  for (const j of joints) for (const n of [j.from, j.to]) degree.set(n, (degree.get(n) ?? 0) + 1);
-  const free = new Map<string, End[]>();
-  const addRun = (from: End, to: End, joint: Joint, lengthM: number): void => {
-    const id = newId(`r-${joint.id}`);
-    runs.push({
-      id,
-      from,
-      to,
-      pipe: joint.pipe,
-      lengthM: Math.max(0.01, Math.min(200, Number(lengthM.toFixed(4)))),
-      service: "cold",
-      heated: false,
-      insulated: false,
-      assumed: true,
-    });
-  };
-  /** A chain of tees with as many ports as are needed. */
-  const tees = (wanted: string, name: string, heightM: number, need: number, from?: End): End[] => {
-    const first = addPart(wanted, "tee", name, heightM);
-    let open: End[] = ["a", "b", "c"].map((port) => ({ part: first, port }));
-    const stub = { id: `${wanted}-stub`, pipe: "pex-3/4" } as Joint;
-    if (from) addRun(from, open.shift() as End, stub, 0.05);
-    while (open.length < need) {
-      const more = addPart(`${wanted}-more`, "tee", `${name}, more`, heightM);
-      addRun(open.pop() as End, { part: more, port: "a" }, stub, 0.05);
-      open = [...open, { part: more, port: "b" }, { part: more, port: "c" }];
-    }
-    return open;
-  };
-  for (const node of nodes.values()) {
-    const need = degree.get(node.id) ?? 0;
-    if (need === 0) continue;
-    if (node.kind === "tank") {
-      const id = addPart(node.id, "fresh-tank", `Tank ${node.id}`, node.heightM, {
-        volumeL: Math.max(5, Math.min(5000, Number((node.volumeL ?? 100).toFixed(1)))),
-        depthM: Math.max(0.05, Math.min(2, Number((node.depthM ?? 0.4).toFixed(3)))),
-      });
-      free.set(
-        node.id,
-        need === 1
-          ? [{ part: id, port: "outlet" }]
-          : tees(`${node.id}-tee`, `Tee at tank ${node.id}`, node.heightM, need, {
-              part: id,
-              port: "outlet",
-            }),
-      );
-    } else if (node.kind === "reservoir") {
-      const id = addPart(node.id, "supply-post", `Supply ${node.id}`, node.heightM);
-      lineup[id] = "open";
-      free.set(
-        node.id,
-        need === 1
-          ? [{ part: id, port: "out" }]
-          : tees(`${node.id}-tee`, `Tee at supply ${node.id}`, node.heightM, need, {
-              part: id,
-              port: "out",
-            }),
-      );
-    } else if (emitters.has(node.id)) {
-      const id = addPart(node.id, "single-tap", `Outlet ${node.id}`, node.heightM);
-      free.set(
-        node.id,
-        need === 1
-          ? [{ part: id, port: "in" }]
-          : tees(`${node.id}-tee`, `Tee at outlet ${node.id}`, node.heightM, need, {
-              part: id,
-              port: "in",
-            }),
-      );
-    } else if (need === 1)
-      free.set(node.id, [
-        { part: addPart(node.id, "end-plug", `End ${node.id}`, node.heightM), port: "in" },
-      ]);
-    else if (need === 2) {
-      const id = addPart(node.id, "coupling", `Joint ${node.id}`, node.heightM);
-      free.set(node.id, [
-        { part: id, port: "a" },
-        { part: id, port: "b" },
-      ]);
-    } else free.set(node.id, tees(node.id, `Tee ${node.id}`, node.heightM, need));
-  }
-  const KIND: Record<
-    Exclude<Joint["is"], "pipe">,
-    readonly [kind: string, from: string, to: string]
-  > = {
-    check: ["check-valve", "in", "out"],
-    shut: ["ball-valve", "a", "b"],
-    pump: ["diaphragm-pump", "in", "out"],
-    regulator: ["pressure-regulator", "in", "out"],
-    valve: ["ball-valve", "a", "b"],
-  };
-  for (const joint of joints) {
-    const [from, to] = [free.get(joint.from)?.shift(), free.get(joint.to)?.shift()];
-    if (!from || !to) continue;
-    if (joint.is === "pipe") {
-      addRun(from, to, joint, joint.lengthM);
-      continue;
-    }
-    const [kind, a, b] = KIND[joint.is];
-    const heightM = nodes.get(joint.from)?.heightM ?? 0;
-    const setPa: Record<string, number> =
-      joint.setPa === undefined
-        ? {}
-        : { setPa: Math.max(100_000, Math.min(700_000, Math.round(joint.setPa))) };
-    const id = addPart(joint.id, kind, `${kind.replaceAll("-", " ")} ${joint.id}`, heightM, setPa);
-    if (joint.is === "shut") lineup[id] = "shut";
-    addRun(from, { part: id, port: a }, joint, joint.lengthM / 2);
-    addRun({ part: id, port: b }, to, joint, joint.lengthM / 2);
-  }
-  if (joints.some((j) => j.is === "pipe"))
-    report.push(
-      "Which pipes are hot, which parts heaters or outlets with two sides: this format does not say, all is cold.",
-    );
-  return {
-    format: "upper-shed/water-map",
-    version: MAP_VERSION,
-    id: slug(title || "imported"),
-    name: (title || "Imported").slice(0, 80),
-    craft: "imported",
-    places: [],
-    parts,
-    runs,
-    lineup,
-    contents: {},
-    modes: {},
   };
 };
 

@@ -4,6 +4,7 @@ import {
   type CellContents,
   fall,
   findFlow,
+  type FlowResult,
   liquidIn,
   liquidVolume,
   type Mixture,
@@ -99,6 +100,60 @@ export interface Blown {
   readonly air: AirResult;
 }
 
+/** The cells that hold something, by what air does to them: swept through, pressed only, or not reached. */
+const reached = (
+  situation: Situation,
+  state: SimState,
+  entry: LiveOpening,
+  found: FlowResult,
+): Pick<AirResult, "swept" | "pressedOnly" | "notReached"> => {
+  const { network } = situation;
+  const reach = joined(situation, entry.cell);
+  const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
+  const ofWaste = (cell: number): boolean => {
+    const c = network.cells[cell];
+    return (
+      c?.form === "trap" ||
+      c?.form === "waste-pipe" ||
+      (c?.part !== undefined && kindOfPart(c.part).group === "waste")
+    );
+  };
+  const sweptSet = new Set(found.ok ? found.flow.order : []);
+  const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
+  const holds = (cell: number): boolean => (network.cells[cell]?.capacityM3 ?? 0) > 0;
+  const swept = cells.filter((i) => sweptSet.has(i) && holds(i));
+  const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
+  const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
+  return { swept, pressedOnly, notReached };
+};
+
+/** A compressor's receiver: it gives what the compressor does not, and when it is down to the regulator's pressure, work waits for it. */
+class Receiver {
+  seconds = 0;
+  rounds = 1;
+  #pa: number;
+  readonly #how: Extract<SimAction, { do: "blow" }>;
+  readonly #m3: number;
+
+  constructor(how: Extract<SimAction, { do: "blow" }>) {
+    this.#how = how;
+    this.#pa = how.fullPa;
+    this.#m3 = Math.max(how.receiverM3, 1e-4);
+  }
+
+  /** @param freeM3 air at the pressure of the open air */
+  spend(freeM3: number, inSeconds: number): void {
+    const { fullPa, regulatorPa, deliveryM3PerS } = this.#how;
+    this.#pa -= ((freeM3 - deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / this.#m3;
+    this.#pa = Math.min(this.#pa, fullPa);
+    this.seconds += inSeconds;
+    if (this.#pa >= regulatorPa) return;
+    this.seconds += ((fullPa - this.#pa) * this.#m3) / (ATMOSPHERE_PA * deliveryM3PerS);
+    this.#pa = fullPa;
+    this.rounds++;
+  }
+}
+
 /**
  * Blows air in at an opening until it carries nothing more out, or for a time. The regulator holds the pressure while the
  * receiver has it; below that the compressor has to fill it again first.
@@ -118,22 +173,7 @@ export const blow = (
     stopped: [entry.id],
   };
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
-  const reach = joined(situation, entry.cell);
-  const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
-  const ofWaste = (cell: number): boolean => {
-    const c = network.cells[cell];
-    return (
-      c?.form === "trap" ||
-      c?.form === "waste-pipe" ||
-      (c?.part !== undefined && kindOfPart(c.part).group === "waste")
-    );
-  };
-  const sweptSet = new Set(found.ok ? found.flow.order : []);
-  const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
-  const holds = (cell: number): boolean => (network.cells[cell]?.capacityM3 ?? 0) > 0;
-  const swept = cells.filter((i) => sweptSet.has(i) && holds(i));
-  const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
-  const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
+  const { swept, pressedOnly, notReached } = reached(situation, state, entry, found);
   const nothing: AirResult = {
     swept: [],
     pressedOnly,
@@ -167,20 +207,8 @@ export const blow = (
   const waterM3PerS = slugRate(situation, state, entry, how.regulatorPa, settings, out);
 
   const leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
-  let [outM3, seconds, rounds, receiverPa, still] = [0, 0, 1, how.fullPa, 0];
-  const spend = (freeM3: number, inSeconds: number): void => {
-    // The receiver gives what the compressor does not; when it is down to the regulator's pressure, work waits for it.
-    receiverPa -=
-      ((freeM3 - how.deliveryM3PerS * inSeconds) * ATMOSPHERE_PA) / Math.max(how.receiverM3, 1e-4);
-    receiverPa = Math.min(receiverPa, how.fullPa);
-    seconds += inSeconds;
-    if (receiverPa >= how.regulatorPa) return;
-    seconds +=
-      ((how.fullPa - receiverPa) * Math.max(how.receiverM3, 1e-4)) /
-      (ATMOSPHERE_PA * how.deliveryM3PerS);
-    receiverPa = how.fullPa;
-    rounds++;
-  };
+  const receiver = new Receiver(how);
+  let [outM3, still] = [0, 0];
   const sagShare = (station: (typeof stations)[number]): number => {
     const system = station.cell.run && PIPE_SYSTEMS.get(station.cell.run.pipe);
     if (!system) return 1;
@@ -204,7 +232,7 @@ export const blow = (
     const slugS = carried / Math.max(waterM3PerS, 1e-7);
     const freeM3 = (step - carried) * squeezed;
     const airS = freeM3 / Math.max(airM3PerS, 1e-7);
-    spend(freeM3 + carried * squeezed, slugS + airS);
+    receiver.spend(freeM3 + carried * squeezed, slugS + airS);
     let stirred = 0;
     stations.forEach((s, k) => {
       const now = volumeIn(held[s.index] as Mixture[]);
@@ -212,13 +240,14 @@ export const blow = (
       levels[k] = now;
     });
     still = carried + stirred > QUIET_M3 ? 0 : still + 1;
-    if (how.seconds !== undefined && seconds >= how.seconds) break;
+    if (how.seconds !== undefined && receiver.seconds >= how.seconds) break;
     if (still < STILL_STEPS) continue;
     // Nothing more is carried: what is left of the time goes on air alone.
-    const restS = how.seconds === undefined ? MIST_S : how.seconds - seconds;
-    spend(airM3PerS * restS, restS);
+    const restS = how.seconds === undefined ? MIST_S : how.seconds - receiver.seconds;
+    receiver.spend(airM3PerS * restS, restS);
     break;
   }
+  const { seconds, rounds } = receiver;
   const touched = new Set(stations.map((s) => s.index));
   const contents = state.contents.map<CellContents>((c, i) =>
     touched.has(i) ? { plugs: held[i] as Mixture[], source: "worked out" } : c,

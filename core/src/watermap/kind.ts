@@ -186,6 +186,8 @@ export interface PartRole {
   readonly adapts?: boolean;
   /** Stands ashore and belongs to the site: not the unit's to protect. */
   readonly ashore?: boolean;
+  /** Opens its valves by a programme of its own, and pumps out what it took: an appliance. */
+  readonly programme?: boolean;
   /** Nobody knows what this is. */
   readonly mystery?: boolean;
 }

@@ -246,15 +246,210 @@ const readingsOfLooks = (taken: readonly New<typeof looks>[]): New<typeof readin
     }));
   });
 
+interface Past {
+  readonly map: WaterMap;
+  readonly unitId: string;
+  readonly people: {
+    readonly lead: string;
+    readonly technician: string;
+    readonly names: Readonly<Record<string, string>>;
+  };
+  readonly made: History;
+}
+
+const addVisit = (
+  { map, unitId, made }: Past,
+  key: string,
+  at: Date,
+  minutes: number,
+  asked: string,
+  jobs: string[],
+): string => {
+  const id = demoId(`visit ${map.id} ${key}`);
+  made.visits.push({
+    id,
+    unitId,
+    startsAt: at,
+    minutes,
+    bay: pick(["bay 1", "bay 2", "yard", "pontoon"], `${map.id} ${key} bay`),
+    asked,
+    ownerSaid: pick(SAID, `${map.id} ${key}`),
+    state: "gone",
+    jobs,
+    arrivedAt: at,
+    goneAt: new Date(at.getTime() + (minutes + 20) * 60_000),
+  });
+  return id;
+};
+
+interface Taken {
+  readonly of: ReadingOf;
+  readonly label: string;
+  readonly dimension: string;
+  readonly value: number;
+  readonly typed: string;
+  readonly method: string;
+}
+
+const addReading = (
+  { map, unitId, people, made }: Past,
+  visitId: string,
+  at: Date,
+  { of, ...taken }: Taken,
+): void => {
+  made.readings.push({
+    id: demoId(`reading ${map.id} ${readingKey(of)} ${at.toISOString()}`),
+    unitId,
+    visitId,
+    personId: people.technician,
+    ...keyed(of),
+    ...taken,
+    at,
+  });
+};
+
+const supply = (kind: "still" | "flowing", bar: number): Taken => ({
+  of: { partId: null, spot: "supply", kind },
+  label: `Supply pressure, ${kind}`,
+  dimension: "pressure",
+  value: bar * BAR_PA,
+  typed: `${bar.toFixed(1)} bar`,
+  method: "gauge",
+});
+
+/** A start-up in spring: supply, the pump's volts, and a look at other systems. */
+const addSpring = (past: Past, year: number, at: Date): void => {
+  const { map, unitId, people, made } = past;
+  const id = addVisit(past, `spring ${year}`, at, 120, "Spring start-up", ["spring", "walk-round"]);
+  const still = 2.8 + figure(`${map.id} supply ${year}`, 18) / 10;
+  const share = 0.64 + figure(`${map.id} flow ${year}`, 20) / 100;
+  addReading(past, id, at, supply("still", still));
+  addReading(past, id, at, supply("flowing", still * share));
+  const volts = 12 + figure(`${map.id} volts ${year}`, 9) / 10;
+  addReading(past, id, at, {
+    of: { partId: map.parts.find((p) => p.id === "pump")?.id ?? null, spot: "", kind: "volts" },
+    label: "Pump: volts at its plug, running",
+    dimension: "volts",
+    value: volts,
+    typed: `${volts.toFixed(1)} V`,
+    method: "meter",
+  });
+  for (const item of ["battery", "lights", "stove"])
+    made.spring.push({
+      id: demoId(`spring ${map.id} ${item} ${year}`),
+      unitId,
+      visitId: id,
+      personId: people.technician,
+      item,
+      mark: figure(`${map.id} ${item} ${year}`, 9) === 0 ? "fail" : "pass",
+      at,
+    });
+};
+
+type Found = ReturnType<typeof faultsOf>[number];
+
+/** A fault with what was said of it since: the older ones are mended, the last one stands open. */
+const addFinding = (
+  { map, unitId, people, made }: Past,
+  visitId: string,
+  year: number,
+  mapRevision: number,
+  at: Date,
+  { fault, part }: Found,
+): void => {
+  const findingId = demoId(`finding ${map.id} ${fault.what}`);
+  // One owner does not want what is unsafe mended; everybody else does.
+  const declined = fault.severity === "unsafe" && map.id === "burdock";
+  const open =
+    declined ||
+    (fault.severity !== "unsafe" && (year === 2 || figure(`${findingId} open`, 5) === 0));
+  const say = (
+    position: number,
+    body: FindingBody,
+    when: Date,
+    personId = people.technician,
+  ): void => {
+    made.entries.push({
+      id: demoId(`entry ${findingId} ${position}`),
+      findingId,
+      personId,
+      byName: people.names[personId] ?? "",
+      position,
+      body,
+      at: when,
+    });
+  };
+  const later = (d: number): Date => new Date(at.getTime() + d * DAY_MS);
+  const facts = {
+    what: fault.what,
+    severity: fault.severity,
+    partId: part.id,
+    place: part.place ?? "",
+    cause: fault.cause,
+    advice: fault.advice,
+    partsNeeded: fault.parts,
+    minutes: fault.minutes,
+  };
+  say(1, { type: "found", ...facts }, at);
+  const answer = declined
+    ? "no"
+    : open
+      ? pick(["later", "do-it"] as const, `${findingId} answer`)
+      : "do-it";
+  say(2, { type: "answered", answer, who: "the owner, by phone" }, later(0.2), people.lead);
+  if (!open) say(3, { type: "mended", how: fault.how, proof: fault.proof, undone: [] }, later(4));
+  made.findings.push({
+    id: findingId,
+    unitId,
+    visitId,
+    mapRevision,
+    ...facts,
+    state: open ? "open" : "mended",
+    answer,
+    at,
+  });
+};
+
+/** A walk-round before the winter: looks with their readings, antifreeze used, and how it was found. */
+const addAutumn = (past: Past, year: number, at: Date): string => {
+  const { map, unitId, people, made } = past;
+  const id = addVisit(past, `autumn ${year}`, at, 150, "Walk-round before the winter", [
+    "walk-round",
+  ]);
+  const taken = looksOf(map, unitId, id, year, year === 1 ? people.lead : people.technician, at);
+  made.looks.push(...taken);
+  made.readings.push(...readingsOfLooks(taken));
+  const litres = 6 + figure(`${map.id} take`, 60) / 10 + year * 0.2;
+  addReading(past, id, at, {
+    of: { partId: null, spot: "antifreeze", kind: "used" },
+    label: "Antifreeze used",
+    dimension: "volume",
+    value: litres / 1000,
+    typed: `${litres.toFixed(1)} L`,
+    method: "brought less left",
+  });
+  made.snapshots.push({
+    id: demoId(`found ${map.id} ${year}`),
+    unitId,
+    visitId: id,
+    personId: people.technician,
+    kind: "as-found",
+    mapRevision: 1,
+    lineup: inUseLineup(buildNetwork(map)),
+    note: "As in use.",
+    at,
+  });
+  return id;
+};
+
 /** @param mapRevision the unit's newest, on which findings of the last year were made */
 export const demoHistory = (
   map: WaterMap,
   unitId: string,
-  people: { lead: string; technician: string; names: Readonly<Record<string, string>> },
+  people: Past["people"],
   mapRevision: number,
   now: Date,
 ): History => {
-  const network = buildNetwork(map);
   const made: History = {
     visits: [],
     looks: [],
@@ -264,197 +459,21 @@ export const demoHistory = (
     snapshots: [],
     spring: [],
   };
+  const past: Past = { map, unitId, people, made };
   const shift = figure(`${map.id} shift`, 12) - 6;
   const ago = (days: number, hour = 9): Date => {
     const at = new Date(now.getTime() - (days + shift) * DAY_MS);
     at.setUTCHours(hour, 0, 0, 0);
     return at;
   };
-  const visit = (key: string, at: Date, minutes: number, asked: string, jobs: string[]): string => {
-    const id = demoId(`visit ${map.id} ${key}`);
-    const later = (m: number): Date => new Date(at.getTime() + m * 60_000);
-    made.visits.push({
-      id,
-      unitId,
-      startsAt: at,
-      minutes,
-      bay: pick(["bay 1", "bay 2", "yard", "pontoon"], `${map.id} ${key} bay`),
-      asked,
-      ownerSaid: pick(SAID, `${map.id} ${key}`),
-      state: "gone",
-      jobs,
-      arrivedAt: at,
-      goneAt: later(minutes + 20),
-    });
-    return id;
-  };
-  const reading = (
-    visitId: string,
-    at: Date,
-    of: ReadingOf,
-    label: string,
-    dimension: string,
-    value: number,
-    typed: string,
-    method: string,
-  ): void => {
-    made.readings.push({
-      id: demoId(`reading ${map.id} ${readingKey(of)} ${at.toISOString()}`),
-      unitId,
-      visitId,
-      personId: people.technician,
-      ...keyed(of),
-      label,
-      dimension,
-      value,
-      typed,
-      method,
-      at,
-    });
-  };
-  const bar = (value: number): string => `${value.toFixed(1)} bar`;
+  SPRINGS.forEach((days, year) => addSpring(past, year, ago(days)));
   const faults = faultsOf(map);
-  SPRINGS.forEach((days, year) => {
-    const at = ago(days);
-    const id = visit(`spring ${year}`, at, 120, "Spring start-up", ["spring", "walk-round"]);
-    const still = 2.8 + figure(`${map.id} supply ${year}`, 18) / 10;
-    const share = 0.64 + figure(`${map.id} flow ${year}`, 20) / 100;
-    reading(
-      id,
-      at,
-      { partId: null, spot: "supply", kind: "still" },
-      "Supply pressure, still",
-      "pressure",
-      still * BAR_PA,
-      bar(still),
-      "gauge",
-    );
-    reading(
-      id,
-      at,
-      { partId: null, spot: "supply", kind: "flowing" },
-      "Supply pressure, flowing",
-      "pressure",
-      still * share * BAR_PA,
-      bar(still * share),
-      "gauge",
-    );
-    const volts = 12 + figure(`${map.id} volts ${year}`, 9) / 10;
-    reading(
-      id,
-      at,
-      { partId: map.parts.find((p) => p.id === "pump")?.id ?? null, spot: "", kind: "volts" },
-      "Pump: volts at its plug, running",
-      "volts",
-      volts,
-      `${volts.toFixed(1)} V`,
-      "meter",
-    );
-    for (const item of ["battery", "lights", "stove"])
-      made.spring.push({
-        id: demoId(`spring ${map.id} ${item} ${year}`),
-        unitId,
-        visitId: id,
-        personId: people.technician,
-        item,
-        mark: figure(`${map.id} ${item} ${year}`, 9) === 0 ? "fail" : "pass",
-        at,
-      });
-  });
   AUTUMNS.forEach((days, year) => {
     const at = ago(days, 10);
-    const id = visit(`autumn ${year}`, at, 150, "Walk-round before the winter", ["walk-round"]);
-    const taken = looksOf(map, unitId, id, year, year === 1 ? people.lead : people.technician, at);
-    made.looks.push(...taken);
-    made.readings.push(...readingsOfLooks(taken));
-    const litres = 6 + figure(`${map.id} take`, 60) / 10 + year * 0.2;
-    reading(
-      id,
-      at,
-      { partId: null, spot: "antifreeze", kind: "used" },
-      "Antifreeze used",
-      "volume",
-      litres / 1000,
-      `${litres.toFixed(1)} L`,
-      "brought less left",
-    );
-    made.snapshots.push({
-      id: demoId(`found ${map.id} ${year}`),
-      unitId,
-      visitId: id,
-      personId: people.technician,
-      kind: "as-found",
-      mapRevision: 1,
-      lineup: inUseLineup(network),
-      note: "As in use.",
-      at,
-    });
-    // One or two faults a year: the older ones are mended, the last one stands open.
-    for (const { fault, part } of faults.slice(year * 2, year * 2 + 2)) {
-      const findingId = demoId(`finding ${map.id} ${fault.what}`);
-      // One owner does not want what is unsafe mended; everybody else does.
-      const declined = fault.severity === "unsafe" && map.id === "burdock";
-      const open =
-        declined ||
-        (fault.severity !== "unsafe" && (year === 2 || figure(`${findingId} open`, 5) === 0));
-      const say = (
-        position: number,
-        body: FindingBody,
-        when: Date,
-        personId = people.technician,
-      ): void => {
-        made.entries.push({
-          id: demoId(`entry ${findingId} ${position}`),
-          findingId,
-          personId,
-          byName: people.names[personId] ?? "",
-          position,
-          body,
-          at: when,
-        });
-      };
-      const later = (d: number): Date => new Date(at.getTime() + d * DAY_MS);
-      say(
-        1,
-        {
-          type: "found",
-          what: fault.what,
-          severity: fault.severity,
-          partId: part.id,
-          place: part.place ?? "",
-          cause: fault.cause,
-          advice: fault.advice,
-          partsNeeded: fault.parts,
-          minutes: fault.minutes,
-        },
-        at,
-      );
-      const answer = declined
-        ? "no"
-        : open
-          ? pick(["later", "do-it"] as const, `${findingId} answer`)
-          : "do-it";
-      say(2, { type: "answered", answer, who: "the owner, by phone" }, later(0.2), people.lead);
-      if (!open)
-        say(3, { type: "mended", how: fault.how, proof: fault.proof, undone: [] }, later(4));
-      made.findings.push({
-        id: findingId,
-        unitId,
-        visitId: id,
-        mapRevision: year === 2 ? mapRevision : 1,
-        partId: part.id,
-        place: part.place ?? "",
-        what: fault.what,
-        severity: fault.severity,
-        cause: fault.cause,
-        advice: fault.advice,
-        partsNeeded: fault.parts,
-        minutes: fault.minutes,
-        state: open ? "open" : "mended",
-        answer,
-        at,
-      });
-    }
+    const visitId = addAutumn(past, year, at);
+    // One or two faults a year.
+    for (const found of faults.slice(year * 2, year * 2 + 2))
+      addFinding(past, visitId, year, year === 2 ? mapRevision : 1, at, found);
   });
   return made;
 };

@@ -1,6 +1,6 @@
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { type RunSetup } from "@uppershed/core/procedure";
-import { changePipeRun, removePart } from "@uppershed/core/watermap";
+import { changePipeRun, removePart, type WaterMap } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
@@ -214,6 +214,164 @@ const secondLook = async (
   await scope.change(units, { mapRevision: 2 }, eq(units.id, unitId));
 };
 
+const idOf = (signIn: string): string => demoId(`person ${signIn}`);
+const unitId = (map: string): string => demoId(`unit ${map}`);
+const mapOf = (id: string): WaterMap => {
+  const map = EXAMPLE_MAPS.find((m) => m.id === id);
+  if (!map) throw new Error(`no example map ${id}`);
+  return map;
+};
+
+/** A unit with its owner and its map as it was drawn at intake. */
+const addUnit = async (scope: Scope, unit: (typeof UNITS)[number], now: Date): Promise<void> => {
+  const map = mapOf(unit.map);
+  const customerId = demoId(`customer ${unit.map}`);
+  const email = `${unit.owner.toLowerCase().replaceAll(/\W+/gu, ".")}@example.invalid`;
+  await scope.add(customers, {
+    id: customerId,
+    name: unit.owner,
+    phone: unit.phone,
+    email,
+    search: searchText(unit.owner, unit.phone, email),
+  });
+  const { plate, berth } = unit;
+  await scope.add(units, {
+    id: unitId(unit.map),
+    customerId,
+    name: map.name,
+    craft: map.craft,
+    plate,
+    hull: `HN ${10_000 + figure(`${unit.map} hull`, 90_000)}`,
+    berth,
+    accessNote: ACCESS[unit.map] ?? "",
+    mapRevision: 1,
+  });
+  await scope.add(mapRevisions, {
+    unitId: unitId(unit.map),
+    revision: 1,
+    document: map,
+    personId: idOf("odile"),
+    why: "Drawn at intake",
+    at: on(now, -420, 9),
+  });
+  await followMap(scope, unitId(unit.map), map, demoLives(map, now));
+};
+
+/** What earlier visits have left on file of a unit. */
+const addPast = async (scope: Scope, unit: (typeof UNITS)[number], now: Date): Promise<void> => {
+  const names = Object.fromEntries(DEMO_PEOPLE.map((p) => [idOf(p.signInName), p.name]));
+  const who = { lead: idOf("odile"), technician: idOf("amadi"), names };
+  const revision = unit.map === "haywain" ? 2 : 1;
+  const past = demoHistory(mapOf(unit.map), unitId(unit.map), who, revision, now);
+  await scope.add(visits, past.visits);
+  await scope.add(looks, past.looks);
+  await scope.add(readings, past.readings);
+  await scope.add(snapshots, past.snapshots);
+  await scope.add(springLooks, past.spring);
+  await scope.add(findings, past.findings);
+  await scope.add(findingEntries, past.entries);
+  await somePictures(scope, past.findings, idOf("amadi"));
+};
+
+interface DemoVisit {
+  readonly key: string;
+  readonly map: string;
+  readonly startsAt: Date;
+  readonly minutes: number;
+  readonly bay: string;
+  readonly asked: string;
+  readonly ownerSaid: string;
+  readonly state: "booked" | "arrived" | "gone";
+  readonly jobs?: string[];
+}
+
+const visitsOf = (now: Date): DemoVisit[] => [
+  {
+    key: "plover 1",
+    map: "plover",
+    startsAt: on(now, -364, 8, 30),
+    minutes: 120,
+    bay: "pontoon 12",
+    asked: "Winterize",
+    ownerSaid: "Going away until spring.",
+    state: "gone",
+  },
+  {
+    key: "teasel",
+    map: "teasel",
+    startsAt: on(now, 0, 9),
+    minutes: 130,
+    bay: "bay 3",
+    asked: "Winterize",
+    ownerSaid: "Deck shower drips. Heater was on this morning.",
+    state: "arrived",
+  },
+  {
+    key: "burdock",
+    map: "burdock",
+    startsAt: on(now, 0, 13),
+    minutes: 120,
+    bay: "yard",
+    asked: "Winterize",
+    ownerSaid: "Used it last weekend, tank half full.",
+    state: "booked",
+  },
+  {
+    key: "plover 2",
+    map: "plover",
+    startsAt: on(now, 1, 9),
+    minutes: 120,
+    bay: "pontoon 12",
+    asked: "Winterize",
+    ownerSaid: "Same as last year, please.",
+    state: "booked",
+  },
+  {
+    key: "burdock 2",
+    map: "burdock",
+    startsAt: on(now, 3, 10),
+    minutes: 45,
+    bay: "yard",
+    asked: "Look at the outside shower flap",
+    ownerSaid: "",
+    state: "booked",
+    jobs: ["repair"],
+  },
+  {
+    key: "yarrow 1",
+    map: "yarrow",
+    startsAt: on(now, -20, 8, 30),
+    minutes: 150,
+    bay: "yard",
+    asked: "Winterize",
+    ownerSaid: "Off abroad until May.",
+    state: "gone",
+  },
+];
+
+const addVisit = (scope: Scope, { key, map, jobs, ...visit }: DemoVisit): Promise<unknown> => {
+  const { startsAt, minutes, state } = visit;
+  return scope.add(visits, {
+    id: demoId(`visit ${key}`),
+    unitId: unitId(map),
+    ...visit,
+    jobs: jobs ?? ["winterize"],
+    ...(state === "booked" ? {} : { arrivedAt: startsAt }),
+    ...(state === "gone" ? { goneAt: new Date(startsAt.getTime() + minutes * 60_000) } : {}),
+  });
+};
+
+/** A winterizing done from its plan to its signature on a visit that is over. */
+const addWinterizing = async (scope: Scope, map: string, at: Date): Promise<void> => {
+  const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" as const };
+  const id = demoId(`run ${map} 1`);
+  const visitId = demoId(`visit ${map} 1`);
+  const asked = { id, unitId: unitId(map), visitId, mapRevision: 1, setup: SETUP };
+  await beginRun(scope, by.id, asked, at);
+  await takeEvents(scope, by, "metric", id, demoWinterizing(mapOf(map), SETUP, id, by, at));
+  await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
+};
+
 /** Loads the demo workshop once; a database that has it already is left as it is. */
 export const loadDemo = async (db: Db, password: string, now: Date): Promise<boolean> => {
   const [there] = await db.select().from(workshops).where(eq(workshops.id, DEMO_WORKSHOP));
@@ -228,200 +386,25 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       winterLowC: -18,
     });
     const scope = scopeFor(tx, DEMO_WORKSHOP);
-    const idOf = (signIn: string): string => demoId(`person ${signIn}`);
     await scope.add(
       people,
       DEMO_PEOPLE.map((p) => ({ ...p, id: idOf(p.signInName), passwordHash })),
     );
-    const unitId = (map: string): string => demoId(`unit ${map}`);
-    for (const unit of UNITS) {
-      const map = EXAMPLE_MAPS.find((m) => m.id === unit.map);
-      if (!map) continue;
-      const customerId = demoId(`customer ${unit.map}`);
-      const email = `${unit.owner.toLowerCase().replaceAll(/\W+/gu, ".")}@example.invalid`;
-      await scope.add(customers, {
-        id: customerId,
-        name: unit.owner,
-        phone: unit.phone,
-        email,
-        search: searchText(unit.owner, unit.phone, email),
-      });
-      const { plate, berth } = unit;
-      const accessNote = ACCESS[unit.map] ?? "";
-      const hull = `HN ${10_000 + figure(`${unit.map} hull`, 90_000)}`;
-      await scope.add(units, {
-        id: unitId(unit.map),
-        customerId,
-        name: map.name,
-        craft: map.craft,
-        plate,
-        hull,
-        berth,
-        accessNote,
-        mapRevision: 1,
-      });
-      await scope.add(mapRevisions, {
-        unitId: unitId(unit.map),
-        revision: 1,
-        document: map,
-        personId: idOf("odile"),
-        why: "Drawn at intake",
-        at: on(now, -420, 9),
-      });
-      await followMap(scope, unitId(unit.map), map, demoLives(map, now));
-    }
+    for (const unit of UNITS) await addUnit(scope, unit, now);
     await secondLook(scope, unitId("haywain"), idOf("amadi"), on(now, -200, 11));
-    const visit = (
-      key: string,
-      map: string,
-      startsAt: Date,
-      minutes: number,
-      bay: string,
-      asked: string,
-      ownerSaid: string,
-      state: "booked" | "arrived" | "gone",
-      jobs: string[] = ["winterize"],
-    ) =>
-      scope.add(visits, {
-        id: demoId(`visit ${key}`),
-        unitId: unitId(map),
-        startsAt,
-        minutes,
-        bay,
-        asked,
-        ownerSaid,
-        state,
-        jobs,
-        ...(state === "booked" ? {} : { arrivedAt: startsAt }),
-        ...(state === "gone" ? { goneAt: new Date(startsAt.getTime() + minutes * 60_000) } : {}),
-      });
-    const lastYear = on(now, -364, 8, 30);
-    for (const unit of UNITS) {
-      const map = EXAMPLE_MAPS.find((m) => m.id === unit.map);
-      if (!map) continue;
-      const names = Object.fromEntries(DEMO_PEOPLE.map((p) => [idOf(p.signInName), p.name]));
-      const who = { lead: idOf("odile"), technician: idOf("amadi"), names };
-      const past = demoHistory(map, unitId(unit.map), who, unit.map === "haywain" ? 2 : 1, now);
-      await scope.add(visits, past.visits);
-      await scope.add(looks, past.looks);
-      await scope.add(readings, past.readings);
-      await scope.add(snapshots, past.snapshots);
-      await scope.add(springLooks, past.spring);
-      await scope.add(findings, past.findings);
-      await scope.add(findingEntries, past.entries);
-      await somePictures(scope, past.findings, idOf("amadi"));
-    }
-
-    await visit(
-      "plover 1",
-      "plover",
-      lastYear,
-      120,
-      "pontoon 12",
-      "Winterize",
-      "Going away until spring.",
-      "gone",
-    );
-    await visit(
-      "teasel",
-      "teasel",
-      on(now, 0, 9),
-      130,
-      "bay 3",
-      "Winterize",
-      "Deck shower drips. Heater was on this morning.",
-      "arrived",
-    );
-    await visit(
-      "burdock",
-      "burdock",
-      on(now, 0, 13),
-      120,
-      "yard",
-      "Winterize",
-      "Used it last weekend, tank half full.",
-      "booked",
-    );
-    await visit(
-      "plover 2",
-      "plover",
-      on(now, 1, 9),
-      120,
-      "pontoon 12",
-      "Winterize",
-      "Same as last year, please.",
-      "booked",
-    );
-    await visit(
-      "burdock 2",
-      "burdock",
-      on(now, 3, 10),
-      45,
-      "yard",
-      "Look at the outside shower flap",
-      "",
-      "booked",
-      ["repair"],
-    );
+    for (const unit of UNITS) await addPast(scope, unit, now);
+    for (const visit of visitsOf(now)) await addVisit(scope, visit);
     await soaking(scope, unitId("wagtail"), now);
-    await visit(
-      "yarrow 1",
-      "yarrow",
-      on(now, -20, 8, 30),
-      150,
-      "yard",
-      "Winterize",
-      "Off abroad until May.",
-      "gone",
-    );
     // Last year's finished winterizing, then a summer in use; and one of this autumn that stands.
-    const runId = demoId("run plover 1");
-    const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" as const };
-    const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
-    if (map) {
-      await beginRun(
-        scope,
-        by.id,
-        {
-          id: runId,
-          unitId: unitId("plover"),
-          visitId: demoId("visit plover 1"),
-          mapRevision: 1,
-          setup: SETUP,
-        },
-        lastYear,
-      );
-      await takeEvents(
-        scope,
-        by,
-        "metric",
-        runId,
-        demoWinterizing(map, SETUP, runId, by, lastYear),
-      );
-      await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit plover 1")));
-      await noteEntry(scope, {
-        unitId: unitId("plover"),
-        personId: by.id,
-        entry: { kind: "in-use", at: on(now, -230, 10).toISOString() },
-      });
-      await refreshState(scope, unitId("plover"));
-    }
-    const yarrow = EXAMPLE_MAPS.find((m) => m.id === "yarrow");
-    if (yarrow) {
-      const id = demoId("run yarrow 1");
-      const at = on(now, -20, 8, 30);
-      const asked = {
-        id,
-        unitId: unitId("yarrow"),
-        visitId: demoId("visit yarrow 1"),
-        mapRevision: 1,
-        setup: SETUP,
-      };
-      await beginRun(scope, by.id, asked, at);
-      await takeEvents(scope, by, "metric", id, demoWinterizing(yarrow, SETUP, id, by, at));
-      await scope.change(visits, { state: "gone" }, eq(visits.id, demoId("visit yarrow 1")));
-      await editionOnLeaving(scope, by.id, demoId("visit yarrow 1"), on(now, -20, 11));
-    }
+    await addWinterizing(scope, "plover", on(now, -364, 8, 30));
+    await noteEntry(scope, {
+      unitId: unitId("plover"),
+      personId: idOf("amadi"),
+      entry: { kind: "in-use", at: on(now, -230, 10).toISOString() },
+    });
+    await refreshState(scope, unitId("plover"));
+    await addWinterizing(scope, "yarrow", on(now, -20, 8, 30));
+    await editionOnLeaving(scope, idOf("amadi"), demoId("visit yarrow 1"), on(now, -20, 11));
   });
   return true;
 };

@@ -28,9 +28,8 @@ const byToken = z.strictObject({ token: z.string().min(10).max(120) });
 // An owner looks at a page now and then; who tries out links does not get far.
 const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
 
-/** Reports to owners: on screen, on paper, and by a signed link; and the spring look, which is kept apart. */
-export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
-  app.addHook("onClose", endPdfWorkers);
+/** A visit's report as it stands, and its editions as they were handed over. */
+const editionRoutes: FastifyPluginAsyncZod = async (app) => {
   app.get(
     "/visits/:visitId/report",
     {
@@ -118,7 +117,10 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       });
     },
   );
+};
 
+/** The links by which an owner reads one edition, and nothing else. */
+const linkRoutes: FastifyPluginAsyncZod = async (app) => {
   app.get(
     "/visits/:visitId/links",
     {
@@ -173,7 +175,10 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       links: await withdrawLink(app.db, request.scope, request.params.linkId, new Date()),
     }),
   );
+};
 
+/** What such a link opens, to anybody who has it. */
+const ownerRoutes: FastifyPluginAsyncZod = async (app) => {
   app.get(
     "/owner/:token",
     {
@@ -238,7 +243,10 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
       });
     },
   );
+};
 
+/** The look at other systems in spring, which is kept apart. */
+const springRoutes: FastifyPluginAsyncZod = async (app) => {
   app.get(
     "/units/:unitId/spring",
     {
@@ -273,4 +281,11 @@ export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
         ),
       }),
   );
+};
+
+/** Reports to owners: on screen, on paper, and by a signed link; and the spring look. */
+export const reportsPlugin: FastifyPluginAsyncZod = async (app) => {
+  app.addHook("onClose", endPdfWorkers);
+  for (const routes of [editionRoutes, linkRoutes, ownerRoutes, springRoutes])
+    await app.register(routes);
 };

@@ -39,13 +39,13 @@ const channel =
 type Sent = Pick<Held, "id" | "kind" | "runId">;
 
 const tellOthers = (sent: readonly Sent[] = []): void => {
-  // Between tabs of one origin there is none to name.
-  // oxlint-disable-next-line unicorn/require-post-message-target-origin
-  channel?.postMessage(
+  const told =
     sent.length === 0
       ? "changed"
-      : { sent: sent.map(({ id, kind, runId }) => ({ id, kind, runId })) },
-  );
+      : { sent: sent.map(({ id, kind, runId }) => ({ id, kind, runId })) };
+  // Between tabs of one origin there is none to name.
+  // oxlint-disable-next-line unicorn/require-post-message-target-origin
+  channel?.postMessage(told);
 };
 channel?.addEventListener(
   "message",

@@ -1,5 +1,5 @@
 import { type Scene, type ScenePart, UNIT_PX } from "@uppershed/core/drawing";
-import { cellName, type Network } from "@uppershed/core/watermap";
+import { cellName, type MapLayout, type Network } from "@uppershed/core/watermap";
 import {
   ConnectionMode,
   Controls,
@@ -15,6 +15,7 @@ import {
 import {
   createContext,
   type ReactNode,
+  type RefObject,
   useContext,
   useEffect,
   useMemo,
@@ -271,27 +272,12 @@ const PADDING = 0.03;
 const LEGEND_UNITS = 1.6;
 const NEAR_ZOOM = 1.15;
 
-const Canvas = (props: MapDrawingProps) => {
-  const { network, scene, onSelect, near, draw, badges, still = false } = props;
-  const drawing = draw !== undefined;
-  const drawn = useMemo(
-    () => nodesOf(network, scene, drawing, badges),
-    [network, scene, drawing, badges],
-  );
-  // The part under the finger moves at once; the pipes follow when it is let go.
-  const [dragged, setDragged] = useState<{ id: string; x: number; y: number }>();
-  const nodes = useMemo(
-    () =>
-      dragged
-        ? drawn.map((n) =>
-            n.id === dragged.id ? { ...n, position: { x: dragged.x, y: dragged.y } } : n,
-          )
-        : drawn,
-    [drawn, dragged],
-  );
+type Frame = RefObject<HTMLDivElement | null>;
+
+/** Keeps the whole map in view, or the parts that are to be near. */
+const useView = ({ scene, near, still = false }: MapDrawingProps, frame: Frame): void => {
   const flow = useReactFlow();
   const { bounds } = scene.layout;
-  const frame = useRef<HTMLDivElement>(null);
   const nearKey = near?.join() ?? "";
   const chosenBefore = useRef<string | undefined>(undefined);
   useEffect(() => {
@@ -325,13 +311,17 @@ const Canvas = (props: MapDrawingProps) => {
     // The view moves when the map or the wish changes, not with every change of contents.
     // oxlint-disable-next-line react/exhaustive-deps
   }, [flow, still, nearKey, bounds.left, bounds.right, bounds.top, bounds.bottom]);
-  // While the map is drawn, what stood still stands still on the screen: the view follows the middle of how far parts have moved.
-  const before = useRef(scene.layout);
+};
+
+/** While the map is drawn, what stood still stands still on the screen: the view follows the middle of how far parts have moved. */
+const useStandingStill = (layout: MapLayout, still: boolean, frame: Frame): void => {
+  const flow = useReactFlow();
+  const before = useRef(layout);
   useEffect(() => {
     const was = new Map(before.current.parts.map((p) => [p.id, p.at]));
-    before.current = scene.layout;
+    before.current = layout;
     if (!still) return;
-    const moved = scene.layout.parts.flatMap((p) => {
+    const moved = layout.parts.flatMap((p) => {
       const at = was.get(p.id);
       return at ? [{ x: p.at.x - at.x, y: p.at.y - at.y }] : [];
     });
@@ -345,13 +335,37 @@ const Canvas = (props: MapDrawingProps) => {
         x: view.x - dx * UNIT_PX * view.zoom,
         y: view.y - dy * UNIT_PX * view.zoom,
       });
-    const made = scene.layout.parts.find((p) => !was.has(p.id));
+    const made = layout.parts.find((p) => !was.has(p.id));
     const box = frame.current?.getBoundingClientRect();
     if (!made || !box || moved.length === 0) return;
     const at = flow.flowToScreenPosition({ x: made.at.x * UNIT_PX, y: made.at.y * UNIT_PX });
     if (at.x < box.left || at.x > box.right || at.y < box.top || at.y > box.bottom)
-      void flow.fitView({ nodes: scene.layout.parts.map((p) => ({ id: p.id })), padding: PADDING });
-  }, [scene.layout, still, flow]);
+      void flow.fitView({ nodes: layout.parts.map((p) => ({ id: p.id })), padding: PADDING });
+  }, [layout, still, flow, frame]);
+};
+
+const Canvas = (props: MapDrawingProps) => {
+  const { network, scene, onSelect, draw, badges, still = false } = props;
+  const drawing = draw !== undefined;
+  const drawn = useMemo(
+    () => nodesOf(network, scene, drawing, badges),
+    [network, scene, drawing, badges],
+  );
+  // The part under the finger moves at once; the pipes follow when it is let go.
+  const [dragged, setDragged] = useState<{ id: string; x: number; y: number }>();
+  const nodes = useMemo(
+    () =>
+      dragged
+        ? drawn.map((n) =>
+            n.id === dragged.id ? { ...n, position: { x: dragged.x, y: dragged.y } } : n,
+          )
+        : drawn,
+    [drawn, dragged],
+  );
+  const flow = useReactFlow();
+  const frame = useRef<HTMLDivElement>(null);
+  useView(props, frame);
+  useStandingStill(scene.layout, still, frame);
   /** A part tapped or entered: what is in the hand goes onto its open port, else the part is chosen. */
   const choose = (id: string): void => {
     const port = draw?.held ? draw.openPorts.get(id)?.[0] : undefined;

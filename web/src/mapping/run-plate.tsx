@@ -24,6 +24,146 @@ import { PlateFrame } from "./plate-frame.tsx";
 
 const FAMILIES = [...new Set([...PIPE_SYSTEMS.values()].map((p) => p.family))];
 
+interface OfRun {
+  readonly run: PipeRun;
+  readonly change: (wanted: PipeRunChange) => undefined;
+}
+
+const PipeChoice = ({ run, change }: OfRun) => (
+  <div className="flex items-center gap-2 py-1">
+    <label htmlFor="run-pipe" className="w-24 shrink-0 text-[14px] text-muted">
+      Pipe
+    </label>
+    <select
+      id="run-pipe"
+      className="field min-w-0 flex-1"
+      value={run.pipe}
+      onChange={(e) => change({ pipe: e.target.value })}
+    >
+      {FAMILIES.map((name) => (
+        <optgroup key={name} label={capital(name)}>
+          {[...PIPE_SYSTEMS.values()]
+            .filter((p) => p.family === name)
+            .map((p) => (
+              <option key={p.pipe} value={p.pipe}>
+                {p.label}
+              </option>
+            ))}
+        </optgroup>
+      ))}
+    </select>
+  </div>
+);
+
+/** How high the pipe lies at the part on one of its ends: that part's own height. */
+const HeightAt = ({ map, end, edit }: { map: WaterMap; end: PipeRun["from"]; edit: Edit }) => {
+  const part = map.parts.find((p) => p.id === end.part);
+  if (!part) return null;
+  return (
+    <QuantityField
+      label={wholeLetters(`At ${part.name}`, 22)}
+      si={part.heightM}
+      dimension="length"
+      assumed={part.assumed === true}
+      onRead={(heightM) => {
+        if (heightM < -10 || heightM > 20) return "Between −10 and 20 m.";
+        edit((now) => changePart(now, part.id, { heightM: Number(heightM.toFixed(3)) }));
+        return undefined;
+      }}
+    />
+  );
+};
+
+const NEW_DIP = { depthM: 0.05, lengthM: 0.4 };
+
+/** Whether the pipe hangs below both its ends, how far, and how much of it. */
+const Dip = ({ run, change }: OfRun) => {
+  const { sag } = run;
+  return (
+    <>
+      <Choice
+        label="Dip"
+        value={sag ? "yes" : "no"}
+        options={[
+          { value: "no", label: "falls all the way" },
+          { value: "yes", label: "hangs below both ends" },
+        ]}
+        onChoose={(value) => {
+          const lengthM = Math.max(0.02, Math.min(NEW_DIP.lengthM, run.lengthM));
+          change({ sag: value === "yes" ? { ...NEW_DIP, lengthM } : null });
+        }}
+      />
+      {sag && (
+        <>
+          <QuantityField
+            label="Dip depth"
+            si={sag.depthM}
+            dimension="length"
+            onRead={(depthM) =>
+              depthM < 0.01 || depthM > 5
+                ? "Between 1 cm and 5 m."
+                : change({ sag: { ...sag, depthM } })
+            }
+          />
+          <QuantityField
+            label="Pipe in it"
+            si={sag.lengthM}
+            dimension="length"
+            onRead={(lengthM) =>
+              lengthM < 0.02 || lengthM > run.lengthM
+                ? "No longer than the pipe."
+                : change({ sag: { ...sag, lengthM } })
+            }
+          />
+        </>
+      )}
+    </>
+  );
+};
+
+type Warmth = "bare" | "insulated" | "heated" | "rated";
+
+const warmthOf = (run: PipeRun): Warmth => {
+  if (run.ratedToC !== undefined) return "rated";
+  if (run.heated) return "heated";
+  return run.insulated ? "insulated" : "bare";
+};
+
+/** What keeps the pipe from the cold. */
+const Warm = ({ run, change }: OfRun) => (
+  <>
+    <Choice
+      label="Warm?"
+      value={warmthOf(run)}
+      options={[
+        { value: "bare", label: "bare, unheated space" },
+        { value: "insulated", label: "insulated" },
+        { value: "heated", label: "inside heated space" },
+        { value: "rated", label: "by its own heat" },
+      ]}
+      onChoose={(value) =>
+        change({
+          heated: value === "heated",
+          insulated: value !== "bare",
+          ratedToC: value === "rated" ? HEATED_HOSE_C : null,
+        })
+      }
+    />
+    {run.ratedToC !== undefined && (
+      <QuantityField
+        label="Rated to"
+        si={run.ratedToC}
+        dimension="temperature"
+        onRead={(ratedToC) =>
+          ratedToC < -60 || ratedToC > -1
+            ? "Between −60 and −1 °C, as its label says."
+            : change({ ratedToC })
+        }
+      />
+    )}
+  </>
+);
+
 /** The plate of a pipe: its length is typed as soon as it is tapped. */
 export const RunPlate = ({
   map,
@@ -54,22 +194,9 @@ export const RunPlate = ({
     edit((now) => changePipeRun(now, run.id, wanted));
     return undefined;
   };
-  const height = (end: "from" | "to") => {
-    const part = map.parts.find((p) => p.id === run[end].part);
-    if (!part) return null;
-    return (
-      <QuantityField
-        label={wholeLetters(`At ${part.name}`, 22)}
-        si={part.heightM}
-        dimension="length"
-        assumed={part.assumed === true}
-        onRead={(heightM) => {
-          if (heightM < -10 || heightM > 20) return "Between −10 and 20 m.";
-          edit((now) => changePart(now, part.id, { heightM: Number(heightM.toFixed(3)) }));
-          return undefined;
-        }}
-      />
-    );
+  const takeOut = (): void => {
+    edit((now) => removePipeRun(now, run.id));
+    onSelect(undefined);
   };
   return (
     <PlateFrame right={right} name={capital(cellName(network, index))} onClose={onClose}>
@@ -90,29 +217,7 @@ export const RunPlate = ({
               : change({ lengthM: Number(lengthM.toFixed(3)) })
           }
         />
-        <div className="flex items-center gap-2 py-1">
-          <label htmlFor="run-pipe" className="w-24 shrink-0 text-[14px] text-muted">
-            Pipe
-          </label>
-          <select
-            id="run-pipe"
-            className="field min-w-0 flex-1"
-            value={run.pipe}
-            onChange={(e) => change({ pipe: e.target.value })}
-          >
-            {FAMILIES.map((name) => (
-              <optgroup key={name} label={capital(name)}>
-                {[...PIPE_SYSTEMS.values()]
-                  .filter((p) => p.family === name)
-                  .map((p) => (
-                    <option key={p.pipe} value={p.pipe}>
-                      {p.label}
-                    </option>
-                  ))}
-              </optgroup>
-            ))}
-          </select>
-        </div>
+        <PipeChoice run={run} change={change} />
         <Choice
           label="Carries"
           value={run.service}
@@ -125,94 +230,13 @@ export const RunPlate = ({
           onRead={(name) => change({ name: name === "" ? null : wholeLetters(name, 60) })}
         />
         <p className="mt-2 text-[14px] font-semibold">Heights</p>
-        {height("from")}
-        {height("to")}
-        <Choice
-          label="Dip"
-          value={run.sag ? "yes" : "no"}
-          options={[
-            { value: "no", label: "falls all the way" },
-            { value: "yes", label: "hangs below both ends" },
-          ]}
-          onChoose={(value) =>
-            change({
-              sag:
-                value === "yes"
-                  ? { depthM: 0.05, lengthM: Math.max(0.02, Math.min(0.4, run.lengthM)) }
-                  : null,
-            })
-          }
-        />
-        {run.sag && (
-          <>
-            <QuantityField
-              label="Dip depth"
-              si={run.sag.depthM}
-              dimension="length"
-              onRead={(depthM) =>
-                depthM < 0.01 || depthM > 5
-                  ? "Between 1 cm and 5 m."
-                  : change({ sag: { depthM, lengthM: run.sag?.lengthM ?? 0.4 } })
-              }
-            />
-            <QuantityField
-              label="Pipe in it"
-              si={run.sag.lengthM}
-              dimension="length"
-              onRead={(lengthM) =>
-                lengthM < 0.02 || lengthM > run.lengthM
-                  ? "No longer than the pipe."
-                  : change({ sag: { depthM: run.sag?.depthM ?? 0.05, lengthM } })
-              }
-            />
-          </>
-        )}
-        <Choice
-          label="Warm?"
-          value={
-            run.ratedToC !== undefined
-              ? "rated"
-              : run.heated
-                ? "heated"
-                : run.insulated
-                  ? "insulated"
-                  : "bare"
-          }
-          options={[
-            { value: "bare", label: "bare, unheated space" },
-            { value: "insulated", label: "insulated" },
-            { value: "heated", label: "inside heated space" },
-            { value: "rated", label: "by its own heat" },
-          ]}
-          onChoose={(value) =>
-            change({
-              heated: value === "heated",
-              insulated: value !== "bare",
-              ratedToC: value === "rated" ? HEATED_HOSE_C : null,
-            })
-          }
-        />
-        {run.ratedToC !== undefined && (
-          <QuantityField
-            label="Rated to"
-            si={run.ratedToC}
-            dimension="temperature"
-            onRead={(ratedToC) =>
-              ratedToC < -60 || ratedToC > -1
-                ? "Between −60 and −1 °C, as its label says."
-                : change({ ratedToC })
-            }
-          />
-        )}
+        <HeightAt map={map} end={run.from} edit={edit} />
+        <HeightAt map={map} end={run.to} edit={edit} />
+        <Dip run={run} change={change} />
+        <Warm run={run} change={change} />
       </div>
       <div className="mt-3">
-        <Button
-          look="rust"
-          onClick={() => {
-            edit((now) => removePipeRun(now, run.id));
-            onSelect(undefined);
-          }}
-        >
+        <Button look="rust" onClick={takeOut}>
           <Trash2 aria-hidden size={17} /> Take the pipe out
         </Button>
       </div>

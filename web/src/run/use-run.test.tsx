@@ -115,7 +115,7 @@ const stored = async (): Promise<number> => (await deviceDb()).count("outbox");
 
 describe("a run on a device", () => {
   it("shows at once what was done with the plan that it calls for, and has both kept by the server", async () => {
-    const { add, begin, live } = await open();
+    const { begin, live } = await open();
     await begin();
     expect(live()?.state.phase).toBe("steps");
     await waitFor(() => expect(types()).toEqual(["as-found", "planned"]));
@@ -205,7 +205,7 @@ describe("a run on a device", () => {
   });
 
   it("keeps what the server did not take with its reason, and shows the run as the server has it", async () => {
-    const { add, begin, live } = await open();
+    const { begin, live } = await open();
     // Somebody else has written the lineup and signed a step meanwhile.
     const theirs = new RunDevice(network, SETUP, 500);
     theirs.do({ type: "as-found", lineup: {} });

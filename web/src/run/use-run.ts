@@ -1,27 +1,18 @@
 import type { ProcedureRun } from "@uppershed/contract";
 import {
   applyEvent,
-  type AskedBody,
   type Astray,
-  engineSpeaks,
-  enterPlain,
   replayRun,
   type RunEvent,
   type RunState,
 } from "@uppershed/core/procedure";
-import { fillIn } from "@uppershed/core/quantity";
 import { buildNetwork, type Network, readWaterMap } from "@uppershed/core/watermap";
-import type { Remote } from "comlink";
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import type { NewEntry } from "../device/entry.ts";
-import { forgetSent, type Held, putEntries, useHeld } from "../device/outbox.ts";
-import { runEntryInWords } from "../device/words.ts";
+import { useEffect, useLayoutEffect, useMemo, useRef } from "react";
+import { forgetSent, type Held, useHeld } from "../device/outbox.ts";
 import { useMeQuery, useRunQuery } from "../store/api.ts";
-import { askEngine, toldBy } from "./at-engine.ts";
-import { makerFor } from "./maker.ts";
-import type { RunBase, RunEngine, RunEntered, RunNews } from "./run-engine.ts";
+import { type EnteringRun, useEntering } from "./use-entering.ts";
 
-export interface LiveRun {
+export interface LiveRun extends Pick<EnteringRun, "busy" | "add" | "movedNext"> {
   readonly run: ProcedureRun;
   readonly state: RunState;
   /** Entries that are kept and have no effect, with the reason. */
@@ -35,20 +26,7 @@ export interface LiveRun {
   readonly heldFor: string | undefined;
   /** What the server did not take, and why. */
   readonly refused: readonly Held[];
-  /** Something is on its way through the engine. */
-  readonly busy: boolean;
-  /** Adds an entry; tells why it cannot be, or nothing. */
-  readonly add: (body: AskedBody) => Promise<string | undefined>;
-  /** The pipes in which liquid will move when the step in hand is done. */
-  readonly movedNext: () => Promise<ReadonlySet<string>>;
 }
-
-const LOADING = "The run is still loading.";
-const NOTHING_MOVES: ReadonlySet<string> = new Set();
-
-type Person = RunEvent["by"];
-type AnyEngine = Remote<RunEngine> | RunEngine;
-type Entering = RunEntered | Promise<RunEntered>;
 
 /** Does it unless another tab of this device is doing it. */
 const inOneTab = async (name: string, work: () => Promise<unknown>): Promise<void> => {
@@ -58,12 +36,6 @@ const inOneTab = async (name: string, work: () => Promise<unknown>): Promise<voi
     if (lock) await work();
   });
 };
-
-const withEvents = (state: RunState, events: readonly RunEvent[]): RunState =>
-  events.reduce((so, event) => {
-    const applied = applyEvent(so, event);
-    return applied.ok ? applied.state : so;
-  }, state);
 
 interface Folded {
   readonly network: Network;
@@ -121,7 +93,6 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
   const { data: run, error } = useRunQuery(runId);
   const held = useHeld();
   const last = useRef<Folded>(undefined);
-  const now = useRef<RunState>(undefined);
 
   const network = useMemo(() => {
     const map = run && readWaterMap(run.map);
@@ -129,18 +100,6 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     // The map of a run is that of its revision and does not change with its entries.
     // oxlint-disable-next-line react/exhaustive-deps
   }, [run?.id]);
-
-  const base = useMemo<RunBase | undefined>(
-    () =>
-      run && network
-        ? { map: network.map, setup: run.setup, begins: run.begins, unread: run.unread }
-        : undefined,
-    [run, network],
-  );
-  const stateNow = useCallback((): RunState => {
-    if (!now.current) throw new Error("The run is still loading.");
-    return now.current;
-  }, []);
 
   const own = useMemo(
     () => held.filter((e) => e.kind === "run-event" && e.runId === runId),
@@ -156,10 +115,8 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     return foldOn(last.current, run, network, [...run.events, ...mine]);
   }, [run, network, own]);
 
-  // What has just been entered may not be in what was folded last: it is the other way round only while it is on its way.
   useLayoutEffect(() => {
     last.current = folded;
-    now.current = folded?.state;
   }, [folded]);
 
   // What the run has is shown by the run, and no longer by the outbox.
@@ -169,93 +126,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     if (over.length > 0) forgetSent(over);
   }, [run, own]);
 
-  const put = useCallback(
-    async (events: readonly RunEvent[]): Promise<void> => {
-      if (!me || !run) return;
-      const entries = events.map<NewEntry>(({ by, ...body }) => ({
-        id: body.id,
-        kind: "run-event",
-        workshopId: me.workshop.id,
-        personId: by.id,
-        personName: by.name,
-        role: by.role,
-        unitId: run.unitId,
-        runId,
-        url: `/runs/${runId}/events`,
-        body,
-        what: `${run.unitName}: ${runEntryInWords(body.body)}`,
-        at: body.at,
-        form: 2,
-      }));
-      await putEntries(entries);
-    },
-    [me, run, runId],
-  );
-
-  // One after another, each on what the one before has left.
-  const line = useRef<Promise<unknown>>(Promise.resolve());
-  const inLine = useRef(0);
-  const [busy, setBusy] = useState(false);
-  const afterOthers = useCallback(
-    (work: () => Promise<string | undefined>): Promise<string | undefined> => {
-      setBusy(++inLine.current > 0);
-      const done = line.current
-        .then(work)
-        .catch((error: unknown) =>
-          error instanceof Error ? error.message : "That could not be worked out.",
-        )
-        .finally(() => setBusy(--inLine.current > 0));
-      line.current = done;
-      return done;
-    },
-    [],
-  );
-
-  const withEngine = useCallback(
-    (ask: (engine: AnyEngine, news: RunNews, by: Person) => Entering) =>
-      afterOthers(async () => {
-        if (!now.current || !me || !base) return LOADING;
-        const entered = await askEngine(runId, base, stateNow, (engine, news) =>
-          ask(engine, news, me.person),
-        );
-        if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
-        toldBy(runId, entered.events);
-        now.current = withEvents(now.current, entered.events);
-        await put(entered.events);
-        return undefined;
-      }),
-    [afterOthers, me, base, runId, put, stateNow],
-  );
-
-  /** What the engine has nothing to say of is on the screen at once. */
-  const addPlain = useCallback(
-    (body: AskedBody): string | undefined => {
-      if (!now.current || !me) return LOADING;
-      const entered = enterPlain(now.current, body, makerFor(now.current, me.person));
-      if (!entered.ok) return fillIn(entered.problem, me.workshop.units);
-      now.current = entered.state;
-      void put(entered.events);
-      return undefined;
-    },
-    [me, put],
-  );
-
-  const add = useCallback(
-    (body: AskedBody): Promise<string | undefined> => {
-      if (engineSpeaks(body)) return withEngine((engine, news, by) => engine.enter(news, body, by));
-      return inLine.current === 0
-        ? Promise.resolve(addPlain(body))
-        : afterOthers(async () => addPlain(body));
-    },
-    [withEngine, addPlain, afterOthers],
-  );
-
-  const movedNext = useCallback(async (): Promise<ReadonlySet<string>> => {
-    if (!base) return NOTHING_MOVES;
-    return new Set(
-      await askEngine(runId, base, stateNow, (engine, news) => engine.movedNext(news)),
-    );
-  }, [runId, base, stateNow]);
+  const { add, movedNext, withEngine, busy } = useEntering(run, network, folded?.state);
 
   // What calls for a plan is safe here before it is planned; where the plan never came, whoever opens the run makes it. Of several tabs one
   // does.

@@ -35,9 +35,9 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
     >
       <label className="block">
         <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
-        {/* The sheet was opened to type here. */}
-        {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
         <input
+          // The sheet was opened to type here.
+          // oxlint-disable-next-line jsx-a11y/no-autofocus
           autoFocus
           maxLength={100}
           className="field mt-1 w-full"

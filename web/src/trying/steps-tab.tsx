@@ -7,7 +7,6 @@ import { useUnits } from "../ui/units.ts";
 import { ageOf, capital } from "../ui/words.ts";
 import { Notices } from "./notices.tsx";
 import { actionWords, openingWords, outcomeWords, secondsWords } from "./say-action.ts";
-import type { TryPanelProps } from "./try-panel.tsx";
 import { type Sandbox, stateNow } from "./use-sandbox.ts";
 
 const WAITS = [10, 60, 300, 1800, 12 * 3600] as const;
@@ -27,7 +26,13 @@ const STARTS: readonly (readonly [string, StartContents, string])[] = [
   ["antifreeze", { antifreeze: 0.5 }, "Antifreeze, 50 %"],
 ];
 
-type Begun = Pick<TryPanelProps, "sandbox" | "standing" | "recorded" | "onBegin">;
+export interface Begun {
+  readonly sandbox: Sandbox;
+  readonly standing: LineupName;
+  /** What the unit holds by its last record. */
+  readonly recorded?: { readonly start: StartContents; readonly at: string } | undefined;
+  readonly onBegin: (start: StartContents, standing: LineupName) => void;
+}
 
 /** What everything holds and how it stands before the first step. */
 const Beginning = ({ sandbox, standing, recorded, onBegin }: Begun) => {

@@ -1,34 +1,27 @@
 import type { Verdict } from "@uppershed/core/contents";
-import type { StartContents } from "@uppershed/core/simulation";
 import { reachOf } from "@uppershed/core/survey";
 import type { Lineup, Network } from "@uppershed/core/watermap";
 import { Undo2 } from "lucide-react";
 import { useState } from "react";
 import { FrostLadder } from "../frost/ladder.tsx";
-import type { LineupName } from "../mapping/lineups.ts";
 import { ReachList } from "../mapping/reach-list.tsx";
 import { Button } from "../ui/button.tsx";
 import { ActionSheet } from "./action-sheet.tsx";
 import { FlowsTab } from "./flows-tab.tsx";
 import { NightList } from "./night-list.tsx";
-import { StepsTab } from "./steps-tab.tsx";
-import { type Sandbox, stateNow } from "./use-sandbox.ts";
+import { type Begun, StepsTab } from "./steps-tab.tsx";
+import { stateNow } from "./use-sandbox.ts";
 
 export const TRY_TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
 export type TryTab = (typeof TRY_TABS)[number];
 
-export interface TryPanelProps {
+export interface TryPanelProps extends Begun {
   readonly network: Network;
-  readonly sandbox: Sandbox;
   readonly verdict: Verdict;
   readonly winterLowC: number;
-  readonly standing: LineupName;
-  readonly onBegin: (start: StartContents, standing: LineupName) => void;
   readonly onKeep: () => void;
   /** Why it cannot be kept as a note now. */
   readonly notKept?: string | undefined;
-  /** What the unit holds by its last record. */
-  readonly recorded?: { readonly start: StartContents; readonly at: string } | undefined;
   readonly onChoose: (id: string) => void;
   readonly tab: TryTab;
   readonly onTab: (tab: TryTab) => void;

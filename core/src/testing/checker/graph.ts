@@ -2,6 +2,7 @@ import {
   PART_KINDS,
   PIPE_SYSTEMS,
   type Part,
+  type PipeRun,
   type WaterMap,
   paramsOf,
 } from "../../watermap/index.ts";
@@ -92,130 +93,141 @@ interface Port {
   readonly gate?: Edge["gate"];
 }
 
-export const graphOf = (map: WaterMap): Graph => {
-  const nodes: Node[] = [];
-  const edges: Omit<Edge, "owner">[] = [];
-  const holes: Hole[] = [];
-  const inUse: Record<string, string> = {};
-  const ports = new Map<string, Port>();
-  const add = (n: Node): number => nodes.push(n) - 1;
-  const wasteOnly = new Set<string>();
-  for (const p of map.parts) {
-    const runs = map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id);
-    if (
-      runs.length > 0 &&
-      runs.every((r) => r.service === "waste") &&
-      PART_KINDS.get(p.kind)?.role.joint
-    )
-      wasteOnly.add(p.id);
+/** A map's graph while it is made. */
+interface Making {
+  readonly nodes: Node[];
+  readonly edges: Omit<Edge, "owner">[];
+  readonly holes: Hole[];
+  readonly inUse: Record<string, string>;
+  readonly ports: Map<string, Port>;
+}
+
+/** Joints that only waste pipes meet in. */
+const wasteJoints = (map: WaterMap): ReadonlySet<string> =>
+  new Set(
+    map.parts.flatMap((p) => {
+      const runs = map.runs.filter((r) => r.from.part === p.id || r.to.part === p.id);
+      return runs.length > 0 &&
+        runs.every((r) => r.service === "waste") &&
+        PART_KINDS.get(p.kind)?.role.joint
+        ? [p.id]
+        : [];
+    }),
+  );
+
+const addPart = (making: Making, part: Part, falls: boolean): void => {
+  const { nodes, edges, holes, inUse, ports } = making;
+  const kind = PART_KINDS.get(part.kind);
+  if (!kind) throw new Error(part.kind);
+  const anatomy = kind.anatomy(paramsOf(part));
+  for (const c of kind.controls) inUse[key(part.id, c.name)] = c.inUse;
+  const gateOf = (g?: { control: string; in: readonly string[] }): { gate?: Edge["gate"] } =>
+    g ? { gate: { key: key(part.id, g.control), in: g.in } } : {};
+  const blank = {
+    owner: part.id,
+    sagM3: 0,
+    sagBottomM: 0,
+    isRun: false,
+    heats: kind.role.energies !== undefined,
+    ashore: kind.role.ashore === true,
+    cushion: kind.role.cushion === true,
+    resistance: 0.5 / 0.012 ** 4,
+    filler: false,
+    ...(kind.role.vessel ? { vessel: kind.role.vessel } : {}),
+  };
+  const own = new Map<string, number>();
+  for (const c of anatomy.cells) {
+    const node = nodes.push({
+      ...blank,
+      id: `${part.id}:${c.name}`,
+      capM3: c.volumeM3,
+      bottomM: part.heightM + c.bottomM,
+      topM: part.heightM + c.topM,
+      drained: c.drainRemainder,
+      swept: c.sweepRemainder,
+      allowed: c.allowedRemainder ?? (c.form === "trap" ? 0 : 1 / 1.1),
+      noIce: c.frostBasis === "no-ice",
+      isVessel: c.form === "vessel",
+      isTrap: c.form === "trap",
+      falls,
+      inUse: falls ? 0 : c.inUseFraction,
+    });
+    own.set(c.name, node - 1);
   }
-  for (const part of map.parts) {
-    const kind = PART_KINDS.get(part.kind);
-    if (!kind) throw new Error(part.kind);
-    const anatomy = kind.anatomy(paramsOf(part));
-    for (const c of kind.controls) inUse[key(part.id, c.name)] = c.inUse;
-    const gateOf = (g?: { control: string; in: readonly string[] }): { gate?: Edge["gate"] } =>
-      g ? { gate: { key: key(part.id, g.control), in: g.in } } : {};
-    const blank = {
-      owner: part.id,
-      sagM3: 0,
-      sagBottomM: 0,
-      isRun: false,
-      heats: kind.role.energies !== undefined,
-      ashore: kind.role.ashore === true,
-      cushion: kind.role.cushion === true,
-      resistance: 0.5 / 0.012 ** 4,
-      filler: false,
-      ...(kind.role.vessel ? { vessel: kind.role.vessel } : {}),
-    };
-    const own = new Map<string, number>();
-    for (const c of anatomy.cells)
-      own.set(
-        c.name,
-        add({
-          ...blank,
-          id: `${part.id}:${c.name}`,
-          capM3: c.volumeM3,
-          bottomM: part.heightM + c.bottomM,
-          topM: part.heightM + c.topM,
-          drained: c.drainRemainder,
-          swept: c.sweepRemainder,
-          allowed: c.allowedRemainder ?? (c.form === "trap" ? 0 : 1 / 1.1),
-          noIce: c.frostBasis === "no-ice",
-          isVessel: c.form === "vessel",
-          isTrap: c.form === "trap",
-          falls: wasteOnly.has(part.id),
-          inUse: wasteOnly.has(part.id) ? 0 : c.inUseFraction,
-        }),
-      );
-    for (const p of anatomy.ports) {
-      const heightM = part.heightM + p.heightM;
-      let node = own.get(p.cell) ?? -1;
-      if (p.check || p.drives || p.regulatesPa !== undefined) {
-        const inner = node;
-        node = add({
-          ...blank,
-          id: `${part.id}:${p.name}-neck`,
-          capM3: 0,
-          bottomM: heightM,
-          topM: heightM,
-          drained: 0,
-          swept: 0,
-          allowed: 1,
-          noIce: false,
-          isVessel: false,
-          isTrap: false,
-          falls: false,
-          inUse: 0,
-        });
-        const [a, b] = p.check === "out" ? [inner, node] : [node, inner];
-        edges.push({
-          a,
-          b,
-          heightM,
-          oneWay: p.check !== undefined,
-          crackM: (p.crackPa ?? 0) / PA_PER_M,
-          part: part.id,
-          ...(p.drives ? { pump: key(part.id, p.drives.control) } : {}),
-        });
-      }
-      ports.set(`${part.id}.${p.name}`, { node, heightM, ...gateOf(p.gate) });
-    }
-    for (const l of anatomy.links)
+  for (const p of anatomy.ports) {
+    const heightM = part.heightM + p.heightM;
+    let node = own.get(p.cell) ?? -1;
+    if (p.check || p.drives || p.regulatesPa !== undefined) {
+      const inner = node;
+      node = nodes.push({ ...blank, ...neckAt(heightM), id: `${part.id}:${p.name}-neck` }) - 1;
+      const [a, b] = p.check === "out" ? [inner, node] : [node, inner];
       edges.push({
-        a: own.get(l.from) ?? -1,
-        b: own.get(l.to) ?? -1,
-        heightM: part.heightM + l.heightM,
-        oneWay: l.check === true,
-        crackM: (l.crackPa ?? 0) / PA_PER_M,
+        a,
+        b,
+        heightM,
+        oneWay: p.check !== undefined,
+        crackM: (p.crackPa ?? 0) / PA_PER_M,
         part: part.id,
-        ...gateOf(l.gate),
+        ...(p.drives ? { pump: key(part.id, p.drives.control) } : {}),
       });
-    for (const o of anatomy.openings)
-      holes.push({
-        id: `${part.id}:${o.name}`,
-        node: own.get(o.cell) ?? -1,
-        heightM: part.heightM + o.heightM,
-        use: o.use,
-        part: part.id,
-        pressed: o.pressed === true,
-        airOnly: o.airOnly === true,
-        ...gateOf(o.gate),
-      });
+    }
+    ports.set(`${part.id}.${p.name}`, { node, heightM, ...gateOf(p.gate) });
   }
-  const fillers = new Set(holes.filter((h) => h.use === "fill").map((h) => h.part));
-  for (const run of map.runs) {
-    const bore = PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0.012;
-    const area = (Math.PI / 4) * bore * bore;
-    const [from, to] = [
-      ports.get(`${run.from.part}.${run.from.port}`),
-      ports.get(`${run.to.part}.${run.to.port}`),
-    ];
-    if (!from || !to) throw new Error(run.id);
-    const sag = run.sag ? Math.min(run.sag.lengthM, run.lengthM) * area : 0;
-    const low = Math.min(from.heightM, to.heightM);
-    const waste = run.service === "waste";
-    const me = add({
+  for (const l of anatomy.links)
+    edges.push({
+      a: own.get(l.from) ?? -1,
+      b: own.get(l.to) ?? -1,
+      heightM: part.heightM + l.heightM,
+      oneWay: l.check === true,
+      crackM: (l.crackPa ?? 0) / PA_PER_M,
+      part: part.id,
+      ...gateOf(l.gate),
+    });
+  for (const o of anatomy.openings)
+    holes.push({
+      id: `${part.id}:${o.name}`,
+      node: own.get(o.cell) ?? -1,
+      heightM: part.heightM + o.heightM,
+      use: o.use,
+      part: part.id,
+      pressed: o.pressed === true,
+      airOnly: o.airOnly === true,
+      ...gateOf(o.gate),
+    });
+};
+
+/** A way without room of its own, where a check, a pump or a regulator sits in a port. */
+const neckAt = (heightM: number) => ({
+  capM3: 0,
+  bottomM: heightM,
+  topM: heightM,
+  drained: 0,
+  swept: 0,
+  allowed: 1,
+  noIce: false,
+  isVessel: false,
+  isTrap: false,
+  falls: false,
+  inUse: 0,
+});
+
+const addRun = (
+  { nodes, edges, ports }: Making,
+  run: PipeRun,
+  fillers: ReadonlySet<string>,
+): void => {
+  const bore = PIPE_SYSTEMS.get(run.pipe)?.boreM ?? 0.012;
+  const area = (Math.PI / 4) * bore * bore;
+  const [from, to] = [
+    ports.get(`${run.from.part}.${run.from.port}`),
+    ports.get(`${run.to.part}.${run.to.port}`),
+  ];
+  if (!from || !to) throw new Error(run.id);
+  const sag = run.sag ? Math.min(run.sag.lengthM, run.lengthM) * area : 0;
+  const low = Math.min(from.heightM, to.heightM);
+  const waste = run.service === "waste";
+  const me =
+    nodes.push({
       id: `run ${run.id}`,
       owner: run.id,
       capM3: area * run.lengthM,
@@ -238,22 +250,30 @@ export const graphOf = (map: WaterMap): Graph => {
       inUse: waste ? sag / (area * run.lengthM) : 1,
       resistance: run.lengthM / bore ** 4,
       filler: fillers.has(run.from.part) || fillers.has(run.to.part),
+    }) - 1;
+  for (const [port, end] of [
+    [from, "from"],
+    [to, "to"],
+  ] as const)
+    edges.push({
+      a: me,
+      b: port.node,
+      heightM: port.heightM,
+      oneWay: false,
+      crackM: 0,
+      end: `${run.id} ${end}`,
+      joins: (end === "from" ? run.from : run.to).part,
+      ...(port.gate ? { gate: port.gate } : {}),
     });
-    for (const [port, end] of [
-      [from, "from"],
-      [to, "to"],
-    ] as const)
-      edges.push({
-        a: me,
-        b: port.node,
-        heightM: port.heightM,
-        oneWay: false,
-        crackM: 0,
-        end: `${run.id} ${end}`,
-        joins: (end === "from" ? run.from : run.to).part,
-        ...(port.gate ? { gate: port.gate } : {}),
-      });
-  }
+};
+
+export const graphOf = (map: WaterMap): Graph => {
+  const making: Making = { nodes: [], edges: [], holes: [], inUse: {}, ports: new Map() };
+  const { nodes, edges, holes, inUse } = making;
+  const falling = wasteJoints(map);
+  for (const part of map.parts) addPart(making, part, falling.has(part.id));
+  const fillers = new Set(holes.filter((h) => h.use === "fill").map((h) => h.part));
+  for (const run of map.runs) addRun(making, run, fillers);
   const near: number[][] = nodes.map(() => []);
   edges.forEach((e, i) => {
     near[e.a]?.push(i);

@@ -47,7 +47,7 @@ export const iceMaker: PartKind = {
   lifeMonths: 96,
   params: {},
   controls: [calls("call", "Calls for water")],
-  role: {},
+  role: { programme: true },
   inspect: ["line-found-and-tagged", "solenoid-clicks", "own-shut-off-works"],
   anatomy: () => ({
     cells: [cartridge("valve", 0.015, { label: "solenoid valve" })],
@@ -76,7 +76,7 @@ export const washingMachine: PartKind = {
   lifeMonths: 120,
   params: { sumpL: numberParam("Water left in the sump", 0.8, 0.1, 5, "L") },
   controls: [calls("cold", "Cold fill"), calls("hot", "Hot fill")],
-  role: {},
+  role: { programme: true },
   inspect: ["hoses-within-their-date", "screens-clean", "pump-out-runs"],
   anatomy: (params) => ({
     cells: [
@@ -104,7 +104,7 @@ export const dishwasher: PartKind = {
   lifeMonths: 120,
   params: { sumpL: numberParam("Water left in the sump", 0.6, 0.1, 5, "L") },
   controls: [calls("call", "Fill")],
-  role: {},
+  role: { programme: true },
   inspect: ["hose-within-its-date", "sump-clean", "pump-out-runs"],
   anatomy: (params) => ({
     cells: [

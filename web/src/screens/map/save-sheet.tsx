@@ -27,9 +27,9 @@ export const SaveSheet = ({
       >
         <label className="block text-[15px] font-semibold">
           Why it changes
-          {/* The sheet was opened to type here. */}
-          {/* oxlint-disable-next-line jsx-a11y/no-autofocus */}
           <input
+            // The sheet was opened to type here.
+            // oxlint-disable-next-line jsx-a11y/no-autofocus
             autoFocus
             required
             maxLength={300}

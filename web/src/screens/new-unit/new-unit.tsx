@@ -14,7 +14,7 @@ import {
 import { useMemo, useState } from "react";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { useForm } from "react-hook-form";
+import { type FieldErrors, useForm, type UseFormRegister } from "react-hook-form";
 import { useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
@@ -72,6 +72,41 @@ const Preview = ({ map }: { map: WaterMap }) => {
     </figure>
   );
 };
+
+/** Who and what it is. */
+const UnitFields = ({
+  hidden,
+  register,
+  errors,
+  craft,
+}: {
+  hidden: boolean;
+  register: UseFormRegister<Form>;
+  errors: FieldErrors<Form>;
+  /** What it is called where nothing is typed. */
+  craft: string;
+}) => (
+  <fieldset hidden={hidden} className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2">
+    <legend className="sr-only">The unit</legend>
+    {FIELDS.map(([field, label, most]) => (
+      <label key={field} className="block text-[15px]">
+        <span className="font-semibold">{label}</span>
+        <input
+          className="field mt-1 w-full"
+          maxLength={most}
+          placeholder={field === "craft" ? craft : ""}
+          aria-invalid={errors[field] ? true : undefined}
+          {...register(field)}
+        />
+        {errors[field] && (
+          <span role="alert" className="block text-[14px] text-rust">
+            {errors[field].message}
+          </span>
+        )}
+      </label>
+    ))}
+  </fieldset>
+);
 
 /** Take in a unit: a family and a few answers make its first map, or a sister's map is copied. */
 export const NewUnit = () => {
@@ -203,29 +238,12 @@ export const NewUnit = () => {
             {booking && " Not known yet? Leave it open; the map is drawn when the unit is here."}
           </p>
         )}
-        <fieldset
+        <UnitFields
           hidden={forId !== undefined}
-          className="mt-5 grid gap-3 border-t border-line pt-4 sm:grid-cols-2"
-        >
-          <legend className="sr-only">The unit</legend>
-          {FIELDS.map(([field, label, most]) => (
-            <label key={field} className="block text-[15px]">
-              <span className="font-semibold">{label}</span>
-              <input
-                className="field mt-1 w-full"
-                maxLength={most}
-                placeholder={field === "craft" ? (template?.craft ?? pattern?.craft ?? "") : ""}
-                aria-invalid={errors[field] ? true : undefined}
-                {...register(field)}
-              />
-              {errors[field] && (
-                <span role="alert" className="block text-[14px] text-rust">
-                  {errors[field].message}
-                </span>
-              )}
-            </label>
-          ))}
-        </fieldset>
+          register={register}
+          errors={errors}
+          craft={template?.craft ?? pattern?.craft ?? ""}
+        />
         {(adding.error ?? saving.error) && (
           <p role="alert" className="mt-3 text-rust">
             {problemText(adding.error ?? saving.error)}

@@ -59,6 +59,69 @@ const Due = ({ part }: { part: RegisteredPart }) => {
   );
 };
 
+const PartRow = ({ part, onOpen }: { part: RegisteredPart; onOpen: () => void }) => (
+  <tr className="border-t border-line align-top hover:bg-green-soft">
+    <td className="py-1 pr-4">
+      <button
+        type="button"
+        className="min-h-11 text-left font-semibold text-green hover:underline"
+        onClick={onOpen}
+      >
+        {part.tag && `${part.tag}, `}
+        {part.name}
+        {part.item && `, ${part.item}`}
+        <span className="block text-[13px] font-normal text-muted">
+          {PART_KINDS.get(part.kind)?.label ?? part.kind}
+          {part.place && ` · ${part.place}`}
+          {!part.onMap && " · no longer on the map"}
+        </span>
+      </button>
+    </td>
+    <td className="pr-4 pt-2">
+      <Link to={`/units/${part.unitId}`} className="text-green underline">
+        {part.unitName}
+      </Link>
+    </td>
+    <td className="pr-4 pt-2">
+      {part.life.size}
+      <span className="block text-[13px] text-muted">{part.life.serial}</span>
+    </td>
+    <td className="pr-4 pt-2">
+      <Age part={part} />
+    </td>
+    <td className="pr-4 pt-2">
+      <Due part={part} />
+    </td>
+    <td className="pr-4 pt-2">{part.life.condition}</td>
+    <td className="pr-4 pt-2">{part.life.lookedAt ? dayOf(part.life.lookedAt) : ""}</td>
+  </tr>
+);
+
+const Select = ({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChange: (value: string) => void;
+}) => (
+  <select
+    aria-label={label}
+    className="field"
+    value={value}
+    onChange={(e) => onChange(e.target.value)}
+  >
+    {options.map(([v, l]) => (
+      <option key={v} value={v}>
+        {l}
+      </option>
+    ))}
+  </select>
+);
+
 /** Every part of every unit: one dense line each, found by words, kind, age, condition and due date. */
 export const Parts = () => {
   useTitle("Parts");
@@ -78,28 +141,6 @@ export const Parts = () => {
     ...(gone ? { gone: "yes" as const } : {}),
   });
   const { data, error } = usePartsQuery(search);
-  const select = (
-    label: string,
-    value: string,
-    onChange: (v: string) => void,
-    options: readonly (readonly [string, string])[],
-  ) => (
-    <label className="text-[14px]">
-      <span className="sr-only">{label}</span>
-      <select
-        aria-label={label}
-        className="field"
-        value={value}
-        onChange={(e) => onChange(e.target.value)}
-      >
-        {options.map(([v, l]) => (
-          <option key={v} value={v}>
-            {l}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
   return (
     <div className="mx-auto max-w-7xl p-5">
       <div className="flex flex-wrap items-end gap-3">
@@ -114,16 +155,23 @@ export const Parts = () => {
             onChange={(e) => setText(e.target.value)}
           />
         </label>
-        {select("Kind", kind, setKind, [
-          ["", "every kind"],
-          ...[...PART_KINDS.values()].map((k) => [k.kind, k.label] as const),
-        ])}
-        {select("Age", age, setAge, AGES)}
-        {select("Due", due, setDue, DUE)}
-        {select("Condition", condition, setCondition, [
-          ["", "any condition"],
-          ...CONDITIONS.map((c) => [c, c] as const),
-        ])}
+        <Select
+          label="Kind"
+          value={kind}
+          options={[
+            ["", "every kind"],
+            ...[...PART_KINDS.values()].map((k) => [k.kind, k.label] as const),
+          ]}
+          onChange={setKind}
+        />
+        <Select label="Age" value={age} options={AGES} onChange={setAge} />
+        <Select label="Due" value={due} options={DUE} onChange={setDue} />
+        <Select
+          label="Condition"
+          value={condition}
+          options={[["", "any condition"], ...CONDITIONS.map((c) => [c, c] as const)]}
+          onChange={setCondition}
+        />
         <label className="flex min-h-11 items-center gap-2 text-[14px]">
           <input
             type="checkbox"
@@ -162,46 +210,11 @@ export const Parts = () => {
               </thead>
               <tbody>
                 {data.parts.map((part) => (
-                  <tr
+                  <PartRow
                     key={`${part.unitId} ${part.partId} ${part.item}`}
-                    className="border-t border-line align-top hover:bg-green-soft"
-                  >
-                    <td className="py-1 pr-4">
-                      <button
-                        type="button"
-                        className="min-h-11 text-left font-semibold text-green hover:underline"
-                        onClick={() => setOpen(part)}
-                      >
-                        {part.tag && `${part.tag}, `}
-                        {part.name}
-                        {part.item && `, ${part.item}`}
-                        <span className="block text-[13px] font-normal text-muted">
-                          {PART_KINDS.get(part.kind)?.label ?? part.kind}
-                          {part.place && ` · ${part.place}`}
-                          {!part.onMap && " · no longer on the map"}
-                        </span>
-                      </button>
-                    </td>
-                    <td className="pr-4 pt-2">
-                      <Link to={`/units/${part.unitId}`} className="text-green underline">
-                        {part.unitName}
-                      </Link>
-                    </td>
-                    <td className="pr-4 pt-2">
-                      {part.life.size}
-                      <span className="block text-[13px] text-muted">{part.life.serial}</span>
-                    </td>
-                    <td className="pr-4 pt-2">
-                      <Age part={part} />
-                    </td>
-                    <td className="pr-4 pt-2">
-                      <Due part={part} />
-                    </td>
-                    <td className="pr-4 pt-2">{part.life.condition}</td>
-                    <td className="pr-4 pt-2">
-                      {part.life.lookedAt ? dayOf(part.life.lookedAt) : ""}
-                    </td>
-                  </tr>
+                    part={part}
+                    onOpen={() => setOpen(part)}
+                  />
                 ))}
               </tbody>
             </table>

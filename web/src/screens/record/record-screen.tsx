@@ -1,12 +1,19 @@
+import type { Me } from "@uppershed/contract";
 import { buildScene } from "@uppershed/core/drawing";
 import { type FindingSeverity, SEVERITY_LABELS } from "@uppershed/core/inspection";
-import { looseEnds, type TurnSaid, turnsOf, verdictNow } from "@uppershed/core/procedure";
+import {
+  looseEnds,
+  type RunState,
+  type TurnSaid,
+  turnsOf,
+  verdictNow,
+} from "@uppershed/core/procedure";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { Link, useParams } from "react-router";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
-import { useRun } from "../../run/use-run.ts";
+import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -40,12 +47,139 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
   </section>
 );
 
+/** How cold it holds, who did it, and what can be done with the record. */
+const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
+  const { holds, text } = useUnits();
+  const { run, state: shown } = live;
+  const verdict = verdictNow(shown);
+  const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
+  const countersign =
+    me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
+  return (
+    <header className="flex flex-wrap items-start justify-between gap-4">
+      <div>
+        <p className="text-[14px] text-muted">
+          {me.workshop.name} · winterizing, antifreeze school · map revision {run.mapRevision}
+        </p>
+        <h1 className="text-[28px] font-extrabold leading-tight">
+          {run.unitName} holds to{" "}
+          <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
+        </h1>
+        <p className="text-[16px]">
+          Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
+          {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here{" "}
+          {holds(shown.setup.winterLowC)}.
+        </p>
+        <AgainToday state={shown} />
+        {run.unitNameNow !== run.unitName && (
+          <p className="text-[14.5px] text-muted">The unit is called {run.unitNameNow} now.</p>
+        )}
+        {run.setAsideAt && (
+          <p className="text-[14.5px] font-semibold text-rust">
+            Set aside {dayOf(run.setAsideAt)}: two runs were open on this unit, and work went on in
+            the other.
+          </p>
+        )}
+        <p className="mt-1 text-[14.5px] text-muted">
+          {shown.closed ? (
+            <>
+              Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off{" "}
+              {dayOf(shown.closed.at)} {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
+              {shown.countersigned && `, countersigned by ${shown.countersigned.name}`}
+            </>
+          ) : (
+            <>
+              Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy};{" "}
+              <b className="text-rust">not closed yet</b>
+            </>
+          )}
+        </p>
+      </div>
+      <div className="no-print flex gap-2">
+        {!shown.closed && (
+          <Link
+            to={`/runs/${run.id}`}
+            className="inline-flex min-h-[44px] items-center rounded bg-rust px-4 font-semibold text-on-rust"
+          >
+            Go on
+          </Link>
+        )}
+        {countersign && (
+          <Button
+            look="act"
+            onClick={() => void live.add({ type: "countersigned", name: me.person.name })}
+          >
+            Countersign
+          </Button>
+        )}
+        <Button onClick={() => window.print()}>
+          <Printer aria-hidden size={18} /> Print
+        </Button>
+      </div>
+    </header>
+  );
+};
+
+/** How everything stands and hangs loose: as it was signed; while nothing is signed yet, as it stands. */
+const AsLeft = ({ state: shown }: { state: RunState }) => {
+  const left = shown.asLeft ?? {
+    turns: turnsOf(shown.network, shown.physical.lineup),
+    ends: looseEnds(shown.network, shown.physical, shown.physical.lineup),
+    tagged: [],
+  };
+  const ends = left.ends.filter((e) => e.mustTag);
+  return (
+    <Section title="As left: to turn back in spring">
+      <Turns turns={left.turns} empty="Everything as in use." />
+      {ends.length > 0 && (
+        <ul className="mt-2 text-[14.5px]">
+          {ends.map((end) => (
+            <li key={end.id}>
+              <b>Loose end:</b> {end.text}. Tag:{" "}
+              {left.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
+            </li>
+          ))}
+        </ul>
+      )}
+      {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
+      <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+        Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay
+        off until then.
+      </p>
+    </Section>
+  );
+};
+
+const Noted = ({ state: shown }: { state: RunState }) => {
+  if (shown.notes.length === 0) return null;
+  return (
+    <Section title="Noted on the way">
+      <ul className="text-[14.5px]">
+        {shown.notes.map((note) => (
+          <li key={`${note.by.at}${note.text}`} className="border-b border-line py-1">
+            {note.severity && note.severity !== "note" && (
+              <b className="mr-2 uppercase text-rust">
+                {SEVERITY_LABELS[note.severity as FindingSeverity] ?? note.severity}
+              </b>
+            )}
+            {note.text}
+            <span className="text-muted">
+              {" "}
+              {note.part && `(${shown.network.map.parts.find((p) => p.id === note.part)?.name}) `}
+              {note.by.name}, {timeOf(note.by.at)}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Section>
+  );
+};
+
 /** The finished record, to be read next year by somebody else, and printed. What was not done comes first. */
 export const RecordScreen = () => {
   const { runId = "" } = useParams();
   const { data: me } = useMeQuery();
   const { live, error } = useRun(runId);
-  const { holds, text } = useUnits();
   const run = live?.run;
   const shown = live?.state;
   useTitle(run ? `Record, ${run.unitName}` : "Record");
@@ -58,17 +192,6 @@ export const RecordScreen = () => {
     [shown, layout],
   );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
-  const verdict = verdictNow(shown);
-  const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
-  // As it was signed; while nothing is signed yet, as it stands.
-  const left = shown.asLeft ?? {
-    turns: turnsOf(shown.network, shown.physical.lineup),
-    ends: looseEnds(shown.network, shown.physical, shown.physical.lineup),
-    tagged: [],
-  };
-  const ends = left.ends.filter((e) => e.mustTag);
-  const countersign =
-    me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
       <InBar>
@@ -80,67 +203,7 @@ export const RecordScreen = () => {
         </Link>
         <span className="text-[15px] opacity-90">Record</span>
       </InBar>
-      <header className="flex flex-wrap items-start justify-between gap-4">
-        <div>
-          <p className="text-[14px] text-muted">
-            {me.workshop.name} · winterizing, antifreeze school · map revision {run.mapRevision}
-          </p>
-          <h1 className="text-[28px] font-extrabold leading-tight">
-            {run.unitName} holds to{" "}
-            <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
-          </h1>
-          <p className="text-[16px]">
-            Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
-            {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here{" "}
-            {holds(shown.setup.winterLowC)}.
-          </p>
-          <AgainToday state={shown} />
-          {run.unitNameNow !== run.unitName && (
-            <p className="text-[14.5px] text-muted">The unit is called {run.unitNameNow} now.</p>
-          )}
-          {run.setAsideAt && (
-            <p className="text-[14.5px] font-semibold text-rust">
-              Set aside {dayOf(run.setAsideAt)}: two runs were open on this unit, and work went on
-              in the other.
-            </p>
-          )}
-          <p className="mt-1 text-[14.5px] text-muted">
-            {shown.closed ? (
-              <>
-                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off{" "}
-                {dayOf(shown.closed.at)} {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
-                {shown.countersigned && `, countersigned by ${shown.countersigned.name}`}
-              </>
-            ) : (
-              <>
-                Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy};{" "}
-                <b className="text-rust">not closed yet</b>
-              </>
-            )}
-          </p>
-        </div>
-        <div className="no-print flex gap-2">
-          {!shown.closed && (
-            <Link
-              to={`/runs/${run.id}`}
-              className="inline-flex min-h-[44px] items-center rounded bg-rust px-4 font-semibold text-on-rust"
-            >
-              Go on
-            </Link>
-          )}
-          {countersign && (
-            <Button
-              look="act"
-              onClick={() => void live.add({ type: "countersigned", name: me.person.name })}
-            >
-              Countersign
-            </Button>
-          )}
-          <Button onClick={() => window.print()}>
-            <Printer aria-hidden size={18} /> Print
-          </Button>
-        </div>
-      </header>
+      <RecordHead live={live} me={me} />
       <AstrayEntries astray={live.astray} />
       <NotDone state={shown} />
       <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
@@ -154,47 +217,9 @@ export const RecordScreen = () => {
           <Turns turns={shown.asFound?.turns ?? []} empty="Everything as in use." />
           {shown.asFound?.note && <p className="mt-1 text-[14.5px] italic">{shown.asFound.note}</p>}
         </Section>
-        <Section title="As left: to turn back in spring">
-          <Turns turns={left.turns} empty="Everything as in use." />
-          {ends.length > 0 && (
-            <ul className="mt-2 text-[14.5px]">
-              {ends.map((end) => (
-                <li key={end.id}>
-                  <b>Loose end:</b> {end.text}. Tag:{" "}
-                  {left.tagged.find((t) => t.id === end.id)?.tag ?? "none yet"}
-                </li>
-              ))}
-            </ul>
-          )}
-          {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
-          <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
-            Heater: do not switch on before water runs from a hot tap without air. Breaker and gas
-            stay off until then.
-          </p>
-        </Section>
+        <AsLeft state={shown} />
       </div>
-      {shown.notes.length > 0 && (
-        <Section title="Noted on the way">
-          <ul className="text-[14.5px]">
-            {shown.notes.map((note) => (
-              <li key={`${note.by.at}${note.text}`} className="border-b border-line py-1">
-                {note.severity && note.severity !== "note" && (
-                  <b className="mr-2 uppercase text-rust">
-                    {SEVERITY_LABELS[note.severity as FindingSeverity] ?? note.severity}
-                  </b>
-                )}
-                {note.text}
-                <span className="text-muted">
-                  {" "}
-                  {note.part &&
-                    `(${shown.network.map.parts.find((p) => p.id === note.part)?.name}) `}
-                  {note.by.name}, {timeOf(note.by.at)}
-                </span>
-              </li>
-            ))}
-          </ul>
-        </Section>
-      )}
+      <Noted state={shown} />
       <Section title="Done, step by step">
         <StepsDone state={shown} />
         <ClocksAhead aheadS={run.clocksAheadS} />

@@ -1,4 +1,4 @@
-import type { UnitSearch } from "@uppershed/contract";
+import type { Unit, UnitSearch } from "@uppershed/contract";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { TinyLadder } from "../../frost/tiny-ladder.tsx";
@@ -18,11 +18,70 @@ const ONLY = [
 
 const PAGE = 50;
 
+const UnitRow = ({ unit, winterLowC }: { unit: Unit; winterLowC: number }) => {
+  const { holds } = useUnits();
+  return (
+    <tr className="border-t border-line hover:bg-green-soft">
+      <td className="py-2 pr-4">
+        <Link
+          to={`/units/${unit.id}`}
+          className="flex min-h-11 flex-col justify-center font-bold text-green underline-offset-4 hover:underline"
+        >
+          {unit.name}
+          <span className="text-[13px] font-normal text-muted">
+            {[unit.craft, unit.plate, unit.hull].filter(Boolean).join(" · ")}
+          </span>
+        </Link>
+      </td>
+      <td className="pr-4">
+        <Link to={`/customers/${unit.customerId}`} className="underline-offset-4 hover:underline">
+          {unit.owner}
+        </Link>
+        <br />
+        <span className="text-[13px] text-muted">{unit.phone}</span>
+      </td>
+      <td className="hidden pr-4 md:table-cell">{unit.berth}</td>
+      <td className="pr-4">
+        <span className="flex items-center gap-3">
+          <TinyLadder holdsToC={unit.state.holdsToC} winterLowC={winterLowC} />
+          <b className="whitespace-nowrap">{holds(unit.state.holdsToC)}</b>
+          {unit.state.cannotTell.length + unit.state.since.length > 0 && (
+            <span className="text-[13px] text-rust">cannot tell for all</span>
+          )}
+        </span>
+      </td>
+      <td className="hidden pr-4 sm:table-cell">
+        {unit.openFindings > 0 && (
+          <span className={unit.unsafe ? "font-semibold text-rust" : ""}>
+            {unit.openFindings}
+            {unit.unsafe && ", unsafe"}
+          </span>
+        )}
+      </td>
+      <td className="hidden text-[14px] sm:table-cell">
+        {unit.state.kind === "as-left" && unit.state.at && `left so ${dayOf(unit.state.at)}`}
+        {unit.state.kind === "in-work" && "in work now"}
+        {unit.state.kind === "in-use" && "in use, full of water (assumed)"}
+        {unit.state.weakestPart && (
+          <>
+            <br />
+            <span className="text-muted">weakest: {unit.state.weakestPart}</span>
+          </>
+        )}
+        {unit.state.since.map((words) => (
+          <span key={words} className="block text-rust">
+            {words}
+          </span>
+        ))}
+      </td>
+    </tr>
+  );
+};
+
 /** The register: one dense line a unit, found by any word of it. */
 export const Units = () => {
   useTitle("Units");
   const { data: me } = useMeQuery();
-  const { holds } = useUnits();
   const [words, setWords] = useState("");
   const [only, setOnly] = useState<NonNullable<UnitSearch["only"]>>("all");
   const [cold, setCold] = useState(false);
@@ -112,65 +171,7 @@ export const Units = () => {
         </thead>
         <tbody>
           {data.units.map((unit) => (
-            <tr key={unit.id} className="border-t border-line hover:bg-green-soft">
-              <td className="py-2 pr-4">
-                <Link
-                  to={`/units/${unit.id}`}
-                  className="flex min-h-11 flex-col justify-center font-bold text-green underline-offset-4 hover:underline"
-                >
-                  {unit.name}
-                  <span className="text-[13px] font-normal text-muted">
-                    {[unit.craft, unit.plate, unit.hull].filter(Boolean).join(" · ")}
-                  </span>
-                </Link>
-              </td>
-              <td className="pr-4">
-                <Link
-                  to={`/customers/${unit.customerId}`}
-                  className="underline-offset-4 hover:underline"
-                >
-                  {unit.owner}
-                </Link>
-                <br />
-                <span className="text-[13px] text-muted">{unit.phone}</span>
-              </td>
-              <td className="hidden pr-4 md:table-cell">{unit.berth}</td>
-              <td className="pr-4">
-                <span className="flex items-center gap-3">
-                  <TinyLadder holdsToC={unit.state.holdsToC} winterLowC={me.workshop.winterLowC} />
-                  <b className="whitespace-nowrap">{holds(unit.state.holdsToC)}</b>
-                  {unit.state.cannotTell.length + unit.state.since.length > 0 && (
-                    <span className="text-[13px] text-rust">cannot tell for all</span>
-                  )}
-                </span>
-              </td>
-              <td className="hidden pr-4 sm:table-cell">
-                {unit.openFindings > 0 && (
-                  <span className={unit.unsafe ? "font-semibold text-rust" : ""}>
-                    {unit.openFindings}
-                    {unit.unsafe && ", unsafe"}
-                  </span>
-                )}
-              </td>
-              <td className="hidden text-[14px] sm:table-cell">
-                {unit.state.kind === "as-left" &&
-                  unit.state.at &&
-                  `left so ${dayOf(unit.state.at)}`}
-                {unit.state.kind === "in-work" && "in work now"}
-                {unit.state.kind === "in-use" && "in use, full of water (assumed)"}
-                {unit.state.weakestPart && (
-                  <>
-                    <br />
-                    <span className="text-muted">weakest: {unit.state.weakestPart}</span>
-                  </>
-                )}
-                {unit.state.since.map((words) => (
-                  <span key={words} className="block text-rust">
-                    {words}
-                  </span>
-                ))}
-              </td>
-            </tr>
+            <UnitRow key={unit.id} unit={unit} winterLowC={me.workshop.winterLowC} />
           ))}
         </tbody>
       </table>

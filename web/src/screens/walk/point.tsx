@@ -31,31 +31,34 @@ const go = (from: HTMLElement, by: 1 | -1): void => {
 };
 
 /** The keys of a point, wherever in it the focus is; while a figure or a note is typed only those that end it. */
-const keysOf =
-  (mark: PointInHand["mark"], toNote: () => void, onFinding: () => void) =>
-  (event: KeyboardEvent<HTMLElement>): void => {
-    const point = event.currentTarget;
-    const field = event.target instanceof HTMLInputElement && event.target.type !== "file";
-    const held = event.metaKey || event.ctrlKey || event.altKey;
-    const nth = LOOK_MARKS[Number(event.key) - 1];
-    const inField: Readonly<Record<string, () => void>> = {
-      Enter: () => point.querySelector("button")?.focus(),
-      Escape: () => point.querySelector("button")?.focus(),
-    };
-    const onPoint: Readonly<Record<string, () => void>> = {
-      j: () => go(point, 1),
-      ArrowDown: () => go(point, 1),
-      k: () => go(point, -1),
-      ArrowUp: () => go(point, -1),
-      n: toNote,
-      f: onFinding,
-      ...(nth ? { [event.key]: () => mark(nth) && go(point, 1) } : {}),
-    };
-    const does = field ? inField[event.key] : held ? undefined : onPoint[event.key];
-    if (!does) return;
-    event.preventDefault();
-    does();
+const onKey = (
+  event: KeyboardEvent<HTMLElement>,
+  mark: PointInHand["mark"],
+  toNote: () => void,
+  onFinding: () => void,
+): void => {
+  const point = event.currentTarget;
+  const field = event.target instanceof HTMLInputElement && event.target.type !== "file";
+  const held = event.metaKey || event.ctrlKey || event.altKey;
+  const nth = LOOK_MARKS[Number(event.key) - 1];
+  const inField: Readonly<Record<string, () => void>> = {
+    Enter: () => point.querySelector("button")?.focus(),
+    Escape: () => point.querySelector("button")?.focus(),
   };
+  const onPoint: Readonly<Record<string, () => void>> = {
+    j: () => go(point, 1),
+    ArrowDown: () => go(point, 1),
+    k: () => go(point, -1),
+    ArrowUp: () => go(point, -1),
+    n: toNote,
+    f: onFinding,
+    ...(nth ? { [event.key]: () => mark(nth) && go(point, 1) } : {}),
+  };
+  const does = field ? inField[event.key] : held ? undefined : onPoint[event.key];
+  if (!does) return;
+  event.preventDefault();
+  does();
+};
 
 interface PointProps {
   readonly unitId: string;
@@ -158,7 +161,7 @@ export const Point = (props: PointProps) => {
     <li
       className={`border-t border-line px-4 py-3 ${now ? "bg-green-soft/40" : ""}`}
       data-point={point.key}
-      onKeyDown={keysOf(inHand.mark, () => noteField.current?.focus(), onFinding)}
+      onKeyDown={(event) => onKey(event, inHand.mark, () => noteField.current?.focus(), onFinding)}
     >
       <Said point={point} last={last} />
       <div role="group" aria-label={name} className="mt-2 flex flex-wrap items-center gap-2">

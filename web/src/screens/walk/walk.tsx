@@ -1,14 +1,20 @@
-import type { NewLook } from "@uppershed/contract";
+import type { FindingOnFile, NewLook, PointLook } from "@uppershed/contract";
 import {
   canBeMissing,
   type InspectionPoint,
   LOOK_MARK_LABELS,
   SEVERITY_LABELS,
   walkRound,
+  type InspectionStop,
 } from "@uppershed/core/inspection";
 import { Fragment, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { useFindingsNow, useLooksNow, usePicturesNow } from "../../sending/on-device.ts";
+import {
+  type PictureNow,
+  useFindingsNow,
+  useLooksNow,
+  usePicturesNow,
+} from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { FindingForm } from "../../findings/finding-form.tsx";
 import { useUnitMap } from "../../planning/use-map.ts";
@@ -23,6 +29,103 @@ import { Point } from "./point.tsx";
 import type { PointMarked } from "./use-point.ts";
 
 const HALF_DAY_MS = 12 * 3600 * 1000;
+
+// One and the same nothing.
+const NONE: readonly never[] = [];
+
+/** What stands open of the part that a point belongs to. */
+const Standing = ({
+  findings,
+  point,
+}: {
+  findings: readonly FindingOnFile[];
+  point: InspectionPoint;
+}) => {
+  const { text } = useUnits();
+  return findings
+    .filter((f) => f.partId !== null && f.partId === point.partId && f.state !== "mended")
+    .map((f) => (
+      <li key={f.id} className="border-t border-line px-4 pt-2 text-[14px]">
+        <b className={f.severity === "unsafe" ? "text-rust" : ""}>
+          Open finding, {SEVERITY_LABELS[f.severity]}:
+        </b>{" "}
+        {text(f.what)}
+      </li>
+    ));
+};
+
+/** One place of the walk-round: its points in their order, what is behind which panel, and what stands open there. */
+const PlaceStop = ({
+  unitId,
+  stop,
+  points,
+  newest,
+  isNow,
+  findings,
+  pictures,
+  onLook,
+  onFinding,
+  onWish,
+}: {
+  unitId: string;
+  stop: InspectionStop;
+  /** Those of its points that are shown. */
+  points: readonly InspectionPoint[];
+  newest: ReadonlyMap<string, PointLook>;
+  isNow: (key: string) => boolean;
+  findings: readonly FindingOnFile[];
+  pictures: readonly PictureNow[];
+  onLook: (point: InspectionPoint, marked: PointMarked) => void;
+  onFinding: (point: InspectionPoint) => void;
+  onWish: (wish: Wish) => void;
+}) => {
+  if (points.length === 0) return null;
+  return (
+    <section aria-label={capital(stop.place)} className="mb-4 border-y border-line bg-paper">
+      <h2 className="flex items-center justify-between bg-green-soft px-4 py-1 text-[17px] font-bold">
+        {capital(stop.place)}
+        <span className="flex items-center gap-3 text-[14px] font-normal">
+          {stop.points.filter((p) => isNow(p.key)).length} of {stop.points.length}
+          <Button look="quiet" onClick={() => onWish({ type: "found another", stop })}>
+            Found another<span className="sr-only"> part, {stop.place}</span>
+          </Button>
+        </span>
+      </h2>
+      <ul>
+        {points.map((point, i) => {
+          const before = points[i - 1];
+          const first = point.partId !== before?.partId;
+          return (
+            <Fragment key={point.key}>
+              {point.access !== undefined && point.access !== before?.access && (
+                <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">
+                  Behind: {point.access}
+                </li>
+              )}
+              {first && <Standing findings={findings} point={point} />}
+              <Point
+                unitId={unitId}
+                point={point}
+                last={newest.get(point.key)}
+                now={isNow(point.key)}
+                pictures={pictures}
+                onLook={(marked) => onLook(point, marked)}
+                onFinding={() => onFinding(point)}
+              />
+              {point.unknown && first && (
+                <li className="px-4 pb-3">
+                  <Button onClick={() => onWish({ type: "is fitted", point })}>
+                    It is there: {point.name}
+                  </Button>
+                </li>
+              )}
+            </Fragment>
+          );
+        })}
+      </ul>
+    </section>
+  );
+};
 
 /** The walk-round of a unit: what its map says is to be looked at, place by place, and what was found there. */
 export const Walk = () => {
@@ -117,73 +220,21 @@ export const Walk = () => {
         reached, <kbd>5</kbd> not fitted; <kbd>n</kbd> note, <kbd>f</kbd> finding, <kbd>j</kbd> and{" "}
         <kbd>k</kbd> next and before.
       </p>
-      {stops.map((stop) => {
-        const points = stop.points.filter((p) => !openOnly || !isNow(p.key));
-        if (points.length === 0) return null;
-        return (
-          <section
-            key={stop.place}
-            aria-label={capital(stop.place)}
-            className="mb-4 border-y border-line bg-paper"
-          >
-            <h2 className="flex items-center justify-between bg-green-soft px-4 py-1 text-[17px] font-bold">
-              {capital(stop.place)}
-              <span className="flex items-center gap-3 text-[14px] font-normal">
-                {stop.points.filter((p) => isNow(p.key)).length} of {stop.points.length}
-                <Button look="quiet" onClick={() => setWish({ type: "found another", stop })}>
-                  Found another<span className="sr-only"> part, {stop.place}</span>
-                </Button>
-              </span>
-            </h2>
-            <ul>
-              {points.map((point, i) => {
-                const panel =
-                  point.access !== undefined && point.access !== points[i - 1]?.access
-                    ? point.access
-                    : undefined;
-                const standing = (findings ?? []).filter(
-                  (f) => f.partId !== null && f.partId === point.partId && f.state !== "mended",
-                );
-                const first = point.partId !== points[i - 1]?.partId;
-                return (
-                  <Fragment key={point.key}>
-                    {panel && (
-                      <li className="border-t border-line px-4 pt-2 text-[14px] font-semibold">
-                        Behind: {panel}
-                      </li>
-                    )}
-                    {first &&
-                      standing.map((f) => (
-                        <li key={f.id} className="border-t border-line px-4 pt-2 text-[14px]">
-                          <b className={f.severity === "unsafe" ? "text-rust" : ""}>
-                            Open finding, {SEVERITY_LABELS[f.severity]}:
-                          </b>{" "}
-                          {text(f.what)}
-                        </li>
-                      ))}
-                    <Point
-                      unitId={unitId}
-                      point={point}
-                      last={newest.get(point.key)}
-                      now={isNow(point.key)}
-                      pictures={pictures}
-                      onLook={(marked) => void keep(point, marked)}
-                      onFinding={() => setFinding(point)}
-                    />
-                    {point.unknown && first && (
-                      <li className="px-4 pb-3">
-                        <Button onClick={() => setWish({ type: "is fitted", point })}>
-                          It is there: {point.name}
-                        </Button>
-                      </li>
-                    )}
-                  </Fragment>
-                );
-              })}
-            </ul>
-          </section>
-        );
-      })}
+      {stops.map((stop) => (
+        <PlaceStop
+          key={stop.place}
+          unitId={unitId}
+          stop={stop}
+          points={stop.points.filter((p) => !openOnly || !isNow(p.key))}
+          newest={newest}
+          isNow={isNow}
+          findings={findings ?? NONE}
+          pictures={pictures}
+          onLook={(point, marked) => void keep(point, marked)}
+          onFinding={setFinding}
+          onWish={setWish}
+        />
+      ))}
       <p role="status" className="sr-only">
         {said}
       </p>

@@ -1,0 +1,26 @@
+import type { NewProcedureRun, ProcedureRun, RunId, UnitId, UnitRun } from "@uppershed/contract";
+import type { Build } from "./tags.ts";
+
+/** Runs, but for their entries: those go through the outbox. */
+export const runEndpoints = (build: Build) => ({
+  unitRuns: build.query<UnitRun[], UnitId>({
+    query: (id) => `/units/${id}/runs`,
+    transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
+    providesTags: ["Runs"],
+  }),
+  startRun: build.mutation<ProcedureRun, NewProcedureRun>({
+    query: (body) => ({ url: "/runs", method: "POST", body }),
+    invalidatesTags: ["Runs", "Units", "Visits"],
+  }),
+  run: build.query<ProcedureRun, RunId>({
+    query: (id) => `/runs/${id}`,
+    // Entries are only ever added: an answer that was on its way while others came takes none of them back.
+    merge: (known, come) => {
+      const ids = new Set(come.events.map((e) => e.id));
+      const since = known.events.filter((e) => !ids.has(e.id));
+      return { ...come, events: [...come.events, ...since] };
+    },
+    providesTags: (_, __, id) => [{ type: "Run", id }],
+    keepUnusedDataFor: 0,
+  }),
+});
