@@ -34,8 +34,13 @@ module.exports = {
       name: "core-is-pure",
       severity: "error",
       from: { path: "^core/src", pathNot: ["\\.test\\.ts$", "^core/src/testing/"] },
-      // Zod for schemas, Papa Parse for CSV, ical.js for vCards: small, pure, and no work of ours.
-      to: { pathNot: ["^core/src", "(^|/)node_modules/(zod|papaparse|ical\\.js)/"] },
+      // Zod for schemas, Papa Parse for CSV, ical.js for vCards, date-fns, seeded chance and a queue: small, pure, and no work of ours.
+      to: {
+        pathNot: [
+          "^core/src",
+          "(^|/)node_modules/(zod|papaparse|ical\\.js|date-fns|pure-rand|flatqueue)/",
+        ],
+      },
     },
     {
       name: "core-tests-look-at-core",
@@ -44,7 +49,7 @@ module.exports = {
       to: {
         pathNot: [
           "^core/src",
-          "(^|/)node_modules/(zod|papaparse|ical\\.js|vitest|fast-check|epanet-js)/",
+          "(^|/)node_modules/(zod|papaparse|ical\\.js|date-fns|pure-rand|flatqueue|vitest|fast-check|epanet-js)/",
           "^crypto$",
         ],
       },

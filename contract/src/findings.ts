@@ -9,7 +9,7 @@ import {
 import { z } from "zod";
 import { findingId, unitId, visitId } from "./ids.ts";
 
-export const findingEntrySchema = z.object({
+const findingEntrySchema = z.object({
   id: z.uuid(),
   at: z.iso.datetime(),
   by: z.string(),

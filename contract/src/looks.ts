@@ -2,7 +2,7 @@ import { LOOK_MARKS, moment, oneOfList } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { visitId } from "./ids.ts";
 
-export const newLookSchema = z.strictObject({
+const newLookSchema = z.strictObject({
   /** Made on the device, so that what is sent twice is kept once. */
   id: z.uuid(),
   /** The point's key on the walk-round. */

@@ -2,14 +2,14 @@ import { ROLES } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { personId, workshopId } from "./ids.ts";
 
-export const roleSchema = z.enum(ROLES);
+const roleSchema = z.enum(ROLES);
 
 export const signInSchema = z.strictObject({
   name: z.string().trim().min(1, "give your sign-in name").max(60),
   password: z.string().min(1, "give your password").max(200),
 });
 
-export const workshopSchema = z.object({
+const workshopSchema = z.object({
   id: workshopId,
   name: z.string(),
   place: z.string(),

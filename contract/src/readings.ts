@@ -2,7 +2,7 @@ import { moment, READING_DIMENSIONS } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { visitId } from "./ids.ts";
 
-export const readingSchema = z.object({
+const readingSchema = z.object({
   id: z.uuid(),
   partId: z.string().nullable(),
   /** Opening, cell or point of the part; empty for the part as such. */
@@ -23,7 +23,7 @@ export const readingSchema = z.object({
 
 export const readingListSchema = z.object({ readings: z.array(readingSchema), more: z.boolean() });
 
-export const newReadingSchema = z
+const newReadingSchema = z
   .strictObject({
     id: z.uuid(),
     partId: z.string().min(1).max(60).nullable().default(null),

@@ -8,7 +8,7 @@ import { unitStateSchema } from "./units.ts";
 import { snapshotSchema } from "./visits.ts";
 
 /** The spring look at other systems, newest mark of each item. */
-export const springLookSchema = z.object({
+const springLookSchema = z.object({
   item: z.string(),
   mark: z.enum(SPRING_MARKS),
   note: z.string(),
@@ -25,7 +25,7 @@ export const newSpringLookSchema = z.strictObject({
   visitId: visitId.nullable().default(null),
 });
 
-export const ownerLinkSchema = z.object({
+const ownerLinkSchema = z.object({
   id: z.uuid(),
   visitId,
   /** Which edition of the report it shows. */

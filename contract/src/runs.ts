@@ -26,7 +26,7 @@ export const newRunSchema = z.strictObject({
   setup: runSetupSchema,
 });
 
-export const keptRunEventSchema = newRunEventSchema.extend({
+const keptRunEventSchema = newRunEventSchema.extend({
   by: z.object({ id: personId, name: z.string(), role: z.string() }),
 });
 
@@ -72,7 +72,7 @@ export const sendEventsSchema = z.strictObject({
   events: z.array(newRunEventSchema).min(1).max(500),
 });
 
-export const eventOutcomeSchema = z.object({
+const eventOutcomeSchema = z.object({
   id: z.uuid(),
   outcome: z.enum(["kept", "already kept", "refused"]),
   code: z.string().optional(),

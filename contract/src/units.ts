@@ -104,12 +104,12 @@ export const newUnitSchema = z.strictObject({
 });
 
 /** A revision without its document. */
-export const revisionLineSchema = mapRevisionSchema
+const revisionLineSchema = mapRevisionSchema
   .omit({ document: true })
   .extend({ parts: z.number().int() });
 export const revisionListSchema = z.object({ revisions: z.array(revisionLineSchema) });
 
-export const unitRunSchema = z.object({
+const unitRunSchema = z.object({
   id: runId,
   startedAt: z.iso.datetime(),
   closedAt: z.iso.datetime().nullable(),

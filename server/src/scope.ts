@@ -1,6 +1,5 @@
 import {
   and,
-  asc,
   eq,
   type GetColumnData,
   type InferInsertModel,
@@ -15,7 +14,7 @@ import { dataMigrations } from "./schema/migrations.ts";
 import { workshops } from "./schema/workshops.ts";
 
 /** A table whose rows belong to workshops. */
-export type Scoped = PgTable & { workshopId: AnyPgColumn };
+type Scoped = PgTable & { workshopId: AnyPgColumn };
 
 interface FindOptions {
   readonly order?: SQL;
@@ -153,5 +152,3 @@ export const scopeFor = (
   };
   return scope;
 };
-
-export { asc };

@@ -6,7 +6,7 @@ import type { AnyPgColumn } from "drizzle-orm/pg-core";
 const LEAST_DIGITS = 4;
 
 /** The words of what is typed; a telephone number is one word whatever stands between its figures. */
-export const wordsOf = (typed: string): string[] => {
+const wordsOf = (typed: string): string[] => {
   const digits = typed.replaceAll(/\D/gu, "");
   if (digits.length >= LEAST_DIGITS && /^[\d\s+()/-]+$/u.test(typed)) return [digits];
   return typed.toLowerCase().split(/\s+/u).filter(Boolean).slice(0, 8);

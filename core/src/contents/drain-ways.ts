@@ -38,7 +38,7 @@ export interface DrainWays {
   readonly hasWayOut: (cell: number) => boolean;
 }
 
-export interface Exit {
+interface Exit {
   readonly opening: LiveOpening;
   readonly levelM: number;
 }

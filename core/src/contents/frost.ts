@@ -5,9 +5,9 @@ import { strengthOf, volumeOf } from "./mixture.ts";
 
 /** Which temperature of a mixture counts: each part's own (default), or one for all. */
 export type FrostBasis = "by-part" | "burst" | "no-ice";
-export type CellState = "empty" | "room for ice" | "water" | "antifreeze";
+type CellState = "empty" | "room for ice" | "water" | "antifreeze";
 
-export interface CellVerdict {
+interface CellVerdict {
   readonly cell: number;
   readonly state: CellState;
   /** Lowest air temperature without expected harm, °C; null where there is no limit. */

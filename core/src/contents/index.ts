@@ -4,14 +4,12 @@ export {
   type Contents,
   liquidIn,
   liquidVolume,
-  type Source,
   startingContents,
   totalAboard,
 } from "./contents.ts";
 export { drain, type DrainResult, emptyingTimeS } from "./drain.ts";
 export { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
 export {
-  type CellState,
   type FrostBasis,
   type FrostVerdict,
   frostVerdict,
@@ -37,22 +35,19 @@ export {
   warmthOf,
   water,
 } from "./mixture.ts";
-export { push, type Push, type PushResult, settleOverflow } from "./push.ts";
+export { push, type PushResult, settleOverflow } from "./push.ts";
 export { fall, pour, runDown, type Spill } from "./waste.ts";
 export {
-  type Carriers,
   leave,
   moveOn,
   NO_PACKET,
   Pace,
   type Packet,
-  type Passage,
   type Station,
   stationsOf,
-  stepOf,
   volumeIn,
 } from "./move.ts";
-export { COMMON_NIGHT, type Night, nightWatch, type NightWatch } from "./night.ts";
+export { COMMON_NIGHT, nightWatch } from "./night.ts";
 export { levelTanks, type Linked, linkedTanks, overHumps } from "./tanks.ts";
-export type { AtRest, CushionRest } from "./cushions.ts";
+export type { CushionRest } from "./cushions.ts";
 export { pouredInto, remade, situationOf, type Standing, turned, undone } from "./standing.ts";

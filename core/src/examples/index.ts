@@ -27,7 +27,7 @@ export const wagtail = fromFamily(
 );
 
 /** Horse transporter with living quarters, family P17. */
-export const haywain = fromFamily(
+const haywain = fromFamily(
   "P17",
   { taps: "2", pickup: "yes", bypass: "three valves" },
   { id: "haywain", name: "Haywain", craft: "horse transporter" },

@@ -41,7 +41,7 @@ const BURST_PERCENT_BY_F: Rows = [
 ];
 
 /** The strongest mixture whose burst point the table tells apart; above it the table only says "−51 °C (−60 °F) or colder". */
-export const BURST_TABLE_TOP = 0.35;
+const BURST_TABLE_TOP = 0.35;
 /** The weakest mixture of the table's own rows, by volume; what is thinner is not called safe from bursting anywhere. */
 export const BURST_TABLE_BOTTOM = 0.12;
 /** Coldest burst figure of the table, −60 °F. */

@@ -2,7 +2,6 @@ export { type Property } from "./table.ts";
 export { ICE_DENSITY_KG_M3, iceExpansion, waterDensityKgM3, waterViscosityPaS } from "./water.ts";
 export {
   BURST_TABLE_BOTTOM,
-  BURST_TABLE_TOP,
   brixFromStrength,
   burstPointC,
   freezingPointC,
@@ -14,4 +13,4 @@ export {
   strengthFromBrix,
   strengthFromMassFraction,
 } from "./glycol.ts";
-export { FREEZING, freezingTimes, outwardResistance, type Shell } from "./freezing-time.ts";
+export { FREEZING, freezingTimes, outwardResistance } from "./freezing-time.ts";

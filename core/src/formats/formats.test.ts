@@ -20,7 +20,8 @@ import {
   writePartsCsv,
   writeSvg,
 } from "./index.ts";
-import { ageMonths, dueOn } from "./register.ts";
+import { monthsBetween } from "../quantity/index.ts";
+import { dueOn } from "./register.ts";
 
 const problems = (read: {
   ok: boolean;
@@ -275,8 +276,8 @@ describe("the register's dates", () => {
     expect(dueOn({ fittedOn: "2024-01-01", expectedLifeMonths: null })).toBeNull();
   });
   it("counts whole months of age", () => {
-    expect(ageMonths("2024-01-15", "2024-02-14")).toBe(0);
-    expect(ageMonths("2024-01-15", "2026-01-15")).toBe(24);
+    expect(monthsBetween("2024-01-15", "2024-02-14")).toBe(0);
+    expect(monthsBetween("2024-01-15", "2026-01-15")).toBe(24);
   });
 });
 

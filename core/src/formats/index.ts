@@ -1,9 +1,8 @@
-export { writeInp, type InpFile } from "./inp-write.ts";
-export { readInp, type InpImport } from "./inp-read.ts";
+export { writeInp } from "./inp-write.ts";
+export { readInp } from "./inp-read.ts";
 export { mapJsonSchema, type MapFile, readMapJson, writeMapJson } from "./map-json.ts";
-export { itemsOf, lifeKey, type PartsImport, readPartsCsv, writePartsCsv } from "./parts-csv.ts";
+export { itemsOf, lifeKey, readPartsCsv, writePartsCsv } from "./parts-csv.ts";
 export {
-  ageMonths,
   CONDITION_LABELS,
   CONDITIONS,
   dueOn,
@@ -12,13 +11,12 @@ export {
   partLifeChangeSchema,
   partLifeSchema,
 } from "./register.ts";
-export { escapeXml, sceneSvg, writeSvg } from "./svg.ts";
-export { decodeText, type FileProblem, MOST_BYTES, type TextResult } from "./text.ts";
+export { escapeXml, writeSvg } from "./svg.ts";
+export { decodeText, type FileProblem } from "./text.ts";
 export {
   type CustomerFields,
   customerFields,
   readRegisterCsv,
-  type RegisterImport,
   type RegisterRow,
   type UnitFields,
   unitFields,

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { calendarDay, oneOfList } from "../inspection/index.ts";
+import { monthsAfter } from "../quantity/index.ts";
 
 /** What a workshop keeps of one part over the years, beside the map. Parts keep their id over every revision. */
 
@@ -45,18 +46,5 @@ export const NO_LIFE: PartLife = partLifeSchema.parse({});
 /** The day by which a part has served its expected life, or nothing where either figure is missing. */
 export const dueOn = (life: Pick<PartLife, "fittedOn" | "expectedLifeMonths">): string | null => {
   if (!life.fittedOn || !life.expectedLifeMonths) return null;
-  const [year = 0, month = 1, day = 1] = life.fittedOn.split("-").map(Number);
-  const months = month - 1 + life.expectedLifeMonths;
-  const [y, m] = [year + Math.floor(months / 12), months % 12];
-  // The last of a month stays the last: 31 August plus six months is the end of February.
-  const last = new Date(Date.UTC(y, m + 1, 0)).getUTCDate();
-  const pad = (n: number): string => String(n).padStart(2, "0");
-  return `${y}-${pad(m + 1)}-${pad(Math.min(day, last))}`;
-};
-
-/** Whole months between two days. */
-export const ageMonths = (fittedOn: string, today: string): number => {
-  const [y1 = 0, m1 = 0, d1 = 0] = fittedOn.split("-").map(Number);
-  const [y2 = 0, m2 = 0, d2 = 0] = today.split("-").map(Number);
-  return (y2 - y1) * 12 + (m2 - m1) - (d2 < d1 ? 1 : 0);
+  return monthsAfter(life.fittedOn, life.expectedLifeMonths);
 };

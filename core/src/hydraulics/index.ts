@@ -1,4 +1,4 @@
-export { frictionFactor, type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
+export { frictionFactor, type Loss, pipeLaw, pipeLoss } from "./friction.ts";
 export {
   BOILS_AT_PA,
   type HydraulicAnswer,
@@ -8,7 +8,7 @@ export {
   type HydraulicOutlet,
   type Liquid,
 } from "./network.ts";
-export { prepareHydraulics, type PreparedHydraulics, solveHydraulics } from "./solve.ts";
+export { prepareHydraulics, solveHydraulics } from "./solve.ts";
 export {
   AIR,
   END_LOSS_K,

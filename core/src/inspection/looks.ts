@@ -12,7 +12,7 @@ export interface Look {
   readonly caution?: string;
 }
 
-export interface LookReading {
+interface LookReading {
   readonly label: string;
   readonly is: "length" | "pressure" | "temperature" | "date" | "volts" | "fraction";
   /** How many are taken, as at three places of a rod. */

@@ -41,7 +41,7 @@ export const polarityVerdict = (volts: number | undefined): MeterVerdict => {
   };
 };
 
-export type PlugKind = "plastic, no rod" | "steel, with a rod";
+type PlugKind = "plastic, no rod" | "steel, with a rod";
 
 export interface PlugVerdict {
   readonly plug: PlugKind | undefined;

@@ -21,7 +21,7 @@ export interface ReportFinding extends Finding {
   readonly visitId: string | null;
 }
 
-export interface ReportPlace {
+interface ReportPlace {
   readonly place: string;
   readonly lines: readonly {
     readonly name: string;

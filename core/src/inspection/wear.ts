@@ -1,3 +1,4 @@
+import { DAYS_A_MONTH, dayNumber, dayText } from "../quantity/index.ts";
 /** How a sacrificial rod wears, and when it is due: from readings, never from a guess. */
 
 /** Point of the walk-round at which a rod is measured. */
@@ -37,14 +38,9 @@ export type RodVerdict =
 export const NEW_ROD_M = 0.019;
 // A rod is renewed with a quarter of its metal left (a maker's rule of thumb: three quarters consumed; from memory).
 const RENEW_AT = 0.25;
-const DAY_MS = 86_400_000;
-const DAYS_A_MONTH = 30.4375;
 // Two readings nearer to each other than this say nothing of a rate.
 const LEAST_MONTHS = 1;
 
-const dayOf = (iso: string): number => Date.parse(`${iso.slice(0, 10)}T00:00:00Z`) / DAY_MS;
-const isoOf = (day: number): string =>
-  new Date(Math.round(day) * DAY_MS).toISOString().slice(0, 10);
 const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 
 /**
@@ -59,17 +55,17 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
       (r) =>
         r.thicknessM.length > 0 &&
         r.thicknessM.every((d) => d >= 0 && d <= rod.newM * 1.05) &&
-        Number.isFinite(dayOf(r.on)),
+        Number.isFinite(dayNumber(r.on)),
     )
     .map((r) => ({
-      day: dayOf(r.on),
+      day: dayNumber(r.on),
       left: Math.min(1, Math.min(...r.thicknessM) / rod.newM) ** 2,
       core: r.coreShows === true,
     }))
     .toSorted((a, b) => a.day - b.day);
   const last = taken.at(-1);
   if (!last) return { ok: false, problem: "Not enough readings: none yet." };
-  const fitted = rod.fittedOn === undefined ? undefined : dayOf(rod.fittedOn);
+  const fitted = rod.fittedOn === undefined ? undefined : dayNumber(rod.fittedOn);
   const whole =
     fitted !== undefined && Number.isFinite(fitted) && fitted < last.day
       ? [{ day: fitted, left: 1 }]
@@ -83,7 +79,7 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
       ok: true,
       left: last.left,
       lossPerMonth: Number.NaN,
-      renewBy: isoOf(last.day),
+      renewBy: dayText(last.day),
       due: true,
       working: showing,
     };
@@ -109,10 +105,10 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
     ok: true,
     left: last.left,
     lossPerMonth,
-    renewBy: isoOf(due ? last.day : last.day + monthsLeft * DAYS_A_MONTH),
+    renewBy: dayText(due ? last.day : last.day + monthsLeft * DAYS_A_MONTH),
     due,
     working: [
-      `left = (thinnest / new)² = ${percent(last.left)} on ${isoOf(last.day)}`,
+      `left = (thinnest / new)² = ${percent(last.left)} on ${dayText(last.day)}`,
       `loss = ${percent(lossPerMonth)} a month over ${months.toFixed(1)} months, ${points.length} points`,
       `a quarter left after (${percent(last.left)} − 25 %) / ${percent(lossPerMonth)} = ${monthsLeft.toFixed(1)} months`,
     ],

@@ -7,14 +7,5 @@ import type { Pattern } from "./pattern.ts";
 export const PATTERNS: readonly Pattern[] = [...TOWABLES, ...MOTORHOMES, ...BOATS].sort((a, b) =>
   a.id < b.id ? -1 : 1,
 );
-
-export { draft, type Draft, type Head } from "./draft.ts";
 export { completed, mapFromPattern, type Pattern, starterMap } from "./pattern.ts";
-export {
-  type Answers,
-  type Question,
-  type QuestionId,
-  questionOf,
-  QUESTIONS,
-  UNKNOWN,
-} from "./questions.ts";
+export { type QuestionId, questionOf, QUESTIONS, UNKNOWN } from "./questions.ts";

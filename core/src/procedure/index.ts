@@ -1,29 +1,12 @@
-export { type Doubt, doubtsOf } from "./doubt.ts";
-export { act, type Effect, type Physical, startPhysical } from "./physical.ts";
+export { type Doubt } from "./doubt.ts";
+export { act, type Physical, startPhysical } from "./physical.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
+export { type Action, type Ask, rowsOf, STAGES, type Step } from "./step.ts";
 export {
-  type Action,
-  type Ask,
-  type AskKind,
-  type Row,
-  rowsOf,
-  type Stage,
-  STAGES,
-  type Step,
-  stepSchema,
-} from "./step.ts";
-export { ENGINE_VERSION, PLANNER_VERSION } from "./version.ts";
-export {
-  type AntifreezeFigure,
-  type AntifreezeLine,
-  type Cannot,
   type Plan,
   planWinterize,
-  type Product,
   standardRequest,
-  targetStrengthFor,
-  type Unprotected,
   type WinterizeRequest,
 } from "./winterize/index.ts";
 export {
@@ -31,7 +14,6 @@ export {
   beginsFrom,
   inUse,
   type LeftRecord,
-  type Since,
   sinceInWords,
   sinceLast,
   stateOf,

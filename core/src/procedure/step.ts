@@ -20,8 +20,6 @@ export const STAGES = [
   { stage: "button-up", label: "Button up" },
 ] as const satisfies readonly { readonly stage: string; readonly label: string }[];
 
-export type Stage = (typeof STAGES)[number]["stage"];
-
 export type StepId = IdOf<"step">;
 
 const label = z.string().max(400);
@@ -40,7 +38,7 @@ const share = z.number().min(0).max(1);
 const end = z.enum(["from", "to"]);
 
 /** One thing done to the unit. */
-export const actionSchema = z.discriminatedUnion("type", [
+const actionSchema = z.discriminatedUnion("type", [
   /** Turn a control: valve, tap, plug, cap, switch. */
   z.strictObject({
     type: z.literal("set-valve"),
@@ -85,7 +83,7 @@ export const actionSchema = z.discriminatedUnion("type", [
 
 export type Action = Readonly<z.infer<typeof actionSchema>>;
 
-export const ASK_KINDS = [
+const ASK_KINDS = [
   "strength",
   "recovered",
   "temperature",
@@ -97,7 +95,7 @@ export const ASK_KINDS = [
 export const CAUGHT_AGAIN = "recovered-again:";
 
 /** What the technician is asked to measure at a step. */
-export const askSchema = z.strictObject({
+const askSchema = z.strictObject({
   key: z.string().min(1).max(200),
   kind: z.enum(ASK_KINDS),
   label,

@@ -15,7 +15,8 @@ export {
   UNIT_SYSTEMS,
   type UnitSystem,
 } from "./units.ts";
-export { type ParseResult, parseQuantity, type Quantity } from "./parse.ts";
+export { parseQuantity } from "./parse.ts";
 export { formatParts, formatQuantity, inUnit } from "./format.ts";
+export { DAY_MS, DAYS_A_MONTH, dayNumber, dayText, monthsAfter, monthsBetween } from "./day.ts";
 export { fillIn } from "./wording.ts";
 export { wholeLetters } from "./letters.ts";

@@ -7,7 +7,7 @@ import {
 } from "./units.ts";
 
 /** A value as somebody typed it, kept beside its SI value for ever. */
-export interface Quantity {
+interface Quantity {
   readonly dimension: Dimension;
   /** SI value: m3, Pa, °C, m, s, kg or a fraction of one. */
   readonly si: number;

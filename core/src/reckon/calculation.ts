@@ -30,7 +30,7 @@ export interface Working extends Figure {
   readonly with: Readonly<Record<string, number>>;
 }
 
-export interface Reckoned {
+interface Reckoned {
   readonly answer: Figure;
   readonly also: readonly Figure[];
   readonly working: readonly Working[];

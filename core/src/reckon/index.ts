@@ -10,16 +10,8 @@ import {
 } from "./pressure.ts";
 import { pipeVolume, tankDrain, tankFill, waterWeight } from "./water.ts";
 
-export { courseOf, type CoursePoint } from "./course.ts";
-export type {
-  Calculation,
-  Figure,
-  FigureKind,
-  Reckoned,
-  ReckonInput,
-  ReckonResult,
-  Working,
-} from "./calculation.ts";
+export { courseOf } from "./course.ts";
+export type { Calculation, Figure, ReckonInput, ReckonResult } from "./calculation.ts";
 
 /** Every calculation that stands alone. */
 export const CALCULATIONS: readonly Calculation[] = [
@@ -62,4 +54,4 @@ export const reckon = (
   return calculation.work(values);
 };
 
-export { readInput, readInputs, showFigure, standardText } from "./show.ts";
+export { readInputs, showFigure, standardText } from "./show.ts";

@@ -41,7 +41,7 @@ export const showFigure = (
 };
 
 /** Reads what was typed for an input; a bare number takes the unit in which the standard value is shown. */
-export const readInput = (
+const readInput = (
   input: ReckonInput,
   text: string,
   system: UnitSystem,

@@ -92,5 +92,5 @@ export type SimAction = z.output<typeof simAction>;
 /** As it is written, before standard values are put in. */
 export type SimActionInput = z.input<typeof simAction>;
 
-export const MOST_ACTIONS = 500;
+const MOST_ACTIONS = 500;
 export const simActions = z.array(simAction).max(MOST_ACTIONS);

@@ -25,7 +25,7 @@ import type { Tally } from "./tally.ts";
 
 /** What is worth a word about something that was done: read from what moved, not from a list of special cases. */
 
-export type NoticeCode =
+type NoticeCode =
   | "pump-draws-air"
   | "antifreeze-in-heater"
   | "antifreeze-in-tank"

@@ -11,7 +11,7 @@ import { COMMON_FLOW_SETTINGS } from "../flows/index.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
 
 /** A jug at a pickup or at an undone pipe end. */
-export interface Jug {
+interface Jug {
   /** Glycol by volume, 0 to 1. */
   readonly strength: number;
   /** What is left in it, m3; without end where it is not said. */

@@ -16,7 +16,7 @@ export const copyForSibling = (
 export const siblingDifferences = (template: WaterMap, sister: WaterMap): Difference[] =>
   compareMaps({ ...template, id: sister.id, name: sister.name, craft: sister.craft }, sister);
 
-export interface Clash {
+interface Clash {
   readonly what: "part" | "run";
   readonly id: string;
   readonly name: string;

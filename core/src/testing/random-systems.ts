@@ -21,7 +21,7 @@ import {
  */
 
 /** One thing done to a system, told by numbers so that it means something on any map. */
-export type Mutation = readonly [what: number, which: number, share: number];
+type Mutation = readonly [what: number, which: number, share: number];
 
 const pick = <T>(list: readonly T[], n: number): T | undefined =>
   list[n % Math.max(1, list.length)];
@@ -175,7 +175,7 @@ const deadEnd = (
 const isEdited = (x: Edited | WaterMap): x is Edited => "ok" in x;
 
 /** Does something to a system; what cannot be done, or leaves no sound map, leaves it as it was. */
-export const mutated = (map: WaterMap, [what, which, share]: Mutation): WaterMap => {
+const mutated = (map: WaterMap, [what, which, share]: Mutation): WaterMap => {
   const done = pick(MUTATORS, what)?.(map, which, share);
   if (!done || (isEdited(done) && !done.ok)) return map;
   const next = isEdited(done) ? (done.ok ? done.map : map) : done;
@@ -201,7 +201,7 @@ const mutation: fc.Arbitrary<Mutation> = fc.tuple(
   fc.double({ min: 0, max: 1, noNaN: true }),
 );
 
-export const randomSystems: fc.Arbitrary<WaterMap> = fc
+const randomSystems: fc.Arbitrary<WaterMap> = fc
   .tuple(fc.constantFrom(...PATTERNS), answers, fc.array(mutation, { maxLength: 6 }))
   .map(([pattern, given, mutations]) =>
     mutations.reduce(

@@ -61,7 +61,7 @@ export const partSchema = z.strictObject({
 
 export const RUN_SERVICES = ["cold", "hot", "suction", "fill", "waste", "raw"] as const;
 
-export const pipeRunSchema = z.strictObject({
+const pipeRunSchema = z.strictObject({
   id: pipeRunId,
   name: z.string().max(60).optional(),
   from: endSchema,
@@ -107,7 +107,7 @@ export type WaterMap = z.infer<typeof waterMapSchema>;
 export type Part = z.infer<typeof partSchema>;
 export type PipeRun = z.infer<typeof pipeRunSchema>;
 
-export interface MapProblem {
+interface MapProblem {
   /** Path of the field, e.g. parts[3].kind. */
   readonly where: string;
   readonly problem: string;

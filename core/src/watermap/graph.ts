@@ -10,18 +10,6 @@ export interface Graph {
 /** Whether a search may go by a link from one of its cells to the other. */
 export type MayGo = (link: number, from: number, to: number) => boolean;
 
-/** Calls back for every neighbour of a cell. */
-export const eachNeighbour = (
-  { links, linksOf }: Graph,
-  cell: number,
-  told: (link: number, to: number) => void,
-): void => {
-  for (const i of linksOf[cell] ?? []) {
-    const l = links[i];
-    if (l) told(i, l.a === cell ? l.b : l.a);
-  }
-};
-
 /** Goes with liquid: past open links, checks only their own way. */
 export const withChecks =
   ({ links }: Graph, passable: readonly boolean[]): MayGo =>

@@ -6,7 +6,6 @@ export {
   readAsId,
   type IdOf,
   type OpeningId,
-  openingId,
   type PartId,
   pipeCellId,
   type PipeRunId,
@@ -18,8 +17,6 @@ export {
   type Mode,
   portsOf,
   partSchema,
-  type MapProblem,
-  type MapResult,
   paramsOf,
   type Part,
   readWaterMap,
@@ -29,23 +26,12 @@ export {
   waterMapSchema,
 } from "./document.ts";
 export { num } from "./kind.ts";
-export type {
-  ControlRole,
-  KindGroup,
-  OpeningUse,
-  WearItem,
-  ParamSpec,
-  PartKind,
-  PartRole,
-} from "./kind.ts";
-export { endLabel, mate, type Mating, pitchMm, type Thread, THREADS } from "./mating.ts";
-export { migrate } from "./migrate.ts";
+export { endLabel, mate, pitchMm, THREADS } from "./mating.ts";
 export { PART_KINDS } from "./kinds/index.ts";
 export {
   buildNetwork,
   type Cell,
   cellAt,
-  type CellGate,
   cellName,
   cellTold,
   type Control,
@@ -62,14 +48,11 @@ export {
   placeRank,
   positionLabel,
   roleOf,
-  type WaterSide,
 } from "./network.ts";
 export {
   againstChecks,
   cheapest,
   type Cheapest,
-  eachNeighbour,
-  type MayGo,
   pruneDeadEnds,
   reach,
   reachInOrder,
@@ -78,14 +61,8 @@ export {
   wayTo,
   withChecks,
 } from "./graph.ts";
-export { type Weakest, weakestOf } from "./weakest.ts";
-export {
-  HEATED_HOSE_C,
-  PIPE_SYSTEMS,
-  type PipeFamily,
-  type PipeSystem,
-  pipeVolumeM3,
-} from "./pipes.ts";
+export { weakestOf } from "./weakest.ts";
+export { HEATED_HOSE_C, PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
 export {
   type ApartEnd,
   apartOpeningId,
@@ -95,8 +72,6 @@ export {
   type Situation,
 } from "./situation.ts";
 export {
-  type Box,
-  type Label,
   type LaidPart,
   type LaidRun,
   layOut,

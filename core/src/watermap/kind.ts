@@ -7,7 +7,7 @@ import type { z } from "zod";
  */
 
 /** How liquid behaves in a cell. */
-export type CellForm =
+type CellForm =
   /** A small body: air leaves first when liquid comes. */
   | "fitting"
   /** Wide: liquid and air pass each other, contents are mixed, the level decides what a port gives. */
@@ -68,7 +68,7 @@ export interface PortSpec {
   readonly optional?: boolean;
 }
 
-export interface LinkSpec {
+interface LinkSpec {
   readonly from: string;
   readonly to: string;
   readonly heightM: number;
@@ -111,7 +111,7 @@ export interface OpeningSpec {
   readonly label: string;
 }
 
-export type ControlRole =
+type ControlRole =
   | "valve"
   | "selector"
   | "outlet"
@@ -124,7 +124,7 @@ export type ControlRole =
   | "check"
   | "bowl";
 
-export interface PositionSpec {
+interface PositionSpec {
   readonly name: string;
   readonly label: string;
   /** How the handle lies, where that can be seen. */
@@ -143,7 +143,7 @@ export interface ControlSpec {
   readonly stored: string;
 }
 
-export type ParamValue = number | string | boolean;
+type ParamValue = number | string | boolean;
 export type Params = Readonly<Record<string, ParamValue>>;
 
 export interface ParamSpec {
@@ -162,7 +162,7 @@ export interface Anatomy {
 }
 
 /** What a part is to a planner, where its pipes alone do not say it. */
-export interface PartRole {
+interface PartRole {
   readonly vessel?: "fresh" | "heater" | "waste";
   /** Heats water, in a vessel or as it passes: must be off and cool before it is opened, and off while it may be empty. What heats it, by its parameters. */
   readonly energies?: (params: Params) => readonly string[];
@@ -193,14 +193,14 @@ export interface PartRole {
 }
 
 /** A piece that is renewed by itself: an anode, a cartridge. */
-export interface WearItem {
+interface WearItem {
   readonly item: string;
   /** Usual life, months; common practice, no source. */
   readonly lifeMonths: number;
 }
 
 /** Where a kind stands in the palette. */
-export type KindGroup =
+type KindGroup =
   | "ways in"
   | "tanks"
   | "movers"

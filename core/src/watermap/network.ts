@@ -61,7 +61,7 @@ export interface Cell {
 }
 
 /** Fresh and everything that carries drinking water; raw: sea, lake or a tank's rinse; waste: what has been used. */
-export type WaterSide = "fresh" | "raw" | "waste";
+type WaterSide = "fresh" | "raw" | "waste";
 
 export interface Link {
   readonly a: number;

@@ -1,12 +1,6 @@
 import { INCH_M, PSI_PA } from "../quantity/index.ts";
 /** Pipe and hose systems: name → bore, outside diameter, rating. Volume of a run is bore area × length. */
-export type PipeFamily =
-  | "copper-size tube"
-  | "metric tube"
-  | "copper"
-  | "hose"
-  | "waste"
-  | "sanitation";
+type PipeFamily = "copper-size tube" | "metric tube" | "copper" | "hose" | "waste" | "sanitation";
 
 export interface PipeSystem {
   readonly pipe: string;

@@ -8,7 +8,7 @@ import { refreshSearch } from "../register/search.ts";
 
 type CustomerRow = typeof customers.$inferSelect;
 
-export const getCustomerRow = async (scope: Scope, id: string): Promise<CustomerRow> => {
+const getCustomerRow = async (scope: Scope, id: string): Promise<CustomerRow> => {
   const row = await scope.first(customers, eq(customers.id, id));
   if (!row) throw notFound("customer");
   return row;

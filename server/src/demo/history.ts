@@ -1,3 +1,4 @@
+import { DAY_MS } from "@uppershed/core/quantity";
 import {
   type FindingBody,
   lookFor,
@@ -39,7 +40,6 @@ export interface History {
   readonly spring: New<typeof springLooks>[];
 }
 
-const DAY_MS = 86_400_000;
 const BAR_PA = 1e5;
 // Thickness near the plug, in the middle and at the end, m: the old rod, then the new one twice.
 const RODS = [

@@ -1,3 +1,4 @@
+import { DAY_MS } from "@uppershed/core/quantity";
 import { CONDITIONS, itemsOf, lifeKey, NO_LIFE, type PartLife } from "@uppershed/core/formats";
 import { kindOfPart, paramsOf, type WaterMap } from "@uppershed/core/watermap";
 import { createHash } from "node:crypto";
@@ -17,7 +18,7 @@ const SIZES: Readonly<Record<string, string>> = {
 };
 
 const daysBefore = (now: Date, days: number): string =>
-  new Date(now.getTime() - days * 86_400_000).toISOString().slice(0, 10);
+  new Date(now.getTime() - days * DAY_MS).toISOString().slice(0, 10);
 
 /** Lives of the parts that have one: fitted some time ago, looked at since, most of them good. */
 export const demoLives = (map: WaterMap, now: Date): Record<string, PartLife> =>

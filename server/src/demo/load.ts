@@ -34,7 +34,7 @@ import { DEMO_PICTURES, drawPicture } from "./pictures.ts";
 import { demoId, demoWinterizing } from "./winterizing.ts";
 
 /** The made-up workshop. All people, units and marks are invented. */
-export const DEMO_WORKSHOP = demoId("workshop");
+const DEMO_WORKSHOP = demoId("workshop");
 
 export const DEMO_PEOPLE = [
   { signInName: "odile", name: "O. Marchbank", role: "lead" },

@@ -1,3 +1,4 @@
+import { DAY_MS } from "@uppershed/core/quantity";
 import type { OwnerLink, ReportData } from "@uppershed/contract";
 import { eq, sql } from "drizzle-orm";
 import { createHmac, timingSafeEqual } from "node:crypto";
@@ -76,8 +77,6 @@ export const listLinks = async (
     told(row, key, names.get(row.personId) ?? "", now, of.get(row.editionId ?? "")),
   );
 };
-
-const DAY_MS = 86_400_000;
 
 /** Makes a link that opens one edition of a visit's report, and nothing else; sent twice, it is one. */
 export const makeLink = async (

@@ -16,7 +16,7 @@ export interface DeviceDb extends DBSchema {
 }
 
 // A name of its own: a tab of an earlier version holds its store open, and would keep this one waiting for ever.
-export const DEVICE_DB = "upper-shed-device";
+const DEVICE_DB = "upper-shed-device";
 const VERSION = 1;
 // A store that does not open in this time will not open while another tab has it.
 const OPEN_WITHIN_MS = 5_000;

@@ -10,7 +10,7 @@ export interface Room {
   readonly lasting: boolean;
 }
 
-export const askForRoom = async (): Promise<Room | undefined> => {
+const askForRoom = async (): Promise<Room | undefined> => {
   const { storage } = navigator as { storage?: StorageManager };
   if (!storage?.estimate) return undefined;
   try {

@@ -32,7 +32,7 @@ export const placeOn = (scale: LadderScale, celsius: number): number =>
   Math.min(1, Math.max(0, (scale.topC - celsius) / (scale.topC - scale.footC)));
 
 /** Pushes words apart that would lie on each other: each keeps its place or goes just below the one before. */
-export const spaced = (places: readonly number[], spacing: number): number[] =>
+const spaced = (places: readonly number[], spacing: number): number[] =>
   places.reduce<number[]>(
     (all, at) => [...all, Math.max(at, (all.at(-1) ?? Number.NEGATIVE_INFINITY) + spacing)],
     [],

@@ -95,7 +95,7 @@ const UNIT_OF: Record<UnitSystem, Partial<Record<Dimension, string>>> = {
 };
 
 /** Reads a length, volume or pressure; a bare number takes the unit of the workshop. */
-export const readQuantity = (
+const readQuantity = (
   text: string,
   dimension: Dimension,
   system: UnitSystem,

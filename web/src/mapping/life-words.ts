@@ -1,5 +1,6 @@
 import type { RegisteredPart } from "@uppershed/contract";
-import { ageMonths, CONDITION_LABELS } from "@uppershed/core/formats";
+import { CONDITION_LABELS } from "@uppershed/core/formats";
+import { monthsBetween } from "@uppershed/core/quantity";
 import { capital, dayOf } from "../ui/words.ts";
 
 /** What the register keeps of a part and its wearing pieces, as rows of its plate. */
@@ -11,7 +12,7 @@ export const lifeWords = (
   register
     .filter((p) => p.partId === partId)
     .flatMap(({ item, life, dueOn }) => {
-      const age = life.fittedOn ? ageMonths(life.fittedOn, today) : undefined;
+      const age = life.fittedOn ? monthsBetween(life.fittedOn, today) : undefined;
       const words = [
         life.description,
         life.size,

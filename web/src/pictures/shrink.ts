@@ -2,7 +2,7 @@ import { MOST_PICTURE_BYTES, PICTURE_SIDE } from "@uppershed/contract";
 
 /** A picture made small on the device before it is sent: upright, without where it was taken. */
 
-export interface Shrunk {
+interface Shrunk {
   readonly bytes: ArrayBuffer;
   readonly width: number;
   readonly height: number;
@@ -16,7 +16,7 @@ const QUALITY = 0.85;
 const MOST_FILE_BYTES = 60 * 1024 * 1024;
 
 /** The size in which a picture is kept: its longer side at most so many pixels. */
-export const fitted = (
+const fitted = (
   width: number,
   height: number,
   side = PICTURE_SIDE,

@@ -11,7 +11,7 @@ export const OTHER = {
   name: "T. Brookes",
   role: "apprentice",
 };
-export const UNIT_ID = "00000000-0000-4000-8000-0000000000cc";
+const UNIT_ID = "00000000-0000-4000-8000-0000000000cc";
 
 interface Maker {
   readonly id: string;

@@ -12,7 +12,7 @@ import { NightList } from "./night-list.tsx";
 import { type Begun, StepsTab } from "./steps-tab.tsx";
 import { stateNow } from "./use-sandbox.ts";
 
-export const TRY_TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
+const TRY_TABS = ["Steps", "Flows", "Frost", "Reach"] as const;
 export type TryTab = (typeof TRY_TABS)[number];
 
 export interface TryPanelProps extends Begun {

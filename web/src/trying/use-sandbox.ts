@@ -18,7 +18,7 @@ const worker = (): Remote<TryWorker> =>
     new Worker(new URL("try.worker.ts", import.meta.url), { type: "module" }),
   ));
 
-export interface Shown {
+interface Shown {
   readonly contents: Contents;
   readonly lineup: Lineup;
   readonly atS: number;

@@ -111,7 +111,7 @@ export interface UnreadEntry {
   readonly problem: string;
 }
 
-export const heldSchema = saidSchema.shape.contents;
+const heldSchema = saidSchema.shape.contents;
 
 /** What was known of the unit when the run was begun: how it was left last, and when that was. */
 export const runBeginsSchema = z.strictObject({

@@ -196,7 +196,7 @@ export const latest = (state: RunState, stepId: string, ask: string): RunReading
   state.readings.findLast((r) => r.stepId === stepId && r.ask === ask);
 
 /** Why the step in hand cannot be signed yet, or nothing. */
-export const notReady = (state: RunState, stepId: string): Refused | undefined => {
+const notReady = (state: RunState, stepId: string): Refused | undefined => {
   const wrong = notInHand(state, stepId);
   if (wrong) return wrong;
   const step = state.todo[0] as Step;

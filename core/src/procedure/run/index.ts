@@ -13,37 +13,21 @@ export {
   type UnreadEntry,
 } from "./events.ts";
 export { atOdds } from "./at-odds.ts";
-export { admit } from "./admit.ts";
 export { complete, enter, enterAlone, enterPlan, planOf } from "./enter.ts";
 export { engineSpeaks, type Entered, enterPlain, type MakeEvent } from "./enter-plain.ts";
-export { applyEvent, replayRun, startRun, type StoredRun } from "./fold.ts";
+export { applyEvent, replayRun, startRun } from "./fold.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
-export { type LooseEnd, looseEnds } from "./loose-ends.ts";
+export { looseEnds } from "./loose-ends.ts";
 export {
   contentsSaid,
-  type EndSaid,
   type Said,
   saidSchema,
   turnSaidSchema,
   type TurnSaid,
   type UnitSaid,
 } from "./said.ts";
-export type {
-  Applied,
-  Astray,
-  CannotEntry,
-  DoneStep,
-  Noticed,
-  Refusal,
-  Refused,
-  Replayed,
-  RunPhase,
-  RunReading,
-  RunState,
-  Signature,
-} from "./state.ts";
+export type { Astray, Refused, Replayed, RunReading, RunState } from "./state.ts";
 export {
-  type AntifreezeUse,
   antifreezeUse,
   doubtsNow,
   linesNow,
@@ -53,4 +37,4 @@ export {
   summarize,
   verdictNow,
 } from "./summary.ts";
-export { turnsOf, workOut } from "./work-out.ts";
+export { turnsOf } from "./work-out.ts";

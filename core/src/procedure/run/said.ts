@@ -58,7 +58,7 @@ export const turnSaidSchema = z.strictObject({
   now: words,
   inUse: words,
 });
-export const endSaidSchema = z.strictObject({ id: named, text: words, mustTag: z.boolean() });
+const endSaidSchema = z.strictObject({ id: named, text: words, mustTag: z.boolean() });
 
 const lines = z.strictObject({
   suctionM3: m3,

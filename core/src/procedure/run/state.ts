@@ -30,17 +30,17 @@ export interface RunReading {
   readonly earlier: readonly { readonly typed: string; readonly reason: string }[];
 }
 
-export interface DoneStep {
+interface DoneStep {
   readonly step: Step;
   readonly signed: Signature;
 }
 
-export interface CannotEntry extends Cannot {
+interface CannotEntry extends Cannot {
   readonly title: string;
   readonly by: Signature;
 }
 
-export interface Noticed {
+interface Noticed {
   readonly text: string;
   readonly by: Signature;
   readonly stepId?: string;

@@ -1,9 +1,11 @@
+import { uniformFloat64 } from "pure-rand/distribution/uniformFloat64";
+import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import { FOOT_M, US_GALLON_M3 } from "../../quantity/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Step } from "../step.ts";
 
 /** One line of the working behind the antifreeze figure. */
-export interface AntifreezeLine {
+interface AntifreezeLine {
   readonly label: string;
   readonly volumeM3: number;
   /** How the figure came about. */
@@ -30,16 +32,10 @@ const POUR_SPREAD: readonly [number, number] = [0.95, 1.25];
 const SAMPLES = 2000;
 const SEED = 20_251;
 
-/** Small seeded generator (mulberry32, public domain algorithm); the same seed gives the same figures everywhere. */
+/** Seeded: the same seed gives the same figures everywhere. */
 const generator = (seed: number): (() => number) => {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let x = state;
-    x = Math.imul(x ^ (x >>> 15), x | 1);
-    x ^= x + Math.imul(x ^ (x >>> 7), x | 61);
-    return ((x ^ (x >>> 14)) >>> 0) / 4_294_967_296;
-  };
+  const stream = xoroshiro128plus(seed);
+  return () => uniformFloat64(stream);
 };
 
 /** A normal deviate by Box and Muller. */

@@ -20,7 +20,7 @@ export interface Cannot {
   readonly reason: string;
 }
 
-export interface Product {
+interface Product {
   readonly name: string;
   /** Glycol by volume, 0 to 0.60. */
   readonly strength: number;

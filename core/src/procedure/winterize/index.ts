@@ -22,7 +22,7 @@ import { planHandPush } from "./hand-push.ts";
 import { planSecure } from "./secure.ts";
 import { planTraps } from "./traps.ts";
 
-export interface Unprotected {
+interface Unprotected {
   readonly id: string;
   readonly name: string;
   readonly holdsToC: number;
@@ -184,7 +184,4 @@ const carryList = (
   ...(steps.some((s) => s.id.endsWith(":tag")) ? ["Tag: heater, do not switch on"] : []),
   "Gloves, eye protection, rags",
 ];
-
-export { type AntifreezeFigure, type AntifreezeLine } from "./antifreeze.ts";
-export { type Cannot, type Product, type WinterizeRequest } from "./context.ts";
-export { trapDose } from "./traps.ts";
+export { type WinterizeRequest } from "./context.ts";

@@ -27,7 +27,7 @@ const SUPPLY_OFF = "supply-off";
 const PRESSURE_OFF = "pressure-off";
 
 // House limit for opening a heater: 40 °C (policy; common practice, no source).
-export const COOL_ENOUGH_C = 40;
+const COOL_ENOUGH_C = 40;
 
 export const heaterCells = (context: Context): { id: string; name: string; cell: number }[] =>
   heatersOf(context.network).map(({ part, cell }) => ({ id: part.id, name: part.name, cell }));

@@ -87,7 +87,7 @@ export const isOneWay = (unit: Unit, e: Edge): boolean =>
 
 export const crackOf = (unit: Unit, e: Edge): number => (isOneWay(unit, e) ? e.crackM : 0);
 
-export const liveHoles = (graph: Graph, unit: Unit): Hole[] => {
+const liveHoles = (graph: Graph, unit: Unit): Hole[] => {
   const standing = graph.holes.filter((h) => gateOf(unit, h.gate));
   if (unit.apart.size === 0) return standing;
   const undone = graph.edges.flatMap<Hole>((e) => {

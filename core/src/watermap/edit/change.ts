@@ -190,9 +190,3 @@ export const changePipeRun = (map: WaterMap, id: string, change: PipeRunChange):
   const changed = applied(run, { ...change, ...(seen ? { assumed: null } : {}) });
   return { ok: true, map: { ...map, runs: map.runs.map((r) => (r.id === id ? changed : r)) } };
 };
-
-/** Sets how a control stands in use, where that differs from its kind. */
-export const changeLineup = (map: WaterMap, key: string, position: string): WaterMap => ({
-  ...map,
-  lineup: { ...map.lineup, [key]: position },
-});

@@ -54,7 +54,7 @@ const serviceOfPort = (part: Part, port: string): PipeRun["service"] | undefined
 };
 
 /** The service of a new pipe between two ends: what the ports say, else what the neighbours carry, else cold. */
-export const serviceBetween = (map: WaterMap, ends: readonly End[]): PipeRun["service"] => {
+const serviceBetween = (map: WaterMap, ends: readonly End[]): PipeRun["service"] => {
   const said = ends.flatMap((end) => {
     const part = partOf(map, end.part);
     return (part && serviceOfPort(part, end.port)) ?? [];
@@ -84,7 +84,7 @@ const STANDARD_LENGTH_M: Record<PipeRun["service"], number> = {
 };
 
 /** The pipe most used on this map for a service, or the usual one. */
-export const usualPipe = (map: WaterMap, service: PipeRun["service"]): string => {
+const usualPipe = (map: WaterMap, service: PipeRun["service"]): string => {
   const count = new Map<string, number>();
   for (const run of map.runs)
     if (run.service === service) count.set(run.pipe, (count.get(run.pipe) ?? 0) + 1);

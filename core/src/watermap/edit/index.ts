@@ -7,7 +7,6 @@ export {
   type Edited,
 } from "./add.ts";
 export {
-  changeLineup,
   changePart,
   changePipeRun,
   duplicate,
@@ -17,6 +16,6 @@ export {
   type PipeRunChange,
   tidied,
 } from "./change.ts";
-export { type End, openPorts, partOf, portSpecs, runAtPort, pipeRunOf, runsAt } from "./ends.ts";
-export { freshId, freshName, nextTag, slug } from "./names.ts";
+export { type End, openPorts, partOf, runAtPort, pipeRunOf, runsAt } from "./ends.ts";
+export { freshId, nextTag, slug } from "./names.ts";
 export { undrawnMap } from "./undrawn.ts";

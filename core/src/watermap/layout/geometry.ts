@@ -141,7 +141,7 @@ const IN_LINE: Shape = { halfW: 1, halfH: 1 };
 export const symbolOf = (part: Part): string => PART_KINDS.get(part.kind)?.symbol ?? "box";
 export const shapeOf = (part: Part): Shape => SHAPES[symbolOf(part)] ?? IN_LINE;
 
-export const portNames = (part: Part): string[] =>
+const portNames = (part: Part): string[] =>
   PART_KINDS.get(part.kind)
     ?.anatomy(paramsOf(part))
     .ports.map((p) => p.name) ?? [];

@@ -13,9 +13,7 @@ import { type Label, placeLabels } from "./labels.ts";
 import { placeParts } from "./place.ts";
 import { layPipes } from "./route.ts";
 import { buildGraph, drawnWay, findNeck } from "./sides.ts";
-
-export type { Label } from "./labels.ts";
-export type { Box, Point, PortPlace, Side } from "./geometry.ts";
+export type { Point, Side } from "./geometry.ts";
 
 export interface LaidPart {
   readonly id: string;

@@ -1,3 +1,4 @@
+import FlatQueue from "flatqueue";
 import { type Box, OPPOSITE, type Point, type Side, STEP } from "./geometry.ts";
 
 /** One pipe to lay: from a port, by its side, to a port, by its side. */
@@ -28,58 +29,28 @@ const PLANE_MARGIN = 5;
 const indexIn = (plane: Plane, p: Point): number =>
   (p.y - plane.top) * plane.width + (p.x - plane.left);
 
-/** Binary heap of states by estimated cost; ties by age, so that the answer is the same every time. Kept in flat arrays and used again. */
-const heap = () => {
-  const keys: number[] = [];
-  const ages: number[] = [];
-  const states: number[] = [];
-  let size = 0;
-  let age = 0;
-  const less = (a: number, b: number): boolean =>
-    (keys[a] as number) < (keys[b] as number) ||
-    (keys[a] === keys[b] && (ages[a] as number) < (ages[b] as number));
-  const swap = (list: number[], a: number, b: number): void => {
-    const held = list[a] as number;
-    list[a] = list[b] as number;
-    list[b] = held;
-  };
-  const exchange = (a: number, b: number): void => {
-    swap(keys, a, b);
-    swap(ages, a, b);
-    swap(states, a, b);
-  };
-  return {
-    clear: (): void => void (size = 0),
-    push: (key: number, state: number): void => {
-      keys[size] = key;
-      ages[size] = age++;
-      states[size] = state;
-      for (let i = size++; i > 0;) {
-        const up = (i - 1) >> 1;
-        if (!less(i, up)) break;
-        exchange(i, up);
-        i = up;
-      }
-    },
-    pop: (): number => {
-      if (size === 0) return -1;
-      const top = states[0] as number;
-      size--;
-      if (size > 0) {
-        exchange(0, size);
-        for (let i = 0; ;) {
-          let small = i;
-          for (let child = 2 * i + 1; child <= 2 * i + 2; child++)
-            if (child < size && less(child, small)) small = child;
-          if (small === i) break;
-          exchange(i, small);
-          i = small;
-        }
-      }
-      return top;
-    },
-  };
-};
+// Costs come in tenths. Equal costs go by age, so that the answer is the same every time.
+const TENTHS = 10;
+const AGES = 2 ** 26;
+
+/** States by estimated cost, the oldest of equals first. */
+class OpenStates {
+  private readonly queue = new FlatQueue();
+  private age = 0;
+
+  clear(): void {
+    this.queue.clear();
+    this.age = 0;
+  }
+
+  push(cost: number, state: number): void {
+    this.queue.push(state, Math.round(cost * TENTHS) * AGES + this.age++);
+  }
+
+  pop(): number {
+    return this.queue.pop() ?? -1;
+  }
+}
 
 const simplified = (points: readonly Point[]): Point[] =>
   points.filter((p, i) => {
@@ -151,7 +122,7 @@ interface Bench {
   readonly cost: Float64Array;
   readonly came: Int32Array;
   readonly stamp: Int32Array;
-  readonly open: ReturnType<typeof heap>;
+  readonly open: OpenStates;
   search: number;
 }
 
@@ -161,7 +132,7 @@ const benchFor = (plane: Plane): Bench => {
     cost: new Float64Array(states),
     came: new Int32Array(states),
     stamp: new Int32Array(states),
-    open: heap(),
+    open: new OpenStates(),
     search: 0,
   };
 };

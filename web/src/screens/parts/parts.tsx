@@ -1,5 +1,6 @@
 import type { PartSearch, RegisteredPart } from "@uppershed/contract";
-import { ageMonths, CONDITIONS } from "@uppershed/core/formats";
+import { CONDITIONS } from "@uppershed/core/formats";
+import { monthsBetween } from "@uppershed/core/quantity";
 import { PART_KINDS } from "@uppershed/core/watermap";
 import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
@@ -39,7 +40,7 @@ const Age = ({ part }: { part: RegisteredPart }) => {
   if (!fittedOn) return <span className="text-muted">not known</span>;
   return (
     <>
-      {yearsOf(Math.max(0, ageMonths(fittedOn, today())))}
+      {yearsOf(Math.max(0, monthsBetween(fittedOn, today())))}
       <span className="block text-[13px] text-muted">since {dayOf(fittedOn)}</span>
     </>
   );

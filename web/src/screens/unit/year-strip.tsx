@@ -1,3 +1,4 @@
+import { DAY_MS } from "@uppershed/core/quantity";
 import { format } from "date-fns";
 import { useMemo } from "react";
 
@@ -8,7 +9,6 @@ export interface YearMark {
 }
 
 const KINDS = { record: "record", visit: "visit", finding: "finding", reading: "reading" } as const;
-const DAY_MS = 86_400_000;
 const LEAST_DAYS = 200;
 
 const Sign = ({ kind }: { kind: YearMark["kind"] }) => (
