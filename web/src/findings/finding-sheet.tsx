@@ -1,3 +1,4 @@
+import { zodResolver } from "@hookform/resolvers/zod";
 import type { FindingOnFile } from "@uppershed/contract";
 import {
   ANSWER_LABELS,
@@ -8,10 +9,14 @@ import {
 } from "@uppershed/core/inspection";
 import { type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
+import { z } from "zod";
 import { usePicturesNow } from "../sending/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";
 import { PictureStrip } from "../pictures/picture-strip.tsx";
 import { Button } from "../ui/button.tsx";
+import { chosenSchema } from "../ui/chosen.ts";
+import { Choices, Field } from "../ui/field.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { SheetForm } from "../ui/sheet-form.tsx";
 import { useUnits } from "../ui/units.ts";
@@ -55,25 +60,12 @@ const openedNear = (map: WaterMap, partId: string | null): { id: string; name: s
   ];
 };
 
-const Field = ({
-  label,
-  value,
-  set,
-}: {
-  label: string;
-  value: string;
-  set: (v: string) => void;
-}) => (
-  <label className="mt-2 block text-[15px] font-semibold">
-    {label}
-    <input
-      className="field mt-1 w-full font-normal"
-      maxLength={500}
-      value={value}
-      onChange={(e) => set(e.target.value)}
-    />
-  </label>
-);
+const entrySchema = z.object({
+  answer: z.enum(ANSWERS),
+  said: z.string().trim(),
+  proof: z.string().trim(),
+  undone: chosenSchema,
+});
 
 /** What is next to be said of a finding: the owner's answer, how it was mended, why it stays. */
 const NextEntry = ({
@@ -90,44 +82,35 @@ const NextEntry = ({
   onClose: () => void;
 }) => {
   const enter = useFindingEntry(of);
-  const [answer, setAnswer] = useState<OwnerAnswer>("do-it");
-  const [first, setFirst] = useState("");
-  const [second, setSecond] = useState("");
   const near = useMemo(() => openedNear(map, finding.partId), [map, finding.partId]);
-  const [undone, setUndone] = useState<readonly string[]>([]);
-  const go = (): string | undefined => {
+  const form = useForm({
+    resolver: zodResolver(entrySchema),
+    defaultValues: { answer: "do-it" as OwnerAnswer, said: "", proof: "", undone: [] as string[] },
+  });
+  const answer = useWatch({ control: form.control, name: "answer" });
+  const go = (typed: z.output<typeof entrySchema>): string | undefined => {
+    const { said: words, proof, undone } = typed;
     if (doing === "answered")
-      return enter({ type: "answered", answer, who: first.trim() }, finding);
-    if (doing === "mended")
-      return enter(
-        { type: "mended", how: first.trim(), proof: second.trim(), undone: [...undone] },
-        finding,
-      );
-    return enter({ type: doing, why: first.trim() }, finding);
+      return enter({ type: "answered", answer: typed.answer, who: words }, finding);
+    if (doing === "mended") return enter({ type: "mended", how: words, proof, undone }, finding);
+    return enter({ type: doing, why: words }, finding);
   };
+  const line = (name: "said" | "proof", label: string) => (
+    <Field label={label} className="mt-2" maxLength={500} {...form.register(name)} />
+  );
   return (
     <div className="mt-3 border-t-2 border-green pt-3">
-      <SheetForm act="Keep it" onAct={go} onClose={onClose}>
+      <SheetForm form={form} act="Keep it" onAct={go} onClose={onClose}>
         {doing === "answered" && (
           <>
             <fieldset>
               <legend className="text-[15px] font-semibold">The owner says</legend>
-              <div className="flex gap-5">
-                {ANSWERS.map((a) => (
-                  <label key={a} className="flex min-h-11 items-center gap-2">
-                    <input
-                      type="radio"
-                      name="answer"
-                      className="size-5 accent-[var(--green)]"
-                      checked={answer === a}
-                      onChange={() => setAnswer(a)}
-                    />
-                    {ANSWER_LABELS[a]}
-                  </label>
-                ))}
-              </div>
+              <Choices
+                of={ANSWERS.map((a) => ({ value: a, label: ANSWER_LABELS[a] }))}
+                {...form.register("answer")}
+              />
             </fieldset>
-            <Field label="Who said so, and how" value={first} set={setFirst} />
+            {line("said", "Who said so, and how")}
             {finding.severity === "unsafe" && answer === "no" && (
               <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[15px]">
                 It stays on every later sheet of this unit until it is mended.
@@ -137,8 +120,8 @@ const NextEntry = ({
         )}
         {doing === "mended" && (
           <>
-            <Field label="What was done" value={first} set={setFirst} />
-            <Field label="Which test proved it" value={second} set={setSecond} />
+            {line("said", "What was done")}
+            {line("proof", "Which test proved it")}
             {near.length > 0 && (
               <fieldset className="mt-2">
                 <legend className="text-[15px] font-semibold">Was anything undone for it?</legend>
@@ -146,31 +129,18 @@ const NextEntry = ({
                   What was opened is not known to hold any more, until it is drained or filled
                   again.
                 </p>
-                {near.map((n) => (
-                  <label key={n.id} className="flex min-h-11 items-center gap-2">
-                    <input
-                      type="checkbox"
-                      className="size-5 accent-[var(--green)]"
-                      checked={undone.includes(n.id)}
-                      onChange={(e) =>
-                        setUndone((now) =>
-                          e.target.checked ? [...now, n.id] : now.filter((id) => id !== n.id),
-                        )
-                      }
-                    />
-                    {n.name}
-                  </label>
-                ))}
+                <Choices
+                  type="checkbox"
+                  each="block"
+                  of={near.map((n) => ({ value: n.id, label: n.name }))}
+                  {...form.register("undone")}
+                />
               </fieldset>
             )}
           </>
         )}
-        {doing === "accepted" && (
-          <Field label="Why it stays as it is" value={first} set={setFirst} />
-        )}
-        {doing === "reopened" && (
-          <Field label="Why it is open again" value={first} set={setFirst} />
-        )}
+        {doing === "accepted" && line("said", "Why it stays as it is")}
+        {doing === "reopened" && line("said", "Why it is open again")}
       </SheetForm>
     </div>
   );

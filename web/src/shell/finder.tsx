@@ -1,4 +1,5 @@
-import { useDeferredValue, useEffect, useRef, useState } from "react";
+import { useDeferredValue, useEffect, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { useUnitsQuery } from "../store/api.ts";
 
 // As many as can be scanned by eye on a phone.
@@ -6,33 +7,26 @@ const SHOWN = 8;
 
 /** Find by any word: name, owner, telephone, plate, hull number, place, part. */
 export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
-  const [words, setWords] = useState("");
-  const wanted = useDeferredValue(words.trim());
+  const { control, register, handleSubmit } = useForm({ defaultValues: { words: "" } });
+  const words = useWatch({ control, name: "words" }).trim();
+  const wanted = useDeferredValue(words);
   const { currentData: data, error } = useUnitsQuery({
     limit: SHOWN,
     ...(wanted ? { find: wanted } : {}),
   });
-  const found = data && wanted === words.trim() ? data.units : [];
+  const found = data && wanted === words ? data.units : [];
   const first = found[0]?.id;
   // Enter pressed before the units are here counts when they come, unless more is typed first.
-  const entered = useRef(false);
+  const [entered, setEntered] = useState(false);
   useEffect(() => {
-    if (!entered.current || first === undefined) return;
-    entered.current = false;
-    onFound(`/units/${first}`);
-  }, [first, onFound]);
-  const type = (text: string): void => {
-    entered.current = false;
-    setWords(text);
-  };
+    if (entered && first !== undefined) onFound(`/units/${first}`);
+  }, [entered, first, onFound]);
+  const go = handleSubmit(() => {
+    if (first !== undefined) onFound(`/units/${first}`);
+    else setEntered(!data || wanted !== words);
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (first !== undefined) onFound(`/units/${first}`);
-        else entered.current = !data || wanted !== words.trim();
-      }}
-    >
+    <form onSubmit={(event) => void go(event)}>
       <label className="block">
         <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
         <input
@@ -41,8 +35,7 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
           autoFocus
           maxLength={100}
           className="field mt-1 w-full"
-          value={words}
-          onChange={(e) => type(e.target.value)}
+          {...register("words", { onChange: () => setEntered(false) })}
         />
       </label>
       <ul className="mt-3">

@@ -2,10 +2,17 @@ import { parseQuantity } from "@uppershed/core/quantity";
 import { airVerdict, simAction, type SimAction, type SimState } from "@uppershed/core/simulation";
 import type { Network } from "@uppershed/core/watermap";
 import { useState } from "react";
-import { Button } from "../ui/button.tsx";
+import { useForm, useWatch } from "react-hook-form";
+import { SheetForm } from "../ui/sheet-form.tsx";
 import { Sheet } from "../ui/sheet.tsx";
 import { useUnits } from "../ui/units.ts";
-import { type FieldSpec, jobsFor } from "./jobs.ts";
+import { type FieldSpec, type Job, jobsFor } from "./jobs.ts";
+
+interface Typed {
+  job: string;
+  /** By job, and by field of it. */
+  of: Record<string, Record<string, string>>;
+}
 
 /** What can be done beside turning and waiting, each with the little that must be said of it. */
 export const ActionSheet = ({
@@ -24,73 +31,74 @@ export const ActionSheet = ({
 }) => {
   const { q, text, system } = useUnits();
   const jobs = jobsFor(network, state);
-  const [jobId, setJobId] = useState(
-    jobs.some((j) => j.id === first) ? first : (jobs[0]?.id ?? ""),
-  );
-  const [typed, setTyped] = useState<Readonly<Record<string, string>>>({});
-  const [problem, setProblem] = useState<string>();
-  const job = jobs.find((j) => j.id === jobId);
-  const key = (f: FieldSpec): string => `${jobId}.${f.name}`;
   const standing = (f: FieldSpec): string =>
-    typed[key(f)] ??
-    ("choose" in f
+    "choose" in f
       ? (f.choose[0]?.[0] ?? "")
       : "number" in f
         ? String(f.number)
         : f.optional
           ? ""
-          : q(f.standard, f.dimension));
+          : q(f.standard, f.dimension);
+  const form = useForm<Typed>({
+    defaultValues: {
+      job: jobs.some((j) => j.id === first) ? first : (jobs[0]?.id ?? ""),
+      of: Object.fromEntries(
+        jobs.map((j) => [j.id, Object.fromEntries(j.fields.map((f) => [f.name, standing(f)]))]),
+      ),
+    },
+  });
+  const jobId = useWatch({ control: form.control, name: "job" });
+  const job = jobs.find((j) => j.id === jobId);
+  // What was warned of once is done when it is asked for again.
+  const [warned, setWarned] = useState<string>();
 
-  const submit = (): void => {
-    if (!job) return;
+  /** The values of a job's fields in SI, or what is wrong with one. */
+  const read = (of: Job, typed: Readonly<Record<string, string>>) => {
     const values: Record<string, string | number | undefined> = {};
-    for (const f of job.fields) {
-      const text = standing(f).trim();
-      if ("choose" in f) values[f.name] = text;
+    for (const f of of.fields) {
+      const words = (typed[f.name] ?? "").trim();
+      if ("choose" in f) values[f.name] = words;
       else if ("number" in f) {
-        const number = Number(text.replace(",", "."));
-        if (text === "" || !Number.isFinite(number))
-          return setProblem(`${f.label}: a number in ${f.unit}`);
+        const number = Number(words.replace(",", "."));
+        if (words === "" || !Number.isFinite(number)) return `${f.label}: a number in ${f.unit}`;
         values[f.name] = number;
-      } else if (text !== "" || !f.optional) {
-        const read = parseQuantity(text, f.dimension, system);
-        if (!read.ok) return setProblem(`${f.label}: ${read.problem}`);
-        values[f.name] = read.quantity.si;
+      } else if (words !== "" || !f.optional) {
+        const quantity = parseQuantity(words, f.dimension, system);
+        if (!quantity.ok) return `${f.label}: ${quantity.problem}`;
+        values[f.name] = quantity.quantity.si;
       }
     }
+    return values;
+  };
+
+  const act = (typed: Typed): string | undefined => {
+    setWarned(undefined);
+    if (!job) return "Choose what is done.";
+    const values = read(job, typed.of[job.id] ?? {});
+    if (typeof values === "string") return values;
     const made = simAction.safeParse(job.make(values));
-    if (!made.success)
-      return setProblem(made.error.issues[0]?.message ?? "That cannot be done so.");
+    if (!made.success) return made.error.issues[0]?.message ?? "That cannot be done so.";
     if (made.data.do === "blow") {
       const air = airVerdict(network, state, made.data);
-      if (air.verdict === "refused") return setProblem(`${text(air.why)}.`);
-      const warning =
-        air.verdict === "high"
-          ? `${text(air.why)}. Press again to blow with it all the same.`
-          : undefined;
-      if (warning !== undefined && warning !== problem) return setProblem(warning);
+      if (air.verdict === "refused") return `${text(air.why)}.`;
+      if (air.verdict === "high") {
+        const warning = `${text(air.why)}. Press again to blow with it all the same.`;
+        setWarned(warning);
+        if (warning !== warned) return warning;
+      }
     }
     onDo(made.data);
-    onClose();
+    return undefined;
   };
 
   return (
     <Sheet open onClose={onClose} title="Do something">
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          submit();
-        }}
-      >
+      <SheetForm form={form} act="Do it" able={job !== undefined} onAct={act} onClose={onClose}>
         <label className="block text-[15px] font-semibold">
           What is done
           <select
             className="field mt-1 w-full"
-            value={jobId}
-            onChange={(e) => {
-              setJobId(e.target.value);
-              setProblem(undefined);
-            }}
+            {...form.register("job", { onChange: () => form.clearErrors() })}
           >
             {jobs.map((j) => (
               <option key={j.id} value={j.id}>
@@ -101,14 +109,10 @@ export const ActionSheet = ({
         </label>
         <p className="mt-1 text-[14px] text-muted">{job?.about}</p>
         {job?.fields.map((f) => (
-          <label key={key(f)} className="mt-3 block text-[15px] font-semibold">
+          <label key={`${jobId}.${f.name}`} className="mt-3 block text-[15px] font-semibold">
             {f.label}
             {"choose" in f ? (
-              <select
-                className="field mt-1 w-full"
-                value={standing(f)}
-                onChange={(e) => setTyped((now) => ({ ...now, [key(f)]: e.target.value }))}
-              >
+              <select className="field mt-1 w-full" {...form.register(`of.${jobId}.${f.name}`)}>
                 {f.choose.map(([value, label]) => (
                   <option key={value} value={value}>
                     {label}
@@ -117,11 +121,7 @@ export const ActionSheet = ({
               </select>
             ) : (
               <span className="mt-1 flex items-center gap-2">
-                <input
-                  className="field w-full"
-                  value={standing(f)}
-                  onChange={(e) => setTyped((now) => ({ ...now, [key(f)]: e.target.value }))}
-                />
+                <input className="field w-full" {...form.register(`of.${jobId}.${f.name}`)} />
                 {"number" in f && (
                   <span className="text-[14px] font-normal text-muted">{f.unit}</span>
                 )}
@@ -129,20 +129,7 @@ export const ActionSheet = ({
             )}
           </label>
         ))}
-        {problem && (
-          <p role="alert" className="mt-2 text-rust">
-            {problem}
-          </p>
-        )}
-        <div className="mt-4 flex gap-2">
-          <Button type="submit" look="act" big disabled={!job}>
-            Do it
-          </Button>
-          <Button big onClick={onClose}>
-            Back
-          </Button>
-        </div>
-      </form>
+      </SheetForm>
     </Sheet>
   );
 };

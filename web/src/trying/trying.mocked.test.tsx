@@ -153,6 +153,11 @@ describe("the sandbox", () => {
 });
 
 describe("the sheet of what can be done", () => {
+  const doIt = (): Promise<void> =>
+    act(async () => {
+      fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+    });
+
   it("makes a sound action of every job with what it proposes", async () => {
     const state: SimState = {
       ...simStart(network),
@@ -173,7 +178,7 @@ describe("the sheet of what can be done", () => {
     expect(all.length).toBeGreaterThanOrEqual(12);
     for (const job of all) {
       fireEvent.change(jobs, { target: { value: job } });
-      fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+      await doIt();
       const action = done.mock.lastCall?.[0];
       expect(done, job).toHaveBeenCalledTimes(all.indexOf(job) + 1);
       const tried = action && simDo(network, state, action, undefined);
@@ -192,19 +197,19 @@ describe("the sheet of what can be done", () => {
         onClose={() => undefined}
       />,
     );
-    const press = (bar: string): string => {
+    const press = async (bar: string): Promise<string> => {
       fireEvent.change(screen.getByRole("textbox", { name: "Regulator" }), {
         target: { value: bar },
       });
-      fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+      await doIt();
       return screen.getByRole("alert").textContent;
     };
-    expect(press("3.8 bar")).toMatch(/above the house's ceiling of 3\.4 bar\. Press again/u);
-    expect(press("4.5 bar")).toMatch(/more than any unit is given: 4\.1 bar/u);
-    expect(press("4.5 bar")).toMatch(/more than any unit is given/u);
+    expect(await press("3.8 bar")).toMatch(/above the house's ceiling of 3\.4 bar\. Press again/u);
+    expect(await press("4.5 bar")).toMatch(/more than any unit is given: 4\.1 bar/u);
+    expect(await press("4.5 bar")).toMatch(/more than any unit is given/u);
     expect(done).not.toHaveBeenCalled();
-    press("3.8 bar");
-    fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+    await press("3.8 bar");
+    await doIt();
     expect(done).toHaveBeenCalledWith(
       expect.objectContaining({ do: "blow", regulatorPa: 380_000 }),
     );
@@ -224,7 +229,7 @@ describe("the sheet of what can be done", () => {
     fireEvent.change(screen.getByRole("textbox", { name: "Pressure" }), {
       target: { value: "a lot" },
     });
-    fireEvent.click(screen.getByRole("button", { name: "Do it" }));
+    await doIt();
     expect(screen.getByRole("alert").textContent).toMatch(/^Pressure: /u);
     expect(done).not.toHaveBeenCalled();
   });

@@ -1,22 +1,14 @@
+import type { ComponentProps } from "react";
 import type { Part } from "@uppershed/core/watermap";
 
 /** One of a map's parts, or no one part; joints are nobody's fault. */
 export const PartSelect = ({
   parts,
-  value,
-  onChange,
-}: {
-  parts: readonly Part[];
-  value: string;
-  onChange: (id: string) => void;
-}) => (
+  ...rest
+}: ComponentProps<"select"> & { parts: readonly Part[] }) => (
   <label className="mt-2 block font-semibold">
     Part
-    <select
-      className="field mt-1 w-full font-normal"
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    >
+    <select className="field mt-1 w-full font-normal" {...rest}>
       <option value="">no one part</option>
       {parts
         .filter((p) => p.kind !== "tee")

@@ -1,45 +1,43 @@
-import { type ReactNode, useState } from "react";
+import type { ReactNode } from "react";
+import type { FieldValues, UseFormReturn } from "react-hook-form";
 import { Button } from "./button.tsx";
 
 /** A small form on a sheet: does its one act, or says why not; closes when it is done. */
-export const SheetForm = ({
+export const SheetForm = <V extends FieldValues, T extends FieldValues = V>({
+  form,
   act,
   look = "act",
+  able = true,
   onAct,
   onClose,
   children,
 }: {
+  form: UseFormReturn<V, unknown, T>;
   act: string;
   look?: "act" | "rust";
+  /** Whether it can be done as things stand. */
+  able?: boolean;
   /** Does it; returns why it cannot be, or nothing. */
-  onAct: () => string | undefined | Promise<string | undefined>;
+  onAct: (values: T) => string | undefined | Promise<string | undefined>;
   onClose: () => void;
   children: ReactNode;
 }) => {
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const go = async (): Promise<void> => {
-    setBusy(true);
-    const no = await onAct();
-    setBusy(false);
-    setProblem(no);
-    if (!no) onClose();
-  };
+  const { errors, isSubmitting } = form.formState;
+  const go = form.handleSubmit(async (values) => {
+    const no = await onAct(values);
+    if (no) form.setError("root", { message: no });
+    else onClose();
+  });
   return (
-    <form
-      onSubmit={(event) => {
-        event.preventDefault();
-        void go();
-      }}
-    >
+    <form onSubmit={(event) => void go(event)} noValidate>
       {children}
-      {problem && (
+      {errors.root && (
         <p role="alert" className="mt-2 text-rust">
-          {problem}
+          {errors.root.message}
         </p>
       )}
       <div className="mt-4 flex gap-2">
-        <Button type="submit" look={look} big disabled={busy}>
+        <Button type="submit" look={look} big disabled={isSubmitting || !able}>
           {act}
         </Button>
         <Button big onClick={onClose}>

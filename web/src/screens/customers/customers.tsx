@@ -1,4 +1,5 @@
 import { useDeferredValue, useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate } from "react-router";
 import { uuid } from "../../device/uuid.ts";
 import { useTitle } from "../../shell/slots.tsx";
@@ -16,12 +17,13 @@ export const Customers = () => {
   const find = useDeferredValue(words.trim());
   const { data, error } = useCustomersQuery(find ? { find } : {});
   const [files, setFiles] = useState(false);
-  const [name, setName] = useState("");
+  const { control, register, handleSubmit } = useForm({ defaultValues: { name: "" } });
+  const name = useWatch({ control, name: "name" }).trim();
   const [id] = useState(uuid);
   const [add, adding] = useAddCustomerMutation();
   if (!data) return <Waiting error={error} />;
   const take = async (): Promise<void> => {
-    const reply = await add({ id, name: name.trim() });
+    const reply = await add({ id, name });
     if (!reply.error) void navigate(`/customers/${reply.data.id}`);
   };
   return (
@@ -81,19 +83,15 @@ export const Customers = () => {
       )}
       <form
         className="mt-6 flex flex-wrap items-end gap-3 border-t border-line pt-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void take();
-        }}
+        onSubmit={(event) => void handleSubmit(take)(event)}
       >
         <Field
           label="A new customer's name"
           className="w-72"
           maxLength={80}
-          value={name}
-          onChange={(e) => setName(e.target.value)}
+          {...register("name")}
         />
-        <Button type="submit" disabled={name.trim() === "" || adding.isLoading}>
+        <Button type="submit" disabled={name === "" || adding.isLoading}>
           Write down
         </Button>
         {adding.error && (

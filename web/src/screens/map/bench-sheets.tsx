@@ -45,20 +45,16 @@ export const BenchSheets = ({
   onSaved: (revision: number) => void;
   onClose: () => void;
 }) => {
-  const { editor, apply, saving } = document;
-  const save = async (why: string): Promise<void> => {
-    const revision = await document.save(why);
-    if (revision !== undefined) onSaved(revision);
+  const { editor, apply } = document;
+  const save = async (why: string): Promise<string | undefined> => {
+    const saved = await document.save(why);
+    if (!saved.ok) return saved.problem;
+    onSaved(saved.revision);
+    return undefined;
   };
   return (
     <>
-      <SaveSheet
-        open={sheet === "save"}
-        problem={saving.problem}
-        busy={saving.busy}
-        onSave={(why) => void save(why)}
-        onClose={onClose}
-      />
+      <SaveSheet open={sheet === "save"} onSave={save} onClose={onClose} />
       <FileSheet
         open={sheet === "files"}
         onClose={onClose}

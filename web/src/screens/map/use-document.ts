@@ -9,6 +9,10 @@ import { problemText, usePartsQuery, useSaveMapMutation } from "../../store/api.
 type Lives = Readonly<Record<string, PartLife>>;
 
 /** The map in hand with all that goes to the server with it: what was done, undone and taken in, until it is saved as a revision. */
+type Saved =
+  | { readonly ok: true; readonly revision: number }
+  | { readonly ok: false; readonly problem: string };
+
 export interface MapDocument {
   readonly editor: Editor;
   readonly revision: number;
@@ -22,8 +26,7 @@ export interface MapDocument {
   /** The sister unit's revision up to which its changes were taken over. */
   readonly takeSibling: (revision: number) => void;
   /** @returns the revision that it was saved as; nothing where it was not taken */
-  readonly save: (why: string) => Promise<number | undefined>;
-  readonly saving: { readonly busy: boolean; readonly problem: string | undefined };
+  readonly save: (why: string) => Promise<Saved>;
   /** Holds whoever would leave with something unsaved. */
   readonly blocker: Blocker;
 }
@@ -68,7 +71,7 @@ export const useMapDocument = (
     [register, pendingLives],
   );
 
-  const save = async (why: string): Promise<number | undefined> => {
+  const save = async (why: string): Promise<Saved> => {
     const reply = await saveMap({
       id: unitId,
       asked: {
@@ -79,12 +82,12 @@ export const useMapDocument = (
         ...(siblingRevision === undefined ? {} : { siblingRevision }),
       },
     });
-    if (reply.error) return undefined;
+    if (reply.error) return { ok: false, problem: problemText(reply.error) };
     setRevision(reply.data.revision);
     setPendingLives(NO_LIVES);
     takeSibling(undefined);
     dispatch({ do: "saved", map });
-    return reply.data.revision;
+    return { ok: true, revision: reply.data.revision };
   };
 
   return {
@@ -98,10 +101,6 @@ export const useMapDocument = (
     takeLives: (next) => setPendingLives((now) => ({ ...now, ...next })),
     takeSibling,
     save,
-    saving: {
-      busy: saving.isLoading,
-      problem: saving.error ? problemText(saving.error) : undefined,
-    },
     blocker,
   };
 };

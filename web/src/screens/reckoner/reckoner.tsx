@@ -123,7 +123,7 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
     <div className="min-w-0 flex-1">
       <h1 className="text-2xl font-bold">{calculation.title}</h1>
       <div className="mt-3 grid gap-6 md:grid-cols-[18rem_1fr]">
-        <form aria-label="Inputs" onSubmit={(e) => e.preventDefault()}>
+        <div role="group" aria-label="Inputs">
           {calculation.inputs.map((i) => (
             <AskedFor
               key={i.name}
@@ -140,7 +140,7 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
           >
             {copied ? "Link copied" : "Copy a link with these figures"}
           </button>
-        </form>
+        </div>
         <div className="min-w-0">
           <section
             aria-label="Answer"

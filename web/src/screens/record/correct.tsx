@@ -1,7 +1,11 @@
+import { zodResolver } from "@hookform/resolvers/zod";
 import type { AskedBody, RunReading } from "@uppershed/core/procedure";
 import { PenLine } from "lucide-react";
 import { useState } from "react";
+import { useForm } from "react-hook-form";
+import { z } from "zod";
 import { readValue, unitBeside } from "../../run/read-value.ts";
+import { Field } from "../../ui/field.tsx";
 import { SheetForm } from "../../ui/sheet-form.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -33,6 +37,14 @@ export const CorrectReading = ({
   );
 };
 
+const formSchema = z.object({
+  words: z.string(),
+  reason: z
+    .string()
+    .trim()
+    .min(1, "Say why: the old value stays on the record beside the new one."),
+});
+
 const CorrectForm = ({
   reading,
   add,
@@ -43,45 +55,41 @@ const CorrectForm = ({
   onClose: () => void;
 }) => {
   const { system } = useUnits();
-  const [words, setWords] = useState("");
-  const [reason, setReason] = useState("");
-  const correct = async (): Promise<string | undefined> => {
+  const form = useForm({
+    resolver: zodResolver(formSchema),
+    defaultValues: { words: "", reason: "" },
+  });
+  const { errors } = form.formState;
+  const correct = async ({ words, reason }: z.output<typeof formSchema>) => {
     const read = readValue(reading.kind, words, system);
     if (!read.ok) return read.problem;
-    if (reason.trim() === "")
-      return "Say why: the old value stays on the record beside the new one.";
     return add({
       type: "corrected",
       event: reading.event,
-      reason: reason.trim(),
+      reason,
       si: read.si,
       typed: read.typed,
     });
   };
   return (
-    <SheetForm act="Correct it" onAct={correct} onClose={onClose}>
+    <SheetForm form={form} act="Correct it" onAct={correct} onClose={onClose}>
       <p className="text-muted">
         {reading.label}, written down as <b>{reading.typed}</b> by {reading.by.name}.
       </p>
-      <label className="mt-3 block font-semibold">
-        What it should be ({unitBeside(reading.kind, system)})
-        <input
-          className="field mt-1 w-full font-normal"
-          inputMode="decimal"
-          maxLength={60}
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
-        />
-      </label>
-      <label className="mt-3 block font-semibold">
-        Why?
-        <input
-          className="field mt-1 w-full font-normal"
-          maxLength={2000}
-          value={reason}
-          onChange={(e) => setReason(e.target.value)}
-        />
-      </label>
+      <Field
+        label={`What it should be (${unitBeside(reading.kind, system)})`}
+        className="mt-3"
+        inputMode="decimal"
+        maxLength={60}
+        {...form.register("words")}
+      />
+      <Field
+        label="Why?"
+        className="mt-3"
+        maxLength={2000}
+        problem={errors.reason?.message}
+        {...form.register("reason")}
+      />
     </SheetForm>
   );
 };

@@ -1,5 +1,5 @@
 import type { Ask, RunReading } from "@uppershed/core/procedure";
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { dimensionOf, readValue, unitBeside } from "../../run/read-value.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -15,24 +15,23 @@ export const ReadingEntry = ({
   onRead: (si: number, typed: string) => Promise<string | undefined>;
 }) => {
   const { system, q } = useUnits();
-  const [words, setWords] = useState("");
-  const [problem, setProblem] = useState<string>();
+  const { control, register, handleSubmit, setError, reset, formState } = useForm({
+    defaultValues: { words: "" },
+  });
+  const words = useWatch({ control, name: "words" }).trim();
+  const problem = formState.errors.words?.message;
   const unit = unitBeside(ask.kind, system);
-  const enter = async (): Promise<void> => {
-    const read = readValue(ask.kind, words, system);
-    if (!read.ok) return setProblem(read.problem);
-    const no = await onRead(read.si, read.typed);
-    setProblem(no);
-    if (!no) setWords("");
-  };
+  const enter = handleSubmit(async (given) => {
+    const read = readValue(ask.kind, given.words, system);
+    const no = read.ok ? await onRead(read.si, read.typed) : read.problem;
+    if (no) setError("words", { message: no });
+    else reset();
+  });
   const id = `read-${ask.key}`;
   return (
     <form
       className="rounded border-[1.5px] border-line bg-raised p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void enter();
-      }}
+      onSubmit={(event) => void enter(event)}
     >
       <label htmlFor={id} className="block text-[15px] font-semibold">
         {ask.label}{" "}
@@ -48,13 +47,12 @@ export const ReadingEntry = ({
           inputMode="decimal"
           maxLength={60}
           className="field min-h-[50px] w-28 text-[18px]"
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
+          {...register("words")}
           aria-invalid={problem ? true : undefined}
           aria-describedby={problem ? `${id}-problem` : undefined}
         />
         <span className="text-muted">{unit}</span>
-        <Button type="submit" disabled={words.trim() === ""}>
+        <Button type="submit" disabled={words === ""}>
           Enter
         </Button>
         {reading && (

@@ -1,10 +1,11 @@
-import { useState } from "react";
+import { useForm, useWatch } from "react-hook-form";
 import { Link } from "react-router";
 import { useNotesNow } from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
 import { problemText, useNotesQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { AreaField } from "../../ui/field.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { dayOf, nowIso, timeOf } from "../../ui/words.ts";
 
@@ -12,11 +13,11 @@ import { dayOf, nowIso, timeOf } from "../../ui/words.ts";
 export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () => void }) => {
   const { error } = useNotesQuery(unitId);
   const notes = useNotesNow(unitId);
-  const [text, setText] = useState("");
+  const { control, register, handleSubmit, reset } = useForm({ defaultValues: { text: "" } });
+  const words = useWatch({ control, name: "text" }).trim();
   const sendLater = useSendLater();
   const keep = (): void => {
     const id = uuid();
-    const words = text.trim();
     void sendLater({
       id,
       unitId,
@@ -26,28 +27,13 @@ export const NotesSheet = ({ unitId, onClose }: { unitId: string; onClose: () =>
       what: `note: ${words}`,
       at: nowIso(),
     });
-    setText("");
+    reset();
   };
   return (
     <Sheet open onClose={onClose} title="Notes">
-      <form
-        className="mb-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          keep();
-        }}
-      >
-        <label className="block text-[15px] font-semibold">
-          A new note
-          <textarea
-            rows={2}
-            maxLength={2000}
-            className="field mt-1 w-full"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-          />
-        </label>
-        <Button type="submit" className="mt-2" disabled={text.trim() === ""}>
+      <form className="mb-3" onSubmit={(event) => void handleSubmit(keep)(event)}>
+        <AreaField label="A new note" rows={2} maxLength={2000} {...register("text")} />
+        <Button type="submit" className="mt-2" disabled={words === ""}>
           Keep it
         </Button>
       </form>
