@@ -69,8 +69,11 @@ const cellsOf = ({ owner, unit }: Omit<RegisterRow, "line">): string[] => [
   unit?.accessNote ?? "",
 ];
 
-export const writeRegisterCsv = (rows: readonly Omit<RegisterRow, "line">[]): string =>
-  writeTable(COLUMNS, rows.map(cellsOf));
+/** A register, or with `header: false` what goes on from another piece of it. */
+export const writeRegisterCsv = (
+  rows: readonly Omit<RegisterRow, "line">[],
+  { header = true } = {},
+): string => writeTable(header ? COLUMNS : undefined, rows.map(cellsOf));
 
 const MOST_LINES = 20_000;
 const NAMES: Readonly<Record<string, string>> = {

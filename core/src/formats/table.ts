@@ -90,11 +90,11 @@ export const oddCells = (
   ),
 ];
 
+/** Rows as CSV, each with its line's end; without columns only the rows. */
 export const writeTable = (
-  columns: readonly string[],
+  columns: readonly string[] | undefined,
   rows: readonly (readonly string[])[],
-): string =>
-  Papa.unparse(
-    { fields: [...columns], data: rows.map((r) => r.map(guarded)) },
-    { newline: "\r\n" },
-  );
+): string => {
+  const cells = [...(columns ? [[...columns]] : []), ...rows.map((r) => r.map(guarded))];
+  return cells.length === 0 ? "" : `${Papa.unparse(cells, { newline: "\r\n" })}\r\n`;
+};

@@ -247,6 +247,14 @@ describe("the register in files", () => {
       differs: [],
       same: 2,
     });
+    // More than are read at once.
+    const names = Array.from({ length: 620 }, (_, i) => `Owner ${String(i).padStart(3, "0")}`);
+    const head = out.slice(0, out.indexOf("\r\n") + 2);
+    const commas = ",".repeat(head.split(",").length - 1);
+    await bring(`${head}${names.map((n) => `${n}${commas}\r\n`).join("")}`, false);
+    const lines = (await ask({ url: "/api/register/csv" })).body.split("\r\n");
+    expect(lines.filter((l) => l.startsWith("Owner ")).map((l) => l.split(",")[0])).toEqual(names);
+    expect(lines.filter((l) => `${l}\r\n` === head)).toHaveLength(1);
     const strange =
       "BEGIN:VCARD\r\nVERSION:3.0\r\nFN:Jo New\r\nTEL;TYPE=CELL:0555 0600\r\nBDAY:1980-01-01\r\nEND:VCARD\r\n";
     expect((await bring(strange, true, "vcard")).body).toMatchObject({

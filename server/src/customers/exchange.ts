@@ -10,7 +10,7 @@ import {
   writeVcards,
 } from "@uppershed/core/formats";
 import { undrawnMap } from "@uppershed/core/watermap";
-import { eq, isNull, sql } from "drizzle-orm";
+import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { Refused } from "../errors.ts";
 import { followMap } from "../parts/register.ts";
@@ -21,28 +21,43 @@ import { refreshSearch } from "../register/search.ts";
 
 /** The register of customers and units, out as CSV or vCards and in again. */
 
-const MOST_OUT = 100_000;
+const CUSTOMERS_AT_ONCE = 500;
 
-export const exportRegister = async (scope: Scope, kind: "csv" | "vcard"): Promise<string> => {
-  const people = await scope.find(customers, isNull(customers.mergedInto), {
-    order: sql`${customers.name}`,
-    limit: MOST_OUT,
-  });
-  if (kind === "vcard") return writeVcards(people);
-  const all = await scope.find(units, isNull(units.mergedInto), {
-    order: sql`${units.name}`,
-    limit: MOST_OUT,
-  });
-  const byOwner = new Map<string, typeof all>();
-  for (const unit of all)
-    byOwner.set(unit.customerId, [...(byOwner.get(unit.customerId) ?? []), unit]);
-  return writeRegisterCsv(
-    people.flatMap((owner) => {
-      const theirs = byOwner.get(owner.id) ?? [undefined];
-      return theirs.map((unit) => ({ owner, unit }));
-    }),
-  );
-};
+/** The register piece by piece, so that a large one is never held whole: who is in it, and in which order, stands at its beginning. */
+export async function* exportRegister(
+  scope: Scope,
+  kind: "csv" | "vcard",
+): AsyncGenerator<string, void, undefined> {
+  const ids = (
+    await scope.pick(customers, { id: customers.id }, isNull(customers.mergedInto), {
+      order: sql`${customers.name}, ${customers.id}`,
+    })
+  ).map((c) => c.id);
+  if (kind === "csv") yield writeRegisterCsv([]);
+  for (let from = 0; from < ids.length; from += CUSTOMERS_AT_ONCE) {
+    const piece = ids.slice(from, from + CUSTOMERS_AT_ONCE);
+    const people = await scope.find(customers, inArray(customers.id, piece), {
+      order: sql`${customers.name}, ${customers.id}`,
+    });
+    if (kind === "vcard") {
+      yield writeVcards(people);
+      continue;
+    }
+    const theirs = new Map<string, (typeof units.$inferSelect)[]>();
+    for (const unit of await scope.find(
+      units,
+      and(isNull(units.mergedInto), inArray(units.customerId, piece)),
+      { order: sql`${units.name}` },
+    ))
+      theirs.set(unit.customerId, [...(theirs.get(unit.customerId) ?? []), unit]);
+    yield writeRegisterCsv(
+      people.flatMap((owner) =>
+        (theirs.get(owner.id) ?? [undefined]).map((unit) => ({ owner, unit })),
+      ),
+      { header: false },
+    );
+  }
+}
 
 const key = (text: string): string => text.toLowerCase().replaceAll(/\s+/gu, " ").trim();
 const digits = (text: string): string => text.replaceAll(/\D/gu, "");

@@ -1,3 +1,4 @@
+import { Readable } from "node:stream";
 import {
   customerChangeSchema,
   customerListSchema,
@@ -116,7 +117,6 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request, reply) => {
       const { kind } = request.params;
-      const text = await exportRegister(request.scope, kind);
       return reply
         .header(
           "content-type",
@@ -126,7 +126,7 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
           "content-disposition",
           `attachment; filename="register.${kind === "csv" ? "csv" : "vcf"}"`,
         )
-        .send(text);
+        .send(Readable.from(exportRegister(request.scope, kind)));
     },
   );
 

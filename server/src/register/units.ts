@@ -48,33 +48,33 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
   const ids = rows.map((u) => u.id);
   const ownerIds = [...new Set(rows.map((u) => u.customerId))];
   const sisterIds = rows.flatMap((u) => u.siblingOf ?? []);
-  const [doubles, whose, sisterRows] = await Promise.all([
-    scope.pick(units, { id: units.id, into: units.mergedInto }, inArray(units.mergedInto, ids)),
-    scope.pick(
-      customers,
-      { id: customers.id, name: customers.name, phone: customers.phone },
-      inArray(customers.id, ownerIds),
-    ),
+  // One after another: within a transaction there is but one connection.
+  const doubles = await scope.pick(
+    units,
+    { id: units.id, into: units.mergedInto },
+    inArray(units.mergedInto, ids),
+  );
+  const whose = await scope.pick(
+    customers,
+    { id: customers.id, name: customers.name, phone: customers.phone },
+    inArray(customers.id, ownerIds),
+  );
+  const sisterRows =
     sisterIds.length > 0
-      ? scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, sisterIds))
-      : [],
-  ]);
+      ? await scope.pick(units, { id: units.id, name: units.name }, inArray(units.id, sisterIds))
+      : [];
   const into = new Map(doubles.map((d) => [d.id, d.into as string]));
   const familyIds = [...ids, ...into.keys()];
-  const [inWork, open] = await Promise.all([
-    scope.find(
-      runs,
-      and(inArray(runs.unitId, familyIds), isNull(runs.closedAt), isNull(runs.setAsideAt)),
-      {
-        order: sql`${runs.startedAt}`,
-      },
-    ),
-    scope.pick(
-      findings,
-      { unitId: findings.unitId, severity: findings.severity },
-      and(inArray(findings.unitId, familyIds), ON_SHEETS),
-    ),
-  ]);
+  const inWork = await scope.find(
+    runs,
+    and(inArray(runs.unitId, familyIds), isNull(runs.closedAt), isNull(runs.setAsideAt)),
+    { order: sql`${runs.startedAt}` },
+  );
+  const open = await scope.pick(
+    findings,
+    { unitId: findings.unitId, severity: findings.severity },
+    and(inArray(findings.unitId, familyIds), ON_SHEETS),
+  );
   const owners = new Map(whose.map((c) => [c.id, c]));
   const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));
   const latest = new Map<string, RunRow>();

@@ -1,40 +1,46 @@
 import {
-  applyEvent,
   complete,
-  enterPlan,
-  type Refused,
+  type Refused as RefusedEntry,
+  engineSpeaks,
   type RunEvent,
   type RunState,
+  type UnreadEntry,
 } from "@uppershed/core/procedure";
-import { idFrom } from "../ids.ts";
+import { beside } from "../beside.ts";
+import { Refused } from "../errors.ts";
 import { mapDocumentAt } from "../register/maps.ts";
 import type { Scope } from "../scope.ts";
 import { frozenPlanner, type OldEvent, thaw, thawByBest } from "./frozen.ts";
 import type { RunRow } from "./entries.ts";
-
-/** An entry made whole for keeping, with a plan after it where one was made. */
-export type Ready = { readonly ok: true; readonly events: readonly RunEvent[] } | Refused;
+import type { PlanTask, Ready } from "./plan.worker.ts";
 
 const asNow = (state: RunState, event: RunEvent): Ready => {
   const whole = complete(state, event);
   return whole.ok ? { ok: true, events: [whole.event] } : whole;
 };
 
-/** The same for a device that makes no plans: the plan that its entry calls for is made here. */
-const planningHere = (state: RunState, event: RunEvent): Ready => {
-  const whole = complete(state, event);
-  if (!whole.ok) return whole;
-  const applied = applyEvent(state, whole.event);
-  if (!applied.ok) return applied;
-  const planned = enterPlan(applied.state, (body) => ({
-    id: idFrom(`plan after ${event.id}`),
-    seq: event.seq,
-    at: event.at,
-    by: event.by,
-    body,
-  }));
-  return planned.ok ? { ok: true, events: [whole.event, ...planned.events] } : planned;
-};
+const workers = beside<PlanTask, Ready>(new URL("plan.worker.ts", import.meta.url));
+export const endPlanWorkers = workers.end;
+
+/** The same for a device that makes no plans: the plan that its entry calls for is made here, beside the server. */
+const planningHere =
+  (run: RunRow, unread: readonly UnreadEntry[]) =>
+  (state: RunState, event: RunEvent): Ready | Promise<Ready> =>
+    PLANNED_AFTER.has(event.body.type) || engineSpeaks(event.body)
+      ? workers.run({
+          map: state.network.map,
+          setup: run.setup,
+          begins: run.begins ?? undefined,
+          unread,
+          events: state.events,
+          entry: event,
+        })
+      : asNow(state, event);
+
+/** What a plan is made after. */
+const PLANNED_AFTER: ReadonlySet<string> = new Set(["as-found", "step-cannot"]);
+// Nobody finds a unit, or says that something cannot be done, so often between two signals.
+const MOST_PLANNED = 20;
 
 // Devices whose application keeps plans send this form or a later one.
 const KEEPS_PLANS = 2;
@@ -52,18 +58,26 @@ const begunBefore = async (scope: Scope, run: RunRow): Promise<boolean> =>
 export const readyFor = async (
   scope: Scope,
   run: RunRow,
-  before: { readonly state: RunState },
+  before: { readonly state: RunState; readonly unread: readonly UnreadEntry[] },
   sent: readonly RunEvent[],
   form: number,
-): Promise<(state: RunState, event: RunEvent) => Ready> => {
+): Promise<(state: RunState, event: RunEvent) => Ready | Promise<Ready>> => {
   const { planner } = before.state;
+  if (
+    form < KEEPS_PLANS &&
+    sent.filter((e) => PLANNED_AFTER.has(e.body.type)).length > MOST_PLANNED
+  )
+    throw new Refused(
+      "too-large",
+      `More than ${MOST_PLANNED} entries that are to be planned after came at once. Send them in several requests. Nothing was changed.`,
+    );
   // A run that this version began is planned by this version, also where the device is not so far.
   const old =
     form < KEEPS_PLANS &&
     (planner === "1" ||
       planner === LAST_FROZEN ||
       (planner === undefined && (await begunBefore(scope, run))));
-  if (!old) return form < KEEPS_PLANS ? planningHere : asNow;
+  if (!old) return form < KEEPS_PLANS ? planningHere(run, before.unread) : asNow;
   const known = before.state.events.filter((e) => e.body.type !== "planned");
   const kept = new Set(known.map((e) => e.id));
   const log: OldEvent[] = [...known, ...sent.filter((e) => !kept.has(e.id))].map(
@@ -71,7 +85,8 @@ export const readyFor = async (
   );
   const document = await mapDocumentAt(scope, run.unitId, run.mapRevision);
   // A map drawn by this version was never before that planner.
-  if (((document as { version?: number }).version ?? 0) > LAST_FROZEN_MAP) return planningHere;
+  if (((document as { version?: number }).version ?? 0) > LAST_FROZEN_MAP)
+    return planningHere(run, before.unread);
   const done = new Map(
     (planner === undefined
       ? await thawByBest(document, run.setup, log)
@@ -84,7 +99,7 @@ export const readyFor = async (
     if (found.refused)
       return {
         ok: false,
-        code: found.refused.code as Refused["code"],
+        code: found.refused.code as RefusedEntry["code"],
         problem: found.refused.problem,
       };
     return {

@@ -7,6 +7,7 @@ import {
 } from "@uppershed/contract";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
+import { endPlanWorkers } from "../run-log/old-form.ts";
 import { beginRun, getRun } from "./store.ts";
 import { takeEvents } from "./take.ts";
 
@@ -29,6 +30,8 @@ const byId = z.strictObject({ runId: z.uuid("not a run's id") });
 
 /** Procedure runs and their append-only events. */
 export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
+  app.addHook("onClose", endPlanWorkers);
+
   app.post(
     "/runs",
     {
@@ -71,6 +74,7 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
           200: sentEventsSchema,
           404: problemSchema,
           409: refusedSchema,
+          413: problemSchema,
           422: refusedSchema,
         },
       },

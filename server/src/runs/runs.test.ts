@@ -175,6 +175,24 @@ describe("a run on the server", () => {
     expect((await read()).events.map((e) => e.body.type)).toEqual(["as-found", "planned", "note"]);
   });
 
+  it("bounds what one request can have planned, and plans beside the server for a device that makes no plans", async () => {
+    const founds = Array.from({ length: 21 }, () => event({ type: "as-found", lineup: {} }));
+    const refused = await send(founds, { form: 1 });
+    expect(refused.statusCode).toBe(413);
+    expect(refused.json<{ error: { message: string } }>().error.message).toMatch(
+      /More than 20 entries.*Nothing was changed/u,
+    );
+    expect((await read()).events).toEqual([]);
+    const one = await send(founds.slice(0, 2), { form: 1 });
+    expect(one.json<SentEvents>().outcomes.map((o) => o.outcome)).toEqual(["kept", "kept"]);
+    expect((await read()).events.map((e) => e.body.type)).toEqual([
+      "as-found",
+      "planned",
+      "as-found",
+      "planned",
+    ]);
+  });
+
   it("does not take another run's event id", async () => {
     const note = event({ type: "note", text: "first run" });
     await send([note]);

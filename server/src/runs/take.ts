@@ -5,6 +5,7 @@ import {
   type RunEvent,
   type RunState,
   summarize,
+  type UnreadEntry,
 } from "@uppershed/core/procedure";
 import { fillIn, type UnitSystem } from "@uppershed/core/quantity";
 import { eq, inArray } from "drizzle-orm";
@@ -41,6 +42,7 @@ interface Before {
   readonly count: number;
   /** Every id that is kept, in effect or not. */
   readonly kept: ReadonlyMap<string, unknown>;
+  readonly unread: readonly UnreadEntry[];
 }
 
 const stateOf = async (scope: Scope, run: RunRow): Promise<Before> => {
@@ -51,9 +53,9 @@ const stateOf = async (scope: Scope, run: RunRow): Promise<Before> => {
   ]);
   const known = folded.get(run.id);
   if (known?.count === entries.count && known.last === (entries.events.at(-1)?.id ?? ""))
-    return { state: known.state, count: entries.count, kept };
+    return { state: known.state, count: entries.count, kept, unread: entries.unread };
   const state = stateOfReplayed(replayOf(await networkOf(scope, run), run, entries));
-  return { state, count: entries.count, kept };
+  return { state, count: entries.count, kept, unread: entries.unread };
 };
 
 /** How an entry was sent: with a form that says whether the device keeps plans, and by which clock. */
@@ -130,7 +132,7 @@ export const takeEvents = (
           refuse(one.id, "conflict", "An event with this id belongs to another run.");
           continue;
         }
-        const made = ready(state, event);
+        const made = await ready(state, event);
         const whole = made.ok ? { ok: true as const, events: made.events } : made;
         if (!whole.ok) {
           refuse(one.id, whole.code, whole.problem);
