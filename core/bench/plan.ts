@@ -6,6 +6,8 @@ import { planWinterize, standardRequest, startPhysical } from "../src/procedure/
 import { COMMON_SIM_SETTINGS, simActions, simStart, simulate } from "../src/simulation/index.ts";
 import { surveyMap, modeLineup } from "../src/survey/index.ts";
 import { addOnPipeRun, buildNetwork, layOut, type WaterMap } from "../src/watermap/index.ts";
+import { PATTERNS } from "../src/patterns/index.ts";
+import { mapNamed } from "./maps.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
 
 /** Prints how long things take on this machine. Nothing is judged here. */
@@ -38,12 +40,17 @@ timed("layout after a valve is spliced in, 81 parts", () => {
 });
 timed("survey, 80 parts", () => surveyMap(yarrow));
 timed("map file written and read, 80 parts", () => readMapJson(writeMapJson(yarrow)));
-for (const id of ["plover", "teasel", "foxglove", "yarrow"])
-  timed(`winterizing planned and proved, ${map(id).parts.length} parts`, () => {
+for (const name of [
+  ...EXAMPLE_MAPS.flatMap((m) => [m.id, `known ${m.id}`]),
+  ...PATTERNS.flatMap((p) => [`family ${p.id}`, `unasked ${p.id}`]),
+]) {
+  const map = mapNamed(name);
+  timed(`plan warm, ${name}, ${map.parts.length} parts`, () => {
     // A network of its own each time: nothing is remembered from the last.
-    const network = buildNetwork(map(id));
+    const network = buildNetwork(map);
     return planWinterize(standardRequest(network, startPhysical(network)));
   });
+}
 
 const large = randomPipes(300, 270);
 timed(`flows and pressures solved, ${large.elements.length} runs with loops`, () =>
