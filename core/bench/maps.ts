@@ -4,7 +4,7 @@ import type { WaterMap } from "../src/watermap/index.ts";
 
 const known = (map: WaterMap): WaterMap => ({
   ...map,
-  parts: map.parts.map(({ unknown: _, ...part }) => part),
+  parts: map.parts.map(({ unknown: _unknown, ...part }) => part),
 });
 
 /**

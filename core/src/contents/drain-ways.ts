@@ -99,6 +99,9 @@ class Finder {
   private readonly crackM: readonly number[];
   private readonly levels: TankLevels;
   private readonly breakers: readonly LiveOpening[];
+  private readonly linkTaken: Int32Array;
+  private readonly neckTaken: Int32Array;
+  private lastMark = 0;
   private readonly airReach = new Map<LiveOpening, Uint8Array>();
 
   constructor(
@@ -111,6 +114,9 @@ class Finder {
     this.levels = levels;
     this.breakers = breakers;
     this.network = network;
+    // No way bears the mark 0, and nothing is looked up under it.
+    this.linkTaken = new Int32Array(network.links.length).fill(-1);
+    this.neckTaken = new Int32Array(network.cells.length).fill(-1);
     this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
     this.passable = open.map((is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M);
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
@@ -145,12 +151,17 @@ class Finder {
         Number.isFinite(o.search.cost[cell]) &&
         (this.isNeck(cell) || tankOf(o.opening) === undefined),
     );
-    ways.sort(
-      (x, y) =>
-        (x.search.cost[cell] as number) - (y.search.cost[cell] as number) ||
-        (x.opening.id < y.opening.id ? -1 : 1),
-    );
-    for (const { opening, search } of ways) {
+    const isBefore = (x: (typeof ways)[number], y: (typeof ways)[number]): boolean => {
+      const by = (x.search.cost[cell] as number) - (y.search.cost[cell] as number);
+      return by < 0 || (by === 0 && x.opening.id < y.opening.id);
+    };
+    // Mostly the first one serves: the others are not sorted for it.
+    while (ways.length > 0) {
+      let first = 0;
+      ways.forEach((w, i) => {
+        if (isBefore(w, ways[first] as typeof w)) first = i;
+      });
+      const [{ opening, search }] = ways.splice(first, 1) as [(typeof ways)[number]];
       if (!this.mayBreathe(cell, opening)) continue;
       const out = wayBy(this.network, search, cell);
       if (this.airBeside(cell, opening, out))
@@ -218,18 +229,23 @@ class Finder {
 
   /** Whether air can come to a cell by a way that shares nothing with the way out, which it must stand higher than. */
   private airBeside(cell: number, exit: LiveOpening, out: Way): boolean {
-    const necks = new Set(out.cells.filter((c) => c !== cell && this.isNeck(c)));
-    return this.airWay(cell, exit, necks, new Set(out.links)) !== undefined;
+    return this.airWay(cell, exit, this.takenBy(out, cell)) !== undefined;
   }
 
-  private airWay(
-    cell: number,
-    exit: LiveOpening,
-    necks: ReadonlySet<number>,
-    taken: ReadonlySet<number>,
-  ): Way | undefined {
+  /** Marks what a way takes: nothing else may go by its links, nor through its necks. @returns the mark */
+  private takenBy(way: Way, but: number): number {
+    const mark = ++this.lastMark;
+    for (const c of way.cells) if (c !== but && this.isNeck(c)) this.neckTaken[c] = mark;
+    for (const l of way.links) this.linkTaken[l] = mark;
+    return mark;
+  }
+
+  /** @param mark of what is taken; 0 where nothing is */
+  private airWay(cell: number, exit: LiveOpening, mark: number): Way | undefined {
     const may: MayGo = (link, from, to) =>
-      !taken.has(link) && !necks.has(to) && this.airPasses(link, from, to, exit);
+      this.linkTaken[link] !== mark &&
+      this.neckTaken[to] !== mark &&
+      this.airPasses(link, from, to, exit);
     const letsAirIn = (o: LiveOpening, at: number): boolean =>
       o === exit ? GLUGS.has(o.use) && at === cell : this.isAbove(o, exit);
     return wayTo(this.network, cell, may, (at) =>
@@ -239,13 +255,14 @@ class Finder {
 
   /** The other way about: air by its shortest way, liquid by the best that is left. The level, or nothing. */
   private outBesideAir(cell: number, exit: LiveOpening): number | undefined {
-    const air = this.airWay(cell, exit, new Set(), new Set());
+    const air = this.airWay(cell, exit, 0);
     if (!air) return undefined;
-    const necks = new Set(air.cells.filter((c) => c !== cell && this.isNeck(c)));
-    const taken = new Set(air.links);
-    if (necks.has(exit.cell)) return undefined;
+    const mark = this.takenBy(air, cell);
+    if (this.neckTaken[exit.cell] === mark) return undefined;
     const search = cheapest(this.network, [[exit.cell, exit.heightM]], (sofar, link, from, to) =>
-      taken.has(link) || necks.has(to) ? undefined : this.spill(sofar, link, from),
+      this.linkTaken[link] === mark || this.neckTaken[to] === mark
+        ? undefined
+        : this.spill(sofar, link, from),
     );
     const levelM = search.cost[cell] as number;
     if (!Number.isFinite(levelM)) return undefined;

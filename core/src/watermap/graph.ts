@@ -76,41 +76,54 @@ export const wayTo = (
   may: MayGo,
   suits: (cell: number) => boolean,
 ): Way | undefined => {
-  // By which link and from where each cell was met, one more than its number; nothing where it was not.
-  const [byLink, byCell]: [number[], number[]] = [[], []];
-  for (let i = 0; i < graph.cells.length; i++) {
-    byLink.push(0);
-    byCell.push(0);
-  }
+  const mark = freshMarks(graph.cells.length);
+  const { byLink, byCell, met } = marks;
   const order = [start];
-  byCell[start] = start + 1;
+  met[start] = mark;
   for (const at of order) {
     if (suits(at)) return wayBack(byLink, byCell, start, at);
     for (const i of graph.linksOf[at] ?? []) {
       const l = graph.links[i];
       if (!l) continue;
       const to = l.a === at ? l.b : l.a;
-      if (byCell[to] !== 0 || !may(i, at, to)) continue;
-      byCell[to] = at + 1;
-      byLink[to] = i + 1;
+      if (met[to] === mark || !may(i, at, to)) continue;
+      met[to] = mark;
+      byCell[to] = at;
+      byLink[to] = i;
       order.push(to);
     }
   }
   return undefined;
 };
 
-const wayBack = (
-  byLink: readonly number[],
-  byCell: readonly number[],
-  start: number,
-  last: number,
-): Way => {
+// Room for one search after another: by which link and from where each cell was met, in the search whose mark it bears. No search begins
+// another.
+let marks = { byLink: new Int32Array(0), byCell: new Int32Array(0), met: new Int32Array(0) };
+let lastMark = 0;
+const MOST_MARKS = 2 ** 31 - 1;
+const freshMarks = (cells: number): number => {
+  if (marks.met.length < cells)
+    marks = {
+      byLink: new Int32Array(cells),
+      byCell: new Int32Array(cells),
+      met: new Int32Array(cells),
+    };
+  if (lastMark === MOST_MARKS) {
+    marks.met.fill(0);
+    lastMark = 0;
+  }
+  return ++lastMark;
+};
+
+const wayBack = (byLink: Int32Array, byCell: Int32Array, start: number, last: number): Way => {
   const way: { cells: number[]; links: number[] } = { cells: [last], links: [] };
   for (let at = last; at !== start;) {
-    way.links.unshift((byLink[at] as number) - 1);
-    at = (byCell[at] as number) - 1;
-    way.cells.unshift(at);
+    way.links.push(byLink[at] as number);
+    at = byCell[at] as number;
+    way.cells.push(at);
   }
+  way.cells.reverse();
+  way.links.reverse();
   return way;
 };
 

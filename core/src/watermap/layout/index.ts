@@ -71,19 +71,50 @@ const flowDirections = (map: WaterMap): ((run: WaterMap["runs"][number]) => bool
   };
 };
 
-/** Where two pipes cross: on the one that runs across. */
-const bridgesOf = (points: readonly Point[], others: readonly (readonly Point[])[]): Point[] =>
+/** Stretches of pipes that run up and down, from left to right. */
+interface Upright {
+  readonly run: string;
+  readonly x: number;
+  readonly top: number;
+  readonly bottom: number;
+}
+
+const uprightsOf = (ways: ReadonlyMap<string, readonly Point[]>): Upright[] =>
+  [...ways]
+    .flatMap(([run, points]) =>
+      points.flatMap((a, i) => {
+        const b = points[i + 1];
+        return b?.x === a.x
+          ? [{ run, x: a.x, top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) }]
+          : [];
+      }),
+    )
+    .toSorted((a, b) => a.x - b.x);
+
+/** The first of a sorted list that lies beyond. */
+const firstBeyond = (uprights: readonly Upright[], x: number): number => {
+  let [low, high] = [0, uprights.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if ((uprights[middle]?.x ?? 0) > x) high = middle;
+    else low = middle + 1;
+  }
+  return low;
+};
+
+/** Where a pipe crosses others: on the one that runs across. */
+const bridgesOf = (run: string, points: readonly Point[], uprights: readonly Upright[]): Point[] =>
   points.flatMap((p, i) => {
     const q = points[i + 1];
     if (!q || p.y !== q.y) return [];
     const [left, right] = [Math.min(p.x, q.x), Math.max(p.x, q.x)];
-    return others.flatMap((other) =>
-      other.flatMap((a, j) => {
-        const b = other[j + 1];
-        if (!b || a.x !== b.x || a.x <= left || a.x >= right) return [];
-        return Math.min(a.y, b.y) < p.y && Math.max(a.y, b.y) > p.y ? [{ x: a.x, y: p.y }] : [];
-      }),
-    );
+    const bridges: Point[] = [];
+    for (let k = firstBeyond(uprights, left); k < uprights.length; k++) {
+      const u = uprights[k] as Upright;
+      if (u.x >= right) break;
+      if (u.run !== run && u.top < p.y && u.bottom > p.y) bridges.push({ x: u.x, y: p.y });
+    }
+    return bridges;
   });
 
 // What stands beside another pipe keeps so far from every part.
@@ -147,12 +178,17 @@ export const layOut = (map: WaterMap): MapLayout => {
     }),
   );
   const forward = flowDirections(map);
+  const uprights = uprightsOf(ways);
   const runs = [...map.runs]
     .sort((a, b) => (a.id < b.id ? -1 : 1))
     .map<LaidRun>((run) => {
       const points = ways.get(run.id) ?? [];
-      const others = [...ways].filter(([id]) => id !== run.id).map(([, p]) => p);
-      return { id: run.id, points, bridges: bridgesOf(points, others), forward: forward(run) };
+      return {
+        id: run.id,
+        points,
+        bridges: bridgesOf(run.id, points, uprights),
+        forward: forward(run),
+      };
     });
   const wishes = parts.flatMap((p, i) =>
     p.symbol === "tee" || NAMED_INSIDE.has(p.symbol)

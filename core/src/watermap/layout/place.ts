@@ -60,7 +60,8 @@ const half = (desk: Desk, id: string): { halfW: number; halfH: number } => {
 
 const isFree = (desk: Desk, id: string, at: Point, margin: number): boolean => {
   const box = boxAt(at, half(desk, id), margin);
-  return ![...desk.boxes].some(([other, b]) => other !== id && overlaps(box, b));
+  for (const [other, b] of desk.boxes) if (other !== id && overlaps(box, b)) return false;
+  return true;
 };
 
 /** Puts a part at a place, or at the nearest free one: rings outward, always in the same order. */

@@ -144,35 +144,61 @@ const passes = (part: Part, from: string, to: string): boolean => {
   return walk(start, [start], {});
 };
 
-/** The way by which water is drawn from a part to the first one wanted, past what lets it pass. */
-export const drawnWay = (graph: Graph, from: string, wanted: (id: string) => boolean): string[] => {
-  interface State {
-    readonly id: string;
-    readonly entry: string | undefined;
-    readonly before: State | undefined;
-  }
+interface Drawn {
+  readonly id: string;
+  readonly entry: string | undefined;
+  readonly before: Drawn | undefined;
+}
+
+const wayOf = (last: Drawn | undefined): string[] => {
+  const way: string[] = [];
+  for (let step = last; step; step = step.before) way.push(step.id);
+  return way.toReversed();
+};
+
+/** Ports of a part between which water can pass, asked for once. */
+const passed = new WeakMap<Part, Map<string, boolean>>();
+const letsBy = (part: Part, from: string, to: string): boolean => {
+  const known = passed.get(part) ?? new Map<string, boolean>();
+  passed.set(part, known);
+  const key = `${from} ${to}`;
+  const found = known.get(key) ?? passes(part, from, to);
+  known.set(key, found);
+  return found;
+};
+
+/** What is met by whoever goes with the water from a part, nearest first, past what lets it pass; a part with several ports more than once. */
+function* drawnFrom(graph: Graph, from: string): Generator<Drawn, void, undefined> {
   const seen = new Set([from]);
-  const todo: State[] = [{ id: from, entry: undefined, before: undefined }];
-  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
-    if (wanted(at.id)) {
-      const way: string[] = [];
-      for (let step: State | undefined = at; step; step = step.before) way.unshift(step.id);
-      return way;
-    }
+  const todo: Drawn[] = [{ id: from, entry: undefined, before: undefined }];
+  for (const at of todo) {
+    yield at;
     const part = graph.parts.get(at.id);
     for (const hop of graph.near.get(at.id) ?? []) {
       const key = `${hop.to}.${hop.farPort}`;
       if (
         seen.has(key) ||
         !drawn(hop) ||
-        (at.entry !== undefined && part && !passes(part, at.entry, hop.port))
+        (at.entry !== undefined && part && !letsBy(part, at.entry, hop.port))
       )
         continue;
       seen.add(key);
       todo.push({ id: hop.to, entry: hop.farPort, before: at });
     }
   }
+}
+
+/** The way by which water is drawn from a part to the first one wanted, past what lets it pass. */
+export const drawnWay = (graph: Graph, from: string, wanted: (id: string) => boolean): string[] => {
+  for (const at of drawnFrom(graph, from)) if (wanted(at.id)) return wayOf(at);
   return [];
+};
+
+/** The ways by which water is drawn from a part to every other. */
+const drawnWays = (graph: Graph, from: string): ((id: string) => string[]) => {
+  const met = new Map<string, Drawn>();
+  for (const at of drawnFrom(graph, from)) if (!met.has(at.id)) met.set(at.id, at);
+  return (id) => wayOf(met.get(id));
 };
 
 /** The source from which the pump line is drawn: of the tanks, the one with the shortest way to something that uses water. */
@@ -186,6 +212,63 @@ export const mainSource = (graph: Graph): string | undefined => {
   return (tanks.length > 0 ? tanks : sources.filter((id) => Number.isFinite(way(id)))).toSorted(
     (a, b) => way(a) - way(b) || (a < b ? -1 : 1),
   )[0];
+};
+
+/**
+ * How many of some parts no source reaches any more without a part, by that part: those that hang on it alone. A depth-first search from all
+ * sources (Hopcroft and Tarjan, Communications of the ACM 16, 1973), with its own stack.
+ */
+const behindEach = (
+  graph: Graph,
+  sources: readonly string[],
+  counted: ReadonlySet<string>,
+): Map<string, number> => {
+  interface Visit {
+    readonly id: string;
+    readonly depth: number;
+    readonly by: Visit | undefined;
+    readonly next: Iterator<string>;
+    low: number;
+    count: number;
+  }
+  const behind = new Map<string, number>();
+  const depth = new Map<string, number>();
+  const isSource = new Set(sources);
+  const open: Visit[] = [];
+  const visit = (id: string, by: Visit | undefined): void => {
+    const deep = (by?.depth ?? 0) + 1;
+    depth.set(id, deep);
+    const near = (graph.near.get(id) ?? []).map((hop) => hop.to);
+    open.push({
+      id,
+      depth: deep,
+      by,
+      next: near.values(),
+      // A source is joined to all sources outside, at depth nothing.
+      low: isSource.has(id) ? 0 : deep,
+      count: counted.has(id) ? 1 : 0,
+    });
+  };
+  for (const source of sources) {
+    if (depth.has(source)) continue;
+    visit(source, undefined);
+    for (let top = open.at(-1); top; top = open.at(-1)) {
+      const next = top.next.next();
+      if (!next.done) {
+        const met = depth.get(next.value);
+        if (met === undefined) visit(next.value, top);
+        else if (next.value !== top.by?.id) top.low = Math.min(top.low, met);
+        continue;
+      }
+      open.pop();
+      const { by } = top;
+      if (!by) continue;
+      by.low = Math.min(by.low, top.low);
+      by.count += top.count;
+      if (top.low >= by.depth) behind.set(by.id, (behind.get(by.id) ?? 0) + top.count);
+    }
+  }
+  return behind;
 };
 
 // A neck must stand before at least so much of what uses water; what is left beside it gets a strip of its own.
@@ -203,20 +286,16 @@ export const findNeck = (graph: Graph): string | undefined => {
   const consumers = [...graph.parts.keys()].filter(
     (id) => graph.isConsumer(id) && reachable.has(id),
   );
-  const ways = consumers.map((c) => drawnWay(graph, start, (id) => id === c).slice(1, -1));
-  const way = [...new Set(ways.flat())].filter((id) => !graph.isConsumer(id));
-  const behind = (id: string): number => {
-    const without = new Set([id]);
-    const reached = new Set(
-      sources.filter((s) => s !== id).flatMap((s) => [...joined(graph, s, without)]),
-    );
-    return consumers.filter((c) => !reached.has(c)).length;
-  };
-  const scored = way.map((id) => ({ id, behind: behind(id) }));
+  const ways = drawnWays(graph, start);
+  const way = [...new Set(consumers.flatMap((c) => ways(c).slice(1, -1)))].filter(
+    (id) => !graph.isConsumer(id),
+  );
+  const behind = behindEach(graph, sources, new Set(consumers));
+  const scored = way.map((id) => ({ id, behind: behind.get(id) ?? 0 }));
   const most = Math.max(0, ...scored.map((s) => s.behind));
   if (most === 0 || most < consumers.length * MOST_OF) return undefined;
   // Of several on one line, the farthest from the source; lines are as long as the way to them.
-  const depth = (id: string): number => drawnWay(graph, start, (other) => other === id).length;
+  const depth = (id: string): number => ways(id).length;
   return scored
     .filter((s) => s.behind === most)
     .toSorted((a, b) => depth(b.id) - depth(a.id) || (a.id < b.id ? -1 : 1))[0]?.id;
