@@ -1,4 +1,3 @@
-import "@fontsource-variable/archivo/wdth.css";
 import "@xyflow/react/dist/base.css";
 import "./styles.css";
 import { StrictMode } from "react";
@@ -8,6 +7,7 @@ import { RouterProvider } from "react-router";
 import { keepApplication, whenQuiet } from "./device/keep-application.ts";
 import { router } from "./routes.tsx";
 import { api } from "./store/api.ts";
+import { askAhead } from "./store/ask-ahead.ts";
 import { isFetching, makeStore } from "./store/index.ts";
 
 const root = document.getElementById("root");
@@ -15,6 +15,7 @@ const store = makeStore();
 // Who is at it is asked while the first screen is still on its way.
 if (!/^\/(?:owner|sign-in)/u.test(window.location.pathname))
   void store.dispatch(api.endpoints.me.initiate());
+askAhead(store, window.location.pathname);
 if (root)
   createRoot(root).render(
     <StrictMode>
@@ -24,10 +25,11 @@ if (root)
     </StrictMode>,
   );
 
-if (import.meta.env.PROD)
-  whenQuiet(
-    store,
-    () =>
-      router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store),
-    keepApplication,
-  );
+const isBusy = (): boolean =>
+  router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store);
+// The application's own letters are as large as half of it: where they have to come by a line first, what is to be read comes before them.
+const fetchFonts = (): void => void import("@fontsource-variable/archivo/wdth.css");
+if (import.meta.env.PROD && !navigator.serviceWorker?.controller)
+  whenQuiet(store, isBusy, fetchFonts);
+else fetchFonts();
+if (import.meta.env.PROD) whenQuiet(store, isBusy, keepApplication);

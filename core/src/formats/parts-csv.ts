@@ -1,5 +1,6 @@
 import Papa from "papaparse";
 import {
+  paramSchema,
   addLoose,
   changePart,
   PART_KINDS,
@@ -126,7 +127,7 @@ const readParams = (
         : typeof spec.standard === "boolean"
           ? raw === "true" || raw === "yes"
           : raw;
-    const parsed = spec.schema.safeParse(value);
+    const parsed = paramSchema(spec).safeParse(value);
     if (raw === "" || !parsed.success)
       problems.push({
         line,

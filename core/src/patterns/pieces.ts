@@ -1,4 +1,4 @@
-import { PART_KINDS } from "../watermap/index.ts";
+import { PART_KINDS, paramSchema } from "../watermap/index.ts";
 import type { Draft, PartMore, WayMore } from "./draft.ts";
 import { type Answers, perhaps, questionOf, UNKNOWN } from "./questions.ts";
 
@@ -173,10 +173,10 @@ export const heater = (
     ...wish.params,
   };
   const params = Object.fromEntries(
-    Object.entries(usual).filter(
-      ([name, value]) =>
-        PART_KINDS.get(kind)?.params[name]?.schema.safeParse(value).success === true,
-    ),
+    Object.entries(usual).filter(([name, value]) => {
+      const spec = PART_KINDS.get(kind)?.params[name];
+      return spec !== undefined && paramSchema(spec).safeParse(value).success;
+    }),
   );
   b.add("heater", kind, "Heater", h, { ...at, ...perhaps(wish.kind, "heater"), params });
   const check = wish.check ?? "none";

@@ -26,13 +26,11 @@ const label = z.string().max(400);
 const id = z.string().min(1).max(300);
 // A step that turns every valve of a large map names them all.
 export const stepIdSchema = readAsId<StepId>(z.string().min(1).max(4000));
-const [control, cell, run, opening, part] = [
-  readAsId<ControlKey>(id),
-  readAsId<CellId>(id),
-  readAsId<PipeRunId>(id),
-  readAsId<OpeningId>(id),
-  readAsId<PartId>(z.string().max(60)),
-];
+const control = readAsId<ControlKey>(id);
+const cell = readAsId<CellId>(id);
+const run = readAsId<PipeRunId>(id);
+const opening = readAsId<OpeningId>(id);
+const part = readAsId<PartId>(z.string().max(60));
 const m3 = z.number().min(0).max(100);
 const share = z.number().min(0).max(1);
 const end = z.enum(["from", "to"]);
@@ -58,11 +56,11 @@ const actionSchema = z.discriminatedUnion("type", [
     type: z.literal("pump"),
     switch: control,
     watch: opening,
-    untilStrength: share.optional(),
-    untilAir: share.optional(),
+    untilStrength: z.optional(share),
+    untilAir: z.optional(share),
     maxM3: m3,
     /** What it is expected to take. */
-    aboutM3: m3.optional(),
+    aboutM3: z.optional(m3),
   }),
   /** Push product in at an inlet with a hand pump. */
   z.strictObject({
@@ -71,7 +69,7 @@ const actionSchema = z.discriminatedUnion("type", [
     watch: opening,
     untilStrength: share,
     maxM3: m3,
-    aboutM3: m3.optional(),
+    aboutM3: z.optional(m3),
     label,
   }),
   z.strictObject({ type: z.literal("pour"), cell, volumeM3: m3, label }),
@@ -100,7 +98,7 @@ const askSchema = z.strictObject({
   kind: z.enum(ASK_KINDS),
   label,
   /** Cell id the reading speaks of, where it speaks of one. */
-  cell: cell.optional(),
+  cell: z.optional(cell),
   /** Required before the step may be signed. */
   required: z.boolean(),
   /** Largest value that lets the step be signed, SI. */
@@ -114,9 +112,11 @@ export type Ask = Readonly<z.infer<typeof askSchema>>;
 
 const text = z.string().max(2000);
 
+const STAGE_NAMES = STAGES.map((s) => s.stage);
+
 export const stepSchema = z.strictObject({
   id: stepIdSchema,
-  stage: z.enum(STAGES.map((s) => s.stage)),
+  stage: z.enum(STAGE_NAMES),
   title: text,
   actions: z.array(actionSchema).max(2000).readonly(),
   where: text,

@@ -12,11 +12,11 @@ const until = z
   .strictObject({
     at: name,
     /** Liquid of at least this strength comes. */
-    strength: strength.optional(),
+    strength: z.optional(strength),
     /** It spits: at least this share of what comes is air. */
     air: z.number().min(0.01).max(1).optional(),
     /** So much has come out of it. */
-    volumeM3: volumeM3.optional(),
+    volumeM3: z.optional(volumeM3),
   })
   .refine((u) => u.strength !== undefined || u.air !== undefined || u.volumeM3 !== undefined, {
     message: "say what is waited for: strength, air or volumeM3",
@@ -29,8 +29,8 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({
     do: z.literal("jug"),
     at: name,
-    strength: strength.optional(),
-    volumeM3: volumeM3.optional(),
+    strength: z.optional(strength),
+    volumeM3: z.optional(volumeM3),
   }),
   /** Puts a hose under pressure on an inlet; 0 Pa takes it off. */
   z.strictObject({
@@ -42,7 +42,7 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({ do: z.literal("undo"), run: name, end: z.enum(["from", "to"]) }),
   z.strictObject({ do: z.literal("remake"), run: name, end: z.enum(["from", "to"]) }),
   /** Lets time pass: pumps run, supplies press, gravity works, heaters heat, chlorine fades. */
-  z.strictObject({ do: z.literal("wait"), seconds, until: until.optional() }),
+  z.strictObject({ do: z.literal("wait"), seconds, until: z.optional(until) }),
   /** Blows with air at an opening until nothing more is carried out, or for a time. */
   z.strictObject({
     do: z.literal("blow"),
@@ -52,32 +52,46 @@ export const simAction = z.discriminatedUnion("do", [
     fullPa: z.number().min(10_000).max(1_500_000).default(827_371),
     /** Free air that the compressor gives, m3/s. */
     deliveryM3PerS: z.number().min(1e-5).max(0.1).default(0.001416),
-    seconds: seconds.optional(),
+    seconds: z.optional(seconds),
   }),
   /** Sucks a vessel out through a dip or a joint. */
-  z.strictObject({ do: z.literal("suck"), from: name, volumeM3: volumeM3.optional() }),
+  z.strictObject({ do: z.literal("suck"), from: name, volumeM3: z.optional(volumeM3) }),
   /** Fills a tank from above. */
-  z.strictObject({ do: z.literal("fill"), tank: name, volumeM3, strength: strength.default(0) }),
+  z.strictObject({
+    do: z.literal("fill"),
+    tank: name,
+    volumeM3,
+    strength: z._default(strength, 0),
+  }),
   /** Pours into a trap, a bowl or a drain. */
-  z.strictObject({ do: z.literal("pour"), into: name, volumeM3, strength: strength.default(0) }),
+  z.strictObject({
+    do: z.literal("pour"),
+    into: name,
+    volumeM3,
+    strength: z._default(strength, 0),
+  }),
   /** Pushes liquid in at a part or a pipe's end with a hand pump. */
   z.strictObject({
     do: z.literal("push"),
     in: name,
     volumeM3,
-    strength: strength.default(0),
+    strength: z._default(strength, 0),
     until: z.strictObject({ at: name, strength }).optional(),
   }),
   /** Puts free chlorine into a vessel. */
   z.strictObject({ do: z.literal("dose"), into: name, chlorineMg: z.number().min(0).max(1e7) }),
   /** Runs an appliance through a fill and its pump-out. */
-  z.strictObject({ do: z.literal("cycle"), appliance: name, volumeM3: volumeM3.default(0.004) }),
+  z.strictObject({
+    do: z.literal("cycle"),
+    appliance: name,
+    volumeM3: z._default(volumeM3, 0.004),
+  }),
   /** Says what a part or pipe holds, whatever it held before: a fact of the trial, not a thing that happened. */
   z.strictObject({
     do: z.literal("hold"),
     in: name,
     share: z.number().min(0).max(1),
-    strength: strength.default(0),
+    strength: z._default(strength, 0),
   }),
   /** Heats a heater with so many watts up to a temperature; 0 W is off. */
   z.strictObject({

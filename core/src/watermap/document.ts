@@ -4,6 +4,7 @@ import type { PartKind } from "./kind.ts";
 import { PART_KINDS } from "./kinds/index.ts";
 import { THREADS } from "./mating.ts";
 import { migrate } from "./migrate.ts";
+import { paramSchema } from "./param.ts";
 import { PIPE_SYSTEMS } from "./pipes.ts";
 
 /** The water map document. Heights are metres above any fixed level of the unit, e.g. its floor. */
@@ -155,7 +156,7 @@ const checkParts = (map: WaterMap): MapProblem[] =>
             problem: `a ${kind.label.toLowerCase()} has no parameter "${name}".`,
           },
         ];
-      const parsed = spec.schema.safeParse(value);
+      const parsed = paramSchema(spec).safeParse(value);
       return parsed.success
         ? []
         : [

@@ -26,6 +26,7 @@ export {
   waterMapSchema,
 } from "./document.ts";
 export { num } from "./kind.ts";
+export { paramSchema } from "./param.ts";
 export { endLabel, mate, pitchMm, THREADS } from "./mating.ts";
 export { PART_KINDS } from "./kinds/index.ts";
 export {

@@ -1,5 +1,3 @@
-import type { z } from "zod";
-
 /**
  * A part kind is data: what a part is made of (cells that hold liquid), where it joins pipes (ports), how its
  * cells join each other (links), where it can be opened (openings), what can be turned (controls). The engine and
@@ -146,9 +144,16 @@ export interface ControlSpec {
 type ParamValue = number | string | boolean;
 export type Params = Readonly<Record<string, ParamValue>>;
 
+/** What a parameter may be, as plain data: whoever only reckons with it needs no schema. */
+export type ParamTakes =
+  | { readonly is: "number"; readonly least: number; readonly most: number; readonly whole?: true }
+  | { readonly is: "words"; readonly least: number; readonly most: number }
+  | { readonly is: "one of"; readonly words: readonly string[] }
+  | { readonly is: "yes or no" };
+
 export interface ParamSpec {
   readonly label: string;
-  readonly schema: z.ZodType<ParamValue>;
+  readonly takes: ParamTakes;
   readonly standard: ParamValue;
   /** Unit of a number, as written beside the field. */
   readonly unit?: string;

@@ -1,5 +1,6 @@
 import { wholeLetters } from "@uppershed/core/quantity";
 import {
+  paramSchema,
   changePart,
   connect,
   duplicate,
@@ -32,7 +33,8 @@ const Params = ({ part, edit }: { part: Part; edit: Edit }) => {
   const kind = kindOfPart(part);
   const values = paramsOf(part);
   const set = (name: string, value: number | string | boolean): string | undefined => {
-    const parsed = kind.params[name]?.schema.safeParse(value);
+    const spec = kind.params[name];
+    const parsed = spec && paramSchema(spec).safeParse(value);
     if (!parsed?.success) return parsed?.error.issues[0]?.message ?? "not allowed";
     edit((map) => changePart(map, part.id, { params: { [name]: value } }));
     return undefined;
@@ -65,14 +67,13 @@ const Params = ({ part, edit }: { part: Part; edit: Edit }) => {
           onRead={(si) => set(name, Number((si * quantity.scale).toPrecision(6)))}
         />
       );
-    const options = optionsOf(spec.schema);
-    if (options)
+    if (spec.takes.is === "one of")
       return (
         <Choice
           key={name}
           label={spec.label}
           value={String(value)}
-          options={options.map((o) => ({ value: o, label: o }))}
+          options={spec.takes.words.map((o) => ({ value: o, label: o }))}
           onChoose={(chosen) => set(name, chosen)}
         />
       );
@@ -87,14 +88,6 @@ const Params = ({ part, edit }: { part: Part; edit: Edit }) => {
       />
     );
   });
-};
-
-/** The words an enumerated parameter allows. */
-const optionsOf = (schema: unknown): readonly string[] | undefined => {
-  const { options } = schema as { options?: unknown };
-  return Array.isArray(options) && options.every((o) => typeof o === "string")
-    ? options
-    : undefined;
 };
 
 /** Every open port of other parts, and every pipe, that a port could be joined to by keyboard. */

@@ -6,7 +6,7 @@ import {
   standardRequest,
   startRun,
 } from "@uppershed/core/procedure";
-import { buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core/watermap";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
 
 const requestFor = (
@@ -25,11 +25,6 @@ const requestFor = (
 const worker = {
   plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan =>
     planWinterize(requestFor(map, setup, begins)),
-  /** Of a map as it is stored; undefined where it is none. */
-  planStored: (document: unknown, setup: RunSetup, begins: RunBegins | null): Plan | undefined => {
-    const read = readWaterMap(document);
-    return read.ok ? planWinterize(requestFor(read.map, setup, begins)) : undefined;
-  },
   /** Antifreeze that half of the jobs would take with the heater filled on purpose, m3: it shows what a bypass saves. */
   heaterFilledM3: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): number =>
     planWinterize({ ...requestFor(map, setup, begins), heaterInLine: true }).antifreeze.medianM3,

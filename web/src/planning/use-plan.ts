@@ -1,5 +1,5 @@
 import type { Plan, RunBegins, RunSetup } from "@uppershed/core/procedure";
-import type { WaterMap } from "@uppershed/core/watermap";
+import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
 import type { PlanWorker } from "./plan.worker.ts";
@@ -15,7 +15,10 @@ export const planOnce = async (
   document: unknown,
   setup: RunSetup,
   begins: RunBegins | null,
-): Promise<Plan | undefined> => worker().planStored(document, setup, begins);
+): Promise<Plan | undefined> => {
+  const read = readWaterMap(document);
+  return read.ok ? worker().plan(read.map, setup, begins) : undefined;
+};
 
 /**
  * The plan of a map, made in a worker; the last one stays while a new one is being made.

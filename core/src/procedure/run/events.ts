@@ -45,10 +45,10 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     parts: z.array(z.string().min(1).max(60)).min(1, "name at least one part").max(200),
     reason: text,
   }),
-  z.strictObject({ type: z.literal("note"), stepId: stepId.optional(), text }),
+  z.strictObject({ type: z.literal("note"), stepId: z.optional(stepId), text }),
   z.strictObject({
     type: z.literal("noticed"),
-    stepId: stepId.optional(),
+    stepId: z.optional(stepId),
     part: z.string().max(60).optional(),
     severity: z.enum(["unsafe", "will-fail", "wears", "note"]),
     text,
@@ -92,7 +92,7 @@ export const newRunEventSchema = z.strictObject({
   at: z.iso.datetime(),
   body: runEventBodySchema,
   /** What the engine said of the unit with it. */
-  said: saidSchema.optional(),
+  said: z.optional(saidSchema),
 });
 
 export type NewRunEvent = z.infer<typeof newRunEventSchema>;
@@ -122,7 +122,7 @@ export const runBeginsSchema = z.strictObject({
   lineup: z.record(z.string().max(130), z.string().max(40)),
   apart: saidSchema.shape.apart,
   /** What it held then, where a record says so and nothing has been filled since. */
-  contents: heldSchema.nullable(),
+  contents: z.nullable(heldSchema),
   measured: saidSchema.shape.measured,
 });
 

@@ -24,7 +24,7 @@ export const keptPlanSchema = z.strictObject({
   }),
   targetStrength: z.number().min(0).max(1),
   holdsToC: z.number().nullable(),
-  weakest: ownerSaidSchema.nullable(),
+  weakest: z.nullable(ownerSaidSchema),
   unprotected: z
     .array(
       z.strictObject({ id: z.string().max(200), name: words, holdsToC: z.number(), why: words }),

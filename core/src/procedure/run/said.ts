@@ -11,6 +11,7 @@ import type { WetLines } from "../wet.ts";
  */
 
 const m3 = z.number().min(0).max(1000);
+const source = z.enum(["assumed", "worked out", "measured"]);
 const heldSchema = z.strictObject({
   plugs: z
     .array(
@@ -23,7 +24,7 @@ const heldSchema = z.strictObject({
       }),
     )
     .max(2000),
-  source: z.enum(["assumed", "worked out", "measured"]),
+  source,
 });
 
 const mixtureSchema = z.strictObject({ waterM3: z.number(), glycolM3: z.number() });
@@ -36,7 +37,7 @@ export const ownerSaidSchema = z.strictObject({
   state: z.enum(["empty", "room for ice", "water", "antifreeze"]),
   holdsToC: z.number().nullable(),
   evidence: words,
-  source: heldSchema.shape.source,
+  source,
   strength: z.number(),
   part: z.boolean(),
   rank: z.number(),
@@ -88,7 +89,7 @@ export const saidSchema = z.strictObject({
   came: mixtureSchema,
   holdsToC: z.number().nullable(),
   /** Id of the weakest part or run. */
-  weakest: named.nullable(),
+  weakest: z.nullable(named),
   /** How each part and run stands: of the first entry all, later those that changed. */
   owners: z.array(ownerSaidSchema).max(2000),
   doubts: z.array(doubtSchema).max(2000),

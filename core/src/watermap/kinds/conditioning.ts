@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import {
   body,
@@ -31,7 +30,7 @@ export const filterHousing: PartKind = {
   params: {
     holds: {
       label: "Cartridge",
-      schema: z.enum(["sediment", "carbon", "fine", "none"]),
+      takes: { is: "one of", words: ["sediment", "carbon", "fine", "none"] },
       standard: "sediment",
     },
     volumeL: numberParam("Volume of the bowl", 0.9, 0.1, 5, "L"),

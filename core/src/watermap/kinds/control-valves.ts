@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { ControlSpec, PartKind, PortSpec } from "../kind.ts";
 import { body, num, openShut, port } from "./imports.ts";
 
@@ -92,7 +91,13 @@ export const manifold: PartKind = {
   symbol: "manifold",
   group: "control",
   also: ["header", "distributor"],
-  params: { ways: { label: "Ways out", schema: z.number().int().min(2).max(8), standard: 6 } },
+  params: {
+    ways: {
+      label: "Ways out",
+      takes: { is: "number", least: 2, most: 8, whole: true },
+      standard: 6,
+    },
+  },
   controls: MANIFOLD_WAYS.map<ControlSpec>((n) =>
     openShut("valve", `Way ${n}`, "open", "open", { name: `way${n}`, positions: quarterTurn }),
   ),
@@ -132,7 +137,12 @@ export const mixingValve: PartKind = {
   also: ["tempering", "thermostatic", "anti-scald"],
   lifeMonths: 84,
   params: {
-    setC: { label: "Setting", schema: z.number().min(30).max(65), standard: 45, unit: "°C" },
+    setC: {
+      label: "Setting",
+      takes: { is: "number", least: 30, most: 65 },
+      standard: 45,
+      unit: "°C",
+    },
   },
   controls: [],
   role: {},

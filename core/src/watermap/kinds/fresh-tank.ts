@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { litres, num, numberParam, port, yesNo } from "./imports.ts";
 
@@ -16,7 +15,11 @@ export const freshTank: PartKind = {
     level: numberParam("Level in use, part of full", 0.5, 0, 1, ""),
     vented: yesNo("Vent", true),
     sender: yesNo("Level sender", false),
-    hatches: { label: "Access hatches", schema: z.number().int().min(0).max(20), standard: 0 },
+    hatches: {
+      label: "Access hatches",
+      takes: { is: "number", least: 0, most: 20, whole: true },
+      standard: 0,
+    },
   },
   controls: [],
   role: { vessel: "fresh" },

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { SYMBOL_NAMES } from "../../drawing/index.ts";
-import { controlsOfPart, PART_KINDS, paramsOf } from "../index.ts";
+import { controlsOfPart, PART_KINDS, paramSchema, paramsOf } from "../index.ts";
 
 /** Every kind is data that the engine reads without asking what it is: these are the promises that it leans on. */
 
@@ -25,7 +25,7 @@ describe.each(kinds)("%s", (name, kind) => {
 
   it("has standard parameters that its own schemas take, each with a name", () => {
     for (const spec of Object.values(kind.params)) {
-      expect(spec.schema.safeParse(spec.standard).success).toBe(true);
+      expect(paramSchema(spec).safeParse(spec.standard).success).toBe(true);
       expect(spec.label.length).toBeGreaterThan(0);
     }
   });

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { body, port } from "./imports.ts";
 
@@ -98,7 +97,13 @@ export const unknownPart: PartKind = {
   symbol: "unknown",
   group: "line",
   also: ["?", "unknown", "mystery"],
-  params: { note: { label: "What is to be found out", schema: z.string().max(200), standard: "" } },
+  params: {
+    note: {
+      label: "What is to be found out",
+      takes: { is: "words", least: 0, most: 200 },
+      standard: "",
+    },
+  },
   controls: [],
   role: { mystery: true },
   inspect: ["look-behind-it-and-say-what-it-is"],

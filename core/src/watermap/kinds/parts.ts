@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { CellSpec, ControlSpec, OpeningSpec, ParamSpec, PortSpec } from "../kind.ts";
 
 /** Pieces from which the kinds are put together. Volumes of small bodies are our own estimates, no source. */
@@ -67,14 +66,14 @@ export const numberParam = (
   unit: string,
 ): ParamSpec => ({
   label,
-  schema: z.number().min(min).max(max),
+  takes: { is: "number", least: min, most: max },
   standard,
   unit,
 });
 
 export const yesNo = (label: string, standard: boolean): ParamSpec => ({
   label,
-  schema: z.boolean(),
+  takes: { is: "yes or no" },
   standard,
 });
 

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { body, port } from "./imports.ts";
 
@@ -11,8 +10,16 @@ export const selectorValve: PartKind = {
   group: "control",
   also: ["diverter", "two-way", "selector"],
   params: {
-    a: { label: "Position a joins common to", schema: z.string().min(1).max(30), standard: "a" },
-    b: { label: "Position b joins common to", schema: z.string().min(1).max(30), standard: "b" },
+    a: {
+      label: "Position a joins common to",
+      takes: { is: "words", least: 1, most: 30 },
+      standard: "a",
+    },
+    b: {
+      label: "Position b joins common to",
+      takes: { is: "words", least: 1, most: 30 },
+      standard: "b",
+    },
   },
   controls: [
     {

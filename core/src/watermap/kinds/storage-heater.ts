@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { flag, litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
 
@@ -20,7 +19,7 @@ export const storageHeater: PartKind = {
     anode: yesNo("Anode on the plug", false),
     metal: {
       label: "Vessel",
-      schema: z.enum(["steel", "stainless steel", "aluminium", "not looked at"]),
+      takes: { is: "one of", words: ["steel", "stainless steel", "aluminium", "not looked at"] },
       standard: "not looked at",
     },
   },

@@ -1,4 +1,3 @@
-import { z } from "zod";
 import type { PartKind } from "../kind.ts";
 import { litres, num, numberParam, openShut, port, yesNo } from "./imports.ts";
 
@@ -16,12 +15,12 @@ export const wasteTank: PartKind = {
     level: numberParam("Level on arrival, part of full", 0.3, 0, 1, ""),
     holds: {
       label: "Holds",
-      schema: z.enum(["grey", "black", "grey and black"]),
+      takes: { is: "one of", words: ["grey", "black", "grey and black"] },
       standard: "grey",
     },
     empties: {
       label: "Empties",
-      schema: z.enum(["by its own valve", "by its pipe"]),
+      takes: { is: "one of", words: ["by its own valve", "by its pipe"] },
       standard: "by its own valve",
     },
     vented: yesNo("Vent", true),
