@@ -11,7 +11,10 @@ export const askAhead = (store: Store, address: string): void => {
   if (what === "units" && id !== "" && id !== "new") {
     void store.dispatch(api.endpoints.unit.initiate(id, once));
     // The map bench asks for the newest itself.
-    if (screen === undefined) void store.dispatch(api.endpoints.map.initiate(id, once));
+    if (screen === undefined) {
+      void store.dispatch(api.endpoints.map.initiate(id, once));
+      void store.dispatch(api.endpoints.standing.initiate({ id }, once));
+    }
   }
   if (what === "runs" && id !== "") void store.dispatch(api.endpoints.run.initiate(id, once));
 };

@@ -1,5 +1,5 @@
 import type { Unit, UnitRun } from "@uppershed/contract";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { usePending } from "../../device/outbox.ts";
 import { uuid } from "../../device/uuid.ts";
@@ -8,7 +8,8 @@ import { useNotesQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf, nowIso } from "../../ui/words.ts";
-import { NotesSheet } from "./notes-sheet.tsx";
+
+const NotesSheet = lazy(async () => ({ default: (await import("./notes-sheet.tsx")).NotesSheet }));
 
 /** The unit's present state in one sentence. */
 const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => {
@@ -151,7 +152,11 @@ export const UnitHead = ({
       </Button>
       {unit.state.kind === "as-left" && <FilledAgain unit={unit} />}
       <Next unit={unit} runs={runs} />
-      {reading && <NotesSheet unitId={unit.id} onClose={() => setReading(false)} />}
+      {reading && (
+        <Suspense fallback={null}>
+          <NotesSheet unitId={unit.id} onClose={() => setReading(false)} />
+        </Suspense>
+      )}
     </div>
   );
 };

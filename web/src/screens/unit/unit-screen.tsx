@@ -1,6 +1,6 @@
 import type { FindingOnFile, PointLook } from "@uppershed/contract";
 import { heatersInWords } from "@uppershed/core/inspection";
-import { useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { useParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { lifeWords } from "../../mapping/life-words.ts";
@@ -16,7 +16,6 @@ import {
   useVisitsQuery,
 } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { Drawer } from "./drawer.tsx";
 import { marksOf } from "./marks.ts";
 import { type Chosen, NOW, RunStrip } from "./run-strip.tsx";
 import { UnitHead } from "./unit-head.tsx";
@@ -58,6 +57,9 @@ const useWanted = (
     const runId = chosen.what === "run" ? chosen.runId : openRun;
     return runId === undefined ? { what: "standing", asOf: undefined } : { what: "run", runId };
   }, [dayEnd, chosen, openRun]);
+
+// The map is what the screen is for: the lists beside it come after.
+const Drawer = lazy(async () => ({ default: (await import("./drawer.tsx")).Drawer }));
 
 /** One unit: its map as it stands or stood, the frost it holds, and everything that is known of it. */
 export const UnitScreen = () => {
@@ -120,22 +122,24 @@ export const UnitScreen = () => {
         onToday={() => setDay(undefined)}
       />
       <div className="min-h-[420px] border-t border-line lg:min-h-0 lg:border-l lg:border-t-0">
-        <Drawer
-          unit={unit}
-          map={network.map}
-          frost={
-            <FrostLadder
-              verdict={verdict}
-              winterLowC={me.workshop.winterLowC}
-              onChoose={setSelected}
-            />
-          }
-          findings={findings}
-          visits={visits.toReversed()}
-          readings={readings}
-          register={parts}
-          today={today}
-        />
+        <Suspense fallback={null}>
+          <Drawer
+            unit={unit}
+            map={network.map}
+            frost={
+              <FrostLadder
+                verdict={verdict}
+                winterLowC={me.workshop.winterLowC}
+                onChoose={setSelected}
+              />
+            }
+            findings={findings}
+            visits={visits.toReversed()}
+            readings={readings}
+            register={parts}
+            today={today}
+          />
+        </Suspense>
       </div>
       <div className="border-t border-line lg:col-span-2">
         <RunStrip
