@@ -45,6 +45,25 @@ const normal = (random: () => number): number =>
 const between = (random: () => number, [low, high]: readonly [number, number]): number =>
   low + (high - low) * random();
 
+// So many even spreads together are a bell in all but name (central limit theorem).
+const MANY = 12;
+
+/** What so many of the same spread come to together. */
+const sumOf = (
+  random: () => number,
+  count: number,
+  [low, high]: readonly [number, number],
+): number => {
+  if (count >= MANY) {
+    const middle = (count * (low + high)) / 2;
+    const sum = middle + (high - low) * Math.sqrt(count / 12) * normal(random);
+    return Math.min(count * high, Math.max(count * low, sum));
+  }
+  let sum = 0;
+  for (let i = 0; i < count; i++) sum += between(random, [low, high]);
+  return sum;
+};
+
 /** One job: how far the map's lengths are out, how far each run goes on, what runs over in all, how generously is poured. */
 interface Job {
   readonly lengths: number;
@@ -63,10 +82,7 @@ const dice = (runs: number): readonly Job[] => {
   const random = generator(SEED);
   const jobs = Array.from({ length: SAMPLES }, () => {
     const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
-    const overM3 = Array.from({ length: runs }, () => between(random, EACH_RUN_OVER_M3)).reduce(
-      (sum, m3) => sum + m3,
-      0,
-    );
+    const overM3 = sumOf(random, runs, EACH_RUN_OVER_M3);
     return {
       lengths,
       overM3,
