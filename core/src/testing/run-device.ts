@@ -14,7 +14,12 @@ import type { Network } from "../watermap/index.ts";
 
 const START = Date.parse("2025-10-14T08:00:00Z");
 
-const DEVICE_PERSON = "00000000-0000-4000-8000-00000000a001";
+/** One person of each role. */
+const PEOPLE: Readonly<Record<string, { readonly id: string; readonly name: string }>> = {
+  technician: { id: "00000000-0000-4000-8000-00000000a001", name: "R. Amadi" },
+  lead: { id: "00000000-0000-4000-8000-00000000a002", name: "L. Voss" },
+  apprentice: { id: "00000000-0000-4000-8000-00000000a003", name: "A. Prentice" },
+};
 
 /** A device that makes a run's entries, and the run that they make. */
 export class RunDevice {
@@ -34,7 +39,7 @@ export class RunDevice {
       seq: n,
       at: new Date(START + n * 60_000).toISOString(),
       body,
-      by: { id: DEVICE_PERSON, name: "R. Amadi", role },
+      by: { id: "", name: "", ...PEOPLE[role], role },
     };
   }
   /** Enters something; returns the id of its own entry. */

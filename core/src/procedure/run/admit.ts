@@ -1,6 +1,6 @@
 import type { Network } from "../../watermap/index.ts";
 import type { Ask } from "../step.ts";
-import type { RunEventBody } from "./events.ts";
+import type { RunEvent, RunEventBody } from "./events.ts";
 import { looseEnds } from "./loose-ends.ts";
 import { refuse, type Refused, type RunState } from "./state.ts";
 
@@ -76,7 +76,11 @@ const notYetSafe = ({ todo, done, cannot }: RunState, stepId: string): Refused |
 };
 
 /** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
-export const admit = (state: RunState, body: RunEventBody): Refused | undefined => {
+export const admit = (
+  state: RunState,
+  body: RunEventBody,
+  by: Pick<RunEvent["by"], "id">,
+): Refused | undefined => {
   switch (body.type) {
     case "as-found": {
       const wrong = wrongLineup(state.network, body.lineup);
@@ -101,6 +105,10 @@ export const admit = (state: RunState, body: RunEventBody): Refused | undefined 
       return unknownPart(state, body.parts);
     case "noticed":
       return body.part === undefined ? undefined : unknownPart(state, [body.part]);
+    case "countersigned":
+      return state.events.some((e) => e.body.type === "closed" && e.by.id === by.id)
+        ? refuse("not-allowed", "Whoever has signed a record does not countersign it.")
+        : undefined;
     case "as-left": {
       const wrong = wrongLineup(state.network, body.lineup);
       if (wrong) return refuse("unknown-part", wrong);

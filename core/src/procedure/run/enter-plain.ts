@@ -27,7 +27,7 @@ export const turnOf = (state: RunState, bare: RunEvent): Refused | undefined => 
  */
 export const enterPlain = (state: RunState, body: AskedBody, make: MakeEvent): Entered => {
   const event = make(body, undefined);
-  const wrong = admit(state, body) ?? turnOf(state, event);
+  const wrong = admit(state, body, event.by) ?? turnOf(state, event);
   if (wrong) return wrong;
   const applied = applyEvent(state, event);
   return applied.ok ? { ok: true, state: applied.state, events: [event] } : applied;

@@ -104,7 +104,7 @@ export const enterAlone = (state: RunState, body: AskedBody, make: MakeEvent): E
   if (!engineSpeaks(body)) return enterPlain(state, body, make);
   const bare = make(body, undefined);
   // First whether it is its turn, with words in place of what the engine will say; the engine is asked only then.
-  const wrong = admit(state, body) ?? turnOf(state, bare);
+  const wrong = admit(state, body, bare.by) ?? turnOf(state, bare);
   if (wrong) return wrong;
   const said = workOut(state, body);
   const event = said ? { ...bare, said } : bare;
@@ -145,7 +145,7 @@ export const complete = (
   sent: RunEvent,
 ): { readonly ok: true; readonly event: RunEvent } | Refused => {
   const { said: device, ...bare } = sent;
-  const wrong = admit(state, sent.body) ?? turnOf(state, bare);
+  const wrong = admit(state, sent.body, sent.by) ?? turnOf(state, bare);
   if (wrong) return wrong;
   const said = decided(workOut(state, sent.body), device);
   return { ok: true, event: said ? { ...bare, said } : bare };

@@ -357,16 +357,20 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
       return left(state, event, body, by);
     case "closed":
       return state.phase === "sign-off"
-        ? { ok: true, state: { ...state, phase: "closed", closed: { ...by, name: body.name } } }
+        ? { ok: true, state: { ...state, phase: "closed", closed: signature(by, body.name) } }
         : refuse("out-of-order", "Write down how the valves are left first.");
     case "countersigned":
       if (event.by.role === "apprentice")
         return refuse("not-allowed", "An apprentice's work is countersigned by someone else.");
       return state.phase === "closed"
-        ? { ok: true, state: { ...state, countersigned: { ...by, name: body.name } } }
+        ? { ok: true, state: { ...state, countersigned: signature(by, body.name) } }
         : refuse("out-of-order", "Only a closed record is countersigned.");
   }
 };
+
+/** A signature is the person signed in; another name that was given with it is told as such. */
+const signature = (by: Signature, given: string): Signature =>
+  given === by.name ? by : { ...by, dictated: given };
 
 /** Whether two pieces of plain data say the same, in whatever order their fields stand. */
 const alike = (a: unknown, b: unknown): boolean => {

@@ -26,7 +26,7 @@ export {
   type TurnSaid,
   type UnitSaid,
 } from "./said.ts";
-export type { Astray, Refused, Replayed, RunReading, RunState } from "./state.ts";
+export type { Astray, Refused, Replayed, RunReading, RunState, Signature } from "./state.ts";
 export {
   antifreezeUse,
   doubtsNow,

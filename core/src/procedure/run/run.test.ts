@@ -63,8 +63,27 @@ describe("a run", () => {
     expect(device.refused({ type: "countersigned", name: "A. Prentice" }, "apprentice")).toBe(
       "not-allowed",
     );
+    // Whoever has signed it does not countersign it, whatever they are by then, and whatever name they give.
+    expect(device.refused({ type: "countersigned", name: "L. Voss" })).toBe("not-allowed");
     device.do({ type: "countersigned", name: "L. Voss" }, "lead");
-    expect(device.state.countersigned?.name).toBe("L. Voss");
+    expect(device.state.countersigned).toMatchObject({ name: "L. Voss", role: "lead" });
+    expect(device.state.countersigned).not.toHaveProperty("dictated");
+  });
+
+  it("is signed by the person signed in; another name that was given is told as such", () => {
+    const device = begun();
+    device.doUntil(() => false);
+    device.do({
+      type: "as-left",
+      lineup: {},
+      tagged: device.looseEnds().map((id) => ({ id, tag: "empty" })),
+    });
+    device.do({ type: "closed", name: "O. Marchbank" }, "apprentice");
+    expect(device.state.closed).toMatchObject({
+      name: "A. Prentice",
+      role: "apprentice",
+      dictated: "O. Marchbank",
+    });
   });
 
   it("is its events: folded again it is the same", () => {

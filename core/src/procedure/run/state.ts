@@ -10,6 +10,8 @@ export interface Signature {
   readonly name: string;
   readonly role: string;
   readonly at: string;
+  /** A name that was given with it, where it is not that of the person signed in. */
+  readonly dictated?: string;
 }
 
 /** A value measured in a run, with what it was read for. */

@@ -4,6 +4,7 @@ import { type FindingSeverity, SEVERITY_LABELS } from "@uppershed/core/inspectio
 import {
   looseEnds,
   type RunState,
+  type Signature,
   type TurnSaid,
   turnsOf,
   verdictNow,
@@ -47,6 +48,14 @@ const Section = ({ title, children }: { title: string; children: React.ReactNode
   </section>
 );
 
+/** Who was signed in, and any other name that was given. */
+const Signed = ({ signature: { name, role, dictated } }: { signature: Signature }) => (
+  <>
+    <b>{name}</b>, {role}
+    {dictated !== undefined && ` (name given: ${dictated})`}
+  </>
+);
+
 /** How cold it holds, who did it, and what can be done with the record. */
 const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   const { holds, text } = useUnits();
@@ -54,7 +63,10 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   const verdict = verdictNow(shown);
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
   const countersign =
-    me.person.role !== "apprentice" && shown.closed?.role === "apprentice" && !shown.countersigned;
+    me.person.role !== "apprentice" &&
+    shown.closed?.role === "apprentice" &&
+    !shown.countersigned &&
+    !shown.events.some((e) => e.body.type === "closed" && e.by.id === me.person.id);
   return (
     <header className="flex flex-wrap items-start justify-between gap-4">
       <div>
@@ -84,8 +96,13 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
           {shown.closed ? (
             <>
               Begun {dayOf(run.startedAt)} {timeOf(run.startedAt)} by {run.startedBy}; signed off{" "}
-              {dayOf(shown.closed.at)} {timeOf(shown.closed.at)} by <b>{shown.closed.name}</b>
-              {shown.countersigned && `, countersigned by ${shown.countersigned.name}`}
+              {dayOf(shown.closed.at)} {timeOf(shown.closed.at)} by{" "}
+              <Signed signature={shown.closed} />
+              {shown.countersigned && (
+                <>
+                  , countersigned by <Signed signature={shown.countersigned} />
+                </>
+              )}
             </>
           ) : (
             <>

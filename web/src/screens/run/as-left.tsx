@@ -19,7 +19,6 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   const { data: me } = useMeQuery();
   const [lineup, setLineup] = useState<Lineup>(state.physical.lineup);
   const [tags, setTags] = useState<Record<string, string>>({});
-  const [name, setName] = useState("");
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string>();
   const ends = looseEnds(network, state.physical, lineup);
@@ -28,14 +27,13 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
     const tagged = must.flatMap((e) =>
       tags[e.id]?.trim() ? [{ id: e.id, tag: tags[e.id]?.trim() ?? "" }] : [],
     );
-    const signature = name.trim() || me?.person.name || "";
     const no =
       (await add({
         type: "as-left",
         lineup: changedFrom(state.physical.lineup, lineup),
         tagged,
         ...(note.trim() ? { note: note.trim() } : {}),
-      })) ?? (await add({ type: "closed", name: signature }));
+      })) ?? (await add({ type: "closed", name: me?.person.name ?? "" }));
     setProblem(no);
   };
   const verdict = verdictNow(state);
@@ -110,17 +108,11 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
             {problem}
           </p>
         )}
-        <div className="flex items-end gap-2">
-          <label className="flex-1 text-[14px] font-semibold">
-            Signed
-            <input
-              className="field mt-0.5 min-h-[54px] w-full font-normal"
-              maxLength={80}
-              placeholder={me?.person.name}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          </label>
+        <div className="flex items-center gap-3">
+          <p className="flex-1 text-[15px]">
+            Signed by <b>{me?.person.name}</b>, {me?.person.role}.
+            {me?.person.role === "apprentice" && " It waits for a countersign."}
+          </p>
           <Button look="act" big disabled={live.busy} onClick={() => void close()}>
             Left so, sign off
           </Button>
