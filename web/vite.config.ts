@@ -51,6 +51,9 @@ export default defineConfig({
   },
   server: {
     host: "127.0.0.1",
-    proxy: { "/api": process.env["API_URL"] ?? "http://127.0.0.1:4700" },
+    // The server is told under which name the page stands, and takes nothing from a page of another.
+    proxy: {
+      "/api": { target: process.env["API_URL"] ?? "http://127.0.0.1:4700", changeOrigin: false },
+    },
   },
 });

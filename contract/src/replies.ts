@@ -4,7 +4,19 @@ import { findingListSchema, findingSchema } from "./findings.ts";
 import { lookListSchema } from "./looks.ts";
 import { noteListSchema, noteSchema } from "./notes.ts";
 import { partListSchema, registeredPartSchema } from "./parts.ts";
-import { meSchema } from "./people.ts";
+import {
+  inviteMadeSchema,
+  inviteSchema,
+  joinToldSchema,
+  meSchema,
+  passwordChangedSchema,
+  peopleSchema,
+  sessionEndedSchema,
+  sessionsSchema,
+  setUpDoneSchema,
+  setUpNeededSchema,
+  takenAwaySchema,
+} from "./people.ts";
 import {
   documentListSchema,
   documentSchema,
@@ -34,6 +46,20 @@ import { snapshotListSchema, visitListSchema, visitSchema } from "./visits.ts";
 const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "GET /me": meSchema,
   "POST /sign-in": meSchema,
+  "GET /set-up": setUpNeededSchema,
+  "POST /set-up": setUpDoneSchema,
+  "PATCH /workshop": meSchema,
+  "POST /workshop/take-away": takenAwaySchema,
+  "GET /people": peopleSchema,
+  "PATCH /people/:id": peopleSchema,
+  "POST /people/:id/reset": inviteMadeSchema,
+  "POST /people/invites": inviteMadeSchema,
+  "POST /people/invites/:id/withdraw": inviteSchema,
+  "GET /join/:id": joinToldSchema,
+  "POST /join/:id": meSchema,
+  "POST /me/password": passwordChangedSchema,
+  "GET /me/sessions": sessionsSchema,
+  "POST /me/sessions/:id/end": sessionEndedSchema,
   "GET /units": unitListSchema,
   "POST /units": unitSchema,
   "GET /units/:id": unitSchema,

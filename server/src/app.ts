@@ -7,7 +7,7 @@ import fastifyStatic from "@fastify/static";
 import fastifySwagger from "@fastify/swagger";
 import { AS_HEADER, type Me } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
-import Fastify, { type FastifyInstance, type FastifyReply } from "fastify";
+import Fastify, { type FastifyInstance, type FastifyReply, type FastifyRequest } from "fastify";
 import {
   jsonSchemaTransform,
   serializerCompiler,
@@ -27,7 +27,9 @@ import { mapsPlugin } from "./maps/plugin.ts";
 import { notesPlugin } from "./notes/plugin.ts";
 import { partsPlugin } from "./parts/plugin.ts";
 import { peoplePlugin } from "./people/plugin.ts";
+import { nameDeeds, refuseUnless } from "./people/routes.ts";
 import { SESSION_COOKIE, whoIs } from "./people/sessions.ts";
+import { setUpPlugin } from "./set-up/plugin.ts";
 import { picturesPlugin } from "./pictures/plugin.ts";
 import { readingsPlugin } from "./readings/plugin.ts";
 import { reportsPlugin } from "./reports/plugin.ts";
@@ -41,6 +43,10 @@ export interface Settings {
   readonly secureCookies: boolean;
   readonly signInsPerMinute: number;
   readonly requestsPerMinute: number;
+  /** By which the first workshop is set up; where there is one already, nothing is. */
+  readonly setUpCode?: string | undefined;
+  /** Behind a proxy: the address of whoever asks is taken from what it says. */
+  readonly behindProxy?: boolean;
   /** Folder of the built application, if it is served from here. */
   readonly webRoot?: string;
   readonly log: boolean;
@@ -52,9 +58,11 @@ declare module "fastify" {
   interface FastifyInstance {
     db: Db;
     settings: Settings;
+    /** Good until it is used. */
+    setUpCode: { code: string | undefined };
   }
   interface FastifyRequest {
-    me: Me;
+    me: Me & { readonly sessionId: string };
     scope: Scope;
   }
   interface FastifyContextConfig {
@@ -106,6 +114,16 @@ const letGoWhenStopping = (app: FastifyInstance): void => {
   });
 };
 
+const READS: ReadonlySet<string> = new Set(["GET", "HEAD", "OPTIONS"]);
+
+/** A page of another site changes nothing here, whatever cookies the browser sends along. */
+const refuseOtherSites = (request: FastifyRequest): void => {
+  const { origin } = request.headers;
+  if (READS.has(request.method) || origin === undefined) return;
+  if (URL.canParse(origin) && new URL(origin).host === request.host) return;
+  throw new Refused("not-allowed", "That was asked from another site. Nothing was changed.");
+};
+
 export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
   const app = Fastify({
     bodyLimit: BODY_LIMIT_BYTES,
@@ -115,12 +133,14 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
     // Requests under way are finished when it stops; idle connections are closed.
     forceCloseConnections: "idle",
     return503OnClosing: true,
+    trustProxy: settings.behindProxy === true,
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   app.decorate("db", db);
   app.decorate("settings", settings);
-  app.decorateRequest("me", null as unknown as Me);
+  app.decorate("setUpCode", { code: settings.setUpCode });
+  app.decorateRequest("me", null as unknown as Me & { sessionId: string });
   app.decorateRequest("scope", null as unknown as Scope);
   app.removeContentTypeParser("text/plain");
   letGoWhenStopping(app);
@@ -168,7 +188,9 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
 
   await app.register(
     async (api) => {
+      nameDeeds(api);
       api.addHook("onRequest", async (request) => {
+        refuseOtherSites(request);
         if (request.routeOptions.config.open) return;
         const token = request.cookies[SESSION_COOKIE];
         const me = token ? await whoIs(db, token) : undefined;
@@ -180,6 +202,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
             "somebody-else",
             "Somebody else has signed in on this device since. Nothing was done in their name.",
           );
+        refuseUnless(me.person.role, request.routeOptions.config.deed);
         request.me = me;
         request.scope = scopeFor(db, me.workshop.id);
       });
@@ -205,6 +228,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () =>
         app.swagger(),
       );
+      await api.register(setUpPlugin);
       await api.register(peoplePlugin);
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);

@@ -8,6 +8,7 @@ import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
+import { isDemoWanted, isSetUpNeeded, newCode } from "./set-up/set-up.ts";
 
 /** Settings from the environment; `npm start` sets them. */
 const need = (name: string): string => {
@@ -37,14 +38,16 @@ const WAIT_FOR_DATABASE_MS = Number(process.env["DATABASE_WAIT_S"] ?? "60") * 10
 
 try {
   await waitForDatabase(url, WAIT_FOR_DATABASE_MS);
-  await migrateDatabase(url);
-  for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
-    const scope = scopeFor(database.db, id);
-    await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
-    await registerWords(scope);
-  }
-  const demoPassword = process.env["DEMO_PASSWORD"];
-  if (demoPassword) await loadDemo(database.db, demoPassword, new Date());
+  await migrateDatabase(url, async () => {
+    for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
+      const scope = scopeFor(database.db, id);
+      await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
+      await registerWords(scope);
+    }
+    const demoPassword = process.env["DEMO_PASSWORD"];
+    if (demoPassword && (await isDemoWanted(database.db)))
+      await loadDemo(database.db, demoPassword, new Date());
+  });
 } catch (error) {
   const cause = (error as { cause?: { code?: string } }).cause ?? (error as { code?: string });
   const { hostname, port: at, pathname } = new URL(url);
@@ -57,10 +60,13 @@ try {
   process.exit(1);
 }
 
+const setUpCode = (await isSetUpNeeded(database.db)) ? newCode() : undefined;
 const app = await buildApp(database.db, {
   secureCookies: process.env["SECURE_COOKIES"] === "1",
   signInsPerMinute: Number(process.env["SIGN_INS_PER_MINUTE"] ?? "20"),
   requestsPerMinute: Number(process.env["REQUESTS_PER_MINUTE"] ?? "1200"),
+  setUpCode,
+  behindProxy: process.env["BEHIND_PROXY"] === "1",
   webRoot: fileURLToPath(new URL("../../web/dist", import.meta.url)),
   log: true,
 });
@@ -84,6 +90,7 @@ process.on("SIGTERM", () => void stop());
 try {
   await app.listen({ port, host });
   console.log(`listening on http://${host}:${port}`);
+  if (setUpCode) console.log(`Set-up code: ${setUpCode} (typed once, on the first screen)`);
 } catch (error) {
   const taken = (error as { code?: string }).code === "EADDRINUSE";
   console.error(

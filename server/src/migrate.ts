@@ -11,8 +11,14 @@ const MIGRATIONS = fileURLToPath(new URL("../drizzle", import.meta.url));
 // Any number that nobody else takes: one server at a time brings a database up to date.
 const UPGRADE_LOCK = 7_205_118;
 
-/** Brings the database to the newest form, tables and data; safe to do twice, and by two servers at once. */
-export const migrateDatabase = async (url: string): Promise<void> => {
+/**
+ * Brings the database to the newest form, tables and data; safe to do twice, and by two servers at once.
+ * @param then what else one server at a time does before it serves
+ */
+export const migrateDatabase = async (
+  url: string,
+  then: () => Promise<void> = async () => undefined,
+): Promise<void> => {
   const client = new pg.Client({ connectionString: url, connectionTimeoutMillis: CONNECT_MS });
   client.on("error", () => undefined);
   await client.connect();
@@ -21,6 +27,7 @@ export const migrateDatabase = async (url: string): Promise<void> => {
     const db: Db = drizzle(client, { schema, casing: "snake_case" });
     await migrate(db, { migrationsFolder: MIGRATIONS });
     await upgradeData(db);
+    await then();
   } finally {
     await client.end().catch(() => undefined);
   }

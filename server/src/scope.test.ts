@@ -49,7 +49,22 @@ beforeAll(async () => {
     mapRevision: 1,
     body: { type: "found", what: "Weeps", severity: "wears" },
   };
+  const [inviteId, everybody] = [
+    randomUUID(),
+    await them({ url: "/api/people" }).then((r) => r.json<{ people: { id: string }[] }>()),
+  ];
+  const mine = await them({ url: "/api/me/sessions" });
+  Object.assign(theirs, {
+    inviteId,
+    personId: everybody.people[0]?.id,
+    sessionId: mine.json<{ sessions: { id: string }[] }>().sessions[0]?.id,
+  });
   const made = await Promise.all([
+    them({
+      method: "POST",
+      url: "/api/people/invites",
+      payload: { id: inviteId, name: "New", role: "apprentice", days: 3 },
+    }),
     them({
       method: "POST",
       url: "/api/customers",
@@ -85,7 +100,7 @@ beforeAll(async () => {
       payload: { id: linkId, editionId },
     }),
   );
-  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201]);
+  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201]);
   Object.assign(theirs, {
     unitId: other.unitId,
     visitId,
@@ -169,6 +184,8 @@ const BODIES: Record<string, () => unknown> = {
     mark: "pass",
     at: NOW,
   }),
+  "PATCH /api/people/{personId}": () => ({ left: true }),
+  "POST /api/people/{personId}/reset": () => ({ id: randomUUID() }),
   "PATCH /api/pictures/{pictureId}": () => ({ caption: "mine now" }),
   "POST /api/units/{unitId}/pictures": () => Buffer.from("x"),
   "POST /api/units/{unitId}/documents": () => Buffer.from("x"),
@@ -195,7 +212,7 @@ const routes = (): { key: string; method: InjectOptions["method"]; url: string }
   );
 };
 
-const OPEN = /sign-in|sign-out|health|\/owner\//u;
+const OPEN = /sign-in|sign-out|set-up|health|\/(?:owner|join)\//u;
 
 describe("another workshop's things", () => {
   it("are not found, whatever the route", async () => {

@@ -10,6 +10,7 @@ import {
 import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import type { UnitSystem } from "@uppershed/core/quantity";
 import type { Db } from "./db.ts";
+import type { sessions } from "./schema/people.ts";
 import { dataMigrations } from "./schema/migrations.ts";
 import { workshops } from "./schema/workshops.ts";
 
@@ -54,6 +55,8 @@ export interface Scope {
   /** Adds rows whose ids were made elsewhere: what is there already, also since a moment ago, is left as it is. */
   addOnce: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
   change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
+  /** Takes rows away that are kept for nobody: sessions. */
+  remove: (table: typeof sessions, where: SQL) => Promise<void>;
   /** Within a transaction: waits until nobody else of this workshop does a piece of work that is done alone, and keeps others waiting. */
   alone: () => Promise<void>;
   /** Does a piece of work as one transaction. */
@@ -61,7 +64,7 @@ export interface Scope {
 }
 
 export const scopeFor = (
-  db: Pick<Db, "select" | "insert" | "update" | "transaction">,
+  db: Pick<Db, "select" | "insert" | "update" | "delete" | "transaction">,
   workshopId: string,
 ): Scope => {
   const scope: Scope = {
@@ -140,6 +143,9 @@ export const scopeFor = (
         .update(table as PgTable)
         .set(values as Record<string, unknown>)
         .where(and(eq(table.workshopId, workshopId), where));
+    },
+    remove: async (table, where) => {
+      await db.delete(table).where(and(eq(table.workshopId, workshopId), where));
     },
     alone: async () => {
       await db

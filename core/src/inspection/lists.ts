@@ -89,7 +89,7 @@ export const SNAPSHOT_KIND_LABELS: Readonly<Record<SnapshotKind, string>> = {
 };
 
 export const PICTURE_ABOUT = ["look", "finding", "snapshot", "part", "unit"] as const;
-export const ROLES = ["lead", "technician", "apprentice"] as const;
+export const ROLES = ["owner", "lead", "technician", "apprentice", "desk"] as const;
 export const READING_DIMENSIONS = [
   "length",
   "volume",

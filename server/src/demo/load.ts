@@ -384,6 +384,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       place: "Lock head, upper basin",
       units: "metric",
       winterLowC: -18,
+      isDemo: true,
     });
     const scope = scopeFor(tx, DEMO_WORKSHOP);
     await scope.add(

@@ -12,6 +12,8 @@ export const people = pgTable(
     name: text().notNull(),
     role: text().$type<(typeof ROLES)[number]>().notNull(),
     passwordHash: text().notNull(),
+    /** Since when they are not here any more: kept in the records, and not let in. */
+    leftAt: at(),
   },
   (t) => [
     unique("people_in_workshop").on(t.workshopId, t.id),
@@ -24,9 +26,14 @@ export const sessions = pgTable(
   {
     /** SHA-256 of the cookie's token; the token itself is kept nowhere. */
     tokenHash: text().primaryKey(),
+    /** By which it is told apart in a list. */
+    id: uuid().notNull().unique().defaultRandom(),
     workshopId: workshop(),
     personId: uuid().notNull(),
     expiresAt: at().notNull(),
+    openedAt: at().notNull().defaultNow(),
+    /** What the device calls itself. */
+    device: text().notNull().default(""),
   },
   (t) => [
     foreignKey({
@@ -34,5 +41,37 @@ export const sessions = pgTable(
       foreignColumns: [people.workshopId, people.id],
     }).onDelete("cascade"),
     index("sessions_expiry").on(t.expiresAt),
+  ],
+);
+
+/** A link by which somebody joins the workshop, or comes to a new password: used once, and ended by its day. */
+export const invites = pgTable(
+  "invites",
+  {
+    id: uuid().primaryKey(),
+    workshopId: workshop(),
+    /** SHA-256 of the link's token; the token itself is kept nowhere. */
+    tokenHash: text().notNull().unique(),
+    name: text().notNull(),
+    role: text().$type<(typeof ROLES)[number]>().notNull(),
+    /** Whose password it renews; null where it lets somebody new in. */
+    personId: uuid(),
+    madeBy: uuid().notNull(),
+    madeAt: at().notNull().defaultNow(),
+    expiresAt: at().notNull(),
+    usedAt: at(),
+    withdrawnAt: at(),
+  },
+  (t) => [
+    foreignKey({
+      columns: [t.workshopId, t.personId],
+      foreignColumns: [people.workshopId, people.id],
+    }).onDelete("cascade"),
+    foreignKey({
+      columns: [t.workshopId, t.madeBy],
+      foreignColumns: [people.workshopId, people.id],
+    }).onDelete("cascade"),
+    index("invites_of_workshop").on(t.workshopId, t.madeAt),
+    check("invites_role", sql`${t.role} in ${oneOf(ROLES)}`),
   ],
 );

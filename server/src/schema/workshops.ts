@@ -1,6 +1,6 @@
 import { UNIT_SYSTEMS, type UnitSystem } from "@uppershed/core/quantity";
 import { sql } from "drizzle-orm";
-import { check, pgTable, real, text, uuid } from "drizzle-orm/pg-core";
+import { boolean, check, pgTable, real, text, uuid } from "drizzle-orm/pg-core";
 import { oneOf } from "./one-of.ts";
 
 export const workshops = pgTable(
@@ -11,6 +11,8 @@ export const workshops = pgTable(
     place: text().notNull(),
     units: text().$type<UnitSystem>().notNull(),
     winterLowC: real().notNull(),
+    /** Made up, to look at: never shared with real work, and taken away whole. */
+    isDemo: boolean().notNull().default(false),
     /** With which links for owners are signed; made by the database, told to nobody. */
     linkKey: text()
       .notNull()

@@ -3,7 +3,7 @@ import { standardSetup } from "@uppershed/core/procedure";
 import type { FastifyInstance, InjectOptions, LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";
 import pg from "pg";
-import { buildApp } from "../app.ts";
+import { buildApp, type Settings } from "../app.ts";
 import { type Database, openDatabase } from "../db.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { customers, mapRevisions, people, units, workshops } from "../schema/index.ts";
@@ -20,7 +20,7 @@ export interface TestWorkshop {
   readonly unitId: string;
   /** A request as one of its people. */
   readonly as: (
-    role: "lead" | "technician" | "apprentice",
+    role: "owner" | "lead" | "technician" | "apprentice" | "desk",
   ) => Promise<(options: InjectOptions) => Promise<LightMyRequestResponse>>;
   readonly signIn: (role: string) => string;
 }
@@ -35,7 +35,9 @@ export interface TestServer {
 
 /** A server on a database of its own, copied from the template. */
 export const openTestServer = async (
-  settings: { signInsPerMinute?: number; requestsPerMinute?: number; webRoot?: string } = {},
+  settings: Partial<
+    Pick<Settings, "signInsPerMinute" | "requestsPerMinute" | "webRoot" | "setUpCode">
+  > = {},
 ): Promise<TestServer> => {
   const admin = new pg.Client({ connectionString: process.env["TEST_DATABASE_URL"] });
   await admin.connect();
@@ -65,6 +67,8 @@ export const openTestServer = async (
       { id: personId, signInName: signIn("lead"), name: "L. Ead", role: "lead", passwordHash },
       { signInName: signIn("technician"), name: "T. Ech", role: "technician", passwordHash },
       { signInName: signIn("apprentice"), name: "A. Prentice", role: "apprentice", passwordHash },
+      { signInName: signIn("owner"), name: "O. Wner", role: "owner", passwordHash },
+      { signInName: signIn("desk"), name: "D. Esk", role: "desk", passwordHash },
     ]);
     await scope.add(customers, { id: customerId, name: "Owner" });
     await scope.add(units, {

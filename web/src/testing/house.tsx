@@ -18,6 +18,7 @@ export const ME: Me = {
     place: "",
     units: "metric",
     winterLowC: -18,
+    isDemo: false,
   },
 };
 

@@ -1,0 +1,104 @@
+import { type Deed, DEEDS, mayDo, type Role } from "@uppershed/contract";
+import type { FastifyInstance } from "fastify";
+import { Refused } from "../errors.ts";
+
+/** What each route does, in one place: whoever may not do it is refused by the server, whatever a screen shows. */
+export const ROUTES: Readonly<Record<string, Deed>> = {
+  "GET /me": "look",
+  "POST /me/password": "self",
+  "GET /me/sessions": "self",
+  "POST /me/sessions/:sessionId/end": "self",
+  "GET /people": "people",
+  "POST /people/invites": "people",
+  "POST /people/invites/:inviteId/withdraw": "people",
+  "PATCH /people/:personId": "people",
+  "POST /people/:personId/reset": "people",
+  "PATCH /workshop": "workshop",
+  "POST /workshop/take-away": "workshop",
+  "GET /customers": "look",
+  "POST /customers": "book",
+  "GET /customers/:customerId": "look",
+  "PATCH /customers/:customerId": "book",
+  "POST /customers/:customerId/merge": "merge",
+  "GET /register/:kind": "files",
+  "POST /register": "files",
+  "GET /findings": "look",
+  "GET /units/:unitId/findings": "look",
+  "POST /units/:unitId/findings/:findingId": "work",
+  "GET /units/:unitId/looks": "look",
+  "POST /units/:unitId/looks": "work",
+  "GET /units/:unitId/map": "look",
+  "GET /units/:unitId/map/revisions": "look",
+  "GET /units/:unitId/map/:revision": "look",
+  "POST /units/:unitId/map": "draw",
+  "GET /units/:unitId/notes": "look",
+  "POST /units/:unitId/notes": "work",
+  "GET /parts": "look",
+  "PATCH /units/:unitId/parts/:partId": "draw",
+  "GET /units/:unitId/pictures": "look",
+  "POST /units/:unitId/pictures": "work",
+  "GET /pictures/:pictureId": "look",
+  "PATCH /pictures/:pictureId": "work",
+  "GET /units/:unitId/documents": "look",
+  "POST /units/:unitId/documents": "book",
+  "GET /documents/:documentId": "look",
+  "GET /units/:unitId/readings": "look",
+  "POST /units/:unitId/readings": "work",
+  "GET /visits/:visitId/report": "look",
+  "GET /visits/:visitId/editions": "look",
+  "POST /visits/:visitId/editions": "hand",
+  "GET /editions/:editionId": "look",
+  "GET /editions/:editionId/report.pdf": "look",
+  "GET /visits/:visitId/links": "look",
+  "POST /visits/:visitId/links": "hand",
+  "POST /links/:linkId/withdraw": "hand",
+  "GET /units/:unitId/spring": "look",
+  "POST /units/:unitId/spring": "work",
+  "POST /runs": "work",
+  "GET /runs/:runId": "look",
+  "POST /runs/:runId/events": "work",
+  "GET /units": "look",
+  "POST /units": "book",
+  "GET /units/:unitId": "look",
+  "PATCH /units/:unitId": "book",
+  "POST /units/:unitId/merge": "merge",
+  "GET /units/:unitId/runs": "look",
+  "POST /units/:unitId/in-use": "book",
+  "GET /units/:unitId/standing": "look",
+  "GET /visits": "look",
+  "POST /visits": "book",
+  "GET /visits/:visitId": "look",
+  "PATCH /visits/:visitId": "book",
+  "GET /visits/:visitId/snapshots": "look",
+  "GET /units/:unitId/snapshots": "look",
+  "POST /visits/:visitId/snapshots": "work",
+};
+
+declare module "fastify" {
+  interface FastifyContextConfig {
+    /** What it does, of what not everybody may. */
+    deed?: Deed;
+  }
+}
+
+/** Gives every route its deed. A route that is not in the table, and not open to everybody, is a mistake of ours: the server does not start. */
+export const nameDeeds = (api: FastifyInstance): void => {
+  api.addHook("onRoute", (route) => {
+    if (route.config?.open) return;
+    const path = route.url.replace(/^\/api/u, "");
+    for (const method of [route.method].flat()) {
+      const deed = ROUTES[`${method === "HEAD" ? "GET" : method} ${path}`];
+      if (!deed) throw new Error(`${method} ${path} is not in the table of who may do what`);
+      route.config = { ...route.config, deed };
+    }
+  });
+};
+
+export const refuseUnless = (role: Role, deed: Deed | undefined): void => {
+  if (deed === undefined) throw new Refused("not-found", "There is nothing at this address.");
+  if (!mayDo(role, deed))
+    throw new Refused(
+      "not-allowed",
+      `As ${role} one cannot ${DEEDS[deed].says}. Nothing was changed.`,
+    );
+};
