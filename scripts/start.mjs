@@ -18,7 +18,8 @@ npm start -- --help     this text
 PORT=4700               port of the application, on loopback
 HOST=127.0.0.1          address to listen on
 DATABASE_URL=…          an existing PostgreSQL database instead of the private one (never dropped)
-DEMO=0                  do not load the demo workshop
+DEMO=0                  begin empty: the first visit sets up a workshop, with the code that is printed
+BEHIND_PROXY=1          take the address of whoever asks from what the proxy says
 SHED_HOME=…             where the private database lives (the project's own folder .shed)`;
 
 const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
@@ -132,12 +133,15 @@ const main = async () => {
     const pages = isDev ? servePages(port, serverPort) : undefined;
     let told = false;
     server.stdout.on("data", (chunk) => {
-      if (!String(chunk).includes("listening on")) return void process.stdout.write(chunk);
+      const words = String(chunk);
+      const listens = /^listening on .*\n/mu;
+      if (!listens.test(words)) return void process.stdout.write(chunk);
       if (told) return;
       told = true;
       say(`\nUpper Shed: http://${process.env.HOST ?? "127.0.0.1"}:${port}`);
-      if (demo)
-        say(`Demo sign-ins: odile (lead), amadi (technician), tam (apprentice); password ${demo}`);
+      // How to sign in to the demo, or the code by which an empty database is set up.
+      const more = words.replace(listens, "").trim();
+      if (more) say(more);
       say("Ctrl-C stops everything that was started here.");
     });
     watch = cluster && setInterval(() => void keepUp(cluster), WATCH_MS);

@@ -150,7 +150,6 @@ export type Me = z.infer<typeof meSchema>;
 export type SetUp = z.infer<typeof setUpSchema>;
 export type WorkshopChange = z.infer<typeof workshopChangeSchema>;
 export type DemoLoaded = z.infer<typeof demoLoadedSchema>;
-export type PersonOnFile = z.infer<typeof personOnFileSchema>;
 export type Invite = z.infer<typeof inviteSchema>;
 export type InviteMade = z.infer<typeof inviteMadeSchema>;
 export type People = z.infer<typeof peopleSchema>;

@@ -2,13 +2,13 @@ import { fileURLToPath } from "node:url";
 import { buildApp } from "./app.ts";
 import { registerWords } from "./customers/store.ts";
 import { openDatabase, waitForDatabase } from "./db.ts";
-import { loadDemo } from "./demo/load.ts";
+import { DEMO_PEOPLE, loadDemo } from "./demo/load.ts";
 import { getMap } from "./register/maps.ts";
 import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
-import { isDemoWanted, isSetUpNeeded, newCode } from "./set-up/set-up.ts";
+import { isDemoThere, isDemoWanted, isSetUpNeeded, newCode } from "./set-up/set-up.ts";
 
 /** Settings from the environment; `npm start` sets them. */
 const need = (name: string): string => {
@@ -21,6 +21,7 @@ const need = (name: string): string => {
 const port = Number(process.env["PORT"] ?? "4700");
 const host = process.env["HOST"] ?? "127.0.0.1";
 const url = need("DATABASE_URL");
+const demoPassword = process.env["DEMO_PASSWORD"];
 const database = openDatabase(url);
 
 /** What a person can do about a database that does not come up; its own words may hold passwords and are not printed. */
@@ -44,7 +45,6 @@ try {
       await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
       await registerWords(scope);
     }
-    const demoPassword = process.env["DEMO_PASSWORD"];
     if (demoPassword && (await isDemoWanted(database.db)))
       await loadDemo(database.db, demoPassword, new Date());
   });
@@ -71,6 +71,14 @@ const app = await buildApp(database.db, {
   log: true,
 });
 
+const howToBegin = setUpCode
+  ? [`Set-up code: ${setUpCode} (typed once, on the first screen)`]
+  : demoPassword && (await isDemoThere(database.db))
+    ? [
+        `Demo sign-ins: ${DEMO_PEOPLE.map((p) => `${p.signInName} (${p.role})`).join(", ")}; password ${demoPassword}`,
+      ]
+    : [];
+
 // Requests under way are finished; whoever needs longer than this is cut.
 const STOP_WITHIN_MS = 10_000;
 
@@ -89,8 +97,7 @@ process.on("SIGTERM", () => void stop());
 
 try {
   await app.listen({ port, host });
-  console.log(`listening on http://${host}:${port}`);
-  if (setUpCode) console.log(`Set-up code: ${setUpCode} (typed once, on the first screen)`);
+  console.log([`listening on http://${host}:${port}`, ...howToBegin].join("\n"));
 } catch (error) {
   const taken = (error as { code?: string }).code === "EADDRINUSE";
   console.error(

@@ -13,7 +13,7 @@ import { isFetching, makeStore } from "./store/index.ts";
 const root = document.getElementById("root");
 const store = makeStore();
 // Who is at it is asked while the first screen is still on its way.
-if (!/^\/(?:owner|sign-in)/u.test(window.location.pathname))
+if (!/^\/(?:owner|join|set-up|sign-in)/u.test(window.location.pathname))
   void store.dispatch(api.endpoints.me.initiate());
 askAhead(store, window.location.pathname);
 if (root)

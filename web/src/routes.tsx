@@ -17,6 +17,16 @@ export const router = createBrowserRouter([
         }),
       },
       {
+        path: "/set-up",
+        lazy: async () => ({
+          Component: (await import("./screens/set-up/set-up.tsx")).SetUpScreen,
+        }),
+      },
+      {
+        path: "/join/:token",
+        lazy: async () => ({ Component: (await import("./screens/join/join.tsx")).JoinScreen }),
+      },
+      {
         path: "/owner/:token",
         lazy: async () => ({ Component: (await import("./screens/report/owner.tsx")).OwnerPage }),
       },
@@ -115,6 +125,18 @@ export const router = createBrowserRouter([
             path: "/customers/:customerId",
             lazy: async () => ({
               Component: (await import("./screens/customers/customer.tsx")).CustomerScreen,
+            }),
+          },
+          {
+            path: "/workshop",
+            lazy: async () => ({
+              Component: (await import("./screens/people/workshop.tsx")).WorkshopScreen,
+            }),
+          },
+          {
+            path: "/me",
+            lazy: async () => ({
+              Component: (await import("./screens/account/account.tsx")).AccountScreen,
             }),
           },
           {

@@ -105,26 +105,47 @@ export const openServer = async (): Promise<Server & { readonly fresh: () => Pro
   };
 };
 
-const serverOn = async (name: string) => {
+/** A server on an empty database, as it is first started, with the code that it printed. */
+export const openEmptyServer = async (): Promise<Server & { readonly code: string }> => {
+  const admin = await connect();
+  const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
+  await admin.query(`create database ${name}`);
+  const server = await serverOn(name, "");
+  return {
+    url: server.url,
+    code: server.code(),
+    start: server.start,
+    crash: () => server.stop("SIGKILL"),
+    close: async () => {
+      await server.stop("SIGTERM");
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    },
+  };
+};
+
+const serverOn = async (name: string, demoPassword: string = PASSWORD) => {
   const base = process.env["TEST_DATABASE_URL"] ?? "";
   const database = new URL(base);
   database.pathname = `/${name}`;
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
   let child: ChildProcess | undefined;
+  let printed = "";
   const start = async (): Promise<void> => {
     child = spawn("node", ["--import", "tsx", "server/src/main.ts"], {
       cwd: ROOT,
-      stdio: ["ignore", "ignore", "inherit"],
+      stdio: ["ignore", "pipe", "inherit"],
       env: {
         ...process.env,
         DATABASE_URL: database.href,
         PORT: String(port),
-        DEMO_PASSWORD: PASSWORD,
+        DEMO_PASSWORD: demoPassword,
         SIGN_INS_PER_MINUTE: "1000",
         REQUESTS_PER_MINUTE: "100000",
       },
     });
+    child.stdout?.on("data", (chunk) => (printed += String(chunk)));
     await until(() => answers(url), "the server's start");
   };
   const end = async (signal: NodeJS.Signals): Promise<void> => {
@@ -135,5 +156,6 @@ const serverOn = async (name: string) => {
     await gone;
   };
   await start();
-  return { url, start, stop: end };
+  const code = (): string => /Set-up code: (\S+)/u.exec(printed)?.[1] ?? "";
+  return { url, start, stop: end, code };
 };

@@ -132,3 +132,7 @@ export const isDemoWanted = async (db: Db): Promise<boolean> => {
     .where(eq(dataMigrations.name, DEMO_TAKEN_AWAY));
   return !gone && (await isSetUpNeeded(db));
 };
+
+export const isDemoThere = async (db: Db): Promise<boolean> =>
+  (await db.select({ id: workshops.id }).from(workshops).where(eq(workshops.isDemo, true)).limit(1))
+    .length > 0;

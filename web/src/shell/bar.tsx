@@ -1,4 +1,4 @@
-import { CloudOff, CloudUpload, Lamp, LogOut, Sun } from "lucide-react";
+import { CloudOff, CloudUpload, Lamp, LogOut, Sun, UserRound } from "lucide-react";
 import { useCallback } from "react";
 import { Link, useLocation } from "react-router";
 import { usePending } from "../device/outbox.ts";
@@ -149,10 +149,18 @@ export const Bar = ({
           </button>
         )}
         <KeptHere reached={reached} onOpen={onWaiting} />
-        <span className="mr-1 hidden text-[14px] opacity-90 lg:inline">
-          {me?.person.name}
-          <span className="hidden 2xl:inline">, {me?.person.role}</span>
-        </span>
+        <Link
+          to="/me"
+          aria-label={`${me?.person.name ?? ""}: yourself and your workshop`}
+          title="Yourself and your workshop"
+          className="mr-1 flex min-h-11 items-center gap-1.5 rounded px-1.5 text-[14px] text-on-bar hover:bg-white/10"
+        >
+          <UserRound aria-hidden size={20} className="lg:hidden" />
+          <span className="hidden lg:inline">
+            {me?.person.name}
+            <span className="hidden 2xl:inline">, {me?.person.role}</span>
+          </span>
+        </Link>
         <RoundButton label={theme === "lamp" ? "Daylight" : "Lamp"} onClick={onTheme}>
           {theme === "lamp" ? <Sun aria-hidden size={20} /> : <Lamp aria-hidden size={20} />}
         </RoundButton>

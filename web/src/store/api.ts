@@ -2,6 +2,7 @@ import { createApi, type FetchArgs, fetchBaseQuery } from "@reduxjs/toolkit/quer
 import type { Me, ApiProblem, SignIn } from "@uppershed/contract";
 import { AS_HEADER, problemSchema, replySchema } from "@uppershed/contract";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
+import { peopleEndpoints } from "./people-endpoints.ts";
 import { registerEndpoints } from "./register-endpoints.ts";
 import { reportEndpoints } from "./report-endpoints.ts";
 import { runEndpoints } from "./run-endpoints.ts";
@@ -22,7 +23,7 @@ const ask = fetchBaseQuery({
   },
 });
 /** Requests that ask who is signed in, or change it. */
-const WHO_AM_I: ReadonlySet<string> = new Set(["me", "signIn"]);
+const WHO_AM_I: ReadonlySet<string> = new Set(["me", "signIn", "setUp", "join"]);
 const personOf = (state: unknown): string | undefined =>
   api.endpoints.me.select()(state as Parameters<ReturnType<typeof api.endpoints.me.select>>[0]).data
     ?.person.id;
@@ -52,9 +53,9 @@ const askOrRemember: Ask = async (args, context, more) => {
   const asked: FetchArgs = typeof args === "string" ? { url: args } : args;
   const method = asked.method ?? "GET";
   const address = addressOf(asked);
-  const open = asked.url.startsWith("/owner/");
+  const open = /^\/(?:owner\/|join\/|set-up)/u.test(asked.url);
   // Somebody signed out here while the server could not be told: until it is, nobody is signed in.
-  const signingIn = method === "POST" && asked.url === "/sign-in";
+  const signingIn = method === "POST" && /^\/(?:sign-in$|set-up$|join\/)/u.test(asked.url);
   if (!open && (await signOutOwed()) && !(await settleSignOut()) && !signingIn)
     return { error: { ...SIGNED_OUT } };
   const reply = await ask(asked, context, more);
@@ -69,7 +70,8 @@ const askOrRemember: Ask = async (args, context, more) => {
     if (another) context.dispatch(api.util.invalidateTags(ALL_TAGS.filter((tag) => tag !== "Me")));
   }
   if (reply.error === undefined) asAgreed(method, asked.url, reply.data);
-  if (signingIn && reply.data !== undefined) {
+  // A demo that was loaded signs nobody in.
+  if (signingIn && reply.data !== undefined && "person" in (reply.data as object)) {
     // Signing in ends the session of whoever was here before.
     await forgiveSignOut();
     await hereAs(reply.data as Me);
@@ -103,6 +105,7 @@ export const api = createApi({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
       invalidatesTags: [...ALL_TAGS],
     }),
+    ...peopleEndpoints(build),
     ...registerEndpoints(build),
     ...visitEndpoints(build),
     ...reportEndpoints(build),
@@ -113,6 +116,20 @@ export const api = createApi({
 export const {
   useMeQuery,
   useSignInMutation,
+  useSetUpNeededQuery,
+  useSetUpMutation,
+  useJoinToldQuery,
+  useJoinMutation,
+  usePeopleQuery,
+  useInviteMutation,
+  useWithdrawInviteMutation,
+  useChangePersonMutation,
+  useResetPersonMutation,
+  useChangeWorkshopMutation,
+  useTakeDemoAwayMutation,
+  useChangePasswordMutation,
+  useSessionsQuery,
+  useEndSessionMutation,
   useUnitsQuery,
   useChangeUnitMutation,
   useMergeUnitMutation,

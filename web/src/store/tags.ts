@@ -24,6 +24,8 @@ export const ALL_TAGS = [
   "Spring",
   "Links",
   "Editions",
+  "People",
+  "Sessions",
 ] as const;
 
 export type Ask = BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError>;

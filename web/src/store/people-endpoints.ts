@@ -1,0 +1,70 @@
+import type {
+  DemoLoaded,
+  Invite,
+  InviteMade,
+  Join,
+  JoinTold,
+  Me,
+  NewInvite,
+  NewPassword,
+  People,
+  PersonChange,
+  Sessions,
+  SetUp,
+  WorkshopChange,
+} from "@uppershed/contract";
+import { ALL_TAGS, type Build } from "./tags.ts";
+
+/** The first start, who belongs to the workshop, and one's own account. */
+export const peopleEndpoints = (build: Build) => ({
+  setUpNeeded: build.query<{ needed: boolean }, void>({ query: () => "/set-up" }),
+  setUp: build.mutation<Me | DemoLoaded, SetUp>({
+    query: (body) => ({ url: "/set-up", method: "POST", body }),
+    invalidatesTags: [...ALL_TAGS],
+  }),
+  joinTold: build.query<JoinTold, string>({ query: (token) => `/join/${token}` }),
+  join: build.mutation<Me, { token: string; asked: Join }>({
+    query: ({ token, asked }) => ({ url: `/join/${token}`, method: "POST", body: asked }),
+    invalidatesTags: [...ALL_TAGS],
+  }),
+  people: build.query<People, void>({ query: () => "/people", providesTags: ["People"] }),
+  invite: build.mutation<InviteMade, NewInvite>({
+    query: (body) => ({ url: "/people/invites", method: "POST", body }),
+    invalidatesTags: ["People"],
+  }),
+  withdrawInvite: build.mutation<Invite, string>({
+    query: (id) => ({ url: `/people/invites/${id}/withdraw`, method: "POST" }),
+    invalidatesTags: ["People"],
+  }),
+  changePerson: build.mutation<People, { id: string; change: PersonChange }>({
+    query: ({ id, change }) => ({ url: `/people/${id}`, method: "PATCH", body: change }),
+    invalidatesTags: ["People", "Me"],
+  }),
+  resetPerson: build.mutation<InviteMade, { personId: string; id: string }>({
+    query: ({ personId, id }) => ({
+      url: `/people/${personId}/reset`,
+      method: "POST",
+      body: { id },
+    }),
+    invalidatesTags: ["People"],
+  }),
+  changeWorkshop: build.mutation<Me, WorkshopChange>({
+    query: (body) => ({ url: "/workshop", method: "PATCH", body }),
+    invalidatesTags: ["Me", "Units"],
+  }),
+  takeDemoAway: build.mutation<{ code: string | null }, void>({
+    query: () => ({ url: "/workshop/take-away", method: "POST" }),
+  }),
+  changePassword: build.mutation<{ changed: boolean }, NewPassword>({
+    query: (body) => ({ url: "/me/password", method: "POST", body }),
+    invalidatesTags: ["Sessions"],
+  }),
+  sessions: build.query<Sessions, void>({
+    query: () => "/me/sessions",
+    providesTags: ["Sessions"],
+  }),
+  endSession: build.mutation<{ ended: boolean }, string>({
+    query: (id) => ({ url: `/me/sessions/${id}/end`, method: "POST" }),
+    invalidatesTags: ["Sessions"],
+  }),
+});
