@@ -25,7 +25,8 @@ shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, 
 shed convert A B [--onto MAP.json]                    by file ending: .json .csv .inp in, .json .csv .inp .svg out
 shed schema             the JSON Schema of the map document
 shed examples DIR       writes the demo maps as files, one a unit
-shed families DIR       writes the starting maps of all families`;
+shed families DIR       writes the starting maps of all families
+shed workshop add|list, shed person add|reset|list   on the database of the server: "shed workshop" says more`;
 
 class BadInput extends Error {}
 

@@ -190,6 +190,7 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
     }
     must(done, "Starting PostgreSQL");
   };
+  const ranBefore = lives();
   await start();
   const env = { ...process.env, PGPASSWORD: known.password };
   const psql = (database, sql) =>
@@ -216,6 +217,8 @@ export const openCluster = async (programs, wanted, { throwAway = false } = {}) 
     data,
     stop,
     lives,
+    /** Whether it ran already when it was opened. */
+    ranBefore,
     start,
     control: (args) => program("pg_ctl", ["-D", data, "-l", join(folder, "log"), ...args]).ok,
   };

@@ -25,11 +25,12 @@ if (root)
     </StrictMode>,
   );
 
+const SHORTLY_MS = 100;
 const isBusy = (): boolean =>
   router.state.navigation.state !== "idle" || !router.state.initialized || isFetching(store);
 // The application's own letters are as large as half of it: where they have to come by a line first, what is to be read comes before them.
 const fetchFonts = (): void => void import("@fontsource-variable/archivo/wdth.css");
 if (import.meta.env.PROD && !navigator.serviceWorker?.controller)
-  whenQuiet(store, isBusy, fetchFonts);
+  whenQuiet(store, isBusy, fetchFonts, SHORTLY_MS);
 else fetchFonts();
 if (import.meta.env.PROD) whenQuiet(store, isBusy, keepApplication);

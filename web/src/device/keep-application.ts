@@ -13,8 +13,14 @@ interface Followed {
 /**
  * @param isBusy whether anything is on its way
  * @param store tells when that may have changed
+ * @param quietMs for how long nothing more may have been on its way
  */
-export const whenQuiet = (store: Followed, isBusy: () => boolean, then: () => void): void => {
+export const whenQuiet = (
+  store: Followed,
+  isBusy: () => boolean,
+  then: () => void,
+  quietMs = QUIET_MS,
+): void => {
   let waiting: ReturnType<typeof setTimeout> | undefined;
   let isDone = false;
   const done = (): void => {
@@ -27,7 +33,7 @@ export const whenQuiet = (store: Followed, isBusy: () => boolean, then: () => vo
   };
   const look = (): void => {
     clearTimeout(waiting);
-    if (!isDone && !isBusy()) waiting = setTimeout(done, QUIET_MS);
+    if (!isDone && !isBusy()) waiting = setTimeout(done, quietMs);
   };
   const latest = setTimeout(done, AT_THE_LATEST_MS);
   const leave = store.subscribe(look);

@@ -7,7 +7,7 @@ export const Door = ({ children }: { children: ReactNode }) => (
       <p className="wide text-2xl font-extrabold uppercase tracking-wide text-green">Upper Shed</p>
       {children}
     </div>
-    <div aria-hidden className="hidden overflow-hidden bg-ground md:block">
+    <div aria-hidden className="sticky top-0 hidden h-dvh overflow-hidden bg-ground md:block">
       <svg viewBox="0 0 800 800" preserveAspectRatio="xMidYMid slice" className="size-full">
         <g fill="none" stroke="var(--pipe)" strokeWidth="22" strokeLinejoin="round">
           <path d="M-20 600H640V220H820M200 600V220H640M420 600V220" />
