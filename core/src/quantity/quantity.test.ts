@@ -27,7 +27,7 @@ describe("reading quantities", () => {
   });
 
   it.each([
-    ["2.3 gal", "volume", 8.706447e-3],
+    ["2.3 us gal", "volume", 8.706447e-3],
     ["8.7 L", "volume", 8.7e-3],
     ["55 psi", "pressure", 379_211.7],
     ["-18 °C", "temperature", -18],

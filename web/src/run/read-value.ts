@@ -21,6 +21,7 @@ const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
   power: { us: "Btu/h", metric: "W", imperial: "W" },
   energy: { us: "Btu", metric: "kJ", imperial: "kJ" },
   force: { us: "lbf", metric: "N", imperial: "lbf" },
+  "heat per length": { us: "W/ft", metric: "W/m", imperial: "W/ft" },
 };
 
 export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];
@@ -35,7 +36,7 @@ export type ReadValue =
 
 /** Reads what was typed for a reading; a bare number takes the unit that stands beside the field. */
 export const readValue = (kind: Ask["kind"], words: string, system: UnitSystem): ReadValue => {
-  const bare = /^[\s\d.,+\-−/]+$/u.test(words) && words.trim() !== "";
+  const bare = /^[\s\d.,+\-−/½⅓⅔¼¾⅛⅜⅝⅞]+$/u.test(words) && words.trim() !== "";
   const typed = bare ? `${words.trim()} ${unitBeside(kind, system)}` : words.trim();
   const read = parseQuantity(typed, DIMENSION[kind], system);
   return read.ok ? { ok: true, si: read.quantity.si, typed } : { ok: false, problem: read.problem };
