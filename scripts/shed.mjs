@@ -14,6 +14,8 @@ import { orElseSay } from "./lib/say.mjs";
  */
 const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
 
+const ON_DATABASE = new Set(["workshop", "person", "backup", "check-backup", "restore"]);
+
 const onDatabase = async (args) => {
   let url = process.env.DATABASE_URL;
   let stop = () => undefined;
@@ -29,7 +31,15 @@ const onDatabase = async (args) => {
     const { status } = spawnSync(
       "node",
       ["--import", "tsx", join(ROOT, "server/src/admin/shed.ts"), ...args],
-      { cwd: ROOT, env: { ...process.env, DATABASE_URL: url }, stdio: "inherit" },
+      {
+        cwd: ROOT,
+        env: {
+          ...process.env,
+          DATABASE_URL: url,
+          CALLED_FROM: process.env.CALLED_FROM ?? process.env.INIT_CWD ?? process.cwd(),
+        },
+        stdio: "inherit",
+      },
     );
     process.exitCode = status ?? 1;
   } finally {
@@ -40,7 +50,7 @@ const onDatabase = async (args) => {
 await orElseSay(async () => {
   const args = process.argv.slice(2);
   await npmPackages({ quiet: true });
-  if (args[0] === "workshop" || args[0] === "person") return onDatabase(args);
+  if (ON_DATABASE.has(args[0])) return onDatabase(args);
   await buildCli();
   process.env.CALLED_FROM ??= process.env.INIT_CWD ?? process.cwd();
   await import(pathToFileURL(join(ROOT, "cli", "dist", "shed.js")).href);

@@ -20,6 +20,7 @@ HOST=127.0.0.1          address to listen on
 DATABASE_URL=…          an existing PostgreSQL database instead of the private one (never dropped)
 DEMO=0                  begin empty: the first visit sets up a workshop, with the code that is printed
 BEHIND_PROXY=1          take the address of whoever asks from what the proxy says
+BACKUPS=…               where a backup a day is kept, the last fourteen (backups, beside the database)
 SHED_HOME=…             where the private database lives (the project's own folder .shed)`;
 
 const HOME = process.env.SHED_HOME ?? join(ROOT, ".shed");
@@ -126,6 +127,7 @@ const main = async () => {
         DATABASE_URL: url,
         PORT: String(serverPort),
         DEMO_PASSWORD: demo,
+        BACKUPS: process.env.BACKUPS ?? join(HOME, "backups"),
       },
       stdio: ["ignore", "pipe", "inherit"],
       detached: true,

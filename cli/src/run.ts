@@ -26,7 +26,7 @@ shed convert A B [--onto MAP.json]                    by file ending: .json .csv
 shed schema             the JSON Schema of the map document
 shed examples DIR       writes the demo maps as files, one a unit
 shed families DIR       writes the starting maps of all families
-shed workshop add|list, shed person add|reset|list   on the database of the server: "shed workshop" says more`;
+shed workshop, shed person, shed backup, shed restore   on the database of the server: "shed workshop" says more`;
 
 class BadInput extends Error {}
 

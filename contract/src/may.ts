@@ -36,7 +36,10 @@ export const DEEDS = {
     says: "invite people, set their roles, let them go, help them to a new password",
     may: ["owner", "lead"],
   },
-  workshop: { says: "change the workshop's own facts, take the demo away", may: ["owner", "lead"] },
+  workshop: {
+    says: "change the workshop's own facts, see to its backups, take the demo away",
+    may: ["owner", "lead"],
+  },
   self: {
     says: "change one's own password, end one's own sessions",
     may: ["owner", "lead", "technician", "apprentice", "desk"],

@@ -1,6 +1,7 @@
 import type { z } from "zod";
 import { customerListSchema, customerSchema, registerOutcomeSchema } from "./customers.ts";
 import { findingListSchema, findingSchema } from "./findings.ts";
+import { keepingSchema } from "./keeping.ts";
 import { lookListSchema } from "./looks.ts";
 import { noteListSchema, noteSchema } from "./notes.ts";
 import { partListSchema, registeredPartSchema } from "./parts.ts";
@@ -50,6 +51,8 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /set-up": setUpDoneSchema,
   "PATCH /workshop": meSchema,
   "POST /workshop/take-away": takenAwaySchema,
+  "GET /keeping": keepingSchema,
+  "POST /keeping/now": keepingSchema,
   "GET /people": peopleSchema,
   "PATCH /people/:id": peopleSchema,
   "POST /people/:id/reset": inviteMadeSchema,

@@ -22,6 +22,8 @@ import { answerErrors } from "./answer-errors.ts";
 import { refuseBrokenText } from "./broken-text.ts";
 import { problemOf, Refused } from "./errors.ts";
 import { findingsPlugin } from "./findings/plugin.ts";
+import type { DailyBackups } from "./keeping/daily.ts";
+import { keepingPlugin } from "./keeping/plugin.ts";
 import { looksPlugin } from "./looks/plugin.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
 import { notesPlugin } from "./notes/plugin.ts";
@@ -45,6 +47,8 @@ export interface Settings {
   readonly requestsPerMinute: number;
   /** By which the first workshop is set up; where there is one already, nothing is. */
   readonly setUpCode?: string | undefined;
+  /** Where backups are made, if they are. */
+  readonly backups?: DailyBackups | undefined;
   /** Behind a proxy: the address of whoever asks is taken from what it says. */
   readonly behindProxy?: boolean;
   /** Folder of the built application, if it is served from here. */
@@ -230,6 +234,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       );
       await api.register(setUpPlugin);
       await api.register(peoplePlugin);
+      await api.register(keepingPlugin);
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
       await api.register(partsPlugin);

@@ -3,6 +3,7 @@ import { buildApp } from "./app.ts";
 import { registerWords } from "./customers/store.ts";
 import { openDatabase, waitForDatabase } from "./db.ts";
 import { DEMO_PEOPLE, loadDemo } from "./demo/load.ts";
+import { DailyBackups } from "./keeping/daily.ts";
 import { getMap } from "./register/maps.ts";
 import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
@@ -60,12 +61,16 @@ try {
   process.exit(1);
 }
 
+const backupFolder = process.env["BACKUPS"];
+const backups = backupFolder ? new DailyBackups(url, backupFolder) : undefined;
+backups?.start();
 const setUpCode = (await isSetUpNeeded(database.db)) ? newCode() : undefined;
 const app = await buildApp(database.db, {
   secureCookies: process.env["SECURE_COOKIES"] === "1",
   signInsPerMinute: Number(process.env["SIGN_INS_PER_MINUTE"] ?? "20"),
   requestsPerMinute: Number(process.env["REQUESTS_PER_MINUTE"] ?? "1200"),
   setUpCode,
+  backups,
   behindProxy: process.env["BEHIND_PROXY"] === "1",
   webRoot: fileURLToPath(new URL("../../web/dist", import.meta.url)),
   log: true,
@@ -88,6 +93,7 @@ const stop = async (): Promise<void> => {
   stopping = true;
   const last = setTimeout(() => process.exit(0), STOP_WITHIN_MS);
   last.unref();
+  backups?.stop();
   await app.close();
   await database.close();
   process.exit(0);

@@ -30,6 +30,12 @@ const send = (page: Page, server: Server, runId: string, device: RunDevice): Pro
 
 /** Does what is left of the steps of a run, until how it is left is asked. */
 export const finishSteps = async (page: Page, server: Server, runId: string): Promise<void> => {
+  // The plan is made on the device, and sent like everything else.
+  const planned = async (): Promise<boolean> =>
+    (await get<ProcedureRun>(page, server, `/runs/${runId}`)).events.some(
+      (e) => e.body.type === "planned",
+    );
+  await expect.poll(planned).toBe(true);
   const run = await get<ProcedureRun>(page, server, `/runs/${runId}`);
   const network = networkOf(run.map);
   const replayed = replayRun({

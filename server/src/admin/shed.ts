@@ -5,10 +5,18 @@ import { and, eq } from "drizzle-orm";
 import { createInterface } from "node:readline/promises";
 import { Writable } from "node:stream";
 import { text } from "node:stream/consumers";
+import { resolve } from "node:path";
 import { parseArgs } from "node:util";
 import type { z } from "zod";
 import { type Db, openDatabase } from "../db.ts";
 import { Refused } from "../errors.ts";
+import {
+  type BackupHead,
+  checkBackup,
+  NotKept,
+  restoreBackup,
+  writeBackup,
+} from "../keeping/backup.ts";
 import { migrateDatabase } from "../migrate.ts";
 import { signInNameTaken } from "../people/directory.ts";
 import { hashPassword } from "../people/passwords.ts";
@@ -22,6 +30,10 @@ shed workshop list
 shed person add --workshop NAME --name NAME --sign-in NAME --role ${ROLES.join("|")}
 shed person reset SIGN-IN    a new password; signed out everywhere
 shed person list
+shed backup FILE [--passphrase]         everything in one file, restored once and compared before it counts
+shed check-backup FILE [--passphrase]   whether it comes back as what it says it holds
+shed restore FILE [--passphrase]        puts it in the place of what is there, which stays under another name
+With --passphrase it is asked for, or read from the standard input.
 The password is asked for, or read from the standard input; it is never an argument.`;
 
 class BadInput extends Error {}
@@ -35,6 +47,7 @@ const OPTIONS = {
   "sign-in": { type: "string" },
   workshop: { type: "string" },
   role: { type: "string" },
+  passphrase: { type: "boolean", default: false },
 } as const;
 
 const need = (value: string | undefined, name: string): string => {
@@ -178,6 +191,44 @@ const COMMANDS: Readonly<
   "person list": listEverybody,
 };
 
+const askPassphrase = async ({ passphrase }: Values): Promise<string | undefined> => {
+  if (!passphrase) return undefined;
+  const given = await askPassword();
+  if (given === "") throw new BadInput("the passphrase is empty");
+  return given;
+};
+
+const fileOf = (given: string): string => {
+  if (given === "") throw new BadInput("a file is needed");
+  return resolve(process.env["CALLED_FROM"] ?? process.cwd(), given);
+};
+
+const holds = ({ at, tables }: BackupHead, file: string): object => ({
+  file,
+  at,
+  rows: Object.fromEntries(Object.entries(tables).map(([name, { rows }]) => [name, rows])),
+});
+
+/** What is done with the database as a whole. */
+const KEEPING: Readonly<
+  Record<string, (url: string, given: string, values: Values) => Promise<object>>
+> = {
+  backup: async (url, given, values) => {
+    const file = fileOf(given);
+    return holds(await writeBackup(url, file, await askPassphrase(values)), file);
+  },
+  "check-backup": async (url, given, values) => {
+    const file = fileOf(given);
+    return holds(await checkBackup(url, file, await askPassphrase(values)), file);
+  },
+  restore: async (url, given, values) => {
+    const file = fileOf(given);
+    const { head, before } = await restoreBackup(url, file, await askPassphrase(values));
+    await migrateDatabase(url);
+    return { ...holds(head, file), before: `what was there is kept as the database ${before}` };
+  },
+};
+
 /** "--winter-low -18C" means what it says, though the figure begins like an option. */
 const withColdFigure = (args: readonly string[]): string[] =>
   args.flatMap((arg, i) =>
@@ -204,6 +255,8 @@ const main = async (): Promise<number> => {
     return 2;
   }
   const [what = "", does = "", ...rest] = positionals;
+  const keep = KEEPING[what];
+  if (keep) return tried(() => keep(url, does, values));
   const command = COMMANDS[`${what} ${does}`];
   if (!command) {
     console.error(HELP);
@@ -211,15 +264,20 @@ const main = async (): Promise<number> => {
   }
   await migrateDatabase(url);
   const database = openDatabase(url);
+  const status = await tried(() => command(database.db, values, rest));
+  await database.close();
+  return status;
+};
+
+const tried = async (work: () => Promise<object>): Promise<number> => {
   try {
-    console.log(JSON.stringify(await command(database.db, values, rest), null, 2));
+    console.log(JSON.stringify(await work(), null, 2));
     return 0;
   } catch (error) {
-    if (!(error instanceof BadInput || error instanceof Refused)) throw error;
+    if (!(error instanceof BadInput || error instanceof Refused || error instanceof NotKept))
+      throw error;
     console.error(error.message);
     return 2;
-  } finally {
-    await database.close();
   }
 };
 

@@ -15,6 +15,8 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "POST /people/:personId/reset": "people",
   "PATCH /workshop": "workshop",
   "POST /workshop/take-away": "workshop",
+  "GET /keeping": "workshop",
+  "POST /keeping/now": "workshop",
   "GET /customers": "look",
   "POST /customers": "book",
   "GET /customers/:customerId": "look",

@@ -19,7 +19,13 @@ const asNow = (state: RunState, event: RunEvent): Ready => {
   return whole.ok ? { ok: true, events: [whole.event] } : whole;
 };
 
-const workers = beside<PlanTask, Ready>(new URL("plan.worker.ts", import.meta.url));
+/** So that nobody who works on the run waits for the worker to be ready: called before its row is taken. */
+export const readyToPlan = (sent: readonly { body: RunEvent["body"] }[], form: number) =>
+  form < KEEPS_PLANS && sent.some((e) => PLANNED_AFTER.has(e.body.type) || engineSpeaks(e.body))
+    ? workers.run(undefined)
+    : Promise.resolve();
+
+const workers = beside<PlanTask | undefined, Ready>(new URL("plan.worker.ts", import.meta.url));
 export const endPlanWorkers = workers.end;
 
 /** The same for a device that makes no plans: the plan that its entry calls for is made here, beside the server. */

@@ -23,7 +23,7 @@ import {
   type RunRow,
   stateOfReplayed,
 } from "../run-log/entries.ts";
-import { readyFor } from "../run-log/old-form.ts";
+import { readyFor, readyToPlan } from "../run-log/old-form.ts";
 import { wire } from "../register/run-lines.ts";
 
 /** Folded runs, by id and newest entry: only a saving of time, made again from the database when it does not fit. */
@@ -77,6 +77,16 @@ export const takeEvents = (
   runId: string,
   sent: readonly NewRunEvent[],
   how: SentWith = { form: 2, clockAheadS: null },
+): Promise<SentEvents> =>
+  readyToPlan(sent, how.form).then(() => takeReady(scope, me, system, runId, sent, how));
+
+const takeReady = (
+  scope: Scope,
+  me: RunEvent["by"],
+  system: UnitSystem,
+  runId: string,
+  sent: readonly NewRunEvent[],
+  how: SentWith,
 ): Promise<SentEvents> =>
   scope
     .together(async (tx) => {

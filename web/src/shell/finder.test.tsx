@@ -33,7 +33,7 @@ const open = () => {
     store,
     found,
     type: (text: string) => fireEvent.change(field, { target: { value: text } }),
-    enter: () => fireEvent.submit(field),
+    enter: () => fireEvent.keyDown(field, { key: "Enter" }),
   };
 };
 /** The server's answer to a search comes. */

@@ -1,5 +1,4 @@
 import { useDeferredValue, useEffect, useState } from "react";
-import { useForm, useWatch } from "react-hook-form";
 import { useUnitsQuery } from "../store/api.ts";
 
 // As many as can be scanned by eye on a phone.
@@ -7,8 +6,8 @@ const SHOWN = 8;
 
 /** Find by any word: name, owner, telephone, plate, hull number, place, part. */
 export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
-  const { control, register, handleSubmit } = useForm({ defaultValues: { words: "" } });
-  const words = useWatch({ control, name: "words" }).trim();
+  const [typed, setTyped] = useState("");
+  const words = typed.trim();
   const wanted = useDeferredValue(words);
   const { currentData: data, error } = useUnitsQuery({
     limit: SHOWN,
@@ -21,12 +20,12 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
   useEffect(() => {
     if (entered && first !== undefined) onFound(`/units/${first}`);
   }, [entered, first, onFound]);
-  const go = handleSubmit(() => {
+  const enter = (): void => {
     if (first !== undefined) onFound(`/units/${first}`);
     else setEntered(!data || wanted !== words);
-  });
+  };
   return (
-    <form onSubmit={(event) => void go(event)}>
+    <search>
       <label className="block">
         <span className="text-[15px] font-semibold">Name, owner, number, place or part</span>
         <input
@@ -35,7 +34,12 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
           autoFocus
           maxLength={100}
           className="field mt-1 w-full"
-          {...register("words", { onChange: () => setEntered(false) })}
+          value={typed}
+          onChange={(event) => {
+            setEntered(false);
+            setTyped(event.target.value);
+          }}
+          onKeyDown={(event) => event.key === "Enter" && enter()}
         />
       </label>
       <ul className="mt-3">
@@ -62,6 +66,6 @@ export const Finder = ({ onFound }: { onFound: (to: string) => void }) => {
           <li className="p-2 text-muted">No unit of this workshop fits.</li>
         )}
       </ul>
-    </form>
+    </search>
   );
 };

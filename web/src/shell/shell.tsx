@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Navigate, Outlet, useLocation, useNavigate } from "react-router";
 import { pendingNow, usePending } from "../device/outbox.ts";
 import { signOutHere } from "../device/sign-out.ts";
@@ -9,12 +9,11 @@ import { Sheet } from "../ui/sheet.tsx";
 import { useKeys } from "../ui/use-keys.ts";
 import { Waiting } from "../ui/waiting.tsx";
 import { Bar } from "./bar.tsx";
+import { Finder } from "./finder.tsx";
 import { KeysSheet } from "./keys-sheet.tsx";
 import { BarPlace, usePlace } from "./slots.tsx";
 import { useTheme } from "./theme.ts";
 import { UnsentSheet } from "./unsent-sheet.tsx";
-
-const Finder = lazy(async () => ({ default: (await import("./finder.tsx")).Finder }));
 
 /** Asks before a page is closed on what stands in it alone. */
 const useCloseAsked = (): void => {
@@ -92,9 +91,7 @@ export const Shell = () => {
       <UnsentSheet unsent={unsent} onStay={() => setUnsent(0)} onLeave={() => void leave()} />
       {sheet === "waiting" && <WaitingSheet onClose={close} />}
       <Sheet open={sheet === "find"} onClose={close} title="Find a unit">
-        <Suspense fallback={null}>
-          <Finder onFound={(to) => (close(), void navigate(to))} />
-        </Suspense>
+        <Finder onFound={(to) => (close(), void navigate(to))} />
       </Sheet>
     </BarPlace>
   );

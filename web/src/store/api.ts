@@ -127,6 +127,8 @@ export const {
   useResetPersonMutation,
   useChangeWorkshopMutation,
   useTakeDemoAwayMutation,
+  useKeepingQuery,
+  useBackUpNowMutation,
   useChangePasswordMutation,
   useSessionsQuery,
   useEndSessionMutation,

@@ -4,6 +4,7 @@ import type {
   InviteMade,
   Join,
   JoinTold,
+  Keeping,
   Me,
   NewInvite,
   NewPassword,
@@ -51,6 +52,11 @@ export const peopleEndpoints = (build: Build) => ({
   changeWorkshop: build.mutation<Me, WorkshopChange>({
     query: (body) => ({ url: "/workshop", method: "PATCH", body }),
     invalidatesTags: ["Me", "Units"],
+  }),
+  keeping: build.query<Keeping, void>({ query: () => "/keeping", providesTags: ["Keeping"] }),
+  backUpNow: build.mutation<Keeping, void>({
+    query: () => ({ url: "/keeping/now", method: "POST" }),
+    invalidatesTags: ["Keeping"],
   }),
   takeDemoAway: build.mutation<{ code: string | null }, void>({
     query: () => ({ url: "/workshop/take-away", method: "POST" }),

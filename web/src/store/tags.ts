@@ -26,6 +26,7 @@ export const ALL_TAGS = [
   "Editions",
   "People",
   "Sessions",
+  "Keeping",
 ] as const;
 
 export type Ask = BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError>;

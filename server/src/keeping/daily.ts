@@ -1,0 +1,90 @@
+import { mkdir, readdir, rm, stat } from "node:fs/promises";
+import { join } from "node:path";
+import type { Keeping } from "@uppershed/contract";
+import { readHead, writeBackup } from "./backup.ts";
+
+/** A backup a day in a folder beside the database; the last fourteen stay. */
+
+export const KEPT = 14;
+const HOUR_MS = 3_600_000;
+const FIRST_AFTER_MS = 60_000;
+const NAME = /^shed-\d{4}-\d{2}-\d{2}(?:-\d{6})?\.shed$/u;
+
+const dayOf = (at: Date): string => at.toISOString().slice(0, 10);
+
+export class DailyBackups {
+  readonly #url: string;
+  readonly #folder: string;
+  readonly #write: typeof writeBackup;
+  #problem: string | null = null;
+  #timers: NodeJS.Timeout[] = [];
+  #line: Promise<unknown> = Promise.resolve();
+
+  constructor(url: string, folder: string, write = writeBackup) {
+    this.#url = url;
+    this.#folder = folder;
+    this.#write = write;
+  }
+
+  /** Looks every hour whether there is one of today. */
+  start(): void {
+    const look = (): void => void this.ofToday(new Date());
+    this.#timers = [setTimeout(look, FIRST_AFTER_MS), setInterval(look, HOUR_MS)];
+    for (const timer of this.#timers) timer.unref();
+  }
+
+  stop(): void {
+    for (const timer of this.#timers) clearTimeout(timer);
+  }
+
+  /** Makes the backup of a day unless it is there, and lets the oldest go. One after another: two at once would be in each other's way. */
+  ofToday(now: Date): Promise<void> {
+    return this.#inLine(async () => {
+      const file = `shed-${dayOf(now)}.shed`;
+      if (!(await this.#names()).some((name) => name.startsWith(`shed-${dayOf(now)}`)))
+        await this.#make(file);
+    });
+  }
+
+  /** One more, now. */
+  async now(now: Date): Promise<Keeping> {
+    await this.#inLine(() =>
+      this.#make(`shed-${dayOf(now)}-${now.toISOString().slice(11, 19).replaceAll(":", "")}.shed`),
+    );
+    return this.list();
+  }
+
+  async list(): Promise<Keeping> {
+    const backups: Keeping["backups"][number][] = [];
+    for (const name of (await this.#names()).toReversed()) {
+      const path = join(this.#folder, name);
+      const head = await readHead(path).catch(() => undefined);
+      const units = head?.tables["public.units"]?.rows;
+      if (head && units !== undefined)
+        backups.push({ name, at: head.at, bytes: (await stat(path)).size, units });
+    }
+    return { folder: this.#folder, backups, problem: this.#problem };
+  }
+
+  async #names(): Promise<string[]> {
+    const all = await readdir(this.#folder).catch(() => []);
+    return all.filter((name) => NAME.test(name)).toSorted();
+  }
+
+  async #make(name: string): Promise<void> {
+    try {
+      await mkdir(this.#folder, { recursive: true, mode: 0o700 });
+      await this.#write(this.#url, join(this.#folder, name));
+      this.#problem = null;
+      for (const old of (await this.#names()).slice(0, -KEPT)) await rm(join(this.#folder, old));
+    } catch (error) {
+      this.#problem = error instanceof Error ? error.message : "it could not be made";
+    }
+  }
+
+  #inLine(work: () => Promise<void>): Promise<void> {
+    const done = this.#line.then(work);
+    this.#line = done.catch(() => undefined);
+    return done;
+  }
+}
