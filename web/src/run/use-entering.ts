@@ -37,6 +37,8 @@ export interface EnteringRun {
   readonly busy: boolean;
   /** Adds an entry; tells why it cannot be, or nothing. */
   readonly add: (body: AskedBody) => Promise<string | undefined>;
+  /** The run with what was entered a moment ago, before it is on the screen: what a second press of a key goes by. */
+  readonly latest: () => RunState | undefined;
   /** The pipes in which liquid will move when the step in hand is done. */
   readonly movedNext: () => Promise<ReadonlySet<string>>;
   /** Enters what the engine itself has to say. */
@@ -160,5 +162,6 @@ export const useEntering = (
     );
   }, [runId, base, stateNow]);
 
-  return { add, movedNext, withEngine, busy };
+  const latest = useCallback(() => now.current, []);
+  return { add, latest, movedNext, withEngine, busy };
 };

@@ -1,6 +1,7 @@
 import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
 import { Link } from "react-router";
+import { BackupLine } from "./backup-line.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -58,6 +59,7 @@ export const Bench = () => {
         </Link>
       </div>
       <div className="min-w-0 px-5 pb-4">
+        <BackupLine role={me.person.role} />
         <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />
         <Later visits={later} />

@@ -16,6 +16,7 @@ import { Choices, Field } from "../../ui/field.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 import { UNITS_WORDS, workshopFormSchema } from "../../ui/workshop-form.ts";
+import { Backups } from "./backups.tsx";
 import { PeopleList } from "./people-list.tsx";
 
 /** The workshop's own facts, open to be changed. */
@@ -116,6 +117,7 @@ export const WorkshopScreen = () => {
         <h2 className="border-b-2 border-green text-[16px] font-bold">The workshop</h2>
         <Facts key={`${me.workshop.units} ${me.workshop.name}`} workshop={me.workshop} />
       </section>
+      <Backups />
       {me.workshop.isDemo && <TakeAway />}
     </div>
   );

@@ -112,7 +112,8 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
     if (step && !live.busy) void enter({ type: "step-signed", stepId: step.id });
   };
   const tickNext = (): void => {
-    const next = step && rowsOf(step).find((r) => !state.ticked.includes(r.key));
+    const ticked = live.latest()?.ticked ?? state.ticked;
+    const next = step && rowsOf(step).find((r) => !ticked.includes(r.key));
     if (step && next)
       void enter({ type: "row-ticked", stepId: step.id, row: next.key, done: true });
   };
