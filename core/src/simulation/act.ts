@@ -61,21 +61,21 @@ export const simAction = z.discriminatedUnion("do", [
     do: z.literal("fill"),
     tank: name,
     volumeM3,
-    strength: z._default(strength, 0),
+    strength: z.prefault(strength, 0),
   }),
   /** Pours into a trap, a bowl or a drain. */
   z.strictObject({
     do: z.literal("pour"),
     into: name,
     volumeM3,
-    strength: z._default(strength, 0),
+    strength: z.prefault(strength, 0),
   }),
   /** Pushes liquid in at a part or a pipe's end with a hand pump. */
   z.strictObject({
     do: z.literal("push"),
     in: name,
     volumeM3,
-    strength: z._default(strength, 0),
+    strength: z.prefault(strength, 0),
     until: z.strictObject({ at: name, strength }).optional(),
   }),
   /** Puts free chlorine into a vessel. */
@@ -84,14 +84,14 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({
     do: z.literal("cycle"),
     appliance: name,
-    volumeM3: z._default(volumeM3, 0.004),
+    volumeM3: z.prefault(volumeM3, 0.004),
   }),
   /** Says what a part or pipe holds, whatever it held before: a fact of the trial, not a thing that happened. */
   z.strictObject({
     do: z.literal("hold"),
     in: name,
     share: z.number().min(0).max(1),
-    strength: z._default(strength, 0),
+    strength: z.prefault(strength, 0),
   }),
   /** Heats a heater with so many watts up to a temperature; 0 W is off. */
   z.strictObject({
