@@ -19,7 +19,7 @@ PORT=4700               port of the application, on loopback
 HOST=127.0.0.1          address to listen on
 DATABASE_URL=…          an existing PostgreSQL database instead of the private one (never dropped)
 DEMO=0                  begin empty: the first visit sets up a workshop, with the code that is printed
-BEHIND_PROXY=1          take the address of whoever asks from what the proxy says
+BEHIND_PROXY=1          behind a proxy: address and host of whoever asks are taken from what it says
 BACKUPS=…               where a backup a day is kept, the last fourteen (backups, beside the database)
 SHED_HOME=…             where the private database lives (the project's own folder .shed)`;
 

@@ -99,6 +99,15 @@ describe("a backup", () => {
     expect(await databases()).toEqual([]);
   });
 
+  it("clears away what a check that was stopped in the middle has left in the database", async () => {
+    const admin = new pg.Client({ connectionString: process.env["TEST_DATABASE_URL"] });
+    await admin.connect();
+    await admin.query("create database shed_check_left_behind");
+    await admin.end();
+    await writeBackup(server.url, join(folder, "tidy.shed"));
+    expect(await databases()).toEqual([]);
+  });
+
   it("that could not be made leaves no file behind", async () => {
     const gone = new URL(server.url);
     gone.pathname = "/there_is_no_such";

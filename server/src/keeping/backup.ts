@@ -249,6 +249,16 @@ const restoredInto = async (
   }
 };
 
+/** What a server left behind that was stopped in the middle of a check; one that is in use is left alone. */
+const tidied = (url: string): Promise<void> =>
+  connected(url, async (client) => {
+    const { rows } = await client.query<{ name: string }>(
+      "select datname as name from pg_database where datname like 'shed\\_check\\_%'",
+    );
+    for (const { name } of rows)
+      await client.query(`drop database ${quotedOf(client, name)}`).catch(() => undefined);
+  });
+
 const scratch = (): string => `shed_check_${randomUUID().replaceAll("-", "")}`;
 
 /** Whether a backup comes back as what it says it holds: restored into a database of its own, compared, and taken away. */
@@ -256,6 +266,7 @@ export const checkBackup = (url: string, file: string, passphrase?: string): Pro
   withFolder(async (folder) => {
     const dump = join(folder, "dump");
     const head = await takeOut(file, dump, passphrase);
+    await tidied(url);
     const database = scratch();
     await restoredInto(url, database, dump, head);
     await connected(url, (c) => c.query(`drop database ${quotedOf(c, database)} with (force)`));

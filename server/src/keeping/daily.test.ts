@@ -63,6 +63,12 @@ describe("a backup a day", () => {
     ]);
   });
 
+  it("clears away half a file of a server that was stopped in the middle", async () => {
+    await writeFile(join(folder, ".shed-2026-10-01.shed.half"), "half");
+    await new DailyBackups("", folder, write).ofToday(new Date("2026-11-01T10:00:00Z"));
+    expect(await readdir(folder)).toEqual(["shed-2026-11-01.shed"]);
+  });
+
   it("lists only what is a backup", async () => {
     await writeFile(join(folder, "shed-2026-11-01.shed"), "not a backup\n");
     await writeFile(join(folder, "notes.txt"), "");

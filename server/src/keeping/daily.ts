@@ -74,6 +74,9 @@ export class DailyBackups {
   async #make(name: string): Promise<void> {
     try {
       await mkdir(this.#folder, { recursive: true, mode: 0o700 });
+      // A server that was stopped in the middle leaves half a file.
+      for (const half of await readdir(this.#folder))
+        if (/^\.shed-.*\.half$/u.test(half)) await rm(join(this.#folder, half), { force: true });
       await this.#write(this.#url, join(this.#folder, name));
       this.#problem = null;
       for (const old of (await this.#names()).slice(0, -KEPT)) await rm(join(this.#folder, old));

@@ -1,7 +1,7 @@
 import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
 import { Link } from "react-router";
-import { BackupLine } from "./backup-line.tsx";
+import { BackupLine } from "../../keeping/backup-line.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";

@@ -16,7 +16,7 @@ import { Choices, Field } from "../../ui/field.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 import { UNITS_WORDS, workshopFormSchema } from "../../ui/workshop-form.ts";
-import { Backups } from "./backups.tsx";
+import { Backups } from "../../keeping/backups.tsx";
 import { PeopleList } from "./people-list.tsx";
 
 /** The workshop's own facts, open to be changed. */

@@ -2,8 +2,8 @@ import { mayDo, type Role } from "@uppershed/contract";
 import { DAY_MS } from "@uppershed/core/quantity";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useKeepingQuery } from "../../store/api.ts";
-import { dayOf } from "../../ui/words.ts";
+import { useKeepingQuery } from "../store/api.ts";
+import { dayOf } from "../ui/words.ts";
 
 // Two nights may pass without one: a machine that was off.
 const OLD_AFTER_DAYS = 3;

@@ -1,6 +1,6 @@
-import { problemText, useBackUpNowMutation, useKeepingQuery } from "../../store/api.ts";
-import { Button } from "../../ui/button.tsx";
-import { dayOf, timeOf } from "../../ui/words.ts";
+import { problemText, useBackUpNowMutation, useKeepingQuery } from "../store/api.ts";
+import { Button } from "../ui/button.tsx";
+import { dayOf, timeOf } from "../ui/words.ts";
 
 const MB = 1e6;
 
