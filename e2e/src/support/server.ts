@@ -41,9 +41,9 @@ const answers = async (url: string): Promise<boolean> => {
 
 /** Looks again and again until a thing is so; the only waiting here, and bounded. */
 const until = async (so: () => Promise<boolean>, what: string): Promise<void> => {
-  const end = Date.now() + 30_000;
+  const end = Date.now() + 120_000;
   while (!(await so())) {
-    if (Date.now() > end) throw new Error(`${what} did not happen within 30 s`);
+    if (Date.now() > end) throw new Error(`${what} did not happen within 120 s`);
     await new Promise((again) => setTimeout(again, 50));
   }
 };

@@ -121,7 +121,7 @@ describe("a part's plate", () => {
     type("Place", "locker");
     type("Access", "six screws");
     type("Height", "35 cm");
-    type("Volume", "6 gal");
+    type("Volume", "6 US gal");
     expect(partOf(at.map(), "heater")).toMatchObject({
       name: "Boiler",
       tag: "H1",

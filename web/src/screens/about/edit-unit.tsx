@@ -15,6 +15,7 @@ import {
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
@@ -151,6 +152,7 @@ export const EditUnit = () => {
   const { unitId = "" } = useParams();
   const { data: unit, error } = useUnitQuery(unitId);
   const [merging, setMerging] = useState(false);
+  const mayMerge = useMay("merge");
   useTitle(unit ? `About ${unit.name}` : "About a unit");
   if (!unit) return <Waiting error={error} />;
   return (
@@ -165,9 +167,13 @@ export const EditUnit = () => {
       </InBar>
       <h1 className="mb-3 text-2xl font-bold">About {unit.name}</h1>
       <Form key={unit.id} unit={unit} />
-      <div className="mt-6 border-t border-line pt-4">
-        <Button onClick={() => setMerging(true)}>Put a double of this unit together with it</Button>
-      </div>
+      {mayMerge && (
+        <div className="mt-6 border-t border-line pt-4">
+          <Button onClick={() => setMerging(true)}>
+            Put a double of this unit together with it
+          </Button>
+        </div>
+      )}
       {merging && <Doubles unit={unit} onClose={() => setMerging(false)} />}
     </div>
   );

@@ -14,6 +14,7 @@ import {
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const FIELDS = [
@@ -114,6 +115,7 @@ export const CustomerScreen = () => {
   const { customerId = "" } = useParams();
   const { data: customer, error } = useCustomerQuery(customerId);
   const [merging, setMerging] = useState(false);
+  const mayMerge = useMay("merge");
   useTitle(customer?.name ?? "Customer");
   if (!customer) return <Waiting error={error} />;
   return (
@@ -142,9 +144,11 @@ export const CustomerScreen = () => {
           </li>
         ))}
       </ul>
-      <Button className="mt-2" onClick={() => setMerging(true)}>
-        Put a double together
-      </Button>
+      {mayMerge && (
+        <Button className="mt-2" onClick={() => setMerging(true)}>
+          Put a double together
+        </Button>
+      )}
       {merging && <Doubles customer={customer} onClose={() => setMerging(false)} />}
     </div>
   );

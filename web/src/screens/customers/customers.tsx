@@ -6,6 +6,7 @@ import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useAddCustomerMutation, useCustomersQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { RegisterSheet } from "./register-sheet.tsx";
 
@@ -17,6 +18,7 @@ export const Customers = () => {
   const find = useDeferredValue(words.trim());
   const { data, error } = useCustomersQuery(find ? { find } : {});
   const [files, setFiles] = useState(false);
+  const mayFiles = useMay("files");
   const { control, register, handleSubmit } = useForm({ defaultValues: { name: "" } });
   const name = useWatch({ control, name: "name" }).trim();
   const [id] = useState(uuid);
@@ -40,7 +42,7 @@ export const Customers = () => {
             onChange={(e) => setWords(e.target.value)}
           />
         </label>
-        <Button onClick={() => setFiles(true)}>Files</Button>
+        {mayFiles && <Button onClick={() => setFiles(true)}>Files</Button>}
         <Link
           to="/units"
           className="inline-flex min-h-[44px] items-center rounded border-[1.5px] border-green bg-raised px-4 text-[15px] font-semibold text-green"

@@ -17,6 +17,7 @@ import {
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
+import { useMay } from "../../ui/use-may.ts";
 import { dayOf, timeOf } from "../../ui/words.ts";
 
 const DAYS = [14, 60, 365] as const;
@@ -215,6 +216,7 @@ export const ReportScreen = () => {
     const reply = await make({ visitId, edition: { id: uuid(), how } });
     return reply.data?.id;
   };
+  const mayHand = useMay("hand");
   const print = async (): Promise<void> => {
     const id = await handOver("print");
     if (id === undefined) return;
@@ -248,12 +250,16 @@ export const ReportScreen = () => {
             </Link>
           </p>
         )}
-        <Button disabled={making.isLoading} onClick={() => void print()}>
-          <Printer aria-hidden size={18} /> Print
-        </Button>
-        <Button disabled={making.isLoading} onClick={() => void pdf()}>
-          <FileDown aria-hidden size={18} /> PDF
-        </Button>
+        {mayHand && (
+          <>
+            <Button disabled={making.isLoading} onClick={() => void print()}>
+              <Printer aria-hidden size={18} /> Print
+            </Button>
+            <Button disabled={making.isLoading} onClick={() => void pdf()}>
+              <FileDown aria-hidden size={18} /> PDF
+            </Button>
+          </>
+        )}
       </div>
       {making.error && (
         <p role="alert" className="text-rust">
@@ -262,7 +268,7 @@ export const ReportScreen = () => {
       )}
       <ReportPaper data={data} pictureBase="/api/pictures" />
       <Editions visitId={visitId} shown={edition} />
-      <OwnerLinks visitId={visitId} handOver={() => handOver("link")} />
+      {mayHand && <OwnerLinks visitId={visitId} handOver={() => handOver("link")} />}
     </div>
   );
 };

@@ -6,6 +6,7 @@ import { uuid } from "../../device/uuid.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { useNotesQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { useMay } from "../../ui/use-may.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf, nowIso } from "../../ui/words.ts";
 
@@ -127,6 +128,7 @@ export const UnitHead = ({
 }) => {
   const { data: notes } = useNotesQuery(unit.id);
   const [reading, setReading] = useState(false);
+  const mayWork = useMay("work");
   return (
     <div className="flex flex-wrap items-center gap-x-5 gap-y-2 border-b border-line px-5 py-3 lg:col-span-2">
       <div className="min-w-0 flex-1 basis-full sm:basis-80">
@@ -144,14 +146,16 @@ export const UnitHead = ({
       <Link to={`/units/${unit.id}/map`} className={PLAIN_LINK}>
         Draw the map
       </Link>
-      <Link to={`/units/${unit.id}/walk`} className={PLAIN_LINK}>
-        Walk-round
-      </Link>
+      {mayWork && (
+        <Link to={`/units/${unit.id}/walk`} className={PLAIN_LINK}>
+          Walk-round
+        </Link>
+      )}
       <Button big onClick={() => setReading(true)}>
         Notes{notes && notes.length > 0 ? ` (${notes.length})` : ""}
       </Button>
       {unit.state.kind === "as-left" && <FilledAgain unit={unit} />}
-      <Next unit={unit} runs={runs} />
+      {mayWork && <Next unit={unit} runs={runs} />}
       {reading && (
         <Suspense fallback={null}>
           <NotesSheet unitId={unit.id} onClose={() => setReading(false)} />
