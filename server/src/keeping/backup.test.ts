@@ -78,6 +78,21 @@ describe("a backup", () => {
     expect((await checkBackup(server.url, file, PASSPHRASE)).tables).toHaveProperty("public.units");
   });
 
+  it("is found the same by a server that tells the time otherwise", async () => {
+    const file = join(folder, "elsewhere.shed");
+    const client = new pg.Client({ connectionString: server.url });
+    await client.connect();
+    const name = client.escapeIdentifier(client.database ?? "");
+    await client.query(`alter database ${name} set timezone to 'Asia/Tokyo'`);
+    await client.query(`alter database ${name} set datestyle to 'German'`);
+    await client.query(`alter database ${name} set bytea_output to 'escape'`);
+    await client.end();
+    await server.workshop("elsewhere");
+    expect((await writeBackup(server.url, file)).tables["public.workshops"]?.rows).toBeGreaterThan(
+      0,
+    );
+  });
+
   it.each([
     ["cut short", (whole: Buffer) => whole.subarray(0, whole.length - 200)],
     [

@@ -8,7 +8,7 @@ import {
   scrypt,
 } from "node:crypto";
 import { createReadStream, createWriteStream } from "node:fs";
-import { mkdtemp, open, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdtemp, open, rename, rm, stat } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { basename, dirname, join } from "node:path";
 import type { Readable } from "node:stream";
@@ -92,8 +92,18 @@ const connected = async <T>(url: string, work: (client: pg.Client) => Promise<T>
   }
 };
 
+const SAME_WORDS = [
+  "timezone = 'UTC'",
+  "datestyle = 'ISO, YMD'",
+  "intervalstyle = 'iso_8601'",
+  "bytea_output = 'hex'",
+  "extra_float_digits = 1",
+];
+
 /** Every table with its rows counted and its contents digested, whatever order they lie in. */
 const tablesOf = async (client: pg.Client): Promise<Tables> => {
+  // The same rows are the same words on every server, wherever it stands and however it was set up.
+  for (const setting of SAME_WORDS) await client.query(`set ${setting}`);
   const names = await client.query<{ name: string }>(
     `select schemaname || '.' || tablename as name from pg_tables
      where schemaname not in ('pg_catalog', 'information_schema') order by 1`,
@@ -105,7 +115,7 @@ const tablesOf = async (client: pg.Client): Promise<Tables> => {
       .map((part) => client.escapeIdentifier(part))
       .join(".");
     const { rows } = await client.query<{ rows: number; digest: string | null }>(
-      `select count(*)::int as rows, md5(string_agg(d, '' order by d)) as digest
+      `select count(*)::int as rows, md5(string_agg(d, '' order by d collate "C")) as digest
        from (select md5(t::text) as d from ${quoted} t) as each`,
     );
     tables[name] = { rows: rows[0]?.rows ?? 0, digest: rows[0]?.digest ?? "" };
@@ -189,6 +199,17 @@ const headOf = async (file: string): Promise<{ head: BackupHead; begins: number 
 
 export const readHead = async (file: string): Promise<BackupHead> => (await headOf(file)).head;
 
+/** What a file ends with, from a place on. */
+const lastOf = async (file: string, from: number): Promise<Buffer> => {
+  const handle = await open(file);
+  try {
+    const { buffer } = await handle.read(Buffer.alloc(TAG_BYTES), 0, TAG_BYTES, Math.max(0, from));
+    return buffer;
+  } finally {
+    await handle.close();
+  }
+};
+
 /** Puts the dump of a backup into a file of its own. @throws where it is not what its first line says, or the passphrase is another */
 const takeOut = async (
   file: string,
@@ -209,7 +230,7 @@ const takeOut = async (
     if (encryption && passphrase !== undefined) {
       const key = await keyOf(passphrase, Buffer.from(encryption.salt, "base64url"));
       const plain = createDecipheriv("aes-256-gcm", key, Buffer.from(encryption.iv, "base64url"));
-      plain.setAuthTag((await readFile(file)).subarray(end));
+      plain.setAuthTag(await lastOf(file, end));
       await pipeline(source, plain, createWriteStream(dump, { mode: 0o600 }));
     } else await pipeline(source, createWriteStream(dump, { mode: 0o600 }));
   } catch {

@@ -9,7 +9,7 @@ import type {
 } from "@uppershed/contract";
 import { mayDo } from "@uppershed/contract";
 import { DAY_MS } from "@uppershed/core/quantity";
-import { and, count, eq, gt, isNull, ne, sql } from "drizzle-orm";
+import { and, count, eq, gt, isNull, ne, or, sql } from "drizzle-orm";
 import { createHash, randomBytes } from "node:crypto";
 import type { Db } from "../db.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
@@ -158,6 +158,19 @@ export const changePerson = (
       eq(people.id, personId),
     );
     if (change.left) await tx.remove(sessions, eq(sessions.personId, personId));
+    // Whoever may not invite any more leaves no door open, and nobody comes back by a link of before.
+    const now = all.findIndex((p) => p.id === personId);
+    const may = after[now]?.isHere === true && mayDo(after[now].role, "people");
+    const theirs = or(
+      ...(may ? [] : [eq(invites.madeBy, personId)]),
+      ...(change.left ? [eq(invites.personId, personId)] : []),
+    );
+    if (theirs)
+      await tx.change(
+        invites,
+        { withdrawnAt: new Date() },
+        sql`${theirs} and ${invites.usedAt} is null and ${invites.withdrawnAt} is null`,
+      );
     return listPeople(tx);
   });
 

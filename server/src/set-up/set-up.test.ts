@@ -189,6 +189,29 @@ describe("people", () => {
     }
   });
 
+  it("that leave, or may not invite any more, leave no door open behind them", async () => {
+    const { home, lead } = await begun();
+    const owner = await home.as("owner");
+    const { people } = (await lead({ url: "/api/people" })).json<People>();
+    const idOf = (role: string): string => people.find((p) => p.role === role)?.id ?? "";
+    const mineAsLead = await inviteSomebody(lead, "lead");
+    const ofOwner = await inviteSomebody(owner);
+    const reset = (
+      await owner({
+        method: "POST",
+        url: `/api/people/${idOf("technician")}/reset`,
+        payload: { id: randomUUID() },
+      })
+    ).json<{ path: string }>();
+    const change = (id: string, payload: object) =>
+      owner({ method: "PATCH", url: `/api/people/${id}`, payload });
+    expect((await change(idOf("lead"), { role: "technician" })).statusCode).toBe(200);
+    expect((await change(idOf("technician"), { left: true })).statusCode).toBe(200);
+    for (const path of [mineAsLead.path, reset.path])
+      expect((await post(path, { signInName: "back", password: PASSWORD })).statusCode).toBe(410);
+    expect((await server.app.inject(`/api${ofOwner.path}`)).statusCode).toBe(200);
+  });
+
   it("come to a new password by a lead's link, and are signed out everywhere by it", async () => {
     const { home, lead } = await begun();
     const tech = await home.as("technician");

@@ -95,6 +95,24 @@ describe("the workshop's own facts", () => {
     );
   });
 
+  it("stay to the last digit where nobody touched them, however they are shown", async () => {
+    const asked = answering({
+      "GET /people": () => ({ body: HOUSE }),
+      "PATCH /workshop": () => ({ body: LEAD }),
+    });
+    await show(<WorkshopScreen />, {
+      ...LEAD,
+      workshop: { ...LEAD.workshop, winterLowC: -17.7778 },
+    });
+    fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Ford End" } });
+    fireEvent.click(screen.getByRole("button", { name: "Keep" }));
+    await vi.waitFor(() =>
+      expect(asked).toEqual([
+        { route: "PATCH /workshop", body: { name: "Ford End", place: "", units: "metric" } },
+      ]),
+    );
+  });
+
   it.each([
     ["10 °C", /At or below freezing/u],
     ["−60 °C", /At or below freezing/u],

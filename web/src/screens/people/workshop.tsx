@@ -32,7 +32,12 @@ const Facts = ({ workshop }: { workshop: Workshop }) => {
     },
   });
   const { errors } = formState;
-  const submit = handleSubmit(async (facts) => void (await change(facts)));
+  const { winterLow } = formState.dirtyFields;
+  // What is shown is rounded: a winter low that nobody touched stays what it is.
+  const submit = handleSubmit(
+    async ({ winterLowC, ...facts }) =>
+      void (await change({ ...facts, ...(winterLow ? { winterLowC } : {}) })),
+  );
   return (
     <form onSubmit={(e) => void submit(e)} className="mt-2 grid max-w-md gap-3" noValidate>
       <Field label="Name" maxLength={80} problem={errors.name?.message} {...register("name")} />
