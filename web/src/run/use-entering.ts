@@ -37,8 +37,13 @@ export interface EnteringRun {
   readonly busy: boolean;
   /** Adds an entry; tells why it cannot be, or nothing. */
   readonly add: (body: AskedBody) => Promise<string | undefined>;
-  /** The run with what was entered a moment ago, before it is on the screen: what a second press of a key goes by. */
-  readonly latest: () => RunState | undefined;
+  /**
+   * Adds what is chosen when its turn comes, from the run with all that was entered before it: so a key pressed twice while something is on
+   * its way does two things.
+   */
+  readonly addNext: (
+    choose: (state: RunState) => AskedBody | undefined,
+  ) => Promise<string | undefined>;
   /** The pipes in which liquid will move when the step in hand is done. */
   readonly movedNext: () => Promise<ReadonlySet<string>>;
   /** Enters what the engine itself has to say. */
@@ -155,6 +160,17 @@ export const useEntering = (
     [withEngine, addPlain, afterOthers],
   );
 
+  const addNext = useCallback(
+    (choose: (state: RunState) => AskedBody | undefined): Promise<string | undefined> => {
+      const work = (): string | undefined => {
+        const body = now.current && choose(now.current);
+        return body && addPlain(body);
+      };
+      return inLine.current === 0 ? Promise.resolve(work()) : afterOthers(async () => work());
+    },
+    [addPlain, afterOthers],
+  );
+
   const movedNext = useCallback(async (): Promise<ReadonlySet<string>> => {
     if (!base) return NOTHING_MOVES;
     return new Set(
@@ -162,6 +178,5 @@ export const useEntering = (
     );
   }, [runId, base, stateNow]);
 
-  const latest = useCallback(() => now.current, []);
-  return { add, latest, movedNext, withEngine, busy };
+  return { add, addNext, movedNext, withEngine, busy };
 };

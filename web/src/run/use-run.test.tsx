@@ -5,6 +5,9 @@ import {
   type NewRunEvent,
   replayRun,
   type RunEvent,
+  rowsOf,
+  type RunState,
+  type Step,
   summarize,
 } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
@@ -108,7 +111,29 @@ const open = async (sends = true) => {
     expect(await add({ type: "as-found", lineup })).toBeUndefined();
     await waitFor(() => expect(hook.result.current.live?.state.phase).toBe("steps"));
   };
-  return { hook, add, begin, said, live: () => hook.result.current.live };
+  /** Does the step in hand as asked, and signs it. */
+  const sign = async (): Promise<void> => {
+    const step = hook.result.current.live?.state.todo[0];
+    if (!step) throw new Error("nothing to do");
+    const done = new RunDevice(network, SETUP);
+    done.state = hook.result.current.live?.state ?? done.state;
+    for (const ask of step.asks)
+      if (ask.required)
+        await add({
+          type: "reading",
+          stepId: step.id,
+          ask: ask.key,
+          si: ask.expected ?? 20,
+          typed: "20",
+        });
+    for (const [i, action] of step.actions.entries()) {
+      const row = `${i}:${action.type}`;
+      const no = await add({ type: "row-ticked", stepId: step.id, row, done: true });
+      if (no && !no.includes("no such row")) throw new Error(no);
+    }
+    expect(await add({ type: "step-signed", stepId: step.id })).toBeUndefined();
+  };
+  return { hook, add, begin, sign, said, live: () => hook.result.current.live };
 };
 const types = (): string[] => server.kept.map((e) => e.body.type);
 const stored = async (): Promise<number> => (await deviceDb()).count("outbox");
@@ -180,6 +205,31 @@ describe("a run on a device", () => {
     other.close();
   });
 
+  it("does two things for a key pressed twice while what went before is still on its way", async () => {
+    const { hook, begin, sign, live } = await open();
+    await begin();
+    const inHand = (): Step => live()?.state.todo[0] as Step;
+    while (rowsOf(inHand()).length < 2) await sign();
+    const step = inHand();
+    const tick = (so: RunState): AskedBody | undefined => {
+      const row = rowsOf(step).find((r) => !so.ticked.includes(r.key));
+      return row && { type: "row-ticked", stepId: step.id, row: row.key, done: true };
+    };
+    let no: string | undefined;
+    await act(async () => {
+      const now = hook.result.current.live;
+      // Refused, and only when the engine beside the screen has been asked.
+      [no] = await Promise.all([
+        now?.add({ type: "step-signed", stepId: step.id }),
+        now?.addNext(tick),
+        now?.addNext(tick),
+      ]);
+    });
+    expect(no).toBeDefined();
+    expect(live()?.state.ticked).toHaveLength(2);
+    await waitFor(() => expect(live()).toMatchObject({ waiting: 0, saving: 0 }));
+  });
+
   it("opened again without a signal shows the run that it has seen, with its own entries", async () => {
     const first = await open();
     server.cut = true;
@@ -249,30 +299,9 @@ describe("a run on a device", () => {
   });
 
   it("with the clock set back and a new start loses no signed step", async () => {
-    const { hook, add, begin, live } = await open();
+    const { hook, begin, sign, live } = await open();
     await begin();
     server.cut = true;
-    const sign = async (): Promise<void> => {
-      const step = live()?.state.todo[0];
-      if (!step) throw new Error("nothing to do");
-      const done = new RunDevice(network, SETUP);
-      done.state = live()?.state ?? done.state;
-      for (const ask of step.asks)
-        if (ask.required)
-          await add({
-            type: "reading",
-            stepId: step.id,
-            ask: ask.key,
-            si: ask.expected ?? 20,
-            typed: "20",
-          });
-      for (const [i, action] of step.actions.entries()) {
-        const row = `${i}:${action.type}`;
-        const no = await add({ type: "row-ticked", stepId: step.id, row, done: true });
-        if (no && !no.includes("no such row")) throw new Error(no);
-      }
-      expect(await add({ type: "step-signed", stepId: step.id })).toBeUndefined();
-    };
     await sign();
     await sign();
     vi.spyOn(Date.prototype, "toISOString").mockReturnValue("2025-01-01T00:00:00.000Z");

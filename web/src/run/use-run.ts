@@ -12,7 +12,7 @@ import { forgetSent, type Held, useHeld } from "../device/outbox.ts";
 import { useMeQuery, useRunQuery } from "../store/api.ts";
 import { type EnteringRun, useEntering } from "./use-entering.ts";
 
-export interface LiveRun extends Pick<EnteringRun, "busy" | "add" | "latest" | "movedNext"> {
+export interface LiveRun extends Pick<EnteringRun, "busy" | "add" | "addNext" | "movedNext"> {
   readonly run: ProcedureRun;
   readonly state: RunState;
   /** Entries that are kept and have no effect, with the reason. */
@@ -126,7 +126,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     if (over.length > 0) forgetSent(over);
   }, [run, own]);
 
-  const { add, latest, movedNext, withEngine, busy } = useEntering(run, network, folded?.state);
+  const { add, addNext, movedNext, withEngine, busy } = useEntering(run, network, folded?.state);
 
   // What calls for a plan is safe here before it is planned; where the plan never came, whoever opens the run makes it. Of several tabs one
   // does.
@@ -161,7 +161,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
       refused: own.filter((e) => e.refused !== undefined && e.personId === me?.person.id),
       busy,
       add,
-      latest,
+      addNext,
       movedNext,
     },
     error,

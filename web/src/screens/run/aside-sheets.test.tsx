@@ -29,7 +29,7 @@ const liveWith = (add: LiveRun["add"]): LiveRun => ({
   refused: [],
   busy: false,
   add,
-  latest: () => state,
+  addNext: () => Promise.resolve(undefined),
   movedNext: async () => new Set(),
 });
 const adder = () => vi.fn<(body: AskedBody) => Promise<string | undefined>>(async () => undefined);

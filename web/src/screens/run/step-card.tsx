@@ -112,10 +112,12 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
     if (step && !live.busy) void enter({ type: "step-signed", stepId: step.id });
   };
   const tickNext = (): void => {
-    const ticked = live.latest()?.ticked ?? state.ticked;
-    const next = step && rowsOf(step).find((r) => !ticked.includes(r.key));
-    if (step && next)
-      void enter({ type: "row-ticked", stepId: step.id, row: next.key, done: true });
+    const next = live.addNext((so) => {
+      const row =
+        so.todo[0]?.id === step?.id && step && rowsOf(step).find((r) => !so.ticked.includes(r.key));
+      return row ? { type: "row-ticked", stepId: step.id, row: row.key, done: true } : undefined;
+    });
+    void next.then(setProblem);
   };
   useKeys(true, { n: sign, a: tickNext });
 
