@@ -1,4 +1,4 @@
-import { DISPLAY_UNIT, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import { displayUnit, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
 import { CALCULATIONS, type Figure, reckon, type ReckonInput } from "@uppershed/core/reckon";
 import type { Answer } from "./flows.ts";
 
@@ -22,7 +22,7 @@ const SI: Readonly<Record<string, string>> = {
 
 const told = ({ label, value, is, unit }: Figure, units: UnitSystem): object => {
   if (is === "number") return { label, value, unit: unit ?? "" };
-  const shown = DISPLAY_UNIT[units][is];
+  const shown = displayUnit(units, is);
   return {
     label,
     value,

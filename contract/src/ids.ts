@@ -11,6 +11,7 @@ export type RunId = IdOf<"run">;
 export type FindingId = IdOf<"finding">;
 export type EditionId = IdOf<"edition">;
 export type PersonId = IdOf<"person">;
+export type PlaceId = IdOf<"place">;
 export type WorkshopId = IdOf<"workshop">;
 
 export const unitId = readAsId<UnitId>(z.uuid());
@@ -20,4 +21,5 @@ export const runId = readAsId<RunId>(z.uuid());
 export const findingId = readAsId<FindingId>(z.uuid());
 export const editionId = readAsId<EditionId>(z.uuid());
 export const personId = readAsId<PersonId>(z.uuid());
+export const placeId = readAsId<PlaceId>(z.uuid());
 export const workshopId = readAsId<WorkshopId>(z.uuid());

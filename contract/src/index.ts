@@ -1,4 +1,5 @@
 export type * from "./ids.ts";
+export * from "./house.ts";
 export * from "./keeping.ts";
 export * from "./may.ts";
 export * from "./people.ts";

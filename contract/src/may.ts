@@ -36,6 +36,14 @@ export const DEEDS = {
     says: "invite people, set their roles, let them go, help them to a new password",
     may: ["owner", "lead"],
   },
+  house: {
+    says: "change the house rules and the places",
+    may: ["owner", "lead"],
+  },
+  stock: {
+    says: "keep what the workshop owns: products, instruments, tools",
+    may: ["owner", "lead", "technician", "desk"],
+  },
   workshop: {
     says: "change the workshop's own facts, see to its backups, take the demo away",
     may: ["owner", "lead"],

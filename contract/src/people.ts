@@ -1,5 +1,5 @@
 import { moment, ROLES } from "@uppershed/core/inspection";
-import { UNIT_SYSTEMS } from "@uppershed/core/quantity";
+import { DATE_STYLES, UNIT_SYSTEMS } from "@uppershed/core/quantity";
 import { z } from "zod";
 import { personId, workshopId } from "./ids.ts";
 
@@ -14,7 +14,9 @@ const workshopSchema = z.object({
   id: workshopId,
   name: z.string(),
   place: z.string(),
+  /** How it measures and writes numbers. */
   units: z.enum(UNIT_SYSTEMS),
+  dates: z.enum(DATE_STYLES),
   winterLowC: z.number(),
   /** Made up, to look at. */
   isDemo: z.boolean(),
@@ -24,6 +26,7 @@ const workshopFields = {
   name: z.string().trim().min(1, "give the workshop a name").max(80),
   place: z.string().trim().max(80),
   units: z.enum(UNIT_SYSTEMS),
+  dates: z.enum(DATE_STYLES).default("day-month-year"),
   winterLowC: z
     .number()
     .min(-50, "no antifreeze table reaches below −50 °C")
@@ -31,7 +34,9 @@ const workshopFields = {
 };
 
 /** A change of the workshop's own facts: what it does not name stays as it is. */
-export const workshopChangeSchema = z.strictObject(workshopFields).partial();
+export const workshopChangeSchema = z
+  .strictObject({ ...workshopFields, dates: z.enum(DATE_STYLES) })
+  .partial();
 
 const personName = z.string().trim().min(1, "give a name").max(80);
 const signInName = z

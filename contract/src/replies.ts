@@ -1,6 +1,13 @@
 import type { z } from "zod";
 import { customerListSchema, customerSchema, registerOutcomeSchema } from "./customers.ts";
 import { findingListSchema, findingSchema } from "./findings.ts";
+import {
+  kitListSchema,
+  placeListSchema,
+  rulesChangedSchema,
+  rulesSchema,
+  waitingSchema,
+} from "./house.ts";
 import { keepingSchema } from "./keeping.ts";
 import { lookListSchema } from "./looks.ts";
 import { noteListSchema, noteSchema } from "./notes.ts";
@@ -53,6 +60,16 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /workshop/take-away": takenAwaySchema,
   "GET /keeping": keepingSchema,
   "POST /keeping/now": keepingSchema,
+  "GET /rules": rulesSchema,
+  "POST /rules": rulesChangedSchema,
+  "GET /places": placeListSchema,
+  "POST /places": placeListSchema,
+  "PATCH /places/:id": placeListSchema,
+  "GET /kit": kitListSchema,
+  "POST /kit": kitListSchema,
+  "PATCH /kit/:id": kitListSchema,
+  "GET /waiting": waitingSchema,
+  "POST /waiting/:id": waitingSchema,
   "GET /people": peopleSchema,
   "PATCH /people/:id": peopleSchema,
   "POST /people/:id/reset": inviteMadeSchema,

@@ -1,4 +1,5 @@
 import { HANDED_OVER, moment, oneOfList, SPRING_MARKS } from "@uppershed/core/inspection";
+import { UNIT_SYSTEMS } from "@uppershed/core/quantity";
 import { z } from "zod";
 import { editionId, findingId, visitId } from "./ids.ts";
 import { findingSchema } from "./findings.ts";
@@ -81,7 +82,7 @@ export const reportDataSchema = z.object({
   workshop: z.object({
     name: z.string(),
     place: z.string(),
-    units: z.enum(["us", "metric", "imperial"]),
+    units: z.enum(UNIT_SYSTEMS),
   }),
   unit: z.object({
     name: z.string(),

@@ -14,6 +14,8 @@ export const runSummarySchema = z.object({
   cannotTell: z.array(z.string()).readonly().default([]),
   waterInLinesM3: z.number(),
   antifreezeUsedM3: z.number(),
+  /** Closed, and waiting for somebody else's countersign. */
+  waits: z.boolean().default(false),
   clocks: z.array(z.object({ label: z.string(), endsAt: z.iso.datetime() })),
 });
 

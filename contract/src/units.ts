@@ -2,7 +2,7 @@ import { partLifeSchema, unitFields } from "@uppershed/core/formats";
 import { moment, revisionNumber, UNIT_STATES } from "@uppershed/core/inspection";
 import { runBeginsSchema, saidSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
-import { customerId, runId, unitId } from "./ids.ts";
+import { customerId, placeId, runId, unitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
 
 /** What a unit is known to be in: in use, or as a record left it. */
@@ -30,6 +30,8 @@ export const unitSchema = z.object({
   /** Hull or chassis number. */
   hull: z.string(),
   berth: z.string(),
+  /** Of the workshop's places, with the cold it has to bear there. */
+  place: z.object({ placeId, name: z.string(), winterLowC: z.number() }).nullable(),
   /** How one gets at its water parts. */
   accessNote: z.string(),
   mapRevision: z.number().int(),
@@ -62,7 +64,9 @@ export const unitListSchema = z.object({
 });
 
 /** A change of a unit; what it does not name stays. */
-export const unitChangeSchema = z.strictObject({ ...unitFields, customerId }).partial();
+export const unitChangeSchema = z
+  .strictObject({ ...unitFields, customerId, placeId: placeId.nullable() })
+  .partial();
 
 export const mapRevisionSchema = z.object({
   unitId,
@@ -97,6 +101,7 @@ export const newUnitSchema = z.strictObject({
   plate: z.string().trim().max(40).default(""),
   hull: z.string().trim().max(40).default(""),
   berth: z.string().trim().max(80).default(""),
+  placeId: placeId.nullable().default(null),
   why: z.string().trim().min(1).max(300).default("Drawn at intake"),
   document: z.unknown(),
   /** The unit whose map was copied. */

@@ -23,6 +23,8 @@ import { refuseBrokenText } from "./broken-text.ts";
 import { problemOf, Refused } from "./errors.ts";
 import { findingsPlugin } from "./findings/plugin.ts";
 import type { DailyBackups } from "./keeping/daily.ts";
+import { countersignPlugin } from "./countersign/plugin.ts";
+import { housePlugin } from "./house/plugin.ts";
 import { keepingPlugin } from "./keeping/plugin.ts";
 import { looksPlugin } from "./looks/plugin.ts";
 import { mapsPlugin } from "./maps/plugin.ts";
@@ -235,6 +237,8 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(setUpPlugin);
       await api.register(peoplePlugin);
       await api.register(keepingPlugin);
+      await api.register(housePlugin);
+      await api.register(countersignPlugin);
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
       await api.register(partsPlugin);

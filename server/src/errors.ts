@@ -9,6 +9,7 @@ export const ERRORS = {
   "not-allowed": 403,
   "not-found": 404,
   conflict: 409,
+  waits: 409,
   "too-large": 413,
   "not-json": 415,
   "not-a-picture": 415,

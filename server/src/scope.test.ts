@@ -1,6 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { InjectOptions } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { proposals } from "./schema/index.ts";
+import { scopeFor } from "./scope.ts";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
 import { TEST_PDF, testPicture } from "./testing/files.ts";
 
@@ -101,6 +103,28 @@ beforeAll(async () => {
     }),
   );
   expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201]);
+  const [placeId, kitId, proposalId] = [randomUUID(), randomUUID(), randomUUID()];
+  const house = await Promise.all([
+    them({
+      method: "POST",
+      url: "/api/places",
+      payload: { id: placeId, name: "Their Yard", kind: "yard", winterLowC: -10 },
+    }),
+    them({
+      method: "POST",
+      url: "/api/kit",
+      payload: { id: kitId, name: "Their Key", facts: { kind: "socket", size: "27 mm" } },
+    }),
+  ]);
+  expect(house.map((r) => r.statusCode)).toEqual([200, 200]);
+  await scopeFor(server.database.db, other.id).add(proposals, {
+    id: proposalId,
+    kind: "merge-unit",
+    what: "Theirs",
+    body: { keptId: other.unitId, doubleId: other.unitId },
+    personId: everybody.people[0]?.id ?? "",
+  });
+  Object.assign(theirs, { placeId, kitId, proposalId });
   Object.assign(theirs, {
     unitId: other.unitId,
     visitId,
@@ -184,6 +208,9 @@ const BODIES: Record<string, () => unknown> = {
     mark: "pass",
     at: NOW,
   }),
+  "PATCH /api/places/{placeId}": () => ({ name: "mine now" }),
+  "PATCH /api/kit/{kitId}": () => ({ name: "mine now" }),
+  "POST /api/waiting/{proposalId}": () => ({ answer: "withdraw" }),
   "PATCH /api/people/{personId}": () => ({ left: true }),
   "POST /api/people/{personId}/reset": () => ({ id: randomUUID() }),
   "PATCH /api/pictures/{pictureId}": () => ({ caption: "mine now" }),

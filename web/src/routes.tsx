@@ -134,6 +134,22 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "/workshop/rules",
+            lazy: async () => ({
+              Component: (await import("./screens/house/rules.tsx")).RulesScreen,
+            }),
+          },
+          {
+            path: "/workshop/places",
+            lazy: async () => ({
+              Component: (await import("./screens/house/places.tsx")).PlacesScreen,
+            }),
+          },
+          {
+            path: "/workshop/kit",
+            lazy: async () => ({ Component: (await import("./screens/house/kit.tsx")).KitScreen }),
+          },
+          {
             path: "/me",
             lazy: async () => ({
               Component: (await import("./screens/account/account.tsx")).AccountScreen,

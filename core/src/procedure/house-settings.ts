@@ -7,3 +7,23 @@ export const HOUSE_SETTINGS = {
   // Common practice, no source: half a litre a trap.
   trapDoseM3: 0.0005,
 } as const;
+
+/** What else a plan goes by that the house decides. */
+export interface HouseLimits {
+  /** A heater is opened at this temperature or below, °C. */
+  readonly openAtC: number;
+  /** Share of a vessel that must have come out before it counts as drained. */
+  readonly recoveredMin: number;
+  /** No outlet is signed without its strength. */
+  readonly strengthEverywhere: boolean;
+  /** Carried over the nine-in-ten figure, as a share of it. */
+  readonly reserve: number;
+}
+
+/** The limits where nobody has said otherwise (house policy; 40 °C and 85 % are common practice, no source). */
+export const HOUSE_LIMITS: HouseLimits = {
+  openAtC: 40,
+  recoveredMin: 0.85,
+  strengthEverywhere: false,
+  reserve: 0,
+};

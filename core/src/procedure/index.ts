@@ -1,5 +1,6 @@
 export { type Doubt } from "./doubt.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
+export { HOUSE_LIMITS, type HouseLimits } from "./house-settings.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, rowsOf, STAGES, type Step } from "./step.ts";

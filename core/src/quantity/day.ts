@@ -3,6 +3,7 @@ import {
   addMonths,
   differenceInCalendarDays,
   differenceInMonths,
+  format,
   formatISO,
   parseISO,
 } from "date-fns";
@@ -29,3 +30,16 @@ export const monthsAfter = (day: string, months: number): string =>
 /** Whole months between two days. */
 export const monthsBetween = (from: string, to: string): number =>
   differenceInMonths(parseISO(to), parseISO(from));
+
+/** How a workshop writes days: "14 Oct 2025", "Oct 14, 2025", "2025-10-14". Months are letters where day and month could be taken for each other. */
+export const DATE_STYLES = ["day-month-year", "month-day-year", "year-month-day"] as const;
+export type DateStyle = (typeof DATE_STYLES)[number];
+
+const PATTERNS: Readonly<Record<DateStyle, string>> = {
+  "day-month-year": "d MMM yyyy",
+  "month-day-year": "MMM d, yyyy",
+  "year-month-day": "yyyy-MM-dd",
+};
+
+/** A day as a workshop writes it, where the clock here stands. */
+export const writtenDay = (date: Date, style: DateStyle): string => format(date, PATTERNS[style]);

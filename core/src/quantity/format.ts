@@ -1,4 +1,5 @@
-import { DISPLAY_UNIT, type Dimension, UNITS, type MeasureUnit, type UnitSystem } from "./units.ts";
+import { measuresOf, type UnitSystem } from "./measures.ts";
+import { type Dimension, displayUnit, type MeasureUnit, UNITS } from "./units.ts";
 
 /** Minus sign as printed; a hyphen breaks lines and reads as a dash. */
 const MINUS = "−";
@@ -8,6 +9,10 @@ const fixed = (value: number, digits: number): string => {
   const text = Math.abs(rounded).toFixed(digits);
   return rounded < 0 ? MINUS + text : text;
 };
+
+/** A number as a reader writes it: with a decimal comma where that is the custom. */
+export const inMark = (number: string, system: UnitSystem): string =>
+  measuresOf(system).mark === "comma" ? number.replace(".", ",") : number;
 
 /** SI value in a given unit. */
 export const inUnit = (si: number, unit: MeasureUnit): number => (si - unit.offset) / unit.factor;
@@ -33,14 +38,19 @@ export const formatParts = (
   dimension: Dimension,
   system: UnitSystem,
 ): { value: string; unit: string } => {
-  let unit: MeasureUnit = DISPLAY_UNIT[system][dimension];
+  let unit: MeasureUnit = displayUnit(system, dimension);
   // Below a tenth of a litre, litres hide the digits that matter.
-  if (dimension === "volume" && system === "metric" && Math.abs(si) < 1e-4 && si !== 0) {
+  if (
+    dimension === "volume" &&
+    measuresOf(system).base === "metric" &&
+    Math.abs(si) < 1e-4 &&
+    si !== 0
+  ) {
     unit = UNITS.millilitre;
     return { value: fixed(inUnit(si, unit), 0), unit: unit.symbol };
   }
   const value = inUnit(si, unit);
-  return { value: fixed(value, digitsFor(dimension, value)), unit: unit.symbol };
+  return { value: inMark(fixed(value, digitsFor(dimension, value)), system), unit: unit.symbol };
 };
 
 /** Writes an SI value for a reader of a system: 0.0087 m3 as "8.7 L" or "2.3 US gal". */

@@ -8,15 +8,18 @@ export {
   US_GALLON_M3,
 } from "./constants.ts";
 export {
-  DISPLAY_UNIT,
-  type Dimension,
-  UNITS,
-  type MeasureUnit,
+  measuresOf,
+  systemOf,
+  UNIT_BASES,
   UNIT_SYSTEMS,
+  type UnitBase,
   type UnitSystem,
-} from "./units.ts";
+} from "./measures.ts";
+export { type Dimension, displayUnit, UNITS, type MeasureUnit } from "./units.ts";
+export { type NumberStyle, readNumber } from "./numbers.ts";
 export { parseQuantity } from "./parse.ts";
-export { formatParts, formatQuantity, inUnit } from "./format.ts";
+export { formatParts, formatQuantity, inMark, inUnit } from "./format.ts";
+export { DATE_STYLES, type DateStyle, writtenDay } from "./day.ts";
 export { DAY_MS, DAYS_A_MONTH, dayNumber, dayText, monthsAfter, monthsBetween } from "./day.ts";
 export { fillIn } from "./wording.ts";
 export { wholeLetters } from "./letters.ts";

@@ -1,3 +1,4 @@
+import { measuresOf, type UnitSystem } from "./measures.ts";
 import { type NumberStyle, readNumber } from "./numbers.ts";
 import {
   ASKED_SPELLINGS,
@@ -5,7 +6,6 @@ import {
   SYSTEM_SPELLINGS,
   UNITS,
   type MeasureUnit,
-  type UnitSystem,
 } from "./units.ts";
 
 /** A value as somebody typed it, kept beside its SI value for ever. */
@@ -57,13 +57,9 @@ const unitFor = (spelling: string, system: UnitSystem): Found => {
   const asked = ASKED_SPELLINGS[spelling];
   if (asked) return { problem: whichOf(spelling, asked) };
   const bySystem = SYSTEM_SPELLINGS[spelling];
-  const unit = bySystem ? bySystem[system] : BY_SPELLING.get(spelling);
+  const unit = bySystem ? bySystem[measuresOf(system).base] : BY_SPELLING.get(spelling);
   return unit ? { unit } : { problem: whichOf(spelling, unitsOf(spelling)) };
 };
-
-/** English numbers have a decimal point, and commas for thousands; elsewhere it is not known. */
-const styleOf = (system: UnitSystem): NumberStyle | undefined =>
-  system === "metric" ? undefined : "point";
 
 interface Piece {
   readonly value: number;
@@ -126,14 +122,14 @@ const piecesOf = (
  * The unit is compulsory. What can be read in two ways is asked about and never guessed: a gallon where the reader is of neither
  * kind, a ton, "1,000" where nobody said which mark is the decimal one.
  * @param dimension what must be meant; another dimension is a problem, not a guess
- * @param style which mark is the decimal one; where not said, by the reader's system
+ * @param style which mark is the decimal one; where not said, as the reader writes numbers
  * @returns the SI value with the as-typed value kept, or the problem in words
  */
 export const parseQuantity = (
   text: string,
   dimension: Dimension,
   system: UnitSystem = "metric",
-  style: NumberStyle | undefined = styleOf(system),
+  style: NumberStyle | undefined = measuresOf(system).mark,
 ): ParseResult => {
   const trimmed = text.trim();
   if (trimmed === "") return { ok: false, problem: `"${text}" does not start with a number.` };

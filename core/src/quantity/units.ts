@@ -7,6 +7,7 @@ import {
   PSI_PA,
   US_GALLON_M3,
 } from "./constants.ts";
+import { measuresOf, type UnitBase, type UnitSystem } from "./measures.ts";
 /**
  * Units by dimension, each with its exact factor to SI.
  * SI inside: m3, Pa, K difference as °C, m, s, kg, m3/s, W, J, N, and plain fractions.
@@ -206,11 +207,8 @@ export const ASKED_SPELLINGS: Readonly<Record<string, readonly MeasureUnit[]>> =
   tons: [UNITS.shortTon, UNITS.longTon, UNITS.tonne],
 };
 
-export const UNIT_SYSTEMS = ["us", "metric", "imperial"] as const;
-export type UnitSystem = (typeof UNIT_SYSTEMS)[number];
-
 /** The unit in which each system shows a dimension. */
-export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, MeasureUnit>> = {
+const DISPLAY_UNIT: Record<UnitBase, Record<Dimension, MeasureUnit>> = {
   us: {
     volume: UNITS.usGallon,
     pressure: UNITS.psi,
@@ -253,4 +251,11 @@ export const DISPLAY_UNIT: Record<UnitSystem, Record<Dimension, MeasureUnit>> = 
     force: UNITS.poundForce,
     "heat per length": UNITS.wattPerFoot,
   },
+};
+
+/** The unit in which a reader sees a dimension; degrees are chosen apart from the rest. */
+export const displayUnit = (system: UnitSystem, dimension: Dimension): MeasureUnit => {
+  const { base, degrees } = measuresOf(system);
+  if (dimension === "temperature") return degrees === "F" ? UNITS.fahrenheit : UNITS.celsius;
+  return DISPLAY_UNIT[base][dimension];
 };

@@ -1,5 +1,5 @@
 import { formatQuantity } from "./format.ts";
-import type { UnitSystem } from "./units.ts";
+import type { UnitSystem } from "./measures.ts";
 
 const MARK = /\{(m3|c|m|pa):(-?[\d.e+-]+)\}/gu;
 

@@ -1,7 +1,10 @@
 import {
-  DISPLAY_UNIT,
+  displayUnit,
+  inMark,
   inUnit,
+  measuresOf,
   parseQuantity,
+  readNumber,
   type MeasureUnit,
   UNITS,
   type UnitSystem,
@@ -19,15 +22,15 @@ const unitFor = (
   system: UnitSystem,
 ): MeasureUnit => {
   if (is === "length" && Math.abs(value) < SMALL_LENGTH_M && value !== 0)
-    return system === "metric" ? UNITS.millimetre : UNITS.inch;
+    return measuresOf(system).base === "metric" ? UNITS.millimetre : UNITS.inch;
   if (is === "time" && Math.abs(value) > LONG_TIME_S) return UNITS.hour;
-  return DISPLAY_UNIT[system][is];
+  return displayUnit(system, is);
 };
 
-const written = (value: number): string => {
+const written = (value: number, system: UnitSystem): string => {
   const size = Math.abs(value);
   const text = size >= 1000 ? value.toFixed(0) : String(Number(value.toPrecision(DIGITS)));
-  return text.replace("-", "−").replace("e−", "e-");
+  return inMark(text.replace("-", "−").replace("e−", "e-"), system);
 };
 
 /** A figure for a reader: three digits and its unit. */
@@ -35,9 +38,9 @@ export const showFigure = (
   { value, is, unit }: Pick<Figure, "value" | "is" | "unit">,
   system: UnitSystem,
 ): string => {
-  if (is === "number") return `${written(value)}${unit ? ` ${unit}` : ""}`;
+  if (is === "number") return `${written(value, system)}${unit ? ` ${unit}` : ""}`;
   const shown = unitFor(value, is, system);
-  return `${written(inUnit(value, shown))} ${shown.symbol}`;
+  return `${written(inUnit(value, shown), system)} ${shown.symbol}`;
 };
 
 /** Reads what was typed for an input; a bare number takes the unit in which the standard value is shown. */
@@ -50,16 +53,15 @@ const readInput = (
   | { readonly ok: false; readonly problem: string } => {
   const bare = /^[+\-−]?\s*(\d+([.,]\d+)?|\d*\/\d+|[.,]\d+)$/u.test(text.trim());
   if (input.is === "number") {
-    const number = Number(
-      text
-        .replace(input.unit ?? "", "")
-        .replace("−", "-")
-        .replace(",", ".")
-        .trim() || "x",
-    );
-    return Number.isFinite(number)
-      ? { ok: true, value: number }
-      : { ok: false, problem: `a number${input.unit ? ` in ${input.unit}` : ""}` };
+    const digits = text.replace(input.unit ?? "", "").trim();
+    const number = readNumber(digits, measuresOf(system).mark);
+    if (number.ok && number.length === digits.length) return { ok: true, value: number.value };
+    const asked = /can be/u.test(number.ok ? "" : number.problem);
+    return {
+      ok: false,
+      problem:
+        asked && !number.ok ? number.problem : `a number${input.unit ? ` in ${input.unit}` : ""}`,
+    };
   }
   const shown = unitFor(input.standard, input.is, system);
   const read = parseQuantity(bare ? `${text.trim()} ${shown.symbol}` : text, input.is, system);

@@ -19,6 +19,7 @@ import {
   getCustomer,
   mergeCustomers,
 } from "./store.ts";
+import { waitToMerge } from "../house/merging.ts";
 import { exportRegister, importRegister } from "./exchange.ts";
 
 const byId = z.strictObject({ customerId: z.uuid("not a customer's id") });
@@ -97,13 +98,18 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
         },
       },
     },
-    async (request) =>
-      mergeCustomers(
-        request.scope,
-        request.me.person.id,
-        request.params.customerId,
-        request.body.double,
-      ),
+    async (request) => {
+      const { scope, me, params, body } = request;
+      const kept = await getCustomer(scope, params.customerId);
+      const gone = await getCustomer(scope, body.double);
+      await waitToMerge(scope, me.person, {
+        kind: "merge-customer",
+        keptId: kept.id,
+        doubleId: gone.id,
+        what: `Put ${gone.name} together with ${kept.name}, who stays`,
+      });
+      return mergeCustomers(scope, me.person.id, params.customerId, body.double);
+    },
   );
 
   app.get(

@@ -367,7 +367,7 @@ const addWinterizing = async (scope: Scope, map: string, at: Date): Promise<void
   const id = demoId(`run ${map} 1`);
   const visitId = demoId(`visit ${map} 1`);
   const asked = { id, unitId: unitId(map), visitId, mapRevision: 1, setup: SETUP };
-  await beginRun(scope, by.id, asked, at);
+  await beginRun(scope, by, asked, at);
   await takeEvents(scope, by, "metric", id, demoWinterizing(mapOf(map), SETUP, id, by, at));
   await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
 };

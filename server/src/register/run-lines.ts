@@ -6,6 +6,7 @@ type RunRow = typeof runs.$inferSelect;
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
   ...summary,
+  waits: (summary.waits as boolean | undefined) ?? false,
   cannotTell: [...((summary.cannotTell as readonly string[] | undefined) ?? [])],
   clocks: [...(summary.clocks ?? [])],
 });

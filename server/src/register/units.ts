@@ -1,9 +1,9 @@
-import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import type { PlaceId, Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core/inspection";
 import { type UnitStateKept } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { customers, findings, runs, units, visits } from "../schema/index.ts";
+import { customers, findings, places, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { allIn, nearest } from "../search.ts";
 import { namesOf } from "../people/names.ts";
@@ -75,6 +75,15 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
     { unitId: findings.unitId, severity: findings.severity },
     and(inArray(findings.unitId, familyIds), ON_SHEETS),
   );
+  const placeIds = rows.flatMap((u) => u.placeId ?? []);
+  const placeRows =
+    placeIds.length > 0 ? await scope.find(places, inArray(places.id, placeIds)) : [];
+  const placeOf = new Map(
+    placeRows.map((p) => [
+      p.id,
+      { placeId: p.id as PlaceId, name: p.name, winterLowC: p.winterLowC },
+    ]),
+  );
   const owners = new Map(whose.map((c) => [c.id, c]));
   const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));
   const latest = new Map<string, RunRow>();
@@ -92,6 +101,7 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
       plate: unit.plate,
       hull: unit.hull,
       berth: unit.berth,
+      place: (unit.placeId && placeOf.get(unit.placeId)) || null,
       accessNote: unit.accessNote,
       mapRevision: unit.mapRevision,
       siblingOf:

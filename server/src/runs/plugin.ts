@@ -43,7 +43,7 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request, reply) =>
-      reply.code(201).send(await beginRun(request.scope, request.me.person.id, request.body)),
+      reply.code(201).send(await beginRun(request.scope, request.me.person, request.body)),
   );
 
   app.get(

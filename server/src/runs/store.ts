@@ -2,6 +2,7 @@ import type { NewProcedureRun, ProcedureRun } from "@uppershed/contract";
 import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
+import { withRules } from "../house/setup.ts";
 import { mapAt } from "../register/maps.ts";
 import { runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -50,7 +51,7 @@ const OPEN = and(isNull(runs.closedAt), isNull(runs.setAsideAt));
 /** Starts a run on a unit. The same run again is no error; a second open run on one unit is. */
 export const beginRun = (
   scope: Scope,
-  personId: string,
+  person: { readonly id: string; readonly name: string },
   wanted: NewProcedureRun,
   startedAt = new Date(),
 ): Promise<ProcedureRun> =>
@@ -75,15 +76,17 @@ export const beginRun = (
     }
     const network = await networkOf(tx, wanted);
     const begins = beginsFrom((await standingOf(tx, unit.id)).standing);
-    const state: RunState = startRun(network, wanted.setup, begins ?? undefined);
+    const setup = await withRules(tx, wanted.setup, unit.placeId, person.name);
+    const state: RunState = startRun(network, setup, begins ?? undefined);
     const summary = summarize(state);
     await tx.addOnce(runs, {
       ...wanted,
+      setup,
       begins,
       unitName: unit.name,
       craft: unit.craft,
       summary,
-      personId,
+      personId: person.id,
       startedAt,
     });
     // Somebody else may have begun one in the same moment: the database takes only one.

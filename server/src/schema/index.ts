@@ -1,4 +1,5 @@
 export * from "./customers.ts";
+export * from "./house.ts";
 export * from "./inspection.ts";
 export * from "./migrations.ts";
 export * from "./people.ts";

@@ -95,6 +95,8 @@ export const readings = pgTable(
     /** As it was typed, with its unit. */
     typed: text().notNull().default(""),
     method: text().notNull().default(""),
+    /** With which instrument, of the workshop's own or by name. */
+    instrument: text().notNull().default(""),
     /** A reading that this one corrects; that one is not followed any more. */
     supersedes: uuid(),
     at: at().notNull(),

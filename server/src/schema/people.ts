@@ -1,6 +1,16 @@
 import { ROLES } from "@uppershed/core/inspection";
 import { sql } from "drizzle-orm";
-import { check, foreignKey, index, pgTable, text, unique, uuid } from "drizzle-orm/pg-core";
+import {
+  check,
+  foreignKey,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  text,
+  unique,
+  uuid,
+} from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";
 
 export const people = pgTable(
@@ -12,6 +22,13 @@ export const people = pgTable(
     name: text().notNull(),
     role: text().$type<(typeof ROLES)[number]>().notNull(),
     passwordHash: text().notNull(),
+    /** Second factor: the secret of their authenticator, in base 32, and since when it is asked for; one not yet proved is not asked for. */
+    totpSecret: text(),
+    totpSince: at(),
+    /** The newest code that was used, by its time step: none is good twice. */
+    totpStep: integer(),
+    /** SHA-256 of the recovery codes that are left, each good once. */
+    recovery: jsonb().$type<string[]>().notNull().default([]),
     /** Since when they are not here any more: kept in the records, and not let in. */
     leftAt: at(),
   },

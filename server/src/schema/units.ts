@@ -20,6 +20,7 @@ import {
 } from "drizzle-orm/pg-core";
 import { at, id, oneOf, workshop } from "./columns.ts";
 import { customers } from "./customers.ts";
+import { places } from "./house.ts";
 import { people } from "./people.ts";
 
 export const units = pgTable(
@@ -33,6 +34,8 @@ export const units = pgTable(
     /** Number plate. */
     plate: text().notNull().default(""),
     berth: text().notNull().default(""),
+    /** Where it stands, of the workshop's places: its winter low is the plan's. */
+    placeId: uuid(),
     mapRevision: integer().notNull(),
     /** The unit whose map was copied, and the revision of it up to which changes have been brought over. */
     siblingOf: uuid(),
@@ -64,6 +67,10 @@ export const units = pgTable(
     foreignKey({
       columns: [t.workshopId, t.customerId],
       foreignColumns: [customers.workshopId, customers.id],
+    }),
+    foreignKey({
+      columns: [t.workshopId, t.placeId],
+      foreignColumns: [places.workshopId, places.id],
     }),
     foreignKey({ columns: [t.workshopId, t.siblingOf], foreignColumns: [t.workshopId, t.id] }),
     check("units_sibling_whole", sql`(${t.siblingOf} is null) = (${t.siblingRevision} is null)`),

@@ -101,6 +101,7 @@ const ADDED_ONLY = [
   "readings",
   "unit_history",
   "report_editions",
+  "rule_revisions",
 ] as const;
 
 /** Takes a demo away whole: its units, records, people and their sessions. Real work is never taken away so. */

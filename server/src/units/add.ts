@@ -5,7 +5,7 @@ import { idTaken, notFound } from "../errors.ts";
 import { idFrom } from "../ids.ts";
 import { soundMap } from "../register/maps.ts";
 import { followMap } from "../parts/register.ts";
-import { customers, mapRevisions, units } from "../schema/index.ts";
+import { customers, mapRevisions, places, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { refreshSearch } from "../register/search.ts";
 import { getUnit } from "../register/units.ts";
@@ -24,6 +24,10 @@ const ownerOf = async (tx: Scope, asked: NewUnit): Promise<string> => {
   );
 };
 
+const refuseNoPlace = async (tx: Scope, id: string | null | undefined): Promise<void> => {
+  if (id && !(await tx.first(places, eq(places.id, id)))) throw notFound("place");
+};
+
 /** Takes in a unit: its owner, its first map, its parts in the register. */
 export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise<Unit> =>
   scope.together(async (tx) => {
@@ -36,6 +40,7 @@ export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise
     const { id } = asked;
     if (await tx.first(units, eq(units.id, id))) return getUnit(tx, id);
     const customerId = await ownerOf(tx, asked);
+    await refuseNoPlace(tx, asked.placeId);
     await tx.addOnce(units, {
       id,
       customerId,
@@ -44,6 +49,7 @@ export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise
       plate: asked.plate ?? "",
       hull: asked.hull ?? "",
       berth: asked.berth ?? "",
+      placeId: asked.placeId ?? null,
       mapRevision: 1,
       ...(sister ? { siblingOf: sister.id, siblingRevision: sister.mapRevision } : {}),
     });
@@ -66,6 +72,7 @@ export const addUnit = (scope: Scope, personId: string, asked: NewUnit): Promise
 export const changeUnit = (scope: Scope, unitId: string, change: UnitChange): Promise<Unit> =>
   scope.together(async (tx) => {
     await getUnit(tx, unitId);
+    await refuseNoPlace(tx, change.placeId);
     const owner =
       change.customerId === undefined
         ? {}

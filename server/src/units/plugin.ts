@@ -15,6 +15,7 @@ import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { addUnit, changeUnit } from "./add.ts";
 import { putInUse, tellStanding } from "../standing/in-use.ts";
+import { waitToMerge } from "../house/merging.ts";
 import { mergeUnits } from "./merge.ts";
 import { findUnits, getUnit, listUnitRuns } from "../register/units.ts";
 
@@ -87,8 +88,17 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: unitSchema, 404: problemSchema, 409: problemSchema, 422: problemSchema },
       },
     },
-    async (request) =>
-      mergeUnits(request.scope, request.me.person.id, request.params.unitId, request.body.double),
+    async (request) => {
+      const { scope, me, params, body } = request;
+      const [kept, gone] = [await getUnit(scope, params.unitId), await getUnit(scope, body.double)];
+      await waitToMerge(scope, me.person, {
+        kind: "merge-unit",
+        keptId: kept.id,
+        doubleId: gone.id,
+        what: `Put ${gone.name} together with ${kept.name}, which stays`,
+      });
+      return mergeUnits(scope, me.person.id, params.unitId, body.double);
+    },
   );
 
   app.get(

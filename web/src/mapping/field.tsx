@@ -1,7 +1,9 @@
 import {
   type Dimension,
   formatParts,
+  measuresOf,
   parseQuantity,
+  type UnitBase,
   type UnitSystem,
 } from "@uppershed/core/quantity";
 import { useId, useState } from "react";
@@ -88,7 +90,7 @@ const FieldInput = ({ label, value, onRead, list, hint, inputId }: FieldProps) =
   );
 };
 
-const UNIT_OF: Record<UnitSystem, Partial<Record<Dimension, string>>> = {
+const UNIT_OF: Record<UnitBase, Partial<Record<Dimension, string>>> = {
   metric: { length: "m", volume: "L", pressure: "bar" },
   us: { length: "ft", volume: "gal", pressure: "psi" },
   imperial: { length: "ft", volume: "gal", pressure: "psi" },
@@ -102,7 +104,7 @@ const readQuantity = (
 ): { ok: true; si: number } | { ok: false; problem: string } => {
   const bare = /^[\s\d.,+\-−/]+$/u.test(text) && text.trim() !== "";
   const read = parseQuantity(
-    bare ? `${text} ${UNIT_OF[system][dimension] ?? ""}` : text,
+    bare ? `${text} ${UNIT_OF[measuresOf(system).base][dimension] ?? ""}` : text,
     dimension,
     system,
   );

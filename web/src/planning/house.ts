@@ -1,6 +1,47 @@
-import type { Workshop } from "@uppershed/contract";
-import { type RunSetup, standardSetup } from "@uppershed/core/procedure";
+import type { KitItem, Rules, Unit, Workshop } from "@uppershed/contract";
+import { canBePlannedWith } from "@uppershed/core/kit";
+import { type RunSetup, setupBy } from "@uppershed/core/procedure";
+import { useMemo } from "react";
+import { useKitQuery, useMeQuery, useRulesQuery } from "../store/api.ts";
 
-/** The house's settings for a winterizing where nobody has said otherwise. */
-export const houseSetup = (workshop: Pick<Workshop, "winterLowC">): RunSetup =>
-  standardSetup(workshop.winterLowC);
+export type Product = RunSetup["product"];
+
+/** The antifreeze of the workshop that plans can be made with, each in its first jug. */
+export const productsOf = (kit: readonly KitItem[]): Product[] =>
+  kit.flatMap(({ name, givenUp, facts }) => {
+    if (givenUp || facts.kind !== "antifreeze" || !canBePlannedWith(facts)) return [];
+    const [jugM3] = facts.jugsM3;
+    return jugM3 === undefined
+      ? []
+      : [{ name, ...(facts.lot ? { lot: facts.lot } : {}), strength: facts.strength, jugM3 }];
+  });
+
+/** A setup by the house's rules, the cold of the unit's place, and the first product in the kit. */
+export const houseSetup = (
+  workshop: Pick<Workshop, "name" | "winterLowC">,
+  rules: Pick<Rules, "now">,
+  kit: readonly KitItem[],
+  place: Unit["place"],
+): RunSetup =>
+  setupBy(
+    { revision: rules.now.revision, values: rules.now.values },
+    place
+      ? { from: place.name, celsius: place.winterLowC }
+      : { from: workshop.name, celsius: workshop.winterLowC },
+    productsOf(kit)[0],
+  );
+
+/** What a plan of a unit begins with; undefined while that is being asked. */
+export const useHouseSetup = (unit: Pick<Unit, "place"> | undefined): RunSetup | undefined => {
+  const { data: me } = useMeQuery();
+  const { data: rules } = useRulesQuery();
+  const { data: kit } = useKitQuery();
+  const place = unit?.place;
+  return useMemo(
+    () =>
+      me && rules && kit && place !== undefined
+        ? houseSetup(me.workshop, rules, kit.kit, place)
+        : undefined,
+    [me, rules, kit, place],
+  );
+};

@@ -1,5 +1,12 @@
 import { type Ask } from "@uppershed/core/procedure";
-import { type Dimension, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import {
+  type Dimension,
+  displayUnit,
+  measuresOf,
+  parseQuantity,
+  type UnitBase,
+  type UnitSystem,
+} from "@uppershed/core/quantity";
 
 const DIMENSION: Record<Ask["kind"], Dimension> = {
   strength: "fraction",
@@ -9,10 +16,9 @@ const DIMENSION: Record<Ask["kind"], Dimension> = {
   "antifreeze-left": "volume",
 };
 
-const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
+const UNIT_HINT: Record<Exclude<Dimension, "temperature">, Record<UnitBase, string>> = {
   fraction: { us: "%", metric: "%", imperial: "%" },
   volume: { us: "gal", metric: "L", imperial: "gal" },
-  temperature: { us: "°F", metric: "°C", imperial: "°C" },
   pressure: { us: "psi", metric: "bar", imperial: "psi" },
   length: { us: "ft", metric: "m", imperial: "ft" },
   time: { us: "min", metric: "min", imperial: "min" },
@@ -27,8 +33,12 @@ const UNIT_HINT: Record<Dimension, Record<UnitSystem, string>> = {
 export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];
 
 /** The unit that stands beside the field of a kind of reading. */
-export const unitBeside = (kind: Ask["kind"], system: UnitSystem): string =>
-  UNIT_HINT[DIMENSION[kind]][system];
+export const unitBeside = (kind: Ask["kind"], system: UnitSystem): string => {
+  const dimension = DIMENSION[kind];
+  return dimension === "temperature"
+    ? displayUnit(system, dimension).symbol
+    : UNIT_HINT[dimension][measuresOf(system).base];
+};
 
 export type ReadValue =
   | { readonly ok: true; readonly si: number; readonly typed: string }

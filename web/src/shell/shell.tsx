@@ -8,6 +8,7 @@ import { useMeQuery } from "../store/api.ts";
 import { Sheet } from "../ui/sheet.tsx";
 import { useKeys } from "../ui/use-keys.ts";
 import { Waiting } from "../ui/waiting.tsx";
+import { writeDaysAs } from "../ui/words.ts";
 import { Bar } from "./bar.tsx";
 import { Finder } from "./finder.tsx";
 import { KeysSheet } from "./keys-sheet.tsx";
@@ -37,6 +38,8 @@ export const Shell = () => {
   const { reached } = useSender();
   const navigate = useNavigate();
   const location = useLocation();
+  // Before anything below is drawn: it says how days are written.
+  if (me) writeDaysAs(me.workshop.dates);
   const close = (): void => setSheet(undefined);
   useCloseAsked();
   useKeys(true, {

@@ -2,6 +2,7 @@ import { createApi, type FetchArgs, fetchBaseQuery } from "@reduxjs/toolkit/quer
 import type { Me, ApiProblem, SignIn } from "@uppershed/contract";
 import { AS_HEADER, problemSchema, replySchema } from "@uppershed/contract";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
+import { houseEndpoints } from "./house-endpoints.ts";
 import { peopleEndpoints } from "./people-endpoints.ts";
 import { registerEndpoints } from "./register-endpoints.ts";
 import { reportEndpoints } from "./report-endpoints.ts";
@@ -105,6 +106,7 @@ export const api = createApi({
       query: (body) => ({ url: "/sign-in", method: "POST", body }),
       invalidatesTags: [...ALL_TAGS],
     }),
+    ...houseEndpoints(build),
     ...peopleEndpoints(build),
     ...registerEndpoints(build),
     ...visitEndpoints(build),
@@ -130,6 +132,16 @@ export const {
   useKeepingQuery,
   useBackUpNowMutation,
   useChangePasswordMutation,
+  useRulesQuery,
+  useChangeRulesMutation,
+  usePlacesQuery,
+  useAddPlaceMutation,
+  useChangePlaceMutation,
+  useKitQuery,
+  useAddKitMutation,
+  useChangeKitMutation,
+  useWaitingQuery,
+  useAnswerProposalMutation,
   useSessionsQuery,
   useEndSessionMutation,
   useUnitsQuery,

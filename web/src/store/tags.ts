@@ -27,6 +27,10 @@ export const ALL_TAGS = [
   "People",
   "Sessions",
   "Keeping",
+  "Rules",
+  "Places",
+  "Kit",
+  "Waiting",
 ] as const;
 
 export type Ask = BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError>;

@@ -1,11 +1,19 @@
+import { type DateStyle, writtenDay } from "@uppershed/core/quantity";
 import { format, formatDistanceStrict } from "date-fns";
 
 /** The moment, as it is written down with what was done. */
 export const nowIso = (): string => new Date().toISOString();
 
+let style: DateStyle = "day-month-year";
+/** One page belongs to one workshop: days are written as it writes them. */
+export const writeDaysAs = (next: DateStyle): void => {
+  style = next;
+};
+
 /** Dates and times as a technician writes them. */
-export const dayOf = (iso: string): string => format(new Date(iso), "d MMM yyyy");
-export const shortDay = (iso: string): string => format(new Date(iso), "EEE d MMM");
+export const dayOf = (iso: string): string => writtenDay(new Date(iso), style);
+export const shortDay = (iso: string): string =>
+  format(new Date(iso), style === "month-day-year" ? "EEE MMM d" : "EEE d MMM");
 export const timeOf = (iso: string): string => format(new Date(iso), "HH:mm");
 
 /** Hours and minutes of a number of minutes: "1:35". */

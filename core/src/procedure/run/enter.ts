@@ -21,6 +21,7 @@ const requestOf = (state: RunState): WinterizeRequest => ({
   product: state.setup.product,
   cannot: state.cannot,
   trapDoseM3: state.setup.trapDoseM3,
+  ...(state.setup.house ? { house: state.setup.house } : {}),
 });
 
 /** A step that comes a second time gets an id of its own, and whatever needs it needs it by that: the first time does not count. */

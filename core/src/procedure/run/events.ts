@@ -128,6 +128,27 @@ export const runBeginsSchema = z.strictObject({
 
 export type RunBegins = z.infer<typeof runBeginsSchema>;
 
+/** By which house rules a run was planned: those of its day, and where it departs from them, by whom and why. Kept with it and printed. */
+const rulesUsedSchema = z.strictObject({
+  /** Of the workshop's rules; 0 as they were shipped. */
+  revision: z.number().int().min(0).max(1_000_000),
+  values: z.record(z.string().max(60), z.union([z.string().max(60), z.number()])),
+  /** Whose winter low it is: that of the unit's place, or the workshop's. */
+  winterLow: z.strictObject({ from: z.string().max(80), celsius: z.number().min(-50).max(0) }),
+  departures: z
+    .array(
+      z.strictObject({
+        /** What is departed from: a rule's key, or "winterLow". */
+        key: z.string().min(1).max(60),
+        name: z.string().trim().min(1).max(80),
+        reason: z.string().trim().min(1, "say why").max(300),
+      }),
+    )
+    .max(20),
+});
+
+export type RulesUsed = z.infer<typeof rulesUsedSchema>;
+
 /** How a run was asked for; stored with it. */
 export const runSetupSchema = z.strictObject({
   method: z.literal("antifreeze"),
@@ -144,6 +165,15 @@ export const runSetupSchema = z.strictObject({
     jugM3: z.number().min(0.0005).max(0.25),
   }),
   trapDoseM3: z.number().min(0.0001).max(0.005),
+  house: z.optional(
+    z.strictObject({
+      openAtC: z.number().min(20).max(50),
+      recoveredMin: z.number().min(0.5).max(1),
+      strengthEverywhere: z.boolean(),
+      reserve: z.number().min(0).max(1),
+    }),
+  ),
+  rules: z.optional(rulesUsedSchema),
 });
 
 export type RunSetup = z.infer<typeof runSetupSchema>;

@@ -1,5 +1,13 @@
 export { standardSetup } from "./setup.ts";
 export {
+  type Departure,
+  departuresFrom,
+  departuresKept,
+  type RulesInForce,
+  setupBy,
+} from "./house-setup.ts";
+export { isCountersignWanted, waitsForCountersign } from "./waits.ts";
+export {
   type AskedBody,
   newRunEventSchema,
   type NewRunEvent,
@@ -8,6 +16,7 @@ export {
   type RunEvent,
   type RunEventBody,
   runEventBodySchema,
+  type RulesUsed,
   type RunSetup,
   runSetupSchema,
   type UnreadEntry,

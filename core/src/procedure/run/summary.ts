@@ -5,6 +5,7 @@ import { type Doubt, doubtsOf } from "../doubt.ts";
 import { actOnce } from "../physical.ts";
 import { waterInLines, type WetLines } from "../wet.ts";
 import type { RunPhase, RunState } from "./state.ts";
+import { waitsForCountersign } from "./waits.ts";
 
 /** The verdict on the unit as it was said at the newest entry; before it was found, as today's engine sees it. */
 export const verdictNow = (state: RunState): Verdict =>
@@ -86,6 +87,8 @@ export interface RunSummary {
   readonly cannotTell: readonly string[];
   readonly waterInLinesM3: number;
   readonly antifreezeUsedM3: number;
+  /** Closed, and waiting for somebody else's countersign. */
+  readonly waits: boolean;
   readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
 }
 
@@ -102,6 +105,7 @@ export const summarize = (state: RunState): RunSummary => {
     cannotTell: [...new Set(doubtsNow(state).map((d) => d.becauseName))],
     waterInLinesM3: linesNow(state).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
+    waits: waitsForCountersign(state),
     clocks: state.clocks,
   };
 };

@@ -1,6 +1,7 @@
 import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.ts";
 import { inUseLineup, type Lineup, type Network, positionLabel } from "../../watermap/index.ts";
 import { doubtsOf } from "../doubt.ts";
+import { HOUSE_LIMITS } from "../house-settings.ts";
 import { actOnce, type Physical, withRecovered } from "../physical.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
@@ -87,9 +88,6 @@ const thinned = (state: RunState, physical: Physical, step: Step): Physical | un
   return { ...physical, contents };
 };
 
-// Less than this share of what was in a vessel caught is a stop (house policy; common practice, no source).
-const RECOVERED_ENOUGH = 0.85;
-
 /** Whether so little was caught at a vessel's drain that what follows must be thought over, or so much more that it must be again. */
 const otherThanThought = (state: RunState, step: Step): boolean =>
   step.asks.some((ask) => {
@@ -98,7 +96,7 @@ const otherThanThought = (state: RunState, step: Step): boolean =>
     if (read === undefined || index === undefined || ask.expected === undefined) return false;
     return ask.key.startsWith(CAUGHT_AGAIN)
       ? read.si > 0
-      : read.si < RECOVERED_ENOUGH * ask.expected;
+      : read.si < (state.setup.house ?? HOUSE_LIMITS).recoveredMin * ask.expected;
   });
 
 /** What a unit's state comes to in words, with all the steps that led there. */

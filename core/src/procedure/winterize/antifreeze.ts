@@ -118,12 +118,14 @@ const ruleOfThumb = (
 /**
  * What to carry: the plan's own use taken apart, then a seeded spread over lengths, over-running and pouring.
  * @param swept cells that product passed, by index
+ * @param reserve carried over the nine-in-ten figure, as a share of it
  */
 export const estimateAntifreeze = (
   network: Network,
   steps: readonly Step[],
   swept: ReadonlySet<number>,
   jugM3: number,
+  reserve = 0,
 ): AntifreezeFigure => {
   const isHeater = (i: number): boolean => {
     const { kind, form } = network.cells[i] ?? {};
@@ -178,7 +180,7 @@ export const estimateAntifreeze = (
     p90M3,
     workedM3,
     lines,
-    jugs: Math.max(0, Math.ceil(p90M3 / jugM3 - 1e-9)),
+    jugs: Math.max(0, Math.ceil((p90M3 * (1 + reserve)) / jugM3 - 1e-9)),
     ruleOfThumb: ruleOfThumb(network, steps, heater),
   };
 };

@@ -9,6 +9,7 @@ import {
   positionLabel,
   reach,
 } from "../../watermap/index.ts";
+import { HOUSE_LIMITS, type HouseLimits } from "../house-settings.ts";
 import { act, type Effect, type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
@@ -42,6 +43,8 @@ export interface WinterizeRequest {
   readonly undone?: readonly string[];
   /** Product for each trap, m3, at least. */
   readonly trapDoseM3: number;
+  /** What else the house decides; as it was shipped where nobody said otherwise. */
+  readonly house?: HouseLimits;
   /** Fill the heaters on purpose although a bypass would keep product out: shows what the bypass saves. */
   readonly heaterInLine?: boolean;
 }
@@ -68,6 +71,8 @@ export const newContext = (request: WinterizeRequest): Context => ({
   swept: new Set(),
   closed: new Map(),
 });
+
+export const houseOf = (context: Context): HouseLimits => context.request.house ?? HOUSE_LIMITS;
 
 export const has = (context: Context, fact: string): boolean =>
   context.physical.facts.includes(fact);

@@ -16,6 +16,7 @@ import {
   controlsOf,
   freshPumps,
   has,
+  houseOf,
   heldIn,
   inletCaps,
   NEARLY_EMPTY,
@@ -308,10 +309,7 @@ const mayStandOpen = (context: Context): Control[] => [
 const isVessel = (context: Context, cell: number): boolean =>
   context.network.cells[cell]?.form === "vessel";
 
-// Caught less than this share of it: blocked, sloping, or not all of it measured (house policy; common practice, no source).
-const RECOVERED_ENOUGH = 0.85;
-
-/** Not for choice: what was caught says that most is still in it. Asked at once, and tried again, before anything else is done. */
+/** Not for choice: what was caught says that most is still in it: blocked, sloping, or not all of it measured. Asked at once, and tried again, before anything else is done. */
 const askAgain = (context: Context, heater: { id: string; name: string; cell: number }): void => {
   const cell = context.network.cells[heater.cell];
   const tried = `tried-again:${heater.id}`;
@@ -320,7 +318,7 @@ const askAgain = (context: Context, heater: { id: string; name: string; cell: nu
     !cell ||
     !has(context, remainsFact(cell.id)) ||
     has(context, tried) ||
-    holds <= cell.capacityM3 * (1 - RECOVERED_ENOUGH)
+    holds <= cell.capacityM3 * (1 - houseOf(context).recoveredMin)
   )
     return;
   addStep(context, {

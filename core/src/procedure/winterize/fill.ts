@@ -2,6 +2,7 @@ import { liquidIn, type PushResult, strengthOf, volumeOf } from "../../contents/
 import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import {
+  houseOf,
   addStep,
   confirm,
   type Context,
@@ -168,7 +169,7 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
         label:
           control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
         ...(readAt ? { cell: readAt } : {}),
-        required: false,
+        required: houseOf(context).strengthEverywhere,
         expected: result.strengthAtEnd,
       },
     ],

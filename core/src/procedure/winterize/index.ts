@@ -13,7 +13,8 @@ import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
 import { planBypass } from "./bypass.ts";
 import { HOUSE_SETTINGS } from "../house-settings.ts";
-import { type Context, newContext, type WinterizeRequest } from "./context.ts";
+import { type Context, houseOf, newContext, type WinterizeRequest } from "./context.ts";
+import { carryList } from "./carry.ts";
 import { planButtonUp, planMakeGood } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
 import { findEntries } from "./entry.ts";
@@ -128,6 +129,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     context.steps,
     context.swept,
     request.product.jugM3,
+    houseOf(context).reserve,
   );
   return {
     method: "antifreeze",
@@ -146,7 +148,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     cannotTell,
     verdict,
     minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),
-    carry: carryList(context.steps, antifreeze, request.product.name),
+    carry: carryList(context.network, context.steps, antifreeze, request.product.name),
     entry: entry?.label ?? "none: nothing on this map lets antifreeze in",
     after: context.physical,
   };
@@ -162,26 +164,4 @@ const whyNot = (context: Context, owner: OwnerVerdict): string => {
   return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
 };
 
-const carryList = (
-  steps: readonly Step[],
-  antifreeze: AntifreezeFigure,
-  product: string,
-): string[] => [
-  ...(antifreeze.jugs > 0 ? [`${antifreeze.jugs} jugs of ${product}`] : []),
-  ...(steps.some((s) => s.asks.some((a) => a.kind === "strength"))
-    ? ["Refractometer, wiped and zeroed on water"]
-    : []),
-  ...(steps.some((s) => s.asks.some((a) => a.kind === "recovered"))
-    ? ["Bucket or measure for what comes out"]
-    : []),
-  ...(steps.some((s) => s.asks.some((a) => a.kind === "temperature")) ? ["Thermometer"] : []),
-  ...(steps.some((s) => s.actions.some((a) => a.type === "push-by-hand"))
-    ? ["Hand pump with a hose for the inlet"]
-    : []),
-  ...(steps.some((s) => s.actions.some((a) => a.type === "disconnect"))
-    ? ["Jug hose with a coupling for the pump's inlet, spare washer"]
-    : []),
-  ...(steps.some((s) => s.id.endsWith(":tag")) ? ["Tag: heater, do not switch on"] : []),
-  "Gloves, eye protection, rags",
-];
 export { type WinterizeRequest } from "./context.ts";

@@ -13,6 +13,7 @@ import {
   type Context,
   controlsOf,
   has,
+  houseOf,
   heldIn,
   isLeftUndone,
   sortedByPlace,
@@ -25,9 +26,6 @@ export const offFact = (partId: string): string => `off:${partId}`;
 export const coolFact = (partId: string): string => `cool:${partId}`;
 const SUPPLY_OFF = "supply-off";
 const PRESSURE_OFF = "pressure-off";
-
-// House limit for opening a heater: 40 °C (policy; common practice, no source).
-const COOL_ENOUGH_C = 40;
 
 export const heaterCells = (context: Context): { id: string; name: string; cell: number }[] =>
   heatersOf(context.network).map(({ part, cell }) => ({ id: part.id, name: part.name, cell }));
@@ -108,22 +106,23 @@ export const planSecure = (context: Context): void => {
     });
   shutSeacocks(context);
   const hot = heaters.filter((h) => !has(context, coolFact(h.id)) && heldIn(context, h.cell) > 0);
+  const coolEnough = houseOf(context).openAtC;
   for (const heater of hot)
     addStep(context, {
       id: `secure:${heater.id}:cool`,
       stage: "secure",
       title: `Make sure the ${heater.name.toLowerCase()} has cooled`,
-      actions: [confirm(coolFact(heater.id), `Water at the heater ${t(COOL_ENOUGH_C)} or less`)],
+      actions: [confirm(coolFact(heater.id), `Water at the heater ${t(coolEnough)} or less`)],
       why: "Water above this scalds when the relief valve or the plug is opened.",
       cautions: ["Scald: let it cool; do not speed it up by opening the relief valve."],
-      expect: `A thermometer in a hot tap's first water reads ${t(COOL_ENOUGH_C)} or less.`,
+      expect: `A thermometer in a hot tap's first water reads ${t(coolEnough)} or less.`,
       asks: [
         {
           key: `temperature:${heater.id}`,
           kind: "temperature",
           label: "Temperature at a hot tap",
           required: true,
-          atMost: COOL_ENOUGH_C,
+          atMost: coolEnough,
         },
       ],
       needs: [`secure:${heater.id}:off`],

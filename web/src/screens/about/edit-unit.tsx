@@ -10,11 +10,13 @@ import {
   useChangeUnitMutation,
   useCustomersQuery,
   useMergeUnitMutation,
+  usePlacesQuery,
   useUnitQuery,
   useUnitsQuery,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { useUnits } from "../../ui/units.ts";
 import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
@@ -62,6 +64,8 @@ const Form = ({ unit }: { unit: Unit }) => {
   const [change, changing] = useChangeUnitMutation();
   const [words, setWords] = useState("");
   const find = useDeferredValue(words.trim());
+  const { data: places } = usePlacesQuery();
+  const { q } = useUnits();
   const { data: owners } = useCustomersQuery(
     { limit: 6, ...(find ? { find } : {}) },
     { skip: find === "" },
@@ -81,6 +85,7 @@ const Form = ({ unit }: { unit: Unit }) => {
       hull: unit.hull,
       berth: unit.berth,
       accessNote: unit.accessNote,
+      placeId: unit.place?.placeId ?? null,
       customerId: unit.customerId,
     },
   });
@@ -123,6 +128,22 @@ const Form = ({ unit }: { unit: Unit }) => {
             ))}
         </ul>
       </div>
+      <label className="block text-[15px]">
+        <span className="font-semibold">Place: its winter low is the plan's</span>
+        <select
+          className="field mt-1 w-full"
+          {...register("placeId", { setValueAs: (v: string | null) => v || null })}
+        >
+          <option value="">None: the workshop's own winter low</option>
+          {places?.places
+            .filter((p) => !p.givenUp || p.id === unit.place?.placeId)
+            .map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.name}, {q(p.winterLowC, "temperature")}
+              </option>
+            ))}
+        </select>
+      </label>
       <label className="block text-[15px] sm:col-span-2">
         <span className="font-semibold">
           Getting at its water parts: panels, keys, what must be moved

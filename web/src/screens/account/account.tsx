@@ -97,14 +97,13 @@ export const AccountScreen = () => {
       <h1 className="text-2xl font-bold">{me.person.name}</h1>
       <p className="text-muted">
         {me.person.role} at {me.workshop.name}
-        {mayDo(me.person.role, "people") && (
-          <>
-            {" · "}
-            <Link to="/workshop" className="text-green underline">
-              the workshop and its people
-            </Link>
-          </>
-        )}
+        {" · "}
+        <Link
+          to={mayDo(me.person.role, "people") ? "/workshop" : "/workshop/rules"}
+          className="text-green underline"
+        >
+          the workshop, its people, rules, places and kit
+        </Link>
       </p>
       <section aria-label="Password" className="mt-6">
         <h2 className="border-b-2 border-green text-[16px] font-bold">Password</h2>

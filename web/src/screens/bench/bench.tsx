@@ -2,6 +2,7 @@ import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import { BackupLine } from "../../keeping/backup-line.tsx";
+import { WaitingLine } from "../../keeping/waiting-line.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -60,6 +61,7 @@ export const Bench = () => {
       </div>
       <div className="min-w-0 px-5 pb-4">
         <BackupLine role={me.person.role} />
+        <WaitingLine me={me} />
         <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />
         <Later visits={later} />

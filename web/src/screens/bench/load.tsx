@@ -28,16 +28,24 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
   useEffect(() => {
     let wanted = true;
     const work = async (): Promise<void> => {
+      const { data: rules } = await dispatch(api.endpoints.rules.initiate());
+      const { data: kit } = await dispatch(api.endpoints.kit.initiate());
       const all: Needs[] = [];
       const without: string[] = [];
       for (const [unitId, name] of JSON.parse(key) as [string, string][]) {
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
+        const { data: unit } = await dispatch(api.endpoints.unit.initiate(unitId));
         const { data: standing } = await dispatch(api.endpoints.standing.initiate({ id: unitId }));
         const plan =
           data &&
-          (await planOnce(data.document, houseSetup(workshop), standing?.begins ?? null).catch(
-            () => undefined,
-          ));
+          unit &&
+          rules &&
+          kit &&
+          (await planOnce(
+            data.document,
+            houseSetup(workshop, rules, kit.kit, unit.place),
+            standing?.begins ?? null,
+          ).catch(() => undefined));
         if (!plan) {
           without.push(name);
           continue;

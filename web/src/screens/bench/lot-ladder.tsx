@@ -115,7 +115,9 @@ export const LotLadder = ({
     ...group,
     at: places[i] ?? 1,
     textAt: tops[i] ?? 1,
-    bad: group.units.some((u) => u.state.holdsToC !== null && u.state.holdsToC > winterLowC),
+    bad: group.units.some(
+      (u) => u.state.holdsToC !== null && u.state.holdsToC > (u.place?.winterLowC ?? winterLowC),
+    ),
   }));
   const height = groups.reduce((sum, g) => sum + g.lines * LINE + GAP, 0);
   return (

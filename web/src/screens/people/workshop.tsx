@@ -1,6 +1,5 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { mayDo, type Workshop } from "@uppershed/contract";
-import { formatQuantity } from "@uppershed/core/quantity";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { NotFound } from "../../shell/not-found.tsx";
@@ -12,11 +11,12 @@ import {
   useTakeDemoAwayMutation,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
-import { Choices, Field } from "../../ui/field.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
-import { UNITS_WORDS, workshopFormSchema } from "../../ui/workshop-form.ts";
+import { WorkshopFields } from "../../ui/workshop-fields.tsx";
+import { workshopFormSchema, workshopTyped } from "../../ui/workshop-form.ts";
 import { Backups } from "../../keeping/backups.tsx";
+import { HouseNav } from "../house/house-nav.tsx";
 import { PeopleList } from "./people-list.tsx";
 
 /** The workshop's own facts, open to be changed. */
@@ -24,12 +24,7 @@ const Facts = ({ workshop }: { workshop: Workshop }) => {
   const [change, changing] = useChangeWorkshopMutation();
   const { register, handleSubmit, formState } = useForm({
     resolver: zodResolver(workshopFormSchema),
-    defaultValues: {
-      name: workshop.name,
-      place: workshop.place,
-      units: workshop.units,
-      winterLow: formatQuantity(workshop.winterLowC, "temperature", workshop.units),
-    },
+    defaultValues: workshopTyped(workshop),
   });
   const { errors } = formState;
   const { winterLow } = formState.dirtyFields;
@@ -40,17 +35,7 @@ const Facts = ({ workshop }: { workshop: Workshop }) => {
   );
   return (
     <form onSubmit={(e) => void submit(e)} className="mt-2 grid max-w-md gap-3" noValidate>
-      <Field label="Name" maxLength={80} problem={errors.name?.message} {...register("name")} />
-      <Field label="Where it is" maxLength={80} {...register("place")} />
-      <fieldset>
-        <legend className="text-[15px] font-semibold">Measures in</legend>
-        <Choices
-          each="block"
-          of={Object.entries(UNITS_WORDS).map(([value, label]) => ({ value, label }))}
-          {...register("units")}
-        />
-      </fieldset>
-      <Field label="Winter low" problem={errors.winterLow?.message} {...register("winterLow")} />
+      <WorkshopFields register={register} errors={errors} winterLow="Winter low" />
       <p className="-mt-2 text-[14px] text-muted">
         What is kept does not change with it: quantities are kept as they were read, and a record
         keeps the winter low of its day.
@@ -116,7 +101,8 @@ export const WorkshopScreen = () => {
   if (!mayDo(me.person.role, "people")) return <NotFound />;
   return (
     <div className="mx-auto max-w-4xl p-5">
-      <h1 className="text-2xl font-bold">{me.workshop.name}</h1>
+      <HouseNav role={me.person.role} />
+      <h1 className="mt-3 text-2xl font-bold">{me.workshop.name}</h1>
       <PeopleList me={me} />
       <section aria-label="Facts of the workshop" className="mt-8">
         <h2 className="border-b-2 border-green text-[16px] font-bold">The workshop</h2>

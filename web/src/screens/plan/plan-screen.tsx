@@ -1,11 +1,13 @@
-import { type RunSetup } from "@uppershed/core/procedure";
+import { lackingFor } from "@uppershed/core/kit";
+import { departuresFrom, type RunSetup } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
-import { houseSetup } from "../../planning/house.ts";
+import { productsOf, useHouseSetup } from "../../planning/house.ts";
+import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { useHeaterFilled, usePlan } from "../../planning/use-plan.ts";
@@ -13,6 +15,7 @@ import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
   problemText,
+  useKitQuery,
   useMeQuery,
   useStartRunMutation,
   useUnitQuery,
@@ -23,6 +26,7 @@ import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
+import { Departures } from "./departures.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { PlanSteps } from "./steps.tsx";
 
@@ -62,7 +66,10 @@ export const PlanScreen = () => {
   const [start, starting] = useStartRunMutation();
   const { system, holds, text, q } = useUnits();
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
-  const base = useMemo(() => me && houseSetup(me.workshop), [me]);
+  const base = useHouseSetup(unit);
+  const { data: kit } = useKitQuery();
+  const [reason, setReason] = useState("");
+  const products = useMemo(() => productsOf(kit?.kit ?? []), [kit]);
   const setup = chosen ?? base;
   const changed = useCallback((next: RunSetup | undefined, problem?: string) => {
     setGood(next !== undefined);
@@ -76,8 +83,38 @@ export const PlanScreen = () => {
   if (!unit || !map || !network || !me || !base || !setup)
     return <Waiting error={unitError ?? error} />;
 
+  const rules = setup.rules ?? base.rules;
+  const departures = rules ? departuresFrom(setup, rules, rules.winterLow) : [];
+  const toldWhy = departures.length === 0 || reason.trim() !== "";
+  const withReasons: RunSetup = rules
+    ? {
+        ...setup,
+        rules: {
+          ...rules,
+          departures: departures.map((d) => ({
+            key: d.key,
+            name: me.person.name,
+            reason: reason.trim(),
+          })),
+        },
+      }
+    : setup;
+  const lacking = new Set(
+    kit && kit.kit.length > 0
+      ? lackingFor(
+          plan?.carry ?? [],
+          kit.kit.filter((k) => !k.givenUp),
+        )
+      : [],
+  );
   const begin = async (): Promise<void> => {
-    const reply = await start({ id, unitId, visitId, mapRevision: revision, setup });
+    const reply = await start({
+      id,
+      unitId,
+      visitId,
+      mapRevision: revision,
+      setup: withReasons,
+    });
     if (reply.data) await navigate(`/runs/${reply.data.id}`);
   };
   return (
@@ -123,7 +160,7 @@ export const PlanScreen = () => {
         <Button
           look="act"
           big
-          disabled={!plan || busy || !good || starting.isLoading}
+          disabled={!plan || busy || !good || !toldWhy || starting.isLoading}
           onClick={() => void begin()}
         >
           Begin at the unit
@@ -135,7 +172,14 @@ export const PlanScreen = () => {
         )}
       </div>
       <div className="min-h-0 space-y-4 overflow-auto border-r border-line p-5">
-        <SetupForm base={base} system={system} onChange={changed} />
+        <SetupForm
+          key={`${base.rules?.revision} ${base.winterLowC}`}
+          base={base}
+          products={products}
+          system={system}
+          onChange={changed}
+        />
+        <Departures departures={departures} reason={reason} onReason={setReason} />
         {(wrong ?? problem) && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
             {wrong ?? problem}
@@ -149,11 +193,18 @@ export const PlanScreen = () => {
             <h2 className="font-bold">To carry</h2>
             <ul className="list-disc pl-5 text-[15px]">
               {plan.carry.map((line) => (
-                <li key={line}>{line}</li>
+                <li key={line}>
+                  {line}
+                  {lacking.has(line) && <b className="text-rust"> (not in the kit)</b>}
+                </li>
               ))}
             </ul>
           </section>
         )}
+        <section aria-label="House rules">
+          <h2 className="font-bold">House rules</h2>
+          <RulesUsed setup={withReasons} />
+        </section>
       </div>
       <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-1">
         {plan && (

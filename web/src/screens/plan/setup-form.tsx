@@ -7,6 +7,7 @@ import {
   type UnitSystem,
 } from "@uppershed/core/quantity";
 import { useEffect } from "react";
+import type { Product } from "../../planning/house.ts";
 import { type FieldErrors, useForm, type UseFormRegister } from "react-hook-form";
 import { z } from "zod";
 
@@ -35,17 +36,38 @@ const si = (text: string, dimension: Dimension, system: UnitSystem): number => {
   return read.ok ? read.quantity.si : Number.NaN;
 };
 
-const toSetup = (typed: Typed, base: RunSetup, system: UnitSystem): unknown => ({
-  ...base,
-  winterLowC: si(typed.winterLow, "temperature", system),
-  basis: typed.basis,
-  product: {
-    name: typed.name,
-    ...(typed.lot ? { lot: typed.lot } : {}),
-    strength: si(typed.strength, "fraction", system),
-    jugM3: si(typed.jug, "volume", system),
-  },
+const typedFrom = (of: RunSetup, system: UnitSystem): Typed => ({
+  winterLow: formatQuantity(of.winterLowC, "temperature", system),
+  strength: formatQuantity(of.product.strength, "fraction", system),
+  jug: formatQuantity(of.product.jugM3, "volume", system),
+  basis: of.basis,
+  name: of.product.name,
+  lot: of.product.lot ?? "",
 });
+
+const toSetup = (
+  typed: Typed,
+  base: RunSetup,
+  products: readonly Product[],
+  system: UnitSystem,
+): unknown => {
+  // What is shown is rounded: a figure that nobody touched stays what it is.
+  const known = [base.product, ...products].find((p) => p.name === typed.name) ?? base.product;
+  const shown = typedFrom({ ...base, product: known }, system);
+  const kept = (name: "winterLow" | "strength" | "jug", dimension: Dimension, value: number) =>
+    typed[name] === shown[name] ? value : si(typed[name], dimension, system);
+  return {
+    ...base,
+    winterLowC: kept("winterLow", "temperature", base.winterLowC),
+    basis: typed.basis,
+    product: {
+      name: typed.name,
+      ...(typed.lot ? { lot: typed.lot } : {}),
+      strength: kept("strength", "fraction", known.strength),
+      jugM3: kept("jug", "volume", known.jugM3),
+    },
+  };
+};
 
 const Field = ({
   name,
@@ -80,37 +102,33 @@ const Field = ({
 
 export const SetupForm = ({
   base,
+  products,
   system,
   onChange,
 }: {
   base: RunSetup;
+  /** Antifreeze of the workshop's own, to choose from. */
+  products: readonly Product[];
   system: UnitSystem;
   onChange: (setup: RunSetup | undefined, problem?: string) => void;
 }) => {
-  const { register, formState, subscribe } = useForm<Typed>({
+  const { register, formState, subscribe, setValue } = useForm<Typed>({
     resolver: zodResolver(schemaFor(system)),
     mode: "onChange",
-    defaultValues: {
-      winterLow: formatQuantity(base.winterLowC, "temperature", system),
-      strength: formatQuantity(base.product.strength, "fraction", system),
-      jug: formatQuantity(base.product.jugM3, "volume", system),
-      basis: base.basis,
-      name: base.product.name,
-      lot: base.product.lot ?? "",
-    },
+    defaultValues: typedFrom(base, system),
   });
   useEffect(() => {
     const followed = ({ values }: { values: Typed }): void => {
       const read = schemaFor(system).safeParse(values);
       if (!read.success) return onChange(undefined);
-      const setup = runSetupSchema.safeParse(toSetup(read.data, base, system));
+      const setup = runSetupSchema.safeParse(toSetup(read.data, base, products, system));
       onChange(
         setup.success ? setup.data : undefined,
         setup.success ? undefined : setup.error.issues[0]?.message,
       );
     };
     return subscribe({ formState: { values: true }, callback: followed });
-  }, [subscribe, base, system, onChange]);
+  }, [subscribe, base, products, system, onChange]);
   const { errors } = formState;
   return (
     <form className="grid grid-cols-2 gap-3" onSubmit={(e) => e.preventDefault()}>
@@ -123,6 +141,27 @@ export const SetupForm = ({
           <option value="no-ice">no ice at all</option>
         </select>
       </label>
+      {products.length > 0 && (
+        <label className="col-span-2 block text-[14px]">
+          <span className="font-semibold">From the kit</span>
+          <select
+            className="field mt-0.5 w-full"
+            onChange={(e) => {
+              const product = products[Number(e.target.value)];
+              if (!product) return;
+              const { strength, jug, name, lot } = typedFrom({ ...base, product }, system);
+              for (const [field, value] of Object.entries({ strength, jug, name, lot }))
+                setValue(field as keyof Typed, value, { shouldValidate: true });
+            }}
+          >
+            {products.map((p, i) => (
+              <option key={p.name} value={i}>
+                {p.name}, {formatQuantity(p.jugM3, "volume", system)}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       <Field name="strength" label="Strength in the jug" register={register} errors={errors} />
       <Field name="jug" label="Jug holds" register={register} errors={errors} />
       <Field name="name" label="Product" register={register} errors={errors} />

@@ -4,6 +4,7 @@ import {
   type RunReading,
   type RunState,
 } from "@uppershed/core/procedure";
+import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { CorrectReading } from "./correct.tsx";
 
@@ -114,6 +115,9 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
           : state.setup.basis === "burst"
             ? "nothing bursts"
             : "no ice anywhere"}
+      </Line>
+      <Line label="House rules">
+        <RulesUsed setup={state.setup} />
       </Line>
     </dl>
   );

@@ -8,6 +8,7 @@ import {
   type TurnSaid,
   turnsOf,
   verdictNow,
+  waitsForCountersign,
 } from "@uppershed/core/procedure";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
@@ -64,8 +65,7 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
   const countersign =
     me.person.role !== "apprentice" &&
-    shown.closed?.role === "apprentice" &&
-    !shown.countersigned &&
+    waitsForCountersign(shown) &&
     !shown.events.some((e) => e.body.type === "closed" && e.by.id === me.person.id);
   return (
     <header className="flex flex-wrap items-start justify-between gap-4">

@@ -1,5 +1,5 @@
 import { unprotectedAt } from "@uppershed/core/contents";
-import { doubtsNow, looseEnds, verdictNow } from "@uppershed/core/procedure";
+import { doubtsNow, isCountersignWanted, looseEnds, verdictNow } from "@uppershed/core/procedure";
 import { inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import type { LiveRun } from "../../run/use-run.ts";
@@ -36,6 +36,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
       })) ?? (await add({ type: "closed", name: me?.person.name ?? "" }));
     setProblem(no);
   };
+  const waits = isCountersignWanted(state.setup, me?.person.role);
   const verdict = verdictNow(state);
   const open = unprotectedAt(verdict, state.setup.winterLowC);
   const doubts = useMemo(() => doubtsNow(state), [state]);
@@ -111,7 +112,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
         <div className="flex items-center gap-3">
           <p className="flex-1 text-[15px]">
             Signed by <b>{me?.person.name}</b>, {me?.person.role}.
-            {me?.person.role === "apprentice" && " It waits for a countersign."}
+            {waits && " It waits for a countersign."}
           </p>
           <Button look="act" big disabled={live.busy} onClick={() => void close()}>
             Left so, sign off

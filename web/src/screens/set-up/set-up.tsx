@@ -8,8 +8,9 @@ import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useSetUpMutation, useSetUpNeededQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Door } from "../../ui/door.tsx";
-import { ACT_LINK, Choices, Field } from "../../ui/field.tsx";
-import { UNITS_WORDS, workshopFormSchema } from "../../ui/workshop-form.ts";
+import { ACT_LINK, Field } from "../../ui/field.tsx";
+import { WorkshopFields } from "../../ui/workshop-fields.tsx";
+import { NEW_WORKSHOP, workshopFormSchema } from "../../ui/workshop-form.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
 const leadSchema = z.object({
@@ -61,10 +62,7 @@ export const SetUpScreen = () => {
     resolver: zodResolver(formSchema),
     defaultValues: {
       code: params.get("code") ?? "",
-      name: "",
-      place: "",
-      units: "metric" as const,
-      winterLow: "",
+      ...NEW_WORKSHOP(),
       person: "",
       signInName: "",
       password: "",
@@ -97,26 +95,10 @@ export const SetUpScreen = () => {
         <p className="-mt-2 text-[14px] text-muted">
           It was printed where the server was started, so that only whoever runs it can begin.
         </p>
-        <Field
-          label="Workshop's name"
-          maxLength={80}
-          problem={errors.name?.message}
-          {...register("name")}
-        />
-        <Field label="Where it is" maxLength={80} {...register("place")} />
-        <fieldset>
-          <legend className="text-[15px] font-semibold">Measures in</legend>
-          <Choices
-            each="block"
-            of={Object.entries(UNITS_WORDS).map(([value, label]) => ({ value, label }))}
-            {...register("units")}
-          />
-        </fieldset>
-        <Field
-          label="Winter low: as cold as it gets where units stand"
-          placeholder="−18 °C or 0 °F"
-          problem={errors.winterLow?.message}
-          {...register("winterLow")}
+        <WorkshopFields
+          register={register as never}
+          errors={errors as never}
+          winterLow="Winter low: as cold as it gets where units stand"
         />
         <Field
           label="Your name"

@@ -129,7 +129,7 @@ export const UnitScreen = () => {
             frost={
               <FrostLadder
                 verdict={verdict}
-                winterLowC={me.workshop.winterLowC}
+                winterLowC={unit.place?.winterLowC ?? me.workshop.winterLowC}
                 onChoose={setSelected}
               />
             }

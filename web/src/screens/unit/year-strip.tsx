@@ -1,6 +1,7 @@
 import { DAY_MS } from "@uppershed/core/quantity";
-import { format } from "date-fns";
+
 import { useMemo } from "react";
+import { dayOf } from "../../ui/words.ts";
 
 export interface YearMark {
   readonly day: string;
@@ -74,7 +75,7 @@ export const YearStrip = ({
         const kind =
           (Object.keys(KINDS) as YearMark["kind"][]).find((k) => of.some((m) => m.kind === k)) ??
           "visit";
-        const says = `${format(new Date(day), "d MMM yyyy")}: ${[...new Set(of.map((m) => m.says))].join("; ")}`;
+        const says = `${dayOf(day)}: ${[...new Set(of.map((m) => m.says))].join("; ")}`;
         return (
           <button
             key={day}

@@ -171,7 +171,11 @@ export const Units = () => {
         </thead>
         <tbody>
           {data.units.map((unit) => (
-            <UnitRow key={unit.id} unit={unit} winterLowC={me.workshop.winterLowC} />
+            <UnitRow
+              key={unit.id}
+              unit={unit}
+              winterLowC={unit.place?.winterLowC ?? me.workshop.winterLowC}
+            />
           ))}
         </tbody>
       </table>

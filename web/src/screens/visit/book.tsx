@@ -6,7 +6,7 @@ import { useDeferredValue, useMemo, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { z } from "zod";
-import { houseSetup } from "../../planning/house.ts";
+import { useHouseSetup } from "../../planning/house.ts";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { usePlan } from "../../planning/use-plan.ts";
@@ -76,10 +76,10 @@ const LABELS = new Map<string, string>(JOBS.map((j) => [j.id, j.label]));
 
 /** How long it takes, from the jobs chosen, each with where its figure comes from. */
 const useEstimate = (unitId: string, jobs: readonly string[]) => {
-  const { data: me } = useMeQuery();
   const { map } = useUnitMap(unitId);
   const { data: findings } = useFindingsOfUnitQuery(unitId);
-  const setup = useMemo(() => (me ? houseSetup(me.workshop) : undefined), [me]);
+  const { data: unit } = useUnitQuery(unitId);
+  const setup = useHouseSetup(unit);
   const { plan } = usePlan(jobs.includes("winterize") ? map : undefined, setup, useBegins(unitId));
   return useMemo(() => {
     if (!map) return [];

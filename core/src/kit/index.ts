@@ -1,0 +1,13 @@
+export {
+  ANTIFREEZE_BASES,
+  canBePlannedWith,
+  INSTRUMENTS,
+  KIT_KINDS,
+  KIT_WORDS,
+  type KitFacts,
+  type KitFactsGiven,
+  kitFactsSchema,
+  type KitKind,
+  kitWarnings,
+  lackingFor,
+} from "./kit.ts";

@@ -1,0 +1,115 @@
+import { RULE_STANDARDS, type RuleValue, type RuleValues } from "../../rules/index.ts";
+import { HOUSE_LIMITS, HOUSE_SETTINGS } from "../house-settings.ts";
+import type { RulesUsed, RunSetup } from "./events.ts";
+
+/** From the house's rules to the setup of a run, and back to where a setup departs from them. */
+
+export interface RulesInForce {
+  /** 0: as they were shipped. */
+  readonly revision: number;
+  readonly values: RuleValues;
+}
+
+/** What a plan goes by; they are kept with it and printed. */
+const PLAN_KEYS = [
+  "winter.medium",
+  "winter.vent",
+  "frost.margin",
+  "frost.basis",
+  "winter.heater.antifreeze",
+  "winter.heater.recoveredMin",
+  "heater.openAt",
+  "antifreeze.entry",
+  "antifreeze.proof",
+  "antifreeze.reserve",
+  "antifreeze.ruleOfThumb",
+  "trap.dose",
+  "countersign.runs",
+] as const;
+
+type WinterLow = RulesUsed["winterLow"];
+
+/** A setup by the house's rules, with no departure from them. */
+export const setupBy = (
+  { revision, values }: RulesInForce,
+  winterLow: WinterLow,
+  product: RunSetup["product"] = { ...HOUSE_SETTINGS.product },
+): RunSetup => {
+  const of = (key: string): RuleValue => values[key] ?? RULE_STANDARDS[key] ?? "";
+  return {
+    method: "antifreeze",
+    winterLowC: winterLow.celsius,
+    marginC: Number(of("frost.margin")),
+    basis: of("frost.basis") as RunSetup["basis"],
+    product,
+    trapDoseM3: Number(of("trap.dose")),
+    house: {
+      openAtC: Number(of("heater.openAt")),
+      recoveredMin: Number(of("winter.heater.recoveredMin")),
+      strengthEverywhere: of("antifreeze.proof") === "strength-everywhere",
+      reserve: Number(of("antifreeze.reserve")),
+    },
+    rules: {
+      revision,
+      values: Object.fromEntries(PLAN_KEYS.map((key) => [key, of(key)])),
+      winterLow,
+      departures: [],
+    },
+  };
+};
+
+/** What a setup uses of each thing that the house decides, by what it is called in a departure. */
+const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
+  const house = setup.house ?? HOUSE_LIMITS;
+  return {
+    winterLow: setup.winterLowC,
+    "frost.margin": setup.marginC,
+    "frost.basis": setup.basis,
+    "trap.dose": setup.trapDoseM3,
+    "heater.openAt": house.openAtC,
+    "winter.heater.recoveredMin": house.recoveredMin,
+    "antifreeze.proof": house.strengthEverywhere ? "strength-everywhere" : "read where it can be",
+    "antifreeze.reserve": house.reserve,
+  };
+};
+
+export interface Departure {
+  /** A rule's key, or "winterLow". */
+  readonly key: string;
+  readonly house: RuleValue;
+  readonly used: RuleValue;
+}
+
+/** Where a setup departs from the house's rules. */
+export const departuresFrom = (
+  setup: RunSetup,
+  rules: RulesInForce,
+  winterLow: WinterLow,
+): Departure[] => {
+  const house = usedBy(setupBy(rules, winterLow, setup.product));
+  return Object.entries(usedBy(setup)).flatMap(([key, used]) => {
+    const wanted = house[key];
+    if (wanted === undefined || wanted === used) return [];
+    // What passed through a screen in other units is the same to nine digits.
+    if (
+      typeof wanted === "number" &&
+      typeof used === "number" &&
+      Math.abs(wanted - used) <= 1e-9 * Math.max(1, Math.abs(wanted))
+    )
+      return [];
+    return [{ key, house: wanted, used }];
+  });
+};
+
+/** Departures of a setup that is kept, as it says itself: what the house's rules said on its day, and what was used. */
+export const departuresKept = (
+  setup: RunSetup,
+): (Departure & RulesUsed["departures"][number])[] => {
+  const { rules } = setup;
+  if (!rules) return [];
+  const differ = departuresFrom(setup, rules, rules.winterLow);
+  return rules.departures.flatMap((told) => {
+    const found = differ.find((d) => d.key === told.key);
+    return found ? [{ ...found, ...told }] : [];
+  });
+};

@@ -1,0 +1,17 @@
+export {
+  type ChoicePoint,
+  isChoice,
+  type NumberPoint,
+  RULE_SECTIONS,
+  type RulePoint,
+  type School,
+} from "./point.ts";
+export {
+  pointOf,
+  RULE_POINTS,
+  RULE_STANDARDS,
+  ruleInWords,
+  type RuleValue,
+  type RuleValues,
+  ruleValuesSchema,
+} from "./rules.ts";
