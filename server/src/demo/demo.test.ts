@@ -4,6 +4,8 @@ import { type Replayed, replayRun, type RunState } from "@uppershed/core/procedu
 import { buildNetwork } from "@uppershed/core/watermap";
 import type {
   FindingOnFile,
+  KitItem,
+  Place,
   PointLook,
   Reading,
   RegisteredPart,
@@ -12,6 +14,7 @@ import type {
   Unit,
   UnitRun,
   Visit,
+  Waiting,
 } from "@uppershed/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { mapRevisions, people, runEvents, units, visits } from "../schema/index.ts";
@@ -56,8 +59,8 @@ describe("the demo workshop", () => {
     const before = await count();
     expect(await loadDemo(server.database.db, "another password", NOW)).toBe(false);
     expect(await count()).toEqual(before);
-    // Six seasons of ten units, this week's four, last year's, this autumn's, and one that soaks.
-    expect(before.slice(0, 3)).toEqual([3, 10, 67]);
+    // Six seasons of ten units, this week's four, last year's, this autumn's five, and one that soaks.
+    expect(before.slice(0, 3)).toEqual([3, 10, 71]);
   });
 
   it("has a lead, a technician and an apprentice, whose passwords are kept as argon2 hashes", async () => {
@@ -94,7 +97,9 @@ describe("the demo workshop", () => {
     const plover = all.units.find((u) => u.name === "Plover");
     expect(
       all.units.filter((u) => u.state.kind !== "in-use").map((u) => [u.name, u.state.kind]),
-    ).toEqual([["Yarrow", "as-left"]]);
+    ).toEqual(
+      ["Dipper", "Haywain", "Sundew", "Turnstone", "Yarrow"].map((name) => [name, "as-left"]),
+    );
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     expect(runs).toHaveLength(1);
@@ -110,6 +115,58 @@ describe("the demo workshop", () => {
     expect(state.readings.length).toBeGreaterThan(6);
     expect(state.asLeft?.tagged).toEqual([]);
     expect(state.closed?.name).toBe("R. Amadi");
+  });
+});
+
+describe("the demo's season", () => {
+  it("in autumn has an apprentice's record that waits for a countersign", async () => {
+    const { records } = await get<Waiting>("/api/waiting");
+    expect(records).toMatchObject([{ unit: "Dipper", by: "T. Brookes" }]);
+  });
+
+  it("has records that print the rules of their day: last year's those that were shipped", async () => {
+    const all = await get<{ units: Unit[] }>("/api/units");
+    const revisionOf = async (name: string): Promise<number | undefined> => {
+      const unit = all.units.find((u) => u.name === name);
+      const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${unit?.id}/runs`);
+      const run = await get<ProcedureRun>(`/api/runs/${runs[0]?.id}`);
+      expect(run.setup.rules?.departures).toEqual([]);
+      return run.setup.rules?.revision;
+    };
+    expect(await revisionOf("Plover")).toBe(0);
+    expect(await revisionOf("Turnstone")).toBe(1);
+  });
+
+  it("has places, each with its cold, and a kit of which something is to be said", async () => {
+    const { places } = await get<{ places: Place[] }>("/api/places");
+    expect(places.map((p) => [p.name, p.units])).toEqual([
+      ["Dinghy park", 1],
+      ["Reservoir moorings", 1],
+      ["Upper basin", 1],
+      ["Upper yard", 5],
+    ]);
+    const { kit } = await get<{ kit: KitItem[] }>("/api/kit");
+    expect(kit.filter((k) => k.warnings.length > 0).map((k) => k.name)).toEqual([
+      "Rinse blend, violet",
+      "Bleach, van",
+      "Fine gauge, 1 bar",
+    ]);
+  });
+
+  it("says nothing twice on the findings screen", async () => {
+    const { findings } = await get<{ findings: FindingOnFile[] }>("/api/findings?state=open");
+    const sentences = findings.flatMap((f) => [f.what, f.advice, f.cause].filter(Boolean));
+    const twice = sentences.filter((s, i) => sentences.indexOf(s) !== i);
+    expect(findings.length).toBeGreaterThan(8);
+    expect(twice).toEqual([]);
+  });
+
+  it("in summer has nearly everything in use, and nothing that waits", async () => {
+    const summer = await openTestServer();
+    await loadDemo(summer.database.db, PASSWORD, new Date("2026-07-02T08:00:00Z"));
+    const rows = await summer.database.db.select().from(units);
+    expect(rows.filter((u) => u.state?.kind === "as-left").map((u) => u.name)).toEqual(["Yarrow"]);
+    await summer.close();
   });
 });
 

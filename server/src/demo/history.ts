@@ -25,6 +25,7 @@ import type {
 import { figure } from "./lives.ts";
 import { AUTUMNS, SPRINGS } from "./seasons.ts";
 import { demoId } from "./winterizing.ts";
+import { TOLD_OTHERWISE } from "./told.ts";
 
 /** Three invented years of a unit: visits, walk-rounds, readings, findings. The same every time for a day, by the unit's name. */
 
@@ -380,13 +381,18 @@ const addFinding = (
     });
   };
   const later = (d: number): Date => new Date(at.getTime() + d * DAY_MS);
+  const [what, cause, advice] = TOLD_OTHERWISE[`${map.id} ${fault.kind.source}`] ?? [
+    fault.what,
+    fault.cause,
+    fault.advice,
+  ];
   const facts = {
-    what: fault.what,
+    what,
     severity: fault.severity,
     partId: part.id,
     place: part.place ?? "",
-    cause: fault.cause,
-    advice: fault.advice,
+    cause,
+    advice,
     partsNeeded: fault.parts,
     minutes: fault.minutes,
   };

@@ -1,11 +1,14 @@
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
-import { type RunSetup } from "@uppershed/core/procedure";
+import { setupBy } from "@uppershed/core/procedure";
 import { changePipeRun, removePart, type WaterMap } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { editionOnLeaving } from "../reports/editions.ts";
+import { rulesInForce } from "../house/rules.ts";
+import { winterLowFor } from "../house/setup.ts";
+import { mapAt } from "../register/maps.ts";
 import { beginRun } from "../runs/store.ts";
 import { takeEvents } from "../runs/take.ts";
 import { noteEntry } from "../register/history.ts";
@@ -28,6 +31,8 @@ import {
 } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { searchText } from "../search.ts";
+import { DONE, type DemoVisit, doneVisit, isWinter, on, visitsOf } from "./calendar.ts";
+import { addHouse, addRules, demoPlaceId } from "./house.ts";
 import { demoHistory } from "./history.ts";
 import { demoLives, figure } from "./lives.ts";
 import { DEMO_PICTURES, drawPicture } from "./pictures.ts";
@@ -115,21 +120,17 @@ const UNITS = [
   },
 ] as const;
 
-const SETUP: RunSetup = {
-  method: "antifreeze",
-  winterLowC: -18,
-  marginC: 5,
-  basis: "by-part",
-  product: { name: "Shed antifreeze 50", lot: "lot 25-07", strength: 0.5, jugM3: 0.005 },
-  trapDoseM3: 0.0005,
-};
-
-/** A moment on a day near the given one, in UTC. */
-const on = (now: Date, days: number, hours: number, minutes = 0): Date => {
-  const at = new Date(now);
-  at.setUTCDate(at.getUTCDate() + days);
-  at.setUTCHours(hours, minutes, 0, 0);
-  return at;
+const PRODUCT = { name: "Shed antifreeze 50", lot: "lot 25-07", strength: 0.5, jugM3: 0.005 };
+/** Where units stand, of the workshop's places. */
+const STANDS: Readonly<Record<string, Parameters<typeof demoPlaceId>[0]>> = {
+  teasel: "Upper basin",
+  burdock: "Upper yard",
+  wagtail: "Upper yard",
+  haywain: "Upper yard",
+  foxglove: "Upper yard",
+  yarrow: "Upper yard",
+  turnstone: "Reservoir moorings",
+  sundew: "Dinghy park",
 };
 
 const ACCESS: Readonly<Record<string, string>> = {
@@ -273,82 +274,6 @@ const addPast = async (scope: Scope, unit: (typeof UNITS)[number], now: Date): P
   await somePictures(scope, past.findings, idOf("amadi"));
 };
 
-interface DemoVisit {
-  readonly key: string;
-  readonly map: string;
-  readonly startsAt: Date;
-  readonly minutes: number;
-  readonly bay: string;
-  readonly asked: string;
-  readonly ownerSaid: string;
-  readonly state: "booked" | "arrived" | "gone";
-  readonly jobs?: string[];
-}
-
-const visitsOf = (now: Date): DemoVisit[] => [
-  {
-    key: "plover 1",
-    map: "plover",
-    startsAt: on(now, -364, 8, 30),
-    minutes: 120,
-    bay: "pontoon 12",
-    asked: "Winterize",
-    ownerSaid: "Going away until spring.",
-    state: "gone",
-  },
-  {
-    key: "teasel",
-    map: "teasel",
-    startsAt: on(now, 0, 9),
-    minutes: 130,
-    bay: "bay 3",
-    asked: "Winterize",
-    ownerSaid: "Deck shower drips. Heater was on this morning.",
-    state: "arrived",
-  },
-  {
-    key: "burdock",
-    map: "burdock",
-    startsAt: on(now, 0, 13),
-    minutes: 120,
-    bay: "yard",
-    asked: "Winterize",
-    ownerSaid: "Used it last weekend, tank half full.",
-    state: "booked",
-  },
-  {
-    key: "plover 2",
-    map: "plover",
-    startsAt: on(now, 1, 9),
-    minutes: 120,
-    bay: "pontoon 12",
-    asked: "Winterize",
-    ownerSaid: "Same as last year, please.",
-    state: "booked",
-  },
-  {
-    key: "burdock 2",
-    map: "burdock",
-    startsAt: on(now, 3, 10),
-    minutes: 45,
-    bay: "yard",
-    asked: "Look at the outside shower flap",
-    ownerSaid: "",
-    state: "booked",
-    jobs: ["repair"],
-  },
-  {
-    key: "yarrow 1",
-    map: "yarrow",
-    startsAt: on(now, -20, 8, 30),
-    minutes: 150,
-    bay: "yard",
-    asked: "Winterize",
-    ownerSaid: "Off abroad until May.",
-    state: "gone",
-  },
-];
-
 const addVisit = (scope: Scope, { key, map, jobs, ...visit }: DemoVisit): Promise<unknown> => {
   const { startsAt, minutes, state } = visit;
   return scope.add(visits, {
@@ -362,13 +287,26 @@ const addVisit = (scope: Scope, { key, map, jobs, ...visit }: DemoVisit): Promis
 };
 
 /** A winterizing done from its plan to its signature on a visit that is over. */
-const addWinterizing = async (scope: Scope, map: string, at: Date): Promise<void> => {
-  const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" as const };
+const addWinterizing = async (
+  scope: Scope,
+  map: string,
+  at: Date,
+  who: (typeof DEMO_PEOPLE)[number]["signInName"] = "amadi",
+): Promise<void> => {
+  const person = DEMO_PEOPLE.find((p) => p.signInName === who) ?? DEMO_PEOPLE[1];
+  const by = { id: idOf(who), name: person.name, role: person.role };
   const id = demoId(`run ${map} 1`);
   const visitId = demoId(`visit ${map} 1`);
-  const asked = { id, unitId: unitId(map), visitId, mapRevision: 1, setup: SETUP };
-  await beginRun(scope, by, asked, at);
-  await takeEvents(scope, by, "metric", id, demoWinterizing(mapOf(map), SETUP, id, by, at));
+  const [unit] = await scope.find(units, eq(units.id, unitId(map)));
+  const setup = setupBy(
+    await rulesInForce(scope),
+    await winterLowFor(scope, unit?.placeId ?? null),
+    PRODUCT,
+  );
+  const mapRevision = unit?.mapRevision ?? 1;
+  const { map: drawn } = await mapAt(scope, unitId(map), mapRevision);
+  await beginRun(scope, by, { id, unitId: unitId(map), visitId, mapRevision, setup } as never, at);
+  await takeEvents(scope, by, "metric", id, demoWinterizing(drawn, setup, id, by, at));
   await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
 };
 
@@ -398,12 +336,21 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
     await soaking(scope, unitId("wagtail"), now);
     // Last year's finished winterizing, then a summer in use; and one of this autumn that stands.
     await addWinterizing(scope, "plover", on(now, -364, 8, 30));
+    await addHouse(scope, now);
+    for (const [map, place] of Object.entries(STANDS))
+      await scope.change(units, { placeId: demoPlaceId(place) }, eq(units.id, unitId(map)));
+    await addRules(scope, idOf("odile"), on(now, -150, 9));
     await noteEntry(scope, {
       unitId: unitId("plover"),
       personId: idOf("amadi"),
       entry: { kind: "in-use", at: on(now, -230, 10).toISOString() },
     });
     await refreshState(scope, unitId("plover"));
+    if (isWinter(now))
+      for (const { map, days, by } of DONE) {
+        await addVisit(scope, doneVisit(map, on(now, days, 8)));
+        await addWinterizing(scope, map, on(now, days, 8, 30), by);
+      }
     await addWinterizing(scope, "yarrow", on(now, -20, 8, 30));
     await editionOnLeaving(scope, idOf("amadi"), demoId("visit yarrow 1"), on(now, -20, 11));
   });

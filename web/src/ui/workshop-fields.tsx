@@ -1,4 +1,10 @@
-import { DATE_STYLES, type DateStyle, writtenDay } from "@uppershed/core/quantity";
+import {
+  DATE_STYLES,
+  type DateStyle,
+  measuresOf,
+  type UnitBase,
+  writtenDay,
+} from "@uppershed/core/quantity";
 import type { FieldErrors, UseFormRegister } from "react-hook-form";
 import { Choices, Field } from "./field.tsx";
 import { UNITS_WORDS, type WorkshopTyped } from "./workshop-form.ts";
@@ -13,10 +19,12 @@ const asChoices = (words: Readonly<Record<string, string>>) =>
 export const WorkshopFields = ({
   register,
   errors,
+  setDegrees,
   winterLow,
 }: {
   register: UseFormRegister<WorkshopTyped>;
   errors: FieldErrors<WorkshopTyped>;
+  setDegrees: (degrees: "C" | "F") => void;
   /** What the winter low is called here. */
   winterLow: string;
 }) => (
@@ -30,7 +38,15 @@ export const WorkshopFields = ({
     <Field label="Where it is" maxLength={80} {...register("place")} />
     <fieldset>
       <legend className="text-[15px] font-semibold">Measures in</legend>
-      <Choices each="block" of={asChoices(UNITS_WORDS)} {...register("base")} />
+      <Choices
+        each="block"
+        of={asChoices(UNITS_WORDS)}
+        {...register("base", {
+          // What goes with it as a rule; it can be chosen otherwise.
+          onChange: (e: { target: { value: UnitBase } }) =>
+            setDegrees(measuresOf(e.target.value).degrees),
+        })}
+      />
     </fieldset>
     <fieldset>
       <legend className="text-[15px] font-semibold">Temperatures in</legend>

@@ -39,8 +39,8 @@ export const RulePointField = ({
       </div>
     );
   return (
-    <fieldset className="border-b border-line py-3">
-      <legend className="text-[15px] font-semibold">{point.question}</legend>
+    <fieldset className="border-b border-line pb-3">
+      <legend className="pt-3 text-[15px] font-semibold">{point.question}</legend>
       <div className="grid gap-x-6 md:grid-cols-2 xl:grid-cols-3">
         {point.schools.map((s) => (
           <label key={s.value} className="flex gap-2 py-1.5 text-[15px]">

@@ -90,7 +90,13 @@ describe("the workshop's own facts", () => {
     await vi.waitFor(() =>
       expect(asked).toContainEqual({
         route: "PATCH /workshop",
-        body: { name: "Upper Shed", place: "", units: "us", winterLowC: -15 },
+        body: {
+          name: "Upper Shed",
+          place: "",
+          units: "us",
+          dates: "day-month-year",
+          winterLowC: -15,
+        },
       }),
     );
   });
@@ -104,11 +110,19 @@ describe("the workshop's own facts", () => {
       ...LEAD,
       workshop: { ...LEAD.workshop, winterLowC: -17.7778 },
     });
-    fireEvent.change(screen.getByLabelText("Name"), { target: { value: "Ford End" } });
+    fireEvent.change(screen.getByLabelText("Workshop's name"), { target: { value: "Ford End" } });
     fireEvent.click(screen.getByRole("button", { name: "Keep" }));
     await vi.waitFor(() =>
       expect(asked).toEqual([
-        { route: "PATCH /workshop", body: { name: "Ford End", place: "", units: "metric" } },
+        {
+          route: "PATCH /workshop",
+          body: {
+            name: "Ford End",
+            place: "",
+            units: "metric.point",
+            dates: "day-month-year",
+          },
+        },
       ]),
     );
   });

@@ -22,7 +22,7 @@ import { PeopleList } from "./people-list.tsx";
 /** The workshop's own facts, open to be changed. */
 const Facts = ({ workshop }: { workshop: Workshop }) => {
   const [change, changing] = useChangeWorkshopMutation();
-  const { register, handleSubmit, formState } = useForm({
+  const { register, handleSubmit, setValue, formState } = useForm({
     resolver: zodResolver(workshopFormSchema),
     defaultValues: workshopTyped(workshop),
   });
@@ -35,7 +35,12 @@ const Facts = ({ workshop }: { workshop: Workshop }) => {
   );
   return (
     <form onSubmit={(e) => void submit(e)} className="mt-2 grid max-w-md gap-3" noValidate>
-      <WorkshopFields register={register} errors={errors} winterLow="Winter low" />
+      <WorkshopFields
+        register={register}
+        errors={errors}
+        setDegrees={(degrees) => setValue("degrees", degrees)}
+        winterLow="Winter low"
+      />
       <p className="-mt-2 text-[14px] text-muted">
         What is kept does not change with it: quantities are kept as they were read, and a record
         keeps the winter low of its day.

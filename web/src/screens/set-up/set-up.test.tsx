@@ -35,7 +35,13 @@ describe("setting up the workshop", () => {
           route: "POST /set-up",
           body: {
             code: "abcd-efgh-jkmn",
-            workshop: { name: "Ford End Boats", place: "", units: "metric", winterLowC: -12 },
+            workshop: {
+              name: "Ford End Boats",
+              place: "",
+              units: "metric.point",
+              dates: "day-month-year",
+              winterLowC: -12,
+            },
             lead: { name: "A. Lead", signInName: "ada", password: "a long enough one" },
           },
         },

@@ -58,7 +58,7 @@ export const SetUpScreen = () => {
   const { data, error } = useSetUpNeededQuery(undefined, { refetchOnMountOrArgChange: true });
   const [setUp, setting] = useSetUpMutation();
   const [demo, setDemo] = useState<DemoLoaded>();
-  const { register, handleSubmit, getValues, setError, formState } = useForm({
+  const { register, handleSubmit, getValues, setValue, setError, formState } = useForm({
     resolver: zodResolver(formSchema),
     defaultValues: {
       code: params.get("code") ?? "",
@@ -98,6 +98,7 @@ export const SetUpScreen = () => {
         <WorkshopFields
           register={register as never}
           errors={errors as never}
+          setDegrees={(degrees) => setValue("degrees", degrees)}
           winterLow="Winter low: as cold as it gets where units stand"
         />
         <Field
