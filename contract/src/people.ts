@@ -8,6 +8,8 @@ const roleSchema = z.enum(ROLES);
 export const signInSchema = z.strictObject({
   name: z.string().trim().min(1, "give your sign-in name").max(60),
   password: z.string().min(1, "give your password").max(200),
+  /** Of the authenticator, or a recovery code, where somebody has a second factor. */
+  code: z.string().trim().max(30).optional(),
 });
 
 const workshopSchema = z.object({
@@ -69,6 +71,7 @@ const personOnFileSchema = z.object({
   signInName: z.string(),
   role: roleSchema,
   leftAt: moment.nullable(),
+  secondFactor: z.boolean(),
   /** How many devices are signed in. */
   sessions: z.number().int(),
 });
@@ -122,6 +125,21 @@ export const newPasswordSchema = z.strictObject({
   next: newPassword,
 });
 
+export const secondFactorSchema = z.object({
+  /** Since when it is asked for; null where it is not. */
+  since: moment.nullable(),
+  recoveryLeft: z.number().int(),
+});
+export const secondFactorBeginSchema = z.strictObject({ password: z.string().min(1).max(200) });
+export const secondFactorBegunSchema = z.object({ secret: z.string(), uri: z.string() });
+export const secondFactorProveSchema = z.strictObject({ code: z.string().trim().min(1).max(30) });
+/** Told once. */
+export const recoveryCodesSchema = z.object({ recovery: z.array(z.string()) });
+export const secondFactorEndSchema = z.strictObject({
+  password: z.string().min(1, "give your password").max(200),
+  code: z.string().trim().max(30),
+});
+
 export const sessionsSchema = z.object({
   sessions: z.array(
     z.object({
@@ -163,4 +181,7 @@ export type PersonChange = z.infer<typeof personChangeSchema>;
 export type JoinTold = z.infer<typeof joinToldSchema>;
 export type Join = z.infer<typeof joinSchema>;
 export type NewPassword = z.infer<typeof newPasswordSchema>;
+export type SecondFactor = z.infer<typeof secondFactorSchema>;
+export type SecondFactorBegun = z.infer<typeof secondFactorBegunSchema>;
+export type SecondFactorEnd = z.infer<typeof secondFactorEndSchema>;
 export type Sessions = z.infer<typeof sessionsSchema>;

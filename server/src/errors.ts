@@ -6,6 +6,7 @@ export const ERRORS = {
   "not-signed-in": 401,
   "somebody-else": 401,
   "wrong-sign-in": 401,
+  "code-needed": 401,
   "not-allowed": 403,
   "not-found": 404,
   conflict: 409,

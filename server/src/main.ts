@@ -9,7 +9,8 @@ import { migrateDatabase } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
-import { isDemoThere, isDemoWanted, isSetUpNeeded, newCode } from "./set-up/set-up.ts";
+import { newCode } from "./people/codes.ts";
+import { isDemoThere, isDemoWanted, isSetUpNeeded } from "./set-up/set-up.ts";
 
 /** Settings from the environment; `npm start` sets them. */
 const need = (name: string): string => {

@@ -19,6 +19,7 @@ import {
 } from "../keeping/backup.ts";
 import { migrateDatabase } from "../migrate.ts";
 import { signInNameTaken } from "../people/directory.ts";
+import { NO_SECOND_FACTOR } from "../people/second-factor.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { people, sessions, workshops } from "../schema/index.ts";
 import { addWorkshop } from "../set-up/set-up.ts";
@@ -154,7 +155,10 @@ const personReset = async (db: Db, signInName: string | undefined): Promise<obje
   const passwordHash = await hashPassword(password);
   await db.transaction(async (tx) => {
     const own = and(eq(people.workshopId, person.workshopId), eq(people.id, person.id));
-    await tx.update(people).set({ passwordHash }).where(own);
+    await tx
+      .update(people)
+      .set({ passwordHash, ...NO_SECOND_FACTOR })
+      .where(own);
     await tx.delete(sessions).where(eq(sessions.personId, person.id));
   });
   return { person: person.id, signInName: person.signInName };

@@ -339,7 +339,8 @@ describe("where the rules say so", () => {
       people: { id: string; role: string }[];
     }>();
     const owner = people.find((p) => p.role === "owner");
-    await lead({ method: "PATCH", url: `/api/people/${owner?.id}`, payload: { left: true } });
+    const leave = { url: `/api/people/${owner?.id}`, payload: { left: true } };
+    await (await workshop.as("owner"))({ method: "PATCH", ...leave });
     const reply = await change(lead, 0, { "countersign.rules": "yes" });
     expect(reply.statusCode).toBe(409);
     expect(problemOf(reply)).toContain("Only one person here");

@@ -16,6 +16,7 @@ import { idTaken, notFound, Refused } from "../errors.ts";
 import { invites, people, sessions, workshops } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { namesOf } from "./names.ts";
+import { NO_SECOND_FACTOR } from "./second-factor.ts";
 import { checkPassword, hashPassword } from "./passwords.ts";
 
 /** Who belongs to a workshop, the links by which they join it, and what they do with their own passwords. */
@@ -56,6 +57,7 @@ export const listPeople = async (scope: Scope): Promise<People> => {
       signInName: p.signInName,
       role: p.role,
       leftAt: p.leftAt?.toISOString() ?? null,
+      secondFactor: p.totpSince !== null,
       sessions: open.filter((s) => s.personId === p.id).length,
     })),
     invites: links.map((row) => told(row, names.get(row.madeBy) ?? "")),
@@ -69,6 +71,20 @@ interface Invited {
   readonly days: number;
   readonly personId?: string;
 }
+
+/** What an owner is, only an owner gives, changes or takes: where there is none yet, a lead may make the first. */
+const refuseAboveOneself = (
+  all: readonly (typeof people.$inferSelect)[],
+  of: { readonly role: Role },
+  me: Me["person"],
+): void => {
+  if (of.role !== "owner" || me.role === "owner") return;
+  if (all.some((p) => p.role === "owner" && p.leftAt === null))
+    throw new Refused(
+      "not-allowed",
+      "There is an owner here: only an owner may do that. Nothing was changed.",
+    );
+};
 
 const makeLink = async (scope: Scope, me: Me["person"], asked: Invited): Promise<InviteMade> => {
   const [there] = await scope.find(invites, eq(invites.id, asked.id));
@@ -89,8 +105,14 @@ const makeLink = async (scope: Scope, me: Me["person"], asked: Invited): Promise
   return { ...told(row, me.name), path: `/join/${token}` };
 };
 
-export const invite = (scope: Scope, me: Me["person"], asked: Invited): Promise<InviteMade> =>
-  makeLink(scope, me, asked);
+export const invite = async (
+  scope: Scope,
+  me: Me["person"],
+  asked: Invited,
+): Promise<InviteMade> => {
+  refuseAboveOneself(await scope.find(people), asked, me);
+  return makeLink(scope, me, asked);
+};
 
 const RESET_DAYS = 2;
 
@@ -103,6 +125,7 @@ export const resetLink = async (
 ): Promise<InviteMade> => {
   const [person] = await scope.find(people, eq(people.id, personId));
   if (!person || person.leftAt) throw notFound("person");
+  refuseAboveOneself(await scope.find(people), person, me);
   return makeLink(scope, me, {
     id,
     name: person.name,
@@ -126,6 +149,7 @@ export const withdrawInvite = async (scope: Scope, id: string): Promise<Invite> 
 /** Changes what somebody is, or lets them go. Somebody who can invite others always stays. */
 export const changePerson = (
   scope: Scope,
+  me: Me["person"],
   personId: string,
   change: PersonChange,
 ): Promise<People> =>
@@ -134,6 +158,8 @@ export const changePerson = (
     const all = await tx.find(people);
     const person = all.find((p) => p.id === personId);
     if (!person) throw notFound("person");
+    refuseAboveOneself(all, person, me);
+    if (change.role) refuseAboveOneself(all, { role: change.role }, me);
     const after = all.map((p) =>
       p.id === personId
         ? {
@@ -226,7 +252,11 @@ export const join = async (
       throw new Refused("gone", "This link was used a moment ago. Ask for another.");
     const { workshopId } = row;
     if (row.personId) {
-      await tx.update(people).set({ passwordHash }).where(eq(people.id, row.personId));
+      // Whoever has lost the telephone has lost the second factor too: by a lead's link both begin anew.
+      await tx
+        .update(people)
+        .set({ passwordHash, ...NO_SECOND_FACTOR })
+        .where(eq(people.id, row.personId));
       // Whoever has the old password is not let on.
       await tx.delete(sessions).where(eq(sessions.personId, row.personId));
       return { id: row.personId, workshopId };

@@ -11,6 +11,12 @@ import {
   peopleSchema,
   personChangeSchema,
   problemSchema,
+  recoveryCodesSchema,
+  secondFactorBeginSchema,
+  secondFactorBegunSchema,
+  secondFactorEndSchema,
+  secondFactorProveSchema,
+  secondFactorSchema,
   sessionEndedSchema,
   sessionsSchema,
   signInSchema,
@@ -32,6 +38,13 @@ import {
   withdrawInvite,
 } from "./directory.ts";
 import { checkPassword } from "./passwords.ts";
+import {
+  beginSecondFactor,
+  endSecondFactor,
+  proveSecondFactor,
+  secondFactorOf,
+  useCode,
+} from "./second-factor.ts";
 import { closeSession, SESSION_COOKIE, whoIs } from "./sessions.ts";
 import { cookieOf, signIn } from "./sign-in.ts";
 import { Slowed } from "./slowed.ts";
@@ -64,6 +77,22 @@ const signingPlugin: FastifyPluginAsyncZod = async (app) => {
           "wrong-sign-in",
           "Name and password do not go together. Nobody was signed in.",
         );
+      }
+      // The password alone opens nothing: what comes next is slowed as another try of it.
+      if (person.totpSince) {
+        const { code = "" } = request.body;
+        if (code === "")
+          throw new Refused(
+            "code-needed",
+            "Type the six figures of your authenticator, or one of your recovery codes.",
+          );
+        if (!(await useCode(app.db, person, code))) {
+          slowed.failed(name, Date.now());
+          throw new Refused(
+            "wrong-sign-in",
+            "That code is not good: used already, or of another moment. Nobody was signed in.",
+          );
+        }
       }
       slowed.succeeded(name);
       return reply.send(await signIn(app, request, reply, person));
@@ -194,7 +223,8 @@ const directoryPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: peopleSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) => changePerson(request.scope, request.params.personId, request.body),
+    async (request) =>
+      changePerson(request.scope, request.me.person, request.params.personId, request.body),
   );
 
   app.post(
@@ -290,8 +320,76 @@ const ownPlugin: FastifyPluginAsyncZod = async (app) => {
   );
 };
 
+/** One's own second factor. */
+const secondFactorPlugin: FastifyPluginAsyncZod = async (app) => {
+  const slow = {
+    rateLimit: { max: app.settings.signInsPerMinute, timeWindow: "1 minute" },
+  };
+  const refusals = { 401: problemSchema, 409: problemSchema };
+
+  app.get(
+    "/me/second-factor",
+    {
+      schema: {
+        tags: ["people"],
+        summary: "Whether a second factor is asked of oneself",
+        response: { 200: secondFactorSchema },
+      },
+    },
+    async (request) => secondFactorOf(request.scope, request.me),
+  );
+
+  app.post(
+    "/me/second-factor",
+    {
+      config: slow,
+      schema: {
+        tags: ["people"],
+        summary: "Begin with an authenticator; the secret is told once",
+        body: secondFactorBeginSchema,
+        response: { 200: secondFactorBegunSchema, ...refusals },
+      },
+    },
+    async (request) => beginSecondFactor(app.db, request.me, request.body.password),
+  );
+
+  app.post(
+    "/me/second-factor/prove",
+    {
+      config: slow,
+      schema: {
+        tags: ["people"],
+        summary: "Prove it with its code; from then on it is asked for",
+        body: secondFactorProveSchema,
+        response: { 200: recoveryCodesSchema, ...refusals },
+      },
+    },
+    async (request) => ({
+      recovery: await proveSecondFactor(app.db, request.me, request.body.code),
+    }),
+  );
+
+  app.post(
+    "/me/second-factor/end",
+    {
+      config: slow,
+      schema: {
+        tags: ["people"],
+        summary: "Take it off",
+        body: secondFactorEndSchema,
+        response: { 200: secondFactorSchema, ...refusals },
+      },
+    },
+    async (request) => {
+      await endSecondFactor(app.db, request.me, request.body);
+      return secondFactorOf(request.scope, request.me);
+    },
+  );
+};
+
 export const peoplePlugin: FastifyPluginAsyncZod = async (app) => {
   await app.register(signingPlugin);
   await app.register(directoryPlugin);
   await app.register(ownPlugin);
+  await app.register(secondFactorPlugin);
 };

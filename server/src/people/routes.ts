@@ -6,6 +6,10 @@ import { Refused } from "../errors.ts";
 export const ROUTES: Readonly<Record<string, Deed>> = {
   "GET /me": "look",
   "POST /me/password": "self",
+  "GET /me/second-factor": "self",
+  "POST /me/second-factor": "self",
+  "POST /me/second-factor/prove": "self",
+  "POST /me/second-factor/end": "self",
   "GET /me/sessions": "self",
   "POST /me/sessions/:sessionId/end": "self",
   "GET /people": "people",

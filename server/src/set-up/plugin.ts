@@ -11,10 +11,10 @@ import { eq } from "drizzle-orm";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { signIn } from "../people/sign-in.ts";
 import { workshops } from "../schema/index.ts";
+import { newCode } from "../people/codes.ts";
 import {
   addWorkshop,
   isSetUpNeeded,
-  newCode,
   refuseWrongCode,
   setUpDemo,
   thereIsOne,

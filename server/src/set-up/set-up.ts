@@ -1,33 +1,18 @@
 import type { SetUp } from "@uppershed/contract";
 import { count, eq, sql } from "drizzle-orm";
-import { createHash, randomBytes, randomInt, timingSafeEqual } from "node:crypto";
+import { randomBytes, timingSafeEqual } from "node:crypto";
 import type { Db } from "../db.ts";
 import { DEMO_PEOPLE, loadDemo } from "../demo/load.ts";
 import { Refused } from "../errors.ts";
+import { digestOf } from "../people/codes.ts";
 import { signInNameTaken } from "../people/directory.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { dataMigrations, people, workshops } from "../schema/index.ts";
 
 /** The first start: with an empty database somebody who has the printed code makes the workshop, once. */
 
-// Letters and figures that are not taken for one another.
-const SIGNS = "abcdefghjkmnpqrstuvwxyz23456789";
-const GROUPS = 3;
-const GROUP = 4;
-
-/** A code to be read off one screen and typed on another. */
-export const newCode = (): string =>
-  Array.from({ length: GROUPS }, () =>
-    Array.from({ length: GROUP }, () => SIGNS[randomInt(SIGNS.length)]).join(""),
-  ).join("-");
-
-const digest = (code: string): Buffer =>
-  createHash("sha256")
-    .update(code.toLowerCase().replaceAll(/[^a-z0-9]/gu, ""))
-    .digest();
-
 const isCode = (given: string, code: string | undefined): boolean =>
-  code !== undefined && timingSafeEqual(digest(given), digest(code));
+  code !== undefined && timingSafeEqual(digestOf(given), digestOf(code));
 
 export const isSetUpNeeded = async (db: Pick<Db, "select">): Promise<boolean> =>
   ((await db.select({ n: count() }).from(workshops))[0]?.n ?? 0) === 0;

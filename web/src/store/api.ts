@@ -142,6 +142,10 @@ export const {
   useChangeKitMutation,
   useWaitingQuery,
   useAnswerProposalMutation,
+  useSecondFactorQuery,
+  useBeginSecondFactorMutation,
+  useProveSecondFactorMutation,
+  useEndSecondFactorMutation,
   useSessionsQuery,
   useEndSessionMutation,
   useUnitsQuery,
@@ -191,6 +195,10 @@ export const {
   useStartRunMutation,
   useRunQuery,
 } = api;
+
+/** Its code, where the server said one. */
+export const problemCode = (error: unknown): string | undefined =>
+  (error as { data?: Partial<ApiProblem> } | undefined)?.data?.error?.code;
 
 /** The server's own sentence for a failed request, or what to do when it cannot be reached. */
 export const problemText = (error: unknown): string => {

@@ -10,6 +10,9 @@ import type {
   NewPassword,
   People,
   PersonChange,
+  SecondFactor,
+  SecondFactorBegun,
+  SecondFactorEnd,
   Sessions,
   SetUp,
   WorkshopChange,
@@ -64,6 +67,21 @@ export const peopleEndpoints = (build: Build) => ({
   changePassword: build.mutation<{ changed: boolean }, NewPassword>({
     query: (body) => ({ url: "/me/password", method: "POST", body }),
     invalidatesTags: ["Sessions"],
+  }),
+  secondFactor: build.query<SecondFactor, void>({
+    query: () => "/me/second-factor",
+    providesTags: ["SecondFactor"],
+  }),
+  beginSecondFactor: build.mutation<SecondFactorBegun, string>({
+    query: (password) => ({ url: "/me/second-factor", method: "POST", body: { password } }),
+  }),
+  proveSecondFactor: build.mutation<{ recovery: string[] }, string>({
+    query: (code) => ({ url: "/me/second-factor/prove", method: "POST", body: { code } }),
+    invalidatesTags: ["SecondFactor", "People"],
+  }),
+  endSecondFactor: build.mutation<SecondFactor, SecondFactorEnd>({
+    query: (body) => ({ url: "/me/second-factor/end", method: "POST", body }),
+    invalidatesTags: ["SecondFactor", "People"],
   }),
   sessions: build.query<Sessions, void>({
     query: () => "/me/sessions",

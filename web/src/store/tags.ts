@@ -26,6 +26,7 @@ export const ALL_TAGS = [
   "Editions",
   "People",
   "Sessions",
+  "SecondFactor",
   "Keeping",
   "Rules",
   "Places",

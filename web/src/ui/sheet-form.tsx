@@ -8,6 +8,7 @@ export const SheetForm = <V extends FieldValues, T extends FieldValues = V>({
   act,
   look = "act",
   able = true,
+  stays = false,
   onAct,
   onClose,
   children,
@@ -17,6 +18,8 @@ export const SheetForm = <V extends FieldValues, T extends FieldValues = V>({
   look?: "act" | "rust";
   /** Whether it can be done as things stand. */
   able?: boolean;
+  /** Something follows on the same sheet: it is not closed when this is done. */
+  stays?: boolean;
   /** Does it; returns why it cannot be, or nothing. */
   onAct: (values: T) => string | undefined | Promise<string | undefined>;
   onClose: () => void;
@@ -26,7 +29,7 @@ export const SheetForm = <V extends FieldValues, T extends FieldValues = V>({
   const go = form.handleSubmit(async (values) => {
     const no = await onAct(values);
     if (no) form.setError("root", { message: no });
-    else onClose();
+    else if (!stays) onClose();
   });
   return (
     <form onSubmit={(event) => void go(event)} noValidate>

@@ -13,6 +13,7 @@ import {
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
+import { SecondFactorLine } from "./second-factor.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
 
 const Password = () => {
@@ -108,6 +109,10 @@ export const AccountScreen = () => {
       <section aria-label="Password" className="mt-6">
         <h2 className="border-b-2 border-green text-[16px] font-bold">Password</h2>
         <Password />
+      </section>
+      <section aria-label="Second factor" className="mt-6">
+        <h2 className="border-b-2 border-green text-[16px] font-bold">Second factor</h2>
+        <SecondFactorLine />
       </section>
       <section aria-label="Signed in" className="mt-6">
         <h2 className="border-b-2 border-green text-[16px] font-bold">Signed in</h2>

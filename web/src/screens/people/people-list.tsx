@@ -158,6 +158,7 @@ export const PeopleList = ({ me }: { me: Me }) => {
                   : p.sessions === 0
                     ? "not signed in"
                     : `signed in on ${p.sessions} ${p.sessions === 1 ? "device" : "devices"}`}
+                {p.secondFactor && "; with a second factor"}
               </span>
             </span>
             <label>

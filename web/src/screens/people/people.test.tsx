@@ -19,6 +19,7 @@ const person = (n: number, name: string, more: object = {}) => ({
   role: "technician",
   leftAt: null,
   sessions: 0,
+  secondFactor: false,
   ...more,
 });
 const HOUSE = {

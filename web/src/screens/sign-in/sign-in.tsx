@@ -1,10 +1,17 @@
 import { zodResolver } from "@hookform/resolvers/zod";
 import { type SignIn, signInSchema } from "@uppershed/contract";
+import { useState } from "react";
 import { useForm } from "react-hook-form";
 import { Navigate, useNavigate, useSearchParams } from "react-router";
 import { useTitle } from "../../shell/slots.tsx";
-import { problemText, useSetUpNeededQuery, useSignInMutation } from "../../store/api.ts";
+import {
+  problemCode,
+  problemText,
+  useSetUpNeededQuery,
+  useSignInMutation,
+} from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { Field } from "../../ui/field.tsx";
 import { Door } from "../../ui/door.tsx";
 
 /** Where to go after signing in: a screen of this application, never another site. */
@@ -21,8 +28,10 @@ export const SignInScreen = () => {
     defaultValues: { name: "", password: "" },
   });
   const { data: setUp } = useSetUpNeededQuery();
+  const [askCode, setAskCode] = useState(false);
   const submit = handleSubmit(async (values) => {
     const reply = await signIn(values);
+    if (reply.error && problemCode(reply.error) === "code-needed") setAskCode(true);
     if (!("error" in reply)) await navigate(safe(params.get("to")), { replace: true });
   });
   if (setUp?.needed) return <Navigate to="/set-up" replace />;
@@ -51,6 +60,14 @@ export const SignInScreen = () => {
             )}
           </label>
         ))}
+        {askCode && (
+          <Field
+            label="Code of your authenticator, or a recovery code"
+            autoComplete="one-time-code"
+            maxLength={30}
+            {...register("code", { shouldUnregister: true })}
+          />
+        )}
         {error && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft p-3">
             {problemText(error)}
