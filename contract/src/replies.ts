@@ -8,7 +8,7 @@ import {
   rulesSchema,
   waitingSchema,
 } from "./house.ts";
-import { keepingSchema } from "./keeping.ts";
+import { keepingSchema, restoredSchema } from "./keeping.ts";
 import { lookListSchema } from "./looks.ts";
 import { noteListSchema, noteSchema } from "./notes.ts";
 import { partListSchema, registeredPartSchema } from "./parts.ts";
@@ -63,6 +63,8 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /workshop/take-away": takenAwaySchema,
   "GET /keeping": keepingSchema,
   "POST /keeping/now": keepingSchema,
+  "POST /keeping/:id/restore": restoredSchema,
+  "POST /customers/:id/erase": customerSchema,
   "GET /rules": rulesSchema,
   "POST /rules": rulesChangedSchema,
   "GET /places": placeListSchema,

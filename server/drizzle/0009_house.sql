@@ -81,3 +81,17 @@ UPDATE "runs" SET "summary" = "summary" || jsonb_build_object('waits',
   EXISTS (SELECT 1 FROM "run_events" e WHERE e."run_id" = "runs"."id" AND e."type" = 'closed' AND e."by_role" = 'apprentice')
   AND NOT EXISTS (SELECT 1 FROM "run_events" e WHERE e."run_id" = "runs"."id" AND e."type" = 'countersigned'))
 WHERE "closed_at" IS NOT NULL;
+--> statement-breakpoint
+-- What was recorded stays. Only a demo is taken away whole; and an owner who asks for it is taken out of reports and answers by name.
+CREATE OR REPLACE FUNCTION refuse_change_of_entries() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  IF TG_OP = 'DELETE' AND EXISTS (SELECT 1 FROM workshops w WHERE w.id = OLD.workshop_id AND w.is_demo) THEN
+    RETURN OLD;
+  END IF;
+  IF TG_OP = 'UPDATE' AND TG_TABLE_NAME IN ('report_editions', 'finding_entries')
+    AND current_setting('upper_shed.erasing', true) = 'on' THEN
+    RETURN NEW;
+  END IF;
+  RAISE EXCEPTION '% are only ever added', TG_TABLE_NAME;
+END
+$$;

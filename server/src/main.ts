@@ -3,9 +3,10 @@ import { buildApp } from "./app.ts";
 import { registerWords } from "./customers/store.ts";
 import { openDatabase, waitForDatabase } from "./db.ts";
 import { DEMO_PEOPLE, loadDemo } from "./demo/load.ts";
+import { writeBackup } from "./keeping/backup.ts";
 import { DailyBackups } from "./keeping/daily.ts";
 import { getMap } from "./register/maps.ts";
-import { migrateDatabase } from "./migrate.ts";
+import { migrateDatabase, UpgradeFailed } from "./migrate.ts";
 import { registerMissing } from "./parts/register.ts";
 import { workshops } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
@@ -39,18 +40,28 @@ const WORDS: Record<string, string> = {
 // A database that is only starting is waited for.
 const WAIT_FOR_DATABASE_MS = Number(process.env["DATABASE_WAIT_S"] ?? "60") * 1000;
 
+const backupFolder = process.env["BACKUPS"];
+
 try {
   await waitForDatabase(url, WAIT_FOR_DATABASE_MS);
-  await migrateDatabase(url, async () => {
-    for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
-      const scope = scopeFor(database.db, id);
-      await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
-      await registerWords(scope);
-    }
-    if (demoPassword && (await isDemoWanted(database.db)))
-      await loadDemo(database.db, demoPassword, new Date());
-  });
+  await migrateDatabase(
+    url,
+    async () => {
+      for (const { id } of await database.db.select({ id: workshops.id }).from(workshops)) {
+        const scope = scopeFor(database.db, id);
+        await registerMissing(scope, async (unitId) => (await getMap(scope, unitId)).document);
+        await registerWords(scope);
+      }
+      if (demoPassword && (await isDemoWanted(database.db)))
+        await loadDemo(database.db, demoPassword, new Date());
+    },
+    backupFolder,
+  );
 } catch (error) {
+  if (error instanceof UpgradeFailed) {
+    console.error(error.message);
+    process.exit(1);
+  }
   const cause = (error as { cause?: { code?: string } }).cause ?? (error as { code?: string });
   const { hostname, port: at, pathname } = new URL(url);
   const code = cause.code ?? "";
@@ -62,8 +73,9 @@ try {
   process.exit(1);
 }
 
-const backupFolder = process.env["BACKUPS"];
-const backups = backupFolder ? new DailyBackups(url, backupFolder) : undefined;
+const backups = backupFolder
+  ? new DailyBackups(url, backupFolder, writeBackup, (at) => migrateDatabase(at))
+  : undefined;
 backups?.start();
 const setUpCode = (await isSetUpNeeded(database.db)) ? newCode() : undefined;
 const app = await buildApp(database.db, {

@@ -59,12 +59,14 @@ export interface Scope {
   remove: (table: typeof sessions, where: SQL) => Promise<void>;
   /** Within a transaction: waits until nobody else of this workshop does a piece of work that is done alone, and keeps others waiting. */
   alone: () => Promise<void>;
+  /** Within a transaction: what was recorded of an owner as a person may be taken out of records that are otherwise only added to. */
+  erasing: () => Promise<void>;
   /** Does a piece of work as one transaction. */
   together: <R>(work: (scope: Scope) => Promise<R>) => Promise<R>;
 }
 
 export const scopeFor = (
-  db: Pick<Db, "select" | "insert" | "update" | "delete" | "transaction">,
+  db: Pick<Db, "select" | "insert" | "update" | "delete" | "execute" | "transaction">,
   workshopId: string,
 ): Scope => {
   const scope: Scope = {
@@ -153,6 +155,9 @@ export const scopeFor = (
         .from(workshops)
         .where(eq(workshops.id, workshopId))
         .for("no key update");
+    },
+    erasing: async () => {
+      await db.execute(sql`select set_config('upper_shed.erasing', 'on', true)`);
     },
     together: (work) => db.transaction((tx) => work(scopeFor(tx, workshopId))),
   };

@@ -4,6 +4,7 @@ import {
   customerListSchema,
   customerSchema,
   customerSearchSchema,
+  eraseCustomerSchema,
   mergeSchema,
   newCustomerSchema,
   problemSchema,
@@ -20,6 +21,7 @@ import {
   mergeCustomers,
 } from "./store.ts";
 import { waitToMerge } from "../house/merging.ts";
+import { eraseCustomer } from "./erase.ts";
 import { exportRegister, importRegister } from "./exchange.ts";
 
 const byId = z.strictObject({ customerId: z.uuid("not a customer's id") });
@@ -110,6 +112,20 @@ export const customersPlugin: FastifyPluginAsyncZod = async (app) => {
       });
       return mergeCustomers(scope, me.person.id, params.customerId, body.double);
     },
+  );
+
+  app.post(
+    "/customers/:customerId/erase",
+    {
+      schema: {
+        tags: ["customers"],
+        summary: "Take a customer out as a person; the units' technical record stays",
+        params: byId,
+        body: eraseCustomerSchema,
+        response: { 200: customerSchema, 404: problemSchema, 409: problemSchema },
+      },
+    },
+    async (request) => eraseCustomer(request.scope, request.params.customerId, request.body.name),
   );
 
   app.get(

@@ -340,7 +340,9 @@ describe("where the rules say so", () => {
     }>();
     const owner = people.find((p) => p.role === "owner");
     const leave = { url: `/api/people/${owner?.id}`, payload: { left: true } };
-    await (await workshop.as("owner"))({ method: "PATCH", ...leave });
+    await (
+      await workshop.as("owner")
+    )({ method: "PATCH", ...leave });
     const reply = await change(lead, 0, { "countersign.rules": "yes" });
     expect(reply.statusCode).toBe(409);
     expect(problemOf(reply)).toContain("Only one person here");

@@ -1,14 +1,15 @@
 import { mkdir, readdir, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
-import type { Keeping } from "@uppershed/contract";
-import { readHead, writeBackup } from "./backup.ts";
+import type { Keeping, Restored } from "@uppershed/contract";
+import { NotKept, readHead, restoreBackup, writeBackup } from "./backup.ts";
 
 /** A backup a day in a folder beside the database; the last fourteen stay. */
 
 export const KEPT = 14;
 const HOUR_MS = 3_600_000;
 const FIRST_AFTER_MS = 60_000;
-const NAME = /^shed-\d{4}-\d{2}-\d{2}(?:-\d{6})?\.shed$/u;
+const NAME = /^(?:shed|before-upgrade)-\d{4}-\d{2}-\d{2}(?:-\d{6})?\.shed$/u;
+const isDaily = (name: string): boolean => name.startsWith("shed-");
 
 const dayOf = (at: Date): string => at.toISOString().slice(0, 10);
 
@@ -16,12 +17,20 @@ export class DailyBackups {
   readonly #url: string;
   readonly #folder: string;
   readonly #write: typeof writeBackup;
+  readonly #upgrade: (url: string) => Promise<void>;
   #problem: string | null = null;
   #timers: NodeJS.Timeout[] = [];
   #line: Promise<unknown> = Promise.resolve();
 
-  constructor(url: string, folder: string, write = writeBackup) {
+  /** @param upgrade brings a database of an earlier release to today's form */
+  constructor(
+    url: string,
+    folder: string,
+    write = writeBackup,
+    upgrade: (url: string) => Promise<void> = async () => undefined,
+  ) {
     this.#url = url;
+    this.#upgrade = upgrade;
     this.#folder = folder;
     this.#write = write;
   }
@@ -54,15 +63,45 @@ export class DailyBackups {
     return this.list();
   }
 
+  /**
+   * Puts one of the backups in the place of what is there, which is backed up first and stays as a database beside it.
+   * @throws NotKept where there is none of that name, or it cannot be brought back: then nothing was changed
+   */
+  async restore(name: string, now: Date): Promise<Restored> {
+    if (!(await this.#names()).includes(name)) throw new NotKept("there is no such backup");
+    await this.now(now);
+    if (this.#problem !== null)
+      throw new NotKept(`what is there now could not be backed up first: ${this.#problem}`);
+    let restored: Restored | undefined;
+    await this.#inLine(async () => {
+      const { head, before } = await restoreBackup(this.#url, join(this.#folder, name));
+      await this.#upgrade(this.#url);
+      restored = { at: head.at, before };
+    });
+    if (!restored) throw new NotKept("it could not be brought back");
+    return restored;
+  }
+
   async list(): Promise<Keeping> {
     const backups: Keeping["backups"][number][] = [];
     for (const name of (await this.#names()).toReversed()) {
       const path = join(this.#folder, name);
       const head = await readHead(path).catch(() => undefined);
-      const units = head?.tables["public.units"]?.rows;
+      const rows = (table: string): number | undefined => head?.tables[`public.${table}`]?.rows;
+      const units = rows("units");
       if (head && units !== undefined)
-        backups.push({ name, at: head.at, bytes: (await stat(path)).size, units });
+        backups.push({
+          name,
+          at: head.at,
+          bytes: (await stat(path)).size,
+          units,
+          workshops: rows("workshops") ?? 0,
+          runs: rows("runs") ?? 0,
+          people: rows("people") ?? 0,
+          beforeUpgrade: !isDaily(name),
+        });
     }
+    backups.sort((a, b) => b.at.localeCompare(a.at));
     return { folder: this.#folder, backups, problem: this.#problem };
   }
 
@@ -79,7 +118,8 @@ export class DailyBackups {
         if (/^\.shed-.*\.half$/u.test(half)) await rm(join(this.#folder, half), { force: true });
       await this.#write(this.#url, join(this.#folder, name));
       this.#problem = null;
-      for (const old of (await this.#names()).slice(0, -KEPT)) await rm(join(this.#folder, old));
+      for (const old of (await this.#names()).filter(isDaily).slice(0, -KEPT))
+        await rm(join(this.#folder, old));
     } catch (error) {
       this.#problem = error instanceof Error ? error.message : "it could not be made";
     }

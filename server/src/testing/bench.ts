@@ -5,6 +5,7 @@ import { randomUUID } from "node:crypto";
 import pg from "pg";
 import { buildApp, type Settings } from "../app.ts";
 import { type Database, openDatabase } from "../db.ts";
+import { DailyBackups } from "../keeping/daily.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { customers, mapRevisions, people, units, workshops } from "../schema/index.ts";
 import { scopeFor } from "../scope.ts";
@@ -37,7 +38,7 @@ export interface TestServer {
 export const openTestServer = async (
   settings: Partial<
     Pick<Settings, "signInsPerMinute" | "requestsPerMinute" | "webRoot" | "setUpCode">
-  > = {},
+  > & { readonly backupsIn?: string } = {},
 ): Promise<TestServer> => {
   const admin = new pg.Client({ connectionString: process.env["TEST_DATABASE_URL"] });
   await admin.connect();
@@ -52,6 +53,9 @@ export const openTestServer = async (
     requestsPerMinute: 100_000,
     log: false,
     ...settings,
+    ...(settings.backupsIn === undefined
+      ? {}
+      : { backups: new DailyBackups(url.href, settings.backupsIn) }),
   });
   const passwordHash = await hashPassword(PASSWORD);
 
@@ -100,7 +104,11 @@ export const openTestServer = async (
   const close = async (): Promise<void> => {
     await app.close();
     await database.close();
-    await admin.query(`drop database ${name} with (force)`);
+    const { rows } = await admin.query<{ name: string }>(
+      "select datname as name from pg_database where datname like $1",
+      [`${name}%`],
+    );
+    for (const row of rows) await admin.query(`drop database ${row.name} with (force)`);
     await admin.end();
   };
   return { app, database, url: url.href, workshop, close };

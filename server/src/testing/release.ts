@@ -22,11 +22,11 @@ const file = (name: string): string =>
 /** What a release said of everything in its database. */
 export const saidBy = (release: string): unknown => JSON.parse(file(`${release}.json`));
 
-/** Restores a release's database, lets something be done to it, and starts this version on it. */
-export const openRelease = async (
+/** A release's database as it was left, in a database of its own. */
+export const layRelease = async (
   release: string,
   before: (client: pg.Client) => Promise<void> = async () => undefined,
-): Promise<ReleaseServer> => {
+): Promise<{ url: string; drop: () => Promise<void> }> => {
   const admin = new pg.Client({ connectionString: process.env["TEST_DATABASE_URL"] });
   await admin.connect();
   const name = `release_${randomUUID().replaceAll("-", "")}`;
@@ -39,10 +39,27 @@ export const openRelease = async (
   await client.query("set search_path to public");
   await before(client);
   await client.end();
-  await migrateDatabase(url.href);
+  const drop = async (): Promise<void> => {
+    const { rows } = await admin.query<{ name: string }>(
+      "select datname as name from pg_database where datname like $1",
+      [`${name}%`],
+    );
+    for (const row of rows) await admin.query(`drop database ${row.name} with (force)`);
+    await admin.end();
+  };
+  return { url: url.href, drop };
+};
+
+/** Restores a release's database, lets something be done to it, and starts this version on it. */
+export const openRelease = async (
+  release: string,
+  before: (client: pg.Client) => Promise<void> = async () => undefined,
+): Promise<ReleaseServer> => {
+  const { url, drop } = await layRelease(release, before);
+  await migrateDatabase(url);
   // A start after a start must not stumble over what the first one did.
-  await migrateDatabase(url.href);
-  const database = openDatabase(url.href);
+  await migrateDatabase(url);
+  const database = openDatabase(url);
   const app = await buildApp(database.db, {
     secureCookies: false,
     signInsPerMinute: 1000,
@@ -52,8 +69,7 @@ export const openRelease = async (
   const close = async (): Promise<void> => {
     await app.close();
     await database.close();
-    await admin.query(`drop database ${name} with (force)`);
-    await admin.end();
+    await drop();
   };
-  return { app, database, url: url.href, close };
+  return { app, database, url, close };
 };

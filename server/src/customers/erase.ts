@@ -1,0 +1,83 @@
+import type { Customer } from "@uppershed/contract";
+import { and, eq, inArray, or, sql } from "drizzle-orm";
+import { notFound, Refused } from "../errors.ts";
+import { refreshSearch } from "../register/search.ts";
+import {
+  customers,
+  findingEntries,
+  findings,
+  ownerLinks,
+  reportEditions,
+  units,
+  visits,
+} from "../schema/index.ts";
+import type { Scope } from "../scope.ts";
+import { getCustomer } from "./store.ts";
+
+const ERASED = "erased on request";
+
+/**
+ * Takes a customer out as a person: name and how they are reached, what they said, who answered, their name on reports that were handed
+ * over, and the links by which they read them. The units' technical record stays: maps, runs, readings, findings.
+ */
+export const eraseCustomer = (scope: Scope, id: string, name: string): Promise<Customer> =>
+  scope.together(async (tx) => {
+    await tx.alone();
+    const customer = await tx.first(customers, eq(customers.id, id));
+    if (!customer) throw notFound("customer");
+    if (customer.name.trim() !== name.trim())
+      throw new Refused("conflict", "The name that was typed is another. Nothing was changed.");
+    const same = await tx.find(customers, or(eq(customers.id, id), eq(customers.mergedInto, id)));
+    const ids = same.map((c) => c.id);
+    const theirs = await tx.pick(units, { id: units.id }, inArray(units.customerId, ids));
+    const unitIds = theirs.map((u) => u.id);
+    await tx.change(
+      customers,
+      { name: ERASED, phone: "", email: "", address: "", note: "", search: ERASED },
+      inArray(customers.id, ids),
+    );
+    const editions = await tx.pick(
+      reportEditions,
+      { id: reportEditions.id },
+      inArray(reportEditions.customerId, ids),
+    );
+    const editionIds = editions.map((e) => e.id);
+    await tx.erasing();
+    if (editionIds.length > 0) {
+      await tx.change(
+        reportEditions,
+        {
+          data: sql`jsonb_set(jsonb_set(jsonb_set(${reportEditions.data}, '{unit,owner}', ${JSON.stringify(ERASED)}::jsonb), '{visit,ownerSaid}', '""'::jsonb), '{findings}',
+            (select coalesce(jsonb_agg(case when f ? 'answer' and jsonb_typeof(f->'answer') = 'object' then jsonb_set(f, '{answer,who}', ${JSON.stringify(ERASED)}::jsonb) else f end), '[]'::jsonb)
+             from jsonb_array_elements(${reportEditions.data}->'findings') f))`,
+        } as never,
+        inArray(reportEditions.id, editionIds),
+      );
+      await tx.change(
+        ownerLinks,
+        { withdrawnAt: new Date() },
+        and(inArray(ownerLinks.editionId, editionIds), sql`${ownerLinks.withdrawnAt} is null`) ??
+          sql`false`,
+      );
+    }
+    if (unitIds.length > 0) {
+      await tx.change(visits, { ownerSaid: "" }, inArray(visits.unitId, unitIds));
+      const found = await tx.pick(findings, { id: findings.id }, inArray(findings.unitId, unitIds));
+      if (found.length > 0)
+        await tx.change(
+          findingEntries,
+          {
+            body: sql`jsonb_set(${findingEntries.body}, '{who}', ${JSON.stringify(ERASED)}::jsonb)`,
+          } as never,
+          and(
+            inArray(
+              findingEntries.findingId,
+              found.map((f) => f.id),
+            ),
+            sql`${findingEntries.body} ? 'who'`,
+          ) ?? sql`false`,
+        );
+      await refreshSearch(tx, unitIds);
+    }
+    return getCustomer(tx, id);
+  });
