@@ -175,12 +175,27 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
     encodings: ["br", "gzip"],
     brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY } },
   });
-  await app.register(fastifyRateLimit, {
-    max: settings.requestsPerMinute,
-    timeWindow: "1 minute",
-    // A screen is a dozen files: they cost next to nothing and are not counted.
-    allowList: (request) => !request.url.startsWith("/api/"),
-  });
+  // Whoever is signed in is counted by their account, so that a workshop behind one address is not one visitor; everybody else by address.
+  // A screen is a dozen files: they cost next to nothing and are not counted.
+  await app.register(fastifyRateLimit, { global: false });
+  const counted = (keyOf: (request: FastifyRequest) => string) =>
+    app.createRateLimit({
+      max: settings.requestsPerMinute,
+      timeWindow: "1 minute",
+      keyGenerator: keyOf,
+    });
+  const [byAddress, byAccount] = [
+    counted((request) => `address ${request.ip}`),
+    counted((request) => `account ${request.me.person.id}`),
+  ];
+  const refuseTooMany = async (count: typeof byAddress, request: FastifyRequest): Promise<void> => {
+    const found = await count(request);
+    if (!found.isAllowed && found.isExceeded)
+      throw new Refused(
+        "too-many",
+        "Too many requests within a minute. Wait a little, then go on.",
+      );
+  };
   await app.register(fastifySwagger, {
     openapi: {
       info: {
@@ -197,10 +212,13 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       nameDeeds(api);
       api.addHook("onRequest", async (request) => {
         refuseOtherSites(request);
-        if (request.routeOptions.config.open) return;
+        if (request.routeOptions.config.open) return refuseTooMany(byAddress, request);
         const token = request.cookies[SESSION_COOKIE];
         const me = token ? await whoIs(db, token) : undefined;
-        if (!me) throw new Refused("not-signed-in", "Sign in first.");
+        if (!me) {
+          await refuseTooMany(byAddress, request);
+          throw new Refused("not-signed-in", "Sign in first.");
+        }
         // A page that was opened by one person, on a device where another has signed in since: nothing of it is done in the other's name.
         const as = request.headers[AS_HEADER];
         if (as !== undefined && as !== me.person.id)
@@ -208,8 +226,9 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
             "somebody-else",
             "Somebody else has signed in on this device since. Nothing was done in their name.",
           );
-        refuseUnless(me.person.role, request.routeOptions.config.deed);
         request.me = me;
+        await refuseTooMany(byAccount, request);
+        refuseUnless(me.person.role, request.routeOptions.config.deed);
         request.scope = scopeFor(db, me.workshop.id);
       });
       api.get(

@@ -59,6 +59,19 @@ describe("the application's files", () => {
   });
 });
 
+describe("requests", () => {
+  it("are counted by account: one that asks too often does not keep out others of the same address", async () => {
+    const counted = await openTestServer({ requestsPerMinute: 5 });
+    const shop = await counted.workshop("counted");
+    const [one, other] = [await shop.as("lead"), await shop.as("technician")];
+    const codes: number[] = [];
+    for (let i = 0; i < 8; i++) codes.push((await one({ url: "/api/me" })).statusCode);
+    expect(codes).toEqual([200, 200, 200, 200, 200, 429, 429, 429]);
+    expect((await other({ url: "/api/me" })).statusCode).toBe(200);
+    await counted.close();
+  });
+});
+
 describe("answers", () => {
   it("come compressed, bear a mark, and are not sent again to whoever has them; nobody else may keep them", async () => {
     const busy = await openTestServer();

@@ -131,6 +131,8 @@ export const {
   useTakeDemoAwayMutation,
   useKeepingQuery,
   useBackUpNowMutation,
+  useRestoreBackupMutation,
+  useEraseCustomerMutation,
   useChangePasswordMutation,
   useRulesQuery,
   useChangeRulesMutation,

@@ -10,6 +10,7 @@ import type {
   NewPassword,
   People,
   PersonChange,
+  Restored,
   SecondFactor,
   SecondFactorBegun,
   SecondFactorEnd,
@@ -60,6 +61,9 @@ export const peopleEndpoints = (build: Build) => ({
   backUpNow: build.mutation<Keeping, void>({
     query: () => ({ url: "/keeping/now", method: "POST" }),
     invalidatesTags: ["Keeping"],
+  }),
+  restoreBackup: build.mutation<Restored, string>({
+    query: (name) => ({ url: `/keeping/${name}/restore`, method: "POST" }),
   }),
   takeDemoAway: build.mutation<{ code: string | null }, void>({
     query: () => ({ url: "/workshop/take-away", method: "POST" }),

@@ -56,6 +56,10 @@ export const registerEndpoints = (build: Build) => ({
     query: ({ id, change }) => ({ url: `/customers/${id}`, method: "PATCH", body: change }),
     invalidatesTags: ["Customers", "Units"],
   }),
+  eraseCustomer: build.mutation<Customer, { id: string; name: string }>({
+    query: ({ id, name }) => ({ url: `/customers/${id}/erase`, method: "POST", body: { name } }),
+    invalidatesTags: ["Customers", "Units", "Visits", "Findings", "Editions", "Links"],
+  }),
   mergeCustomer: build.mutation<Customer, { id: CustomerId; double: CustomerId }>({
     query: ({ id, double }) => ({
       url: `/customers/${id}/merge`,

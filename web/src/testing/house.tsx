@@ -1,4 +1,4 @@
-import type { Me, ProcedureRun, Unit } from "@uppershed/contract";
+import type { Me, ProcedureRun, Rules, Unit } from "@uppershed/contract";
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { type RunEvent, standardSetup, startRun, summarize } from "@uppershed/core/procedure";
 import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
@@ -24,6 +24,28 @@ export const ME: Me = {
 };
 
 export const SETUP = standardSetup();
+
+/** The house rules as they were shipped. */
+export const RULES: Rules = {
+  now: {
+    revision: 0,
+    values: {},
+    by: "",
+    why: "As they were shipped",
+    at: null,
+    countersignedBy: null,
+  },
+  before: [
+    {
+      revision: 0,
+      values: {},
+      by: "",
+      why: "As they were shipped",
+      at: null,
+      countersignedBy: null,
+    },
+  ],
+};
 
 export const mapOf = (id: string): WaterMap => {
   const found = EXAMPLE_MAPS.find((m) => m.id === id);

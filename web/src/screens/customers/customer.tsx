@@ -10,10 +10,13 @@ import {
   useChangeCustomerMutation,
   useCustomerQuery,
   useCustomersQuery,
+  useEraseCustomerMutation,
   useMergeCustomerMutation,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
+import { SheetForm } from "../../ui/sheet-form.tsx";
+import { Sheet } from "../../ui/sheet.tsx";
 import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 
@@ -110,12 +113,50 @@ const Form = ({ customer }: { customer: Customer }) => {
   );
 };
 
+/** Taken out as a person, on their request; the name is typed again. */
+const EraseSheet = ({ customer, onClose }: { customer: Customer; onClose: () => void }) => {
+  const [erase] = useEraseCustomerMutation();
+  const form = useForm({ defaultValues: { name: "" } });
+  return (
+    <Sheet open onClose={onClose} title={`Erase ${customer.name}?`}>
+      <SheetForm
+        form={form}
+        act="Erase"
+        look="rust"
+        onClose={onClose}
+        onAct={async ({ name }) => {
+          const reply = await erase({ id: customer.id, name });
+          return reply.error && problemText(reply.error);
+        }}
+      >
+        <p>
+          Name, phone, mail, address and notes go, with what they said on visits, their name on
+          reports that were handed over, and their links. Maps, records, readings and findings of
+          their units stay. Backups of before hold it until they are let go, after fourteen days. It
+          cannot be undone.
+        </p>
+        <Field
+          label="Type the name again"
+          className="mt-3"
+          autoComplete="off"
+          problem={form.formState.errors.name?.message}
+          {...form.register("name", {
+            validate: (t) => t.trim() === customer.name.trim() || "That is another name.",
+          })}
+        />
+      </SheetForm>
+    </Sheet>
+  );
+};
+
 /** One customer: how they are reached, their units, and who turned out to be the same. */
 export const CustomerScreen = () => {
   const { customerId = "" } = useParams();
   const { data: customer, error } = useCustomerQuery(customerId);
   const [merging, setMerging] = useState(false);
   const mayMerge = useMay("merge");
+  const mayErase = useMay("workshop");
+  const [erasing, setErasing] = useState(false);
   useTitle(customer?.name ?? "Customer");
   if (!customer) return <Waiting error={error} />;
   return (
@@ -149,7 +190,13 @@ export const CustomerScreen = () => {
           Put a double together
         </Button>
       )}
+      {mayErase && (
+        <Button className="ml-2 mt-2" onClick={() => setErasing(true)}>
+          Erase as a person
+        </Button>
+      )}
       {merging && <Doubles customer={customer} onClose={() => setMerging(false)} />}
+      {erasing && <EraseSheet customer={customer} onClose={() => setErasing(false)} />}
     </div>
   );
 };
