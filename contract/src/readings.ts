@@ -17,6 +17,8 @@ const readingSchema = z.object({
   value: z.number(),
   typed: z.string(),
   method: z.string(),
+  /** With which it was taken, where that is known. */
+  instrument: z.string(),
   at: z.iso.datetime(),
   by: z.string(),
 });
@@ -36,6 +38,7 @@ const newReadingSchema = z
     value: z.number().min(-1e6).max(1e12),
     typed: z.string().max(60).default(""),
     method: z.string().trim().max(60).default(""),
+    instrument: z.string().trim().max(80).default(""),
     at: moment,
     visitId: visitId.nullable().default(null),
   })

@@ -14,6 +14,11 @@ export const runSummarySchema = z.object({
   cannotTell: z.array(z.string()).readonly().default([]),
   waterInLinesM3: z.number(),
   antifreezeUsedM3: z.number(),
+  /** Brought less left, where both were measured. */
+  measuredUseM3: z.number().nullable().default(null),
+  /** Minutes at work; null in what was summed up before that was counted. */
+  minutes: z.number().nullable().default(null),
+  strength: z.number().nullable().default(null),
   /** Closed, and waiting for somebody else's countersign. */
   waits: z.boolean().default(false),
   clocks: z.array(z.object({ label: z.string(), endsAt: z.iso.datetime() })),

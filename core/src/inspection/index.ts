@@ -20,6 +20,7 @@ export {
   pictureMarkSchema,
   staysOnSheets,
 } from "./finding.ts";
+export { againstHistory, type FromHistory, isComparable } from "./departure.ts";
 export { believedLevel, LEVEL_METHODS, type LevelMethod } from "./level.ts";
 export { KNOWN_LOOKS, lookFor } from "./looks.ts";
 export { plugVerdict, polarityVerdict } from "./meter.ts";
@@ -39,6 +40,6 @@ export { type ReadingOf, readingKey } from "./reading.ts";
 export { moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
 export { SPRING_LIST } from "./spring-list.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
-export { supplyVerdict } from "./supply.ts";
+export { type SupplyLimits, supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
 export { ANODE_POINT, NEW_ROD_M, rodVerdict } from "./wear.ts";

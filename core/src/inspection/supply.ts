@@ -3,8 +3,16 @@ import { kindOfPart, type Network, num, paramsOf, weakestOf } from "../watermap/
 
 /** Whether a supply's pressure is safe for what is on board. Settings in Pa; the bounds are common practice, no source. */
 
-const MOST_PA = 80 * PSI_PA;
-const GOOD_PA = [40 * PSI_PA, 60 * PSI_PA] as const;
+export interface SupplyLimits {
+  readonly lowPa: number;
+  readonly goodPa: number;
+  readonly failPa: number;
+}
+const SUPPLY_LIMITS: SupplyLimits = {
+  lowPa: 40 * PSI_PA,
+  goodPa: 60 * PSI_PA,
+  failPa: 80 * PSI_PA,
+};
 // Falls below six tenths of its resting pressure while one tap runs: something is in the way.
 const FLOWING_SHARE = 0.6;
 
@@ -21,14 +29,16 @@ const said = (pa: number): string => `{pa:${Math.round(pa)}}`;
 
 /**
  * @param staticPa gauge with every tap shut @param flowingPa with one tap open, where it was read
+ * @param limits of the house
  */
 export const supplyVerdict = (
   network: Network,
   staticPa: number,
   flowingPa?: number,
+  limits: SupplyLimits = SUPPLY_LIMITS,
 ): SupplyVerdict => {
   const { pa: weakestPa, name: weakest } = weakestOf(network);
-  const bound = Math.min(MOST_PA, weakestPa);
+  const bound = Math.min(limits.failPa, weakestPa);
   const regulator = network.map.parts.find((p) => kindOfPart(p).role.guard === "regulator");
   const setting = regulator
     ? ` Its regulator is set to ${said(num(paramsOf(regulator), "setPa"))}.`
@@ -47,12 +57,12 @@ export const supplyVerdict = (
   if (staticPa > bound)
     return of(
       "unsafe",
-      weakestPa < MOST_PA
+      weakestPa < limits.failPa
         ? `${said(staticPa)} is more than ${weakest} bears, ${said(weakestPa)}.${setting}`
-        : `${said(staticPa)} is more than any unit should see, ${said(MOST_PA)}.${setting}`,
+        : `${said(staticPa)} is more than any unit should see, ${said(limits.failPa)}.${setting}`,
     );
-  if (staticPa > GOOD_PA[1])
+  if (staticPa > limits.goodPa)
     return of("regulate", `${said(staticPa)} wants a regulator.${setting}`);
-  if (staticPa < GOOD_PA[0]) return of("low", `${said(staticPa)} is low.`);
+  if (staticPa < limits.lowPa) return of("low", `${said(staticPa)} is low.`);
   return of("good", `${said(staticPa)} is good.`);
 };

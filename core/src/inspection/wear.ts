@@ -46,9 +46,14 @@ const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`;
 /**
  * Metal goes with the square of the thickness: left = (d/d₀)². A straight line through the readings, and through the whole rod on
  * the day it was fitted where that is known, gives the loss a month and the day on which a quarter is left.
+ * @param renewAt with which share of its metal left it is renewed
  * @returns a verdict, or that there are not enough readings
  */
-export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdict => {
+export const rodVerdict = (
+  rod: Rod,
+  readings: readonly RodReading[],
+  renewAt = RENEW_AT,
+): RodVerdict => {
   if (!(rod.newM > 0)) return { ok: false, problem: "How thick the rod is when new is not known." };
   const taken = readings
     .filter(
@@ -99,8 +104,8 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
   const lossPerMonth = above / below;
   if (lossPerMonth <= 1e-6)
     return { ok: false, problem: "Not enough readings: no loss can be seen between them." };
-  const monthsLeft = Math.max(0, (last.left - RENEW_AT) / lossPerMonth);
-  const due = last.left <= RENEW_AT;
+  const monthsLeft = Math.max(0, (last.left - renewAt) / lossPerMonth);
+  const due = last.left <= renewAt;
   return {
     ok: true,
     left: last.left,
@@ -110,7 +115,7 @@ export const rodVerdict = (rod: Rod, readings: readonly RodReading[]): RodVerdic
     working: [
       `left = (thinnest / new)² = ${percent(last.left)} on ${dayText(last.day)}`,
       `loss = ${percent(lossPerMonth)} a month over ${months.toFixed(1)} months, ${points.length} points`,
-      `a quarter left after (${percent(last.left)} − 25 %) / ${percent(lossPerMonth)} = ${monthsLeft.toFixed(1)} months`,
+      `${renewAt === RENEW_AT ? "a quarter" : percent(renewAt)} left after (${percent(last.left)} − ${percent(renewAt)}) / ${percent(lossPerMonth)} = ${monthsLeft.toFixed(1)} months`,
     ],
   };
 };

@@ -1,4 +1,5 @@
 export { type Doubt } from "./doubt.ts";
+export { type Forecast, forecastOf, minutesAtWork, type Took } from "./forecast.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
 export { HOUSE_LIMITS, type HouseLimits } from "./house-settings.ts";
 export * from "./run/index.ts";

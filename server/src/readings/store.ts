@@ -44,6 +44,7 @@ export const listReadings = async (
           value,
           typed,
           method,
+          instrument,
           at,
           personId,
         }) => ({
@@ -57,6 +58,7 @@ export const listReadings = async (
           value,
           typed,
           method,
+          instrument,
           at: at.toISOString(),
           by: names.get(personId) ?? "",
         }),

@@ -6,6 +6,9 @@ type RunRow = typeof runs.$inferSelect;
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
   ...summary,
+  measuredUseM3: (summary.measuredUseM3 as number | null | undefined) ?? null,
+  minutes: (summary.minutes as number | undefined) ?? null,
+  strength: (summary.strength as number | undefined) ?? null,
   waits: (summary.waits as boolean | undefined) ?? false,
   cannotTell: [...((summary.cannotTell as readonly string[] | undefined) ?? [])],
   clocks: [...(summary.clocks ?? [])],

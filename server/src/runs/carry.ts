@@ -1,5 +1,10 @@
 import { findingBodySchema } from "@uppershed/core/inspection";
-import { type RunEvent, type RunReading, type RunState } from "@uppershed/core/procedure";
+import {
+  type RunEvent,
+  type RunReading,
+  type RunState,
+  readingOf,
+} from "@uppershed/core/procedure";
 import { wholeLetters } from "@uppershed/core/quantity";
 import { eq } from "drizzle-orm";
 import { takeEntry } from "../findings/take.ts";
@@ -19,15 +24,6 @@ const MORE_WORDS = 500;
 const cut = (text: string): readonly [string, string] => {
   const first = wholeLetters(text, FIRST_WORDS);
   return [first, wholeLetters(text.slice(first.length), MORE_WORDS)];
-};
-
-/** What a reading of a run is of: the part and the place on it that its cell belongs to. */
-const ofReading = (
-  state: RunState,
-  reading: RunReading,
-): { partId: string | null; spot: string; kind: string } => {
-  const cell = state.network.cells[state.network.cellIndex.get(reading.cell ?? "") ?? -1];
-  return { partId: cell?.ownerId ?? null, spot: cell?.name ?? "", kind: reading.kind };
 };
 
 /**
@@ -65,12 +61,13 @@ export const carryOver = async (
     unitId: run.unitId,
     visitId: run.visitId,
     personId,
-    ...ofReading(state, r),
+    ...readingOf(state.network, r),
     label: r.label,
     dimension: DIMENSIONS[r.kind] ?? "volume",
     value: r.si,
     typed: r.typed,
     method: "winterizing",
+    instrument: r.instrument ?? "",
     at: new Date(r.by.at),
   });
   const closed = fresh.find((e) => e.body.type === "closed");

@@ -164,6 +164,7 @@ export const useReadingsNow = (unitId: string): readonly Reading[] => {
           partId: r.partId ?? null,
           typed: r.typed ?? "",
           method: r.method ?? "",
+          instrument: r.instrument ?? "",
           by: entry.personName,
         })),
     );

@@ -37,7 +37,12 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     row: z.string().min(1).max(80),
     done: z.boolean(),
   }),
-  z.strictObject({ type: z.literal("reading"), ...readingFields }),
+  z.strictObject({
+    type: z.literal("reading"),
+    ...readingFields,
+    /** With which instrument, by its name in the kit. */
+    instrument: z.optional(z.string().max(80)),
+  }),
   z.strictObject({ type: z.literal("step-signed"), stepId }),
   z.strictObject({
     type: z.literal("step-cannot"),

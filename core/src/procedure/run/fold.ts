@@ -184,6 +184,7 @@ const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signa
     ...(ask.cell === undefined ? {} : { cell: ask.cell }),
     si: body.si,
     typed: body.typed,
+    ...(body.instrument ? { instrument: body.instrument } : {}),
     by,
     ...(ask.expected === undefined ? {} : { expected: ask.expected }),
     earlier: [],

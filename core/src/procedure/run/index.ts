@@ -1,3 +1,4 @@
+export { readingOf } from "./reading-of.ts";
 export { standardSetup } from "./setup.ts";
 export {
   type Departure,

@@ -25,6 +25,8 @@ export interface RunReading {
   readonly cell?: string;
   readonly si: number;
   readonly typed: string;
+  /** With which it was taken, by its name in the kit. */
+  readonly instrument?: string;
   readonly by: Signature;
   /** What the engine expected, SI. */
   readonly expected?: number;

@@ -1,5 +1,6 @@
 import { frostVerdict, type Verdict } from "../../contents/index.ts";
 import type { Lineup } from "../../watermap/index.ts";
+import { minutesAtWork } from "../forecast.ts";
 import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
 import { actOnce } from "../physical.ts";
@@ -87,6 +88,12 @@ export interface RunSummary {
   readonly cannotTell: readonly string[];
   readonly waterInLinesM3: number;
   readonly antifreezeUsedM3: number;
+  /** Brought less left, where both were measured. */
+  readonly measuredUseM3: number | null;
+  /** Minutes at work so far: pauses are not counted. */
+  readonly minutes: number;
+  /** Strength of the product it was done with. */
+  readonly strength: number;
   /** Closed, and waiting for somebody else's countersign. */
   readonly waits: boolean;
   readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
@@ -105,6 +112,9 @@ export const summarize = (state: RunState): RunSummary => {
     cannotTell: [...new Set(doubtsNow(state).map((d) => d.becauseName))],
     waterInLinesM3: linesNow(state).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
+    measuredUseM3: use.usedM3 ?? null,
+    minutes: minutesAtWork(state.events.map((e) => e.at)),
+    strength: state.setup.product.strength,
     waits: waitsForCountersign(state),
     clocks: state.clocks,
   };

@@ -1,6 +1,7 @@
-import type { Visit, Workshop } from "@uppershed/contract";
+import type { UnitId, Visit, Workshop } from "@uppershed/contract";
 import { useEffect, useState } from "react";
 import { useDispatch } from "react-redux";
+import { forecastFor } from "../../planning/forecast.ts";
 import { houseSetup } from "../../planning/house.ts";
 import { planOnce } from "../../planning/use-plan.ts";
 import { api } from "../../store/api.ts";
@@ -36,24 +37,23 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
         const { data } = await dispatch(api.endpoints.map.initiate(unitId));
         const { data: unit } = await dispatch(api.endpoints.unit.initiate(unitId));
         const { data: standing } = await dispatch(api.endpoints.standing.initiate({ id: unitId }));
+        const setup = unit && rules && kit && houseSetup(workshop, rules, kit.kit, unit.place);
         const plan =
           data &&
-          unit &&
-          rules &&
-          kit &&
-          (await planOnce(
-            data.document,
-            houseSetup(workshop, rules, kit.kit, unit.place),
-            standing?.begins ?? null,
-          ).catch(() => undefined));
-        if (!plan) {
+          setup &&
+          (await planOnce(data.document, setup, standing?.begins ?? null).catch(() => undefined));
+        if (!plan || !setup) {
           without.push(name);
           continue;
         }
+        const { data: runs = [] } = await dispatch(
+          api.endpoints.unitRuns.initiate(unitId as UnitId),
+        );
+        const { carryM3, jugs, minutes } = forecastFor(plan, setup, runs);
         all.push({
-          antifreezeM3: plan.antifreeze.p90M3,
-          jugs: plan.antifreeze.jugs,
-          minutes: plan.minutes,
+          antifreezeM3: carryM3,
+          jugs,
+          minutes,
           carry: plan.carry.slice(1),
           of: [name],
         });
@@ -88,7 +88,7 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
           <p>
             <b className="text-[19px]">{needs.jugs} jugs</b> of antifreeze{" "}
             <span className="text-muted">
-              (enough in 9 of 10: {q(needs.antifreezeM3, "volume")}, for{" "}
+              ({q(needs.antifreezeM3, "volume")}: enough in 9 of 10, or as it took before; for{" "}
               {needs.of.join(" and ") || "none"})
             </span>
           </p>

@@ -1,5 +1,6 @@
 import { supplyVerdict } from "@uppershed/core/inspection";
 import { type Network } from "@uppershed/core/watermap";
+import { useRule } from "../../planning/use-rule.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -9,9 +10,15 @@ import { Panel, Says, type Taken, useTyped } from "./panel.tsx";
 /** A supply's pressure, still and flowing, against what bears least behind the inlet. */
 export const Supply = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }) => {
   const { text } = useUnits();
+  const limits = {
+    lowPa: Number(useRule("supply.low")),
+    goodPa: Number(useRule("supply.good")),
+    failPa: Number(useRule("supply.fail")),
+  };
   const still = useTyped("pressure");
   const flowing = useTyped("pressure");
-  const verdict = still.si === undefined ? undefined : supplyVerdict(network, still.si, flowing.si);
+  const verdict =
+    still.si === undefined ? undefined : supplyVerdict(network, still.si, flowing.si, limits);
   return (
     <Panel
       title="Supply pressure"

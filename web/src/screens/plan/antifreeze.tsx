@@ -1,4 +1,6 @@
-import type { Plan, RunSetup } from "@uppershed/core/procedure";
+import type { Forecast, Plan, RunSetup } from "@uppershed/core/procedure";
+import { useRule } from "../../planning/use-rule.ts";
+import { ageOf } from "../../ui/words.ts";
 import { useUnits } from "../../ui/units.ts";
 
 /** How much to carry, with the working opened, the trade's rule beside it, and what the bypass saves. */
@@ -6,29 +8,40 @@ export const AntifreezeFigure = ({
   antifreeze,
   filledM3,
   setup,
+  forecast,
 }: {
   antifreeze: Plan["antifreeze"];
   /** What half of the jobs would take with the heater filled, m3; undefined while that is being worked out. */
   filledM3: number | undefined;
   setup: RunSetup;
+  /** What to carry by what this unit took before; as worked out where nothing is known. */
+  forecast?: Forecast | undefined;
 }) => {
   const { q } = useUnits();
+  const jugs = forecast?.jugs ?? antifreeze.jugs;
+  const thumb = useRule("antifreeze.ruleOfThumb") === "shown";
   const heaterLine = antifreeze.lines.find((l) => l.label.startsWith("Heater"));
   const saved = (filledM3 ?? 0) - antifreeze.medianM3;
   return (
     <section aria-label="Antifreeze">
       <h2 className="font-bold">Antifreeze to carry</h2>
       <p className="text-[26px] font-extrabold leading-tight">
-        {q(antifreeze.p90M3, "volume")}
+        {q(forecast?.carryM3 ?? antifreeze.p90M3, "volume")}
         <span className="text-[16px] font-semibold">
           {" "}
-          = {antifreeze.jugs} jug{antifreeze.jugs === 1 ? "" : "s"} of{" "}
-          {q(setup.product.jugM3, "volume")}
+          = {jugs} jug{jugs === 1 ? "" : "s"} of {q(setup.product.jugM3, "volume")}
         </span>
       </p>
+      {forecast?.carryFrom && (
+        <p className="text-[14px]">
+          As this unit took {ageOf(forecast.carryFrom.at)}:{" "}
+          <b>{q(forecast.carryFrom.usedM3, "volume")}</b> measured, and a tenth over. Worked out:{" "}
+          {q(antifreeze.p90M3, "volume")}.
+        </p>
+      )}
       <p className="text-[14px] text-muted">
-        Enough in 9 jobs of 10; half of them take {q(antifreeze.medianM3, "volume")} or less (worked
-        out).
+        {forecast?.carryFrom ? "The figure that is worked out is enough" : "Enough"} in 9 jobs of
+        10; half of them take {q(antifreeze.medianM3, "volume")} or less (worked out).
       </p>
       {heaterLine ? (
         <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
@@ -71,10 +84,12 @@ export const AntifreezeFigure = ({
           at each outlet and pouring: the median and the 9-in-10 figure above. The spreads are our
           own estimates (assumed) until this unit's own records replace them.
         </p>
-        <p className="mt-2 border-t border-line pt-2">
-          <b>Rule of thumb: {q(antifreeze.ruleOfThumb.volumeM3, "volume")}.</b>{" "}
-          <span className="text-muted">{antifreeze.ruleOfThumb.text}</span>
-        </p>
+        {thumb && (
+          <p className="mt-2 border-t border-line pt-2">
+            <b>Rule of thumb: {q(antifreeze.ruleOfThumb.volumeM3, "volume")}.</b>{" "}
+            <span className="text-muted">{antifreeze.ruleOfThumb.text}</span>
+          </p>
+        )}
       </details>
     </section>
   );

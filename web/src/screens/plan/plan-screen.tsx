@@ -1,3 +1,4 @@
+import type { UnitId } from "@uppershed/contract";
 import { lackingFor } from "@uppershed/core/kit";
 import { departuresFrom, type RunSetup } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
@@ -6,6 +7,7 @@ import { useCallback, useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
+import { forecastFor } from "../../planning/forecast.ts";
 import { productsOf, useHouseSetup } from "../../planning/house.ts";
 import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
@@ -19,6 +21,7 @@ import {
   useMeQuery,
   useStartRunMutation,
   useUnitQuery,
+  useUnitRunsQuery,
   useVisitsQuery,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
@@ -68,6 +71,7 @@ export const PlanScreen = () => {
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
   const base = useHouseSetup(unit);
   const { data: kit } = useKitQuery();
+  const { data: runs = [] } = useUnitRunsQuery(unitId as UnitId);
   const [reason, setReason] = useState("");
   const products = useMemo(() => productsOf(kit?.kit ?? []), [kit]);
   const setup = chosen ?? base;
@@ -99,6 +103,7 @@ export const PlanScreen = () => {
         },
       }
     : setup;
+  const forecast = plan && forecastFor(plan, setup, runs);
   const lacking = new Set(
     kit && kit.kit.length > 0
       ? lackingFor(
@@ -151,10 +156,14 @@ export const PlanScreen = () => {
             "Reckoning …"
           )}
         </h1>
-        {plan && (
+        {plan && forecast && (
           <p className="text-[15px]">
-            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h{" "}
-            <span className="text-muted">(our estimate)</span>
+            <b>{plan.steps.length}</b> steps, about <b>{clock(forecast.minutes)}</b> h{" "}
+            <span className="text-muted">
+              {forecast.minutesFrom === undefined
+                ? "(our estimate)"
+                : `(as this unit took ${ageOf(forecast.minutesFrom)}; our estimate ${clock(plan.minutes)})`}
+            </span>
           </p>
         )}
         <Button
@@ -186,7 +195,12 @@ export const PlanScreen = () => {
           </p>
         )}
         {plan && (
-          <AntifreezeFigure antifreeze={plan.antifreeze} filledM3={filledM3} setup={setup} />
+          <AntifreezeFigure
+            antifreeze={plan.antifreeze}
+            filledM3={filledM3}
+            setup={setup}
+            forecast={forecast}
+          />
         )}
         {plan && (
           <section aria-label="What to carry">

@@ -1,10 +1,17 @@
+import type { UnitId } from "@uppershed/contract";
+import type { FromHistory } from "@uppershed/core/inspection";
 import {
   antifreezeUse,
   type AskedBody,
+  readingOf,
   type RunReading,
   type RunState,
 } from "@uppershed/core/procedure";
 import { RulesUsed } from "../../planning/rules-used.tsx";
+import { useRule } from "../../planning/use-rule.ts";
+import { fromHistory, HistoryLine } from "../../run/own-history.tsx";
+import { dimensionOf } from "../../run/read-value.ts";
+import { useReadingsQuery } from "../../store/api.ts";
 import { useUnits } from "../../ui/units.ts";
 import { CorrectReading } from "./correct.tsx";
 
@@ -19,10 +26,13 @@ const Line = ({ label, children }: { label: string; children: React.ReactNode })
 const Read = ({
   reading,
   title,
+  found,
   add,
 }: {
   reading: RunReading;
   title: string;
+  /** How it stands to what this unit read before. */
+  found: FromHistory | undefined;
   add?: Add | undefined;
 }) => {
   const { q } = useUnits();
@@ -30,6 +40,7 @@ const Read = ({
     <li className="flex items-start justify-between gap-2">
       <span>
         {title}: <b>{reading.typed}</b>
+        {reading.instrument && <span className="text-muted"> with {reading.instrument}</span>}
         {reading.expected !== undefined && reading.kind === "recovered" && (
           <span className="text-muted"> of {q(reading.expected, "volume")} worked out</span>
         )}
@@ -39,6 +50,9 @@ const Read = ({
             (was {e.typed}: {e.reason})
           </span>
         ))}
+        {found?.departs === true && (
+          <HistoryLine found={found} dimension={dimensionOf(reading.kind)} />
+        )}
       </span>
       {add && <CorrectReading reading={reading} add={add} />}
     </li>
@@ -48,8 +62,23 @@ const Read = ({
 type Add = (body: AskedBody) => Promise<string | undefined>;
 
 /** What was used and what was read; with a way to add to the run, each reading can be corrected. */
-export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
+export const Figures = ({
+  state,
+  unitId,
+  begun,
+  add,
+}: {
+  state: RunState;
+  unitId: UnitId;
+  /** When it was begun: what was read before is compared with. */
+  begun: string;
+  add?: Add;
+}) => {
   const { q } = useUnits();
+  const { data } = useReadingsQuery({ unitId });
+  const limit = Number(useRule("reading.departure"));
+  const foundFor = (r: RunReading): FromHistory | undefined =>
+    data && fromHistory(data.readings, readingOf(state.network, r), begun, r.si, limit);
   const use = antifreezeUse(state);
   const { product } = state.setup;
   const strengths = state.readings.filter((r) => r.kind === "strength");
@@ -88,6 +117,7 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
               <Read
                 key={r.event}
                 reading={r}
+                found={foundFor(r)}
                 title={titleOf(r).split(":")[0] ?? r.label}
                 add={add}
               />
@@ -102,6 +132,7 @@ export const Figures = ({ state, add }: { state: RunState; add?: Add }) => {
               <Read
                 key={r.event}
                 reading={r}
+                found={foundFor(r)}
                 title={r.kind.startsWith("antifreeze") ? r.label : titleOf(r)}
                 add={add}
               />

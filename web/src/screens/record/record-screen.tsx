@@ -227,7 +227,7 @@ export const RecordScreen = () => {
         <div className="self-start border border-line bg-ground p-2">
           <PaperMap scene={scene} name={run.unitName} />
         </div>
-        <Figures state={shown} add={live.add} />
+        <Figures state={shown} unitId={run.unitId} begun={run.startedAt} add={live.add} />
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">
         <Section title="As found">

@@ -49,6 +49,11 @@ const readAll = (state: RunState): AskedBody[] =>
       return { type: "reading", stepId: state.todo[0]?.id ?? "", ask: ask.key, si, typed };
     });
 
+const WHEN = {
+  unitId: "00000000-0000-4000-8000-0000000000cc",
+  begun: "2025-10-14T08:00:00.000Z",
+} as const;
+
 describe("what was not done", () => {
   it("is nothing when every step was done and every outlet read", async () => {
     const state = runThrough(readAll);
@@ -86,7 +91,7 @@ describe("what was not done", () => {
 
 describe("the figures of a record", () => {
   it("give what was used as measured, beside what was worked out", async () => {
-    const { container } = await show(<Figures state={runThrough(readAll)} />);
+    const { container } = await show(<Figures state={runThrough(readAll)} {...WHEN} />);
     expect(container.textContent).toContain("20.8 L measured");
     expect(container.textContent).toMatch(/1\d\.\d L worked out/u);
     expect(container.textContent).toContain("lot not written down");
@@ -94,7 +99,7 @@ describe("the figures of a record", () => {
   });
 
   it("say so where nobody measured or read", async () => {
-    const { container } = await show(<Figures state={runThrough(() => undefined)} />);
+    const { container } = await show(<Figures state={runThrough(() => undefined)} {...WHEN} />);
     expect(container.textContent).toContain("what was left was not measured");
     expect(screen.getByText("strength not read")).toBeTruthy();
   });

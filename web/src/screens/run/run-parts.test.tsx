@@ -97,9 +97,13 @@ describe("a reading", () => {
     );
     await show(<ReadingEntry ask={bucket} reading={undefined} onRead={read} />);
     await enter("36");
-    expect(read).toHaveBeenLastCalledWith(expect.closeTo(0.036, 9), "36 L");
+    expect(read).toHaveBeenLastCalledWith(expect.closeTo(0.036, 9), "36 L", undefined);
     await enter("9 1/2 us gal");
-    expect(read).toHaveBeenLastCalledWith(expect.closeTo(9.5 * 3.785411784e-3, 9), "9 1/2 us gal");
+    expect(read).toHaveBeenLastCalledWith(
+      expect.closeTo(9.5 * 3.785411784e-3, 9),
+      "9 1/2 us gal",
+      undefined,
+    );
     expect(screen.getByText("Worked out: 36.1 L")).toBeTruthy();
   });
 
@@ -112,7 +116,11 @@ describe("a reading", () => {
       workshop: { ...ME.workshop, units: "us" },
     });
     await enter("2");
-    expect(read).toHaveBeenLastCalledWith(expect.closeTo(2 * 3.785411784e-3, 9), "2 gal");
+    expect(read).toHaveBeenLastCalledWith(
+      expect.closeTo(2 * 3.785411784e-3, 9),
+      "2 gal",
+      undefined,
+    );
     expect(screen.getByText("Worked out: 9.5 US gal")).toBeTruthy();
   });
 

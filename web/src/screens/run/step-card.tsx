@@ -1,13 +1,18 @@
 import {
+  type Ask,
   type AskedBody,
   atOdds,
+  readingOf,
   type RunState,
   rowsOf,
   type Step,
   STAGES,
 } from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
+import { useRule } from "../../planning/use-rule.ts";
+import { fromHistory } from "../../run/own-history.tsx";
 import type { LiveRun } from "../../run/use-run.ts";
+import { useKitQuery, useReadingsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useKeys } from "../../ui/use-keys.ts";
@@ -96,6 +101,56 @@ const Unprotected = ({ state }: { state: RunState }) => {
   );
 };
 
+/** With what a reading of each kind is taken. */
+const TAKEN_WITH: Readonly<Partial<Record<Ask["kind"], string>>> = {
+  strength: "refractometer",
+  temperature: "thermometer",
+};
+
+/** What the step in hand asks to be read, each beside what this unit has read there before. */
+const Asks = ({ live, step }: { live: LiveRun; step: Step }) => {
+  const { state, run, add } = live;
+  const { data } = useReadingsQuery({ unitId: run.unitId });
+  const { data: kit } = useKitQuery();
+  const limit = Number(useRule("reading.departure"));
+  return step.asks.map((ask) => {
+    const reading = state.readings.findLast((r) => r.stepId === step.id && r.ask === ask.key);
+    const instruments = (kit?.kit ?? []).flatMap((k) =>
+      !k.givenUp && k.facts.kind === "instrument" && k.facts.what === TAKEN_WITH[ask.kind]
+        ? [k.name]
+        : [],
+    );
+    return (
+      <ReadingEntry
+        key={ask.key}
+        ask={ask}
+        reading={reading}
+        instruments={instruments}
+        history={
+          data &&
+          fromHistory(
+            data.readings,
+            readingOf(state.network, ask),
+            run.startedAt,
+            reading?.si,
+            limit,
+          )
+        }
+        onRead={(si, typed, instrument) =>
+          add({
+            type: "reading",
+            stepId: step.id,
+            ask: ask.key,
+            si,
+            typed,
+            ...(instrument ? { instrument } : {}),
+          })
+        }
+      />
+    );
+  });
+};
+
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
   const { state, add } = live;
@@ -162,16 +217,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             />
           ))}
         </div>
-        {step.asks.map((ask) => (
-          <ReadingEntry
-            key={ask.key}
-            ask={ask}
-            reading={state.readings.findLast((r) => r.stepId === step.id && r.ask === ask.key)}
-            onRead={(si, typed) =>
-              add({ type: "reading", stepId: step.id, ask: ask.key, si, typed })
-            }
-          />
-        ))}
+        <Asks live={live} step={step} />
         <Odds odds={odds} />
         <p className="border-l-[3px] border-green pl-3 text-[15px]">
           {text(step.why)}

@@ -1,7 +1,9 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
 import { CONDITION_LABELS } from "@uppershed/core/formats";
 import {
+  againstHistory,
   ANODE_POINT,
+  isComparable,
   NEW_ROD_M,
   rodVerdict,
   serviceDue,
@@ -18,6 +20,7 @@ import { FindingSheet } from "../../findings/finding-sheet.tsx";
 import { uuid } from "../../device/uuid.ts";
 import { problemText, useAddPaperMutation, usePapersQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { useRule } from "../../planning/use-rule.ts";
 import { readingText } from "../../ui/reading-text.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
@@ -51,6 +54,20 @@ const Visits = ({ visits, unitId }: { visits: readonly Visit[]; unitId: string }
   </>
 );
 
+/** How the newest of a line stands to those before it. */
+const Departs = ({ readings: [last, ...before] }: { readings: readonly Reading[] }) => {
+  const limit = Number(useRule("reading.departure"));
+  if (!last || !isComparable(last.dimension)) return null;
+  const found = againstHistory(last.value, before, limit);
+  if (found?.departs !== true || found.share === undefined) return null;
+  return (
+    <p className="text-[13.5px] text-rust">
+      {found.share > 0 ? "More" : "Less"} than the {found.of} before it by{" "}
+      {Number.isFinite(found.share) ? `${Math.round(Math.abs(found.share) * 100)} %` : "all"}.
+    </p>
+  );
+};
+
 /** Readings that belong together under one key, the newest first; a line where there are several. */
 const Readings = ({ readings }: { readings: readonly Reading[] }) => {
   const { system } = useUnits();
@@ -79,9 +96,11 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
                 <summary className="min-h-9 content-center">
                   {last.label}: <b>{readingText(last, system)}</b>{" "}
                   <span className="text-muted">
-                    (measured{last.method && `, ${last.method}`}; {dayOf(last.at)})
+                    (measured{last.method && `, ${last.method}`}
+                    {last.instrument && ` with ${last.instrument}`}; {dayOf(last.at)})
                   </span>
                 </summary>
+                <Departs readings={of} />
                 <Suspense fallback={<div className="h-28" />}>
                   <WearLine readings={of} />
                 </Suspense>

@@ -1,0 +1,28 @@
+import type { UnitRun } from "@uppershed/contract";
+import { type Forecast, forecastOf, type Plan, type RunSetup } from "@uppershed/core/procedure";
+
+/** What a plan will take, by what this unit really took before where it was done whole. */
+export const forecastFor = (
+  plan: Plan,
+  setup: Pick<RunSetup, "product">,
+  runs: readonly UnitRun[],
+): Forecast =>
+  forecastOf(
+    {
+      steps: plan.steps.length,
+      minutes: plan.minutes,
+      p90M3: plan.antifreeze.p90M3,
+      jugs: plan.antifreeze.jugs,
+      jugM3: setup.product.jugM3,
+      strength: setup.product.strength,
+    },
+    runs
+      .filter((r) => r.closedAt !== null && r.summary.stepsDone === r.summary.stepsInAll)
+      .map((r) => ({
+        at: r.startedAt,
+        stepsDone: r.summary.stepsDone,
+        minutes: r.summary.minutes,
+        usedM3: r.summary.measuredUseM3,
+        strength: r.summary.strength ?? setup.product.strength,
+      })),
+  );
