@@ -62,7 +62,7 @@ const placeFields = {
   givenUp: z.boolean(),
 };
 
-export const placeSchema = z.object({ id: placeId, ...placeFields, units: z.number().int() });
+const placeSchema = z.object({ id: placeId, ...placeFields, units: z.number().int() });
 export const placeListSchema = z.object({ places: z.array(placeSchema) });
 export const newPlaceSchema = z.strictObject({
   id: placeId,
@@ -82,7 +82,7 @@ const kitFields = {
   note: z.string().trim().max(300),
   givenUp: z.boolean(),
 };
-export const kitItemSchema = z.object({
+const kitItemSchema = z.object({
   id: z.uuid(),
   ...kitFields,
   kind: z.enum(KIT_KINDS),
@@ -134,4 +134,3 @@ export type KitChange = z.input<typeof kitChangeSchema>;
 export type Waiting = z.infer<typeof waitingSchema>;
 export type Proposal = z.infer<typeof proposalSchema>;
 export type ProposalKind = (typeof PROPOSAL_KINDS)[number];
-export type EraseCustomer = z.infer<typeof eraseCustomerSchema>;

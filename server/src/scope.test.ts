@@ -208,6 +208,7 @@ const BODIES: Record<string, () => unknown> = {
     mark: "pass",
     at: NOW,
   }),
+  "POST /api/customers/{customerId}/erase": () => ({ name: "Their Customer" }),
   "PATCH /api/places/{placeId}": () => ({ name: "mine now" }),
   "PATCH /api/kit/{kitId}": () => ({ name: "mine now" }),
   "POST /api/waiting/{proposalId}": () => ({ answer: "withdraw" }),

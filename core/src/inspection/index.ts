@@ -40,6 +40,6 @@ export { type ReadingOf, readingKey } from "./reading.ts";
 export { moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
 export { SPRING_LIST } from "./spring-list.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
-export { type SupplyLimits, supplyVerdict } from "./supply.ts";
+export { supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
 export { ANODE_POINT, NEW_ROD_M, rodVerdict } from "./wear.ts";

@@ -3,7 +3,7 @@ import { kindOfPart, type Network, num, paramsOf, weakestOf } from "../watermap/
 
 /** Whether a supply's pressure is safe for what is on board. Settings in Pa; the bounds are common practice, no source. */
 
-export interface SupplyLimits {
+interface SupplyLimits {
   readonly lowPa: number;
   readonly goodPa: number;
   readonly failPa: number;

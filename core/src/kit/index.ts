@@ -1,7 +1,5 @@
 export {
-  ANTIFREEZE_BASES,
   canBePlannedWith,
-  INSTRUMENTS,
   KIT_KINDS,
   KIT_WORDS,
   type KitFacts,

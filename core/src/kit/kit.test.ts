@@ -2,13 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
 import { buildNetwork, readWaterMap } from "../watermap/index.ts";
-import {
-  canBePlannedWith,
-  type KitFactsGiven,
-  kitFactsSchema,
-  kitWarnings,
-  lackingFor,
-} from "./index.ts";
+import { canBePlannedWith, kitFactsSchema, kitWarnings, lackingFor } from "./index.ts";
 
 const glycol = (more: object = {}) => ({
   kind: "antifreeze" as const,
@@ -17,7 +11,7 @@ const glycol = (more: object = {}) => ({
   jugsM3: [0.005],
   ...more,
 });
-const read = (facts: object) => kitFactsSchema.parse(facts as KitFactsGiven);
+const read = (facts: object) => kitFactsSchema.parse(facts);
 const TODAY = "2026-11-30";
 
 describe("what a workshop owns", () => {

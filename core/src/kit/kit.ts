@@ -27,13 +27,8 @@ export const KIT_WORDS: Readonly<Record<KitKind, string>> = {
   "pump-cart": "Pump cart",
 };
 
-export const INSTRUMENTS = ["gauge", "refractometer", "logger", "meter", "thermometer"] as const;
-export const ANTIFREEZE_BASES = [
-  "propylene-glycol",
-  "alcohol",
-  "ethylene-glycol",
-  "unknown",
-] as const;
+const INSTRUMENTS = ["gauge", "refractometer", "logger", "meter", "thermometer"] as const;
+const ANTIFREEZE_BASES = ["propylene-glycol", "alcohol", "ethylene-glycol", "unknown"] as const;
 
 const day = z.iso.date("a day as 2026-10-14");
 const words = (most: number) => z.string().trim().max(most);

@@ -1,7 +1,7 @@
 export { type Doubt } from "./doubt.ts";
-export { type Forecast, forecastOf, minutesAtWork, type Took } from "./forecast.ts";
+export { type Forecast, forecastOf } from "./forecast.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
-export { HOUSE_LIMITS, type HouseLimits } from "./house-settings.ts";
+export { HOUSE_LIMITS } from "./house-settings.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, rowsOf, STAGES, type Step } from "./step.ts";

@@ -16,7 +16,7 @@ export {
   type UnitSystem,
 } from "./measures.ts";
 export { type Dimension, displayUnit, UNITS, type MeasureUnit } from "./units.ts";
-export { type NumberStyle, readNumber } from "./numbers.ts";
+export { readNumber } from "./numbers.ts";
 export { parseQuantity } from "./parse.ts";
 export { formatParts, formatQuantity, inMark, inUnit } from "./format.ts";
 export { DATE_STYLES, type DateStyle, writtenDay } from "./day.ts";

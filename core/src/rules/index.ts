@@ -1,11 +1,4 @@
-export {
-  type ChoicePoint,
-  isChoice,
-  type NumberPoint,
-  RULE_SECTIONS,
-  type RulePoint,
-  type School,
-} from "./point.ts";
+export { isChoice, type NumberPoint, RULE_SECTIONS, type RulePoint } from "./point.ts";
 export {
   pointOf,
   RULE_POINTS,

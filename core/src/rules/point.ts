@@ -1,7 +1,7 @@
 import type { Dimension } from "../quantity/index.ts";
 
 /** A question on which able people do different things, each for a reason: the workshop chooses, and what it chose is printed. */
-export interface School {
+interface School {
   readonly value: string;
   readonly says: string;
   /** Why people do it so. */

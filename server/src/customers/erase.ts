@@ -50,7 +50,7 @@ export const eraseCustomer = (scope: Scope, id: string, name: string): Promise<C
           data: sql`jsonb_set(jsonb_set(jsonb_set(${reportEditions.data}, '{unit,owner}', ${JSON.stringify(ERASED)}::jsonb), '{visit,ownerSaid}', '""'::jsonb), '{findings}',
             (select coalesce(jsonb_agg(case when f ? 'answer' and jsonb_typeof(f->'answer') = 'object' then jsonb_set(f, '{answer,who}', ${JSON.stringify(ERASED)}::jsonb) else f end), '[]'::jsonb)
              from jsonb_array_elements(${reportEditions.data}->'findings') f))`,
-        } as never,
+        },
         inArray(reportEditions.id, editionIds),
       );
       await tx.change(

@@ -142,7 +142,7 @@ export const addHouse = async (scope: Scope, now: Date): Promise<void> => {
 };
 
 /** The rules as the lead has changed them since. */
-export const RULES_NOW = {
+const RULES_NOW = {
   revision: 1,
   values: { "bleach.age": 4, "test.minHold": 1800, "antifreeze.order": "nearest" },
 };

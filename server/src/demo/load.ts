@@ -305,7 +305,7 @@ const addWinterizing = async (
   );
   const mapRevision = unit?.mapRevision ?? 1;
   const { map: drawn } = await mapAt(scope, unitId(map), mapRevision);
-  await beginRun(scope, by, { id, unitId: unitId(map), visitId, mapRevision, setup } as never, at);
+  await beginRun(scope, by, { id, unitId: unitId(map), visitId, mapRevision, setup }, at);
   await takeEvents(scope, by, "metric", id, demoWinterizing(drawn, setup, id, by, at));
   await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
 };

@@ -1,5 +1,6 @@
 import type { KitItem, Place, Rules, RulesChanged, Unit, Waiting } from "@uppershed/contract";
 import { setupBy } from "@uppershed/core/procedure";
+import type { LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
@@ -32,7 +33,7 @@ const begin = (by: Person, unitId: string, setup: unknown) =>
     url: "/api/runs",
     payload: { id: randomUUID(), unitId, visitId: null, mapRevision: 1, setup },
   });
-const problemOf = (reply: { json: <T>() => T }): string =>
+const problemOf = (reply: LightMyRequestResponse): string =>
   reply.json<{ error: { message: string } }>().error.message;
 
 describe("the house rules", () => {

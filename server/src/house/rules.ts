@@ -3,7 +3,7 @@ import { mayDo } from "@uppershed/contract";
 import type { RulesInForce } from "@uppershed/core/procedure";
 import { RULE_STANDARDS, type RuleValue, type RuleValues } from "@uppershed/core/rules";
 import { eq, isNull, sql } from "drizzle-orm";
-import { notFound, Refused } from "../errors.ts";
+import { Refused } from "../errors.ts";
 import { namesOf } from "../people/names.ts";
 import { people, proposals, ruleRevisions } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -34,14 +34,6 @@ const newest = async (scope: Scope): Promise<Row | undefined> =>
 export const rulesInForce = async (scope: Scope): Promise<RulesInForce> => {
   const row = await newest(scope);
   return row ? { revision: row.revision, values: row.values } : { revision: 0, values: {} };
-};
-
-/** The rules of an earlier day. */
-export const rulesAt = async (scope: Scope, revision: number): Promise<RulesInForce> => {
-  if (revision === 0) return { revision: 0, values: {} };
-  const row = await scope.first(ruleRevisions, eq(ruleRevisions.revision, revision));
-  if (!row) throw notFound("revision of the house rules");
-  return { revision: row.revision, values: row.values };
 };
 
 export const ruleOf = async (scope: Scope, key: string): Promise<RuleValue> =>

@@ -3,14 +3,11 @@ import Papa from "papaparse";
 
 /** Rows as CSV: for whoever looks through them in columns. Cells that a spreadsheet would run are guarded. */
 
-const cell = (value: unknown): string =>
-  value === null || value === undefined
-    ? ""
-    : value instanceof Date
-      ? value.toISOString()
-      : typeof value === "object"
-        ? JSON.stringify(value)
-        : String(value);
+const cell = (value: unknown): string => {
+  if (value === null || value === undefined) return "";
+  if (value instanceof Date) return value.toISOString();
+  return typeof value === "string" ? value : JSON.stringify(value);
+};
 
 export const writeRows = (rows: readonly Readonly<Record<string, unknown>>[]): string => {
   const columns = [...new Set(rows.flatMap((row) => Object.keys(row)))].filter(

@@ -43,7 +43,7 @@ import {
   endSecondFactor,
   proveSecondFactor,
   secondFactorOf,
-  useCode,
+  spendCode,
 } from "./second-factor.ts";
 import { closeSession, SESSION_COOKIE, whoIs } from "./sessions.ts";
 import { cookieOf, signIn } from "./sign-in.ts";
@@ -86,7 +86,7 @@ const signingPlugin: FastifyPluginAsyncZod = async (app) => {
             "code-needed",
             "Type the six figures of your authenticator, or one of your recovery codes.",
           );
-        if (!(await useCode(app.db, person, code))) {
+        if (!(await spendCode(app.db, person, code))) {
           slowed.failed(name, Date.now());
           throw new Refused(
             "wrong-sign-in",

@@ -33,7 +33,7 @@ const stepOf = (secret: string, code: string, now: number): number | undefined =
 };
 
 /** Uses a code up: the authenticator's, or a recovery code. @returns whether it was good */
-export const useCode = async (
+export const spendCode = async (
   db: Pick<Db, "update">,
   person: Row,
   code: string,
@@ -98,7 +98,7 @@ export const proveSecondFactor = async (db: Db, me: Me, code: string): Promise<s
   const person = await own(scope, me);
   if (person.totpSince || person.totpSecret === null)
     throw new Refused("conflict", "Nothing was begun that could be proved. Begin anew.");
-  if (!(await useCode(db, person, code))) throw new Refused("wrong-sign-in", WRONG_CODE);
+  if (!(await spendCode(db, person, code))) throw new Refused("wrong-sign-in", WRONG_CODE);
   const codes = Array.from({ length: RECOVERY_CODES }, newCode);
   await scope.change(
     people,
@@ -128,7 +128,7 @@ export const endSecondFactor = async (
   const person = await own(scope, me);
   if (!(await checkPassword(person.passwordHash, given.password)))
     throw new Refused("wrong-sign-in", WRONG_PASSWORD);
-  if (person.totpSince && !(await useCode(db, person, given.code)))
+  if (person.totpSince && !(await spendCode(db, person, given.code)))
     throw new Refused("wrong-sign-in", WRONG_CODE);
   await scope.change(people, NO_SECOND_FACTOR, eq(people.id, person.id));
 };

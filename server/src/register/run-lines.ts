@@ -6,10 +6,10 @@ type RunRow = typeof runs.$inferSelect;
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
   ...summary,
-  measuredUseM3: (summary.measuredUseM3 as number | null | undefined) ?? null,
-  minutes: (summary.minutes as number | undefined) ?? null,
-  strength: (summary.strength as number | undefined) ?? null,
-  waits: (summary.waits as boolean | undefined) ?? false,
+  measuredUseM3: summary.measuredUseM3 ?? null,
+  minutes: summary.minutes ?? null,
+  strength: summary.strength ?? null,
+  waits: summary.waits ?? false,
   cannotTell: [...((summary.cannotTell as readonly string[] | undefined) ?? [])],
   clocks: [...(summary.clocks ?? [])],
 });

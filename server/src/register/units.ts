@@ -1,4 +1,4 @@
-import type { PlaceId, Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core/inspection";
 import { type UnitStateKept } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
@@ -79,10 +79,7 @@ const complete = async (scope: Scope, rows: readonly UnitRow[]): Promise<Unit[]>
   const placeRows =
     placeIds.length > 0 ? await scope.find(places, inArray(places.id, placeIds)) : [];
   const placeOf = new Map(
-    placeRows.map((p) => [
-      p.id,
-      { placeId: p.id as PlaceId, name: p.name, winterLowC: p.winterLowC },
-    ]),
+    placeRows.map((p) => [p.id, { placeId: p.id, name: p.name, winterLowC: p.winterLowC }]),
   );
   const owners = new Map(whose.map((c) => [c.id, c]));
   const sisters = new Map(sisterRows.map((u) => [u.id, u.name]));

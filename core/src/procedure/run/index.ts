@@ -17,7 +17,6 @@ export {
   type RunEvent,
   type RunEventBody,
   runEventBodySchema,
-  type RulesUsed,
   type RunSetup,
   runSetupSchema,
   type UnreadEntry,

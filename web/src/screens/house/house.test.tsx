@@ -93,7 +93,7 @@ describe("the house rules on the screen", () => {
 
 describe("places on the screen", () => {
   const YARD: Place = {
-    id: "00000000-0000-4000-8000-0000000000e1" as Place["id"],
+    id: "00000000-0000-4000-8000-0000000000e1",
     name: "Upper yard",
     kind: "yard",
     winterLowC: -17.77778,

@@ -134,14 +134,15 @@ export const kitFieldText = (
     return (value as number[]).map((v) => formatQuantity(v, "volume", units)).join("; ");
   if (typeof value === "number" && typeof field.is === "string" && field.is !== "number")
     return formatQuantity(value, field.is as Dimension, units);
-  return typeof value === "number" ? inMark(String(value), units) : String(value);
+  if (typeof value === "number") return inMark(String(value), units);
+  return typeof value === "string" ? value : "";
 };
 
 /** A thing in one line: what of it is known. */
 export const kitInWords = (facts: KitFacts, units: UnitSystem): string =>
   KIT_FIELDS[facts.kind]
     .flatMap((field) => {
-      const text = kitFieldText(field, facts as unknown as Record<string, unknown>, units);
+      const text = kitFieldText(field, facts, units);
       if (text === "") return [];
       const named =
         typeof field.is === "string"

@@ -23,7 +23,7 @@ import { SheetForm } from "../../ui/sheet-form.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { HouseNav } from "./house-nav.tsx";
+import { HouseNav } from "../../house/house-nav.tsx";
 import { KIT_FIELDS, kitFieldText, kitInWords, readKitField } from "./kit-fields.ts";
 
 type Typed = Record<string, string>;

@@ -17,7 +17,7 @@ import { SheetForm } from "../../ui/sheet-form.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { HouseNav } from "./house-nav.tsx";
+import { HouseNav } from "../../house/house-nav.tsx";
 
 const KIND_WORDS: Readonly<Record<(typeof PLACE_KINDS)[number], string>> = {
   yard: "Yard",
@@ -98,7 +98,7 @@ const PlaceSheet = ({ place, onClose }: { place: Place | undefined; onClose: () 
     };
     const reply = place
       ? await change({ id: place.id, change: facts })
-      : await add({ id: id as Place["id"], ...facts });
+      : await add({ id: id, ...facts });
     return reply.error && problemText(reply.error);
   };
   const frost = { validate: (t: string) => DAY.test(t.trim()) || "Month and day: 10-14." };

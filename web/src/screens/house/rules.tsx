@@ -20,7 +20,7 @@ import { Field } from "../../ui/field.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
-import { HouseNav } from "./house-nav.tsx";
+import { HouseNav } from "../../house/house-nav.tsx";
 import { figureText, type RuleForm, RulePointField } from "./rule-point.tsx";
 
 /** Form fields are named by their place in the list: a key has points in it. */

@@ -16,7 +16,7 @@ import { Waiting } from "../../ui/waiting.tsx";
 import { WorkshopFields } from "../../ui/workshop-fields.tsx";
 import { workshopFormSchema, workshopTyped } from "../../ui/workshop-form.ts";
 import { Backups } from "../../keeping/backups.tsx";
-import { HouseNav } from "../house/house-nav.tsx";
+import { HouseNav } from "../../house/house-nav.tsx";
 import { PeopleList } from "./people-list.tsx";
 
 /** The workshop's own facts, open to be changed. */

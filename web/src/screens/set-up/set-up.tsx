@@ -96,8 +96,8 @@ export const SetUpScreen = () => {
           It was printed where the server was started, so that only whoever runs it can begin.
         </p>
         <WorkshopFields
-          register={register as never}
-          errors={errors as never}
+          register={register}
+          errors={errors}
           setDegrees={(degrees) => setValue("degrees", degrees)}
           winterLow="Winter low: as cold as it gets where units stand"
         />

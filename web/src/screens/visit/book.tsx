@@ -16,7 +16,6 @@ import {
   problemText,
   useBookVisitMutation,
   useFindingsOfUnitQuery,
-  useMeQuery,
   useUnitQuery,
   useUnitsQuery,
 } from "../../store/api.ts";
