@@ -1,5 +1,5 @@
 import { test as base } from "@playwright/test";
-import { openEmptyServer } from "./support/server.ts";
+import { PASSWORD as DEMO_PASSWORD, openEmptyServer, openTogether } from "./support/server.ts";
 import { expect, test } from "./support/test.ts";
 import { faults } from "./support/access.ts";
 import { finishSteps } from "./support/winterized.ts";
@@ -63,7 +63,7 @@ base(
 
       // Somebody new comes by a link, as what they were invited as.
       await page.getByRole("link", { name: /A\. Lead/u }).click();
-      await page.getByRole("link", { name: "the workshop and its people" }).click();
+      await page.getByRole("link", { name: /^the workshop, its people/u }).click();
       expect(await faults(page), "workshop").toEqual([]);
       await page.getByRole("button", { name: "Invite somebody" }).click();
       const sheet = page.getByRole("dialog", { name: "Invite somebody" });
@@ -90,6 +90,29 @@ base(
     }
   },
 );
+
+base("two servers begun at once on an empty database both come up, with one demo", async () => {
+  const together = await openTogether(2);
+  try {
+    for (const url of together.urls) {
+      const health = await fetch(`${url}/api/health`);
+      expect(await health.json()).toEqual({ ok: true, database: "up" });
+      const signedIn = await fetch(`${url}/api/sign-in`, {
+        method: "POST",
+        headers: { "content-type": "application/json" },
+        body: JSON.stringify({ name: "odile", password: DEMO_PASSWORD }),
+      });
+      const cookie = signedIn.headers
+        .getSetCookie()
+        .map((c) => c.split(";")[0])
+        .join("; ");
+      const units = await fetch(`${url}/api/units`, { headers: { cookie } });
+      expect(((await units.json()) as { found: number }).found).toBe(10);
+    }
+  } finally {
+    await together.close();
+  }
+});
 
 test("the demo is taken away in one step, and one's own workshop is set up after it", async ({
   tech,

@@ -1,7 +1,7 @@
 export { writeInp } from "./inp-write.ts";
 export { readInp } from "./inp-read.ts";
 export { mapJsonSchema, type MapFile, readMapJson, writeMapJson } from "./map-json.ts";
-export { itemsOf, lifeKey, readPartsCsv, writePartsCsv } from "./parts-csv.ts";
+export { itemsOf, lifeKey, readPartsCsv, usualLife, writePartsCsv } from "./parts-csv.ts";
 export {
   CONDITION_LABELS,
   CONDITIONS,

@@ -58,6 +58,14 @@ export const itemsOf = (part: Part): string[] => [
   ...(PART_KINDS.get(part.kind)?.wears?.(paramsOf(part)) ?? []).map((w) => w.item),
 ];
 
+/** How long a part, or a piece of it, commonly serves, months; nothing where nobody says. */
+export const usualLife = (part: Part, item: string): number | undefined =>
+  item === ""
+    ? PART_KINDS.get(part.kind)?.lifeMonths
+    : PART_KINDS.get(part.kind)
+        ?.wears?.(paramsOf(part))
+        .find((w) => w.item === item)?.lifeMonths;
+
 /** Parts of a map as CSV, one a line and one for each piece that wears, in the map's order. */
 export const writePartsCsv = (
   map: WaterMap,

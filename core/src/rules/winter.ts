@@ -207,6 +207,18 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     high: 0.6,
     source: "a maker's rule of thumb, three quarters used up; from memory",
   },
+  {
+    key: "life.share",
+    section: "Keeping and countersigning",
+    question:
+      "How much of the usual life of its kind is a part given, where none is written on it?",
+    goesBy: "What wears on a unit, and when it is due.",
+    is: "fraction",
+    standard: 1,
+    low: 0.3,
+    high: 2,
+    source: `lives of the kinds: ${PRACTICE}`,
+  },
   choice("Heater", "heater.smell", "What is done about a bad smell from the hot side?", NO_PLAN, [
     [
       "sanitize",

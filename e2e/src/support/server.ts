@@ -1,6 +1,9 @@
 import { type ChildProcess, spawn } from "node:child_process";
 import { randomUUID } from "node:crypto";
+import { mkdtemp, readdir, rm } from "node:fs/promises";
 import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import pg from "pg";
 
@@ -124,7 +127,80 @@ export const openEmptyServer = async (): Promise<Server & { readonly code: strin
   };
 };
 
-const serverOn = async (name: string, demoPassword: string = PASSWORD) => {
+/** Several servers begun at the same moment on one empty database. */
+export const openTogether = async (
+  many: number,
+): Promise<{ readonly urls: readonly string[]; readonly close: () => Promise<void> }> => {
+  const admin = await connect();
+  const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
+  await admin.query(`create database ${name}`);
+  const servers = await Promise.all(Array.from({ length: many }, () => serverOn(name)));
+  return {
+    urls: servers.map((s) => s.url),
+    close: async () => {
+      await Promise.all(servers.map((s) => s.stop("SIGTERM")));
+      await admin.query(`drop database ${name} with (force)`);
+      await admin.end();
+    },
+  };
+};
+
+/** A server of the demo that keeps backups in a folder of its own, whose database can be wiped, and on which commands are run. */
+export const openKeptServer = async (): Promise<
+  Server & {
+    readonly wipe: () => Promise<void>;
+    /** The newest backup, as a file. */
+    readonly newest: () => Promise<string>;
+    readonly shed: (...args: string[]) => Promise<string>;
+  }
+> => {
+  const admin = await connect();
+  const name = `shed_e2e_${randomUUID().replaceAll("-", "")}`;
+  const folder = await mkdtemp(join(tmpdir(), "shed-e2e-"));
+  await admin.query(`create database ${name} template ${TEMPLATE}`);
+  const server = await serverOn(name, PASSWORD, { BACKUPS: folder });
+  const database = new URL(process.env["TEST_DATABASE_URL"] ?? "");
+  database.pathname = `/${name}`;
+  return {
+    url: server.url,
+    start: server.start,
+    crash: () => server.stop("SIGKILL"),
+    wipe: async () => {
+      const client = new pg.Client({ connectionString: database.href });
+      await client.connect();
+      await client.query("truncate workshops cascade");
+      await client.end();
+    },
+    newest: async () => join(folder, (await readdir(folder)).toSorted().at(-1) ?? ""),
+    shed: async (...args) => {
+      const child = spawn("node", ["--import", "tsx", "server/src/admin/shed.ts", ...args], {
+        cwd: ROOT,
+        stdio: ["ignore", "pipe", "inherit"],
+        env: { ...process.env, DATABASE_URL: database.href },
+      });
+      let said = "";
+      child.stdout.on("data", (chunk) => (said += String(chunk)));
+      await new Promise((resolve) => child.once("exit", resolve));
+      return said;
+    },
+    close: async () => {
+      await server.stop("SIGTERM");
+      const { rows } = await admin.query<{ name: string }>(
+        "select datname as name from pg_database where datname like $1",
+        [`${name}%`],
+      );
+      for (const row of rows) await admin.query(`drop database ${row.name} with (force)`);
+      await admin.end();
+      await rm(folder, { recursive: true });
+    },
+  };
+};
+
+const serverOn = async (
+  name: string,
+  demoPassword: string = PASSWORD,
+  more: Readonly<Record<string, string>> = {},
+) => {
   const base = process.env["TEST_DATABASE_URL"] ?? "";
   const database = new URL(base);
   database.pathname = `/${name}`;
@@ -143,6 +219,7 @@ const serverOn = async (name: string, demoPassword: string = PASSWORD) => {
         DEMO_PASSWORD: demoPassword,
         SIGN_INS_PER_MINUTE: "1000",
         REQUESTS_PER_MINUTE: "100000",
+        ...more,
       },
     });
     child.stdout?.on("data", (chunk) => (printed += String(chunk)));

@@ -1,5 +1,5 @@
 import type { FindingOnFile, Reading, RegisteredPart, Unit, Visit } from "@uppershed/contract";
-import { CONDITION_LABELS } from "@uppershed/core/formats";
+import { CONDITION_LABELS, usualLife } from "@uppershed/core/formats";
 import {
   againstHistory,
   ANODE_POINT,
@@ -126,10 +126,12 @@ const Readings = ({ readings }: { readings: readonly Reading[] }) => {
 
 /** What wears, and when it is due, each with its working. */
 const Wear = ({
+  map,
   register,
   readings,
   today,
 }: {
+  map: WaterMap;
   register: readonly RegisteredPart[];
   readings: readonly Reading[];
   today: string;
@@ -166,6 +168,15 @@ const Wear = ({
       ? { ok: true, dueOn: verdict.renewBy, by: "use", working: verdict.working }
       : undefined;
   };
+  const share = Number(useRule("life.share"));
+  /** What is written on the part, or what its kind usually serves, by the house's share of it. */
+  const lifeOf = (p: RegisteredPart): { months: number | null; assumed: boolean } => {
+    if (p.life.expectedLifeMonths !== null)
+      return { months: p.life.expectedLifeMonths, assumed: false };
+    const part = map.parts.find((m) => m.id === p.partId);
+    const usual = part && usualLife(part, p.item);
+    return { months: usual === undefined ? null : Math.round(usual * share), assumed: true };
+  };
   const rows = register
     .filter((p) => p.life.fittedOn !== null || p.life.expectedLifeMonths !== null)
     .map((p) => ({
@@ -174,7 +185,7 @@ const Wear = ({
         rodOf(p) ??
         serviceDue({
           fittedOn: p.life.fittedOn,
-          lifeMonths: p.life.expectedLifeMonths,
+          lifeMonths: lifeOf(p).months,
           ...usedOf(p.partId),
         }),
     }))
@@ -199,7 +210,9 @@ const Wear = ({
                 )}
               </summary>
               <p className="pl-3">
-                {verdict.ok ? `${verdict.working.join("; ")} (worked out)` : verdict.problem}
+                {verdict.ok
+                  ? `${verdict.working.join("; ")} (${lifeOf(part).assumed ? "the usual life of its kind, assumed" : "worked out"})`
+                  : verdict.problem}
                 {part.life.condition !== "not-looked-at" &&
                   `; condition: ${CONDITION_LABELS[part.life.condition]}`}
               </p>
@@ -329,7 +342,7 @@ export const Drawer = ({
     ),
     Visits: <Visits visits={visits} unitId={unit.id} />,
     Readings: <Readings readings={readings} />,
-    Wear: <Wear register={register} readings={readings} today={today} />,
+    Wear: <Wear map={map} register={register} readings={readings} today={today} />,
     Papers: <Papers unitId={unit.id} />,
   };
   return (
