@@ -10,7 +10,10 @@ import { expect, test } from "./support/test.ts";
 /** To the newest record of a unit. */
 const toRecord = async (tech: Technician, unit: string): Promise<void> => {
   await tech.toUnits();
-  await tech.page.getByRole("link", { name: unit, exact: true }).first().click();
+  await tech.page
+    .getByRole("link", { name: new RegExp(unit, "u") })
+    .first()
+    .click();
   await expect(tech.title).toContainText(unit);
   await tech.page.locator("a[href^='/records/']").first().click();
   await tech.page.waitForURL(/\/records\//u);
@@ -41,7 +44,7 @@ test("a rule is changed: plans go by it from then on, and old records print the 
   await expect(page.getByText("2 K", { exact: true })).toHaveCount(0);
 
   await page.goto(`${tech.server.url}/`);
-  await tech.toCard("Burdock");
+  await tech.toCard("Teasel");
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
   await expect(page.getByRole("region", { name: "House rules" })).toContainText("Revision 2");
   await expect(page.getByText("with 2 K in hand")).toBeVisible();
@@ -84,6 +87,9 @@ test("places and kit are written down, and a plan goes by them", async ({ tech, 
   await page.goto(`${tech.server.url}/workshop/kit`);
   expect(await faults(page), "kit").toEqual([]);
   await expect(page.getByText(/dries and swells rubber seals/u)).toBeVisible();
+  const key = page.getByRole("listitem").filter({ hasText: "Heater key" });
+  await key.getByRole("button", { name: "Not here any more" }).click();
+  await expect(key).toContainText("(not here any more)");
 
   await page.goto(`${tech.server.url}/`);
   await tech.toCard("Burdock");
@@ -123,15 +129,14 @@ test("a second factor: taken up, asked for with the next signing in, and a recov
   await expect(sheet.getByRole("alert")).toContainText("not the code of now");
   await sheet.getByLabel("What it shows now").fill(code());
   await sheet.getByRole("button", { name: "Ask for it from now on" }).click();
-  const recovery = await sheet
-    .getByRole("list", { name: "Recovery codes" })
-    .getByRole("listitem")
-    .allInnerTexts();
-  expect(recovery).toHaveLength(8);
+  const codes = sheet.getByRole("list", { name: "Recovery codes" }).getByRole("listitem");
+  await expect(codes).toHaveCount(8);
+  const recovery = await codes.allInnerTexts();
   await sheet.getByRole("button", { name: "They are written down" }).click();
   await expect(page.getByText("8 recovery codes are left")).toBeVisible();
 
   await page.getByRole("button", { name: "Sign out" }).click();
+  await page.waitForURL(/\/sign-in$/u);
   await tech.tryToSignIn("amadi", PASSWORD);
   await expect(page.getByRole("alert")).toContainText("six figures of your authenticator");
   await page.getByLabel(/^Code of your authenticator/u).fill(code(1));
@@ -139,6 +144,7 @@ test("a second factor: taken up, asked for with the next signing in, and a recov
   await expect(page.getByRole("navigation", { name: "Screens" })).toBeVisible();
 
   await page.getByRole("button", { name: "Sign out" }).click();
+  await page.waitForURL(/\/sign-in$/u);
   await tech.tryToSignIn("amadi", PASSWORD);
   await page.getByLabel(/^Code of your authenticator/u).fill(recovery[0] ?? "");
   await page.getByRole("button", { name: "Sign in" }).click();

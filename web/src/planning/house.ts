@@ -6,15 +6,17 @@ import { useKitQuery, useMeQuery, useRulesQuery } from "../store/api.ts";
 
 export type Product = RunSetup["product"];
 
-/** The antifreeze of the workshop that plans can be made with, each in its first jug. */
+/** The antifreeze of the workshop that plans can be made with, each in its first jug, the strongest first. */
 export const productsOf = (kit: readonly KitItem[]): Product[] =>
-  kit.flatMap(({ name, givenUp, facts }) => {
-    if (givenUp || facts.kind !== "antifreeze" || !canBePlannedWith(facts)) return [];
-    const [jugM3] = facts.jugsM3;
-    return jugM3 === undefined
-      ? []
-      : [{ name, ...(facts.lot ? { lot: facts.lot } : {}), strength: facts.strength, jugM3 }];
-  });
+  kit
+    .flatMap(({ name, givenUp, facts }) => {
+      if (givenUp || facts.kind !== "antifreeze" || !canBePlannedWith(facts)) return [];
+      const [jugM3] = facts.jugsM3;
+      return jugM3 === undefined
+        ? []
+        : [{ name, ...(facts.lot ? { lot: facts.lot } : {}), strength: facts.strength, jugM3 }];
+    })
+    .toSorted((a, b) => b.strength - a.strength);
 
 /** A setup by the house's rules, the cold of the unit's place, and the first product in the kit. */
 export const houseSetup = (
