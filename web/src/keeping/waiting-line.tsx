@@ -8,7 +8,7 @@ const Asked = ({ proposal, me }: { proposal: Proposal; me: Me["person"] }) => {
   const [answer, answering] = useAnswerProposalMutation();
   const mayAnswer = mayDo(me.role, proposal.kind === "rules" ? "house" : "merge");
   return (
-    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line py-1">
+    <li className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-line py-1 last:border-0">
       <span className="min-w-0 flex-1 basis-64">
         {proposal.what} <span className="text-muted">({proposal.by})</span>
       </span>
@@ -50,7 +50,7 @@ export const WaitingLine = ({ me: { person } }: { me: Me }) => {
       <h2 className="font-bold">Waits for a countersign</h2>
       <ul>
         {data.records.map((r) => (
-          <li key={r.runId} className="border-b border-line py-1">
+          <li key={r.runId} className="border-b border-line py-1 last:border-0">
             <Link to={`/records/${r.runId}`} className="underline">
               Record of {r.unit}
             </Link>

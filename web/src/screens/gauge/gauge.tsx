@@ -1,12 +1,12 @@
 import { buildNetwork } from "@uppershed/core/watermap";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { useReadingsNow } from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import { useUnitQuery } from "../../store/api.ts";
+import { useKitQuery, useUnitQuery } from "../../store/api.ts";
 import { readingText } from "../../ui/reading-text.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
@@ -16,11 +16,51 @@ import type { Taken } from "./panel.tsx";
 import { Supply } from "./supply.tsx";
 import { Plug, Polarity } from "./wires-and-plug.tsx";
 
-const useKeep = (unitId: string, visitId: string | null) => {
+/** With which gauge and which meter it is read, of the workshop's own; kept with the readings. */
+const useWith = () => {
+  const { data: kit } = useKitQuery();
+  const [chosen, setChosen] = useState<Readonly<Record<string, string>>>({});
+  const namesOf = (what: string): string[] =>
+    (kit?.kit ?? []).flatMap((k) =>
+      !k.givenUp && k.facts.kind === "instrument" && k.facts.what === what ? [k.name] : [],
+    );
+  const asked = (["gauge", "meter"] as const)
+    .map((what) => ({ what, names: namesOf(what) }))
+    .filter(({ names }) => names.length > 0);
+  return {
+    instrumentFor: (method: string): string => chosen[method] ?? namesOf(method)[0] ?? "",
+    fields: asked.map(({ what, names }) => (
+      <label key={what} className="mr-4 inline-flex items-center gap-2 text-[15px]">
+        {what === "gauge" ? "Gauge" : "Meter"}
+        <select
+          className="field"
+          value={chosen[what] ?? names[0]}
+          onChange={(e) => setChosen({ ...chosen, [what]: e.target.value })}
+        >
+          {names.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
+    )),
+  };
+};
+
+const useKeep = (
+  unitId: string,
+  visitId: string | null,
+  instrumentFor: (method: string) => string,
+) => {
   const sendLater = useSendLater();
   return (taken: readonly Taken[]): void => {
     const at = new Date().toISOString();
-    const readings = taken.map((t) => ({ ...t, id: uuid(), at, visitId }));
+    const readings = taken.map((t) => ({
+      ...t,
+      id: uuid(),
+      at,
+      visitId,
+      instrument: instrumentFor(t.method ?? ""),
+    }));
     void sendLater({
       id: uuid(),
       unitId,
@@ -44,7 +84,8 @@ export const Gauge = () => {
   const { map, error: mapError } = useUnitMap(unitId);
   const network = useMemo(() => (map ? buildNetwork(map) : undefined), [map]);
   const readings = useReadingsNow(unitId);
-  const keep = useKeep(unitId, visitId);
+  const taking = useWith();
+  const keep = useKeep(unitId, visitId, taking.instrumentFor);
   const { system } = useUnits();
   useTitle(unit ? `Gauge and meter, ${unit.name}` : "Gauge and meter");
   if (!unit || !network) return <Waiting error={error ?? mapError} />;
@@ -59,6 +100,7 @@ export const Gauge = () => {
         </Link>
       </InBar>
       <h1 className="text-[24px] font-extrabold">Gauge and meter, {unit.name}</h1>
+      {taking.fields.length > 0 && <p>With {taking.fields}</p>}
       <Supply network={network} keep={keep} />
       <Polarity network={network} keep={keep} />
       <Plug network={network} keep={keep} />
@@ -71,7 +113,8 @@ export const Gauge = () => {
             <li key={r.id} className="border-t border-line py-1">
               {r.label}: <b>{readingText(r, system)}</b>{" "}
               <span className="text-muted">
-                (measured{r.method && `, ${r.method}`}; {dayOf(r.at)}, {r.by})
+                (measured{r.method && `, ${r.method}`}
+                {r.instrument && ` with ${r.instrument}`}; {dayOf(r.at)}, {r.by})
               </span>
             </li>
           ))}

@@ -132,6 +132,9 @@ export const kitFieldText = (
   if (value === undefined || value === null) return "";
   if (field.is === "volumes")
     return (value as number[]).map((v) => formatQuantity(v, "volume", units)).join("; ");
+  // A bottle of 5.25 % is not one of 5.
+  if (field.is === "fraction" && typeof value === "number")
+    return inMark(`${Number((value * 100).toFixed(2))} %`, units);
   if (typeof value === "number" && typeof field.is === "string" && field.is !== "number")
     return formatQuantity(value, field.is as Dimension, units);
   if (typeof value === "number") return inMark(String(value), units);
@@ -148,6 +151,7 @@ export const kitInWords = (facts: KitFacts, units: UnitSystem): string =>
         typeof field.is === "string"
           ? text
           : (field.is.find(([value]) => value === text)?.[1] ?? text);
-      return [`${field.label.toLowerCase()} ${named}`];
+      const label = field.label.toLowerCase();
+      return [named.toLowerCase().startsWith(label) ? named : `${label} ${named}`];
     })
     .join("; ");

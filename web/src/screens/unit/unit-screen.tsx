@@ -2,6 +2,7 @@ import type { FindingOnFile, PointLook } from "@uppershed/contract";
 import { heatersInWords } from "@uppershed/core/inspection";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useParams } from "react-router";
+import { JudgedBy } from "../../frost/judged-by.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { lifeWords } from "../../mapping/life-words.ts";
 import { partBadges } from "../../mapping/part-badges.ts";
@@ -127,11 +128,14 @@ export const UnitScreen = () => {
             unit={unit}
             map={network.map}
             frost={
-              <FrostLadder
-                verdict={verdict}
-                winterLowC={unit.place?.winterLowC ?? me.workshop.winterLowC}
-                onChoose={setSelected}
-              />
+              <>
+                <FrostLadder
+                  verdict={verdict}
+                  winterLowC={unit.place?.winterLowC ?? me.workshop.winterLowC}
+                  onChoose={setSelected}
+                />
+                <JudgedBy unit={unit} workshop={me.workshop} />
+              </>
             }
             findings={findings}
             visits={visits.toReversed()}
