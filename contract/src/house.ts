@@ -81,6 +81,10 @@ const kitFields = {
   name: z.string().trim().min(1, "give it a name").max(80),
   note: z.string().trim().max(300),
   givenUp: z.boolean(),
+  /** How many are here: jugs, bottles, pieces. Null where nobody counts. */
+  here: z.number().min(0).max(100_000).nullable(),
+  /** With fewer than this it is to be bought. */
+  least: z.number().min(0).max(100_000).nullable(),
 };
 const kitItemSchema = z.object({
   id: z.uuid(),
@@ -96,6 +100,8 @@ export const newKitItemSchema = z.strictObject({
   ...kitFields,
   note: kitFields.note.default(""),
   givenUp: kitFields.givenUp.default(false),
+  here: kitFields.here.default(null),
+  least: kitFields.least.default(null),
   facts: kitFactsSchema,
 });
 export const kitChangeSchema = z.strictObject({ ...kitFields, facts: kitFactsSchema }).partial();

@@ -5,6 +5,8 @@ CREATE TABLE "kit" (
 	"name" text NOT NULL,
 	"note" text DEFAULT '' NOT NULL,
 	"given_up" boolean DEFAULT false NOT NULL,
+	"here" real,
+	"least" real,
 	"facts" jsonb NOT NULL,
 	CONSTRAINT "kit_kind" CHECK ("kit"."kind" in ('antifreeze', 'bleach', 'instrument', 'socket', 'adapter', 'regulator', 'compressor', 'pump-cart'))
 );

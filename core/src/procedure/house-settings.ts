@@ -16,6 +16,8 @@ export interface HouseLimits {
   readonly recoveredMin: number;
   /** No outlet is signed without its strength. */
   readonly strengthEverywhere: boolean;
+  /** What an outlet reads at least, whatever the winter low; 0 where the winter low alone decides. */
+  readonly leastStrength?: number | undefined;
   /** Carried over the nine-in-ten figure, as a share of it. */
   readonly reserve: number;
 }

@@ -127,6 +127,17 @@ export const PRODUCT_POINTS: readonly RulePoint[] = [
     ],
   ),
   {
+    key: "antifreeze.least",
+    section: "Antifreeze",
+    question: "What must an outlet read at least, whatever the winter low?",
+    goesBy: "The plan's target; at 0 % the winter low alone decides.",
+    is: "fraction",
+    standard: 0,
+    low: 0,
+    high: 0.6,
+    source: OURS,
+  },
+  {
     key: "trap.dose",
     section: "Antifreeze",
     question: "How much is poured into each trap?",

@@ -1,6 +1,16 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { departuresFrom, departuresKept, setupBy } from "../procedure/index.ts";
+import {
+  departuresFrom,
+  departuresKept,
+  HOUSE_LIMITS,
+  planWinterize,
+  setupBy,
+  standardRequest,
+  startPhysical,
+} from "../procedure/index.ts";
+import { EXAMPLE_MAPS } from "../examples/index.ts";
+import { buildNetwork } from "../watermap/index.ts";
 import {
   isChoice,
   pointOf,
@@ -91,6 +101,8 @@ describe("a setup by the house's rules", () => {
     ["frost.margin", { marginC: 0 }, 5, 0],
     ["frost.basis", { basis: "no-ice" as const }, "by-part", "no-ice"],
     ["trap.dose", { trapDoseM3: 0.001 }, 0.0005, 0.001],
+    ["antifreeze.least", { house: { ...HOUSE_LIMITS, leastStrength: 0.4 } }, 0, 0.4],
+    ["heater.openAt", { house: { ...HOUSE_LIMITS, openAtC: 30 } }, 40, 30],
   ])("tells a departure of %s from what the house says", (key, change, house, used) => {
     expect(departuresFrom({ ...setupBy(SHIPPED, LOW), ...change }, SHIPPED, LOW)).toEqual([
       { key, house, used },
@@ -112,5 +124,41 @@ describe("a setup by the house's rules", () => {
       { key: "frost.margin", house: 3, used: 5, name: "R. Amadi", reason: "a bare mooring" },
     ]);
     expect(pointOf("frost.margin")?.section).toBe("Winterizing");
+  });
+});
+
+describe("a plan by the house's limits", () => {
+  const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
+  const planBy = (values: Record<string, number | string>) => {
+    if (!map) throw new Error("no plover");
+    const network = buildNetwork(map);
+    return planWinterize({
+      ...standardRequest(network, startPhysical(network)),
+      ...setupBy({ revision: 1, values }, LOW),
+    });
+  };
+
+  it("opens the heater at the house's temperature, asks strength everywhere, and carries its reserve", () => {
+    const [own, shipped] = [
+      planBy({
+        "heater.openAt": 30,
+        "antifreeze.proof": "strength-everywhere",
+        "antifreeze.reserve": 1,
+      }),
+      planBy({}),
+    ];
+    const asks = (plan: typeof own, kind: string) =>
+      plan.steps.flatMap((s) => s.asks.filter((a) => a.kind === kind));
+    expect(asks(own, "temperature").map((a) => a.atMost)).toEqual([30]);
+    expect(asks(shipped, "temperature").map((a) => a.atMost)).toEqual([40]);
+    expect(asks(own, "strength").every((a) => a.required)).toBe(true);
+    expect(asks(shipped, "strength").some((a) => a.required)).toBe(false);
+    expect(own.antifreeze.jugs).toBeGreaterThan(shipped.antifreeze.jugs);
+  });
+
+  it("runs outlets to the strength that the house wants at least, as far as the product can give it", () => {
+    expect(planBy({ "antifreeze.least": 0.46 }).targetStrength).toBe(0.46);
+    expect(planBy({ "antifreeze.least": 0.6 }).targetStrength).toBeCloseTo(0.475, 9);
+    expect(planBy({}).targetStrength).toBeLessThan(0.46);
   });
 });

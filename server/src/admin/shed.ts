@@ -26,7 +26,7 @@ import { addWorkshop } from "../set-up/set-up.ts";
 
 /** Workshops and people by the command line, for whoever runs the server. A password is asked for or read from the standard input. */
 
-const HELP = `shed workshop add --name NAME [--place PLACE] [--units metric|us|imperial] --winter-low -18C --lead NAME --sign-in NAME
+const HELP = `shed workshop add --name NAME [--place PLACE] [--units metric|us|imperial, with .C or .F and .point or .comma after it] --winter-low -18C --lead NAME --sign-in NAME
 shed workshop list
 shed person add --workshop NAME --name NAME --sign-in NAME --role ${ROLES.join("|")}
 shed person reset SIGN-IN    a new password; signed out everywhere

@@ -67,8 +67,16 @@ const glycol = (strength: number, lot: string, price: number): KitFacts => ({
 const day = (now: Date, days: number): string =>
   new Date(now.getTime() + days * 86_400_000).toISOString().slice(0, 10);
 
-const kitOf = (now: Date): readonly { name: string; note?: string; facts: KitFacts }[] => [
-  { name: "Shed antifreeze 50", facts: glycol(0.5, "lot 25-07", 14) },
+const kitOf = (
+  now: Date,
+): readonly {
+  name: string;
+  note?: string;
+  here?: number;
+  least?: number;
+  facts: KitFacts;
+}[] => [
+  { name: "Shed antifreeze 50", here: 64, least: 20, facts: glycol(0.5, "lot 25-07", 14) },
   {
     name: "Shed antifreeze 35",
     note: "for the bilge drum only",

@@ -3,7 +3,9 @@ import { setupBy } from "@uppershed/core/procedure";
 import type { LightMyRequestResponse } from "fastify";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { scopeFor } from "../scope.ts";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
+import { takeFromKit } from "./kit.ts";
 
 let server: TestServer;
 beforeAll(async () => {
@@ -258,6 +260,34 @@ describe("the kit", () => {
     expect((await warned())["Bleach"]).toEqual([]);
     await change(lead, 0, { "bleach.age": 3 });
     expect((await warned())["Bleach"]?.[0]).toContain("lost strength");
+  });
+
+  it("is counted, less what closed runs used of it, and says what is to be bought", async () => {
+    const workshop = await fresh();
+    const lead = await workshop.as("lead");
+    const id = randomUUID();
+    await lead({
+      method: "POST",
+      url: "/api/kit",
+      payload: { id, name: SETUP.product.name, here: 10, least: 9, facts: GLYCOL },
+    });
+    const item = async () =>
+      (await lead({ url: "/api/kit" })).json<{ kit: KitItem[] }>().kit.find((k) => k.id === id);
+    expect(await item()).toMatchObject({ here: 10, warnings: [] });
+    await takeFromKit(
+      scopeFor(server.database.db, workshop.id),
+      { name: SETUP.product.name, jugM3: 0.005 },
+      0.0079,
+    );
+    const left = await item();
+    expect(left?.here).toBeCloseTo(8.42, 5);
+    expect(left?.warnings).toEqual(["8.4 here, fewer than 9: to be bought."]);
+    await takeFromKit(
+      scopeFor(server.database.db, workshop.id),
+      { name: "Another", jugM3: 0.005 },
+      0.1,
+    );
+    expect((await item())?.here).toBeCloseTo(8.42, 5);
   });
 
   it("is changed by kind: a bottle does not become a gauge", async () => {

@@ -1,6 +1,6 @@
 import type { KitChange, KitItem } from "@uppershed/contract";
 import { type KitFacts, kitWarnings } from "@uppershed/core/kit";
-import { eq, sql } from "drizzle-orm";
+import { and, eq, isNotNull, sql } from "drizzle-orm";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { kit } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -15,7 +15,14 @@ export const listKit = async (scope: Scope, now = new Date()): Promise<KitItem[]
   });
   return rows.map(({ workshopId: _workshop, ...item }) => ({
     ...item,
-    warnings: item.givenUp ? [] : kitWarnings(item.facts, now.toISOString().slice(0, 10), months),
+    warnings: item.givenUp
+      ? []
+      : [
+          ...(item.here !== null && item.least !== null && item.here < item.least
+            ? [`${Number(item.here.toFixed(1))} here, fewer than ${item.least}: to be bought.`]
+            : []),
+          ...kitWarnings(item.facts, now.toISOString().slice(0, 10), months),
+        ],
   }));
 };
 
@@ -24,6 +31,8 @@ interface Asked {
   readonly name: string;
   readonly note: string;
   readonly givenUp: boolean;
+  readonly here: number | null;
+  readonly least: number | null;
   readonly facts: KitFacts;
 }
 
@@ -31,6 +40,25 @@ export const addKit = async (scope: Scope, asked: Asked): Promise<KitItem[]> => 
   await scope.addOnce(kit, { ...asked, kind: asked.facts.kind });
   if (!(await scope.first(kit, eq(kit.id, asked.id)))) throw idTaken();
   return listKit(scope);
+};
+
+/** Takes off what a closed run used of a product that is counted, by its name. */
+export const takeFromKit = async (
+  scope: Scope,
+  product: { readonly name: string; readonly jugM3: number },
+  usedM3: number,
+): Promise<void> => {
+  const items = await scope.find(
+    kit,
+    and(eq(kit.kind, "antifreeze"), eq(kit.name, product.name), isNotNull(kit.here)),
+    { lock: true },
+  );
+  for (const item of items)
+    await scope.change(
+      kit,
+      { here: Math.max(0, (item.here ?? 0) - usedM3 / product.jugM3) },
+      eq(kit.id, item.id),
+    );
 };
 
 export const changeKit = async (

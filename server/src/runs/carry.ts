@@ -1,5 +1,6 @@
 import { findingBodySchema } from "@uppershed/core/inspection";
 import {
+  antifreezeUse,
   type RunEvent,
   type RunReading,
   type RunState,
@@ -8,6 +9,7 @@ import {
 import { wholeLetters } from "@uppershed/core/quantity";
 import { eq } from "drizzle-orm";
 import { takeEntry } from "../findings/take.ts";
+import { takeFromKit } from "../house/kit.ts";
 import { keepReadings } from "../readings/store.ts";
 import type { runs } from "../schema/index.ts";
 import { readings } from "../schema/index.ts";
@@ -72,6 +74,8 @@ export const carryOver = async (
   });
   const closed = fresh.find((e) => e.body.type === "closed");
   if (closed) {
+    const { usedM3, workedOutM3 } = antifreezeUse(state);
+    await takeFromKit(scope, run.setup.product, usedM3 ?? workedOutM3);
     await keepReadings(
       scope,
       state.readings.map((r) => ({ ...rowOf(r, closed.by.id), id: r.event })),

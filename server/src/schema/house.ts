@@ -77,6 +77,9 @@ export const kit = pgTable(
     name: text().notNull(),
     note: text().notNull().default(""),
     givenUp: boolean().notNull().default(false),
+    /** How many are here; null where nobody counts. What closed runs used is taken off. */
+    here: real(),
+    least: real(),
     facts: jsonb().$type<KitFacts>().notNull(),
   },
   (t) => [

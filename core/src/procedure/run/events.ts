@@ -176,6 +176,7 @@ export const runSetupSchema = z.strictObject({
       recoveredMin: z.number().min(0.5).max(1),
       strengthEverywhere: z.boolean(),
       reserve: z.number().min(0).max(1),
+      leastStrength: z.optional(z.number().min(0).max(0.6)),
     }),
   ),
   rules: z.optional(rulesUsedSchema),

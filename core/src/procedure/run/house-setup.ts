@@ -22,6 +22,7 @@ const PLAN_KEYS = [
   "antifreeze.entry",
   "antifreeze.proof",
   "antifreeze.reserve",
+  "antifreeze.least",
   "antifreeze.ruleOfThumb",
   "trap.dose",
   "countersign.runs",
@@ -48,6 +49,7 @@ export const setupBy = (
       recoveredMin: Number(of("winter.heater.recoveredMin")),
       strengthEverywhere: of("antifreeze.proof") === "strength-everywhere",
       reserve: Number(of("antifreeze.reserve")),
+      leastStrength: Number(of("antifreeze.least")),
     },
     rules: {
       revision,
@@ -70,6 +72,7 @@ const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
     "winter.heater.recoveredMin": house.recoveredMin,
     "antifreeze.proof": house.strengthEverywhere ? "strength-everywhere" : "read where it can be",
     "antifreeze.reserve": house.reserve,
+    "antifreeze.least": house.leastStrength ?? 0,
   };
 };
 

@@ -72,11 +72,18 @@ const OVER_NEEDED = 0.02;
 
 /** Strength to run each outlet to: what the winter low needs and a little, within what the product can give. */
 export const targetStrengthFor = (
-  request: Pick<WinterizeRequest, "winterLowC" | "marginC" | "basis" | "product">,
+  request: Pick<WinterizeRequest, "winterLowC" | "marginC" | "basis" | "product" | "house">,
 ): number => {
   const needed = strengthFor(Math.min(0, request.winterLowC - request.marginC), request.basis) ?? 1;
   const reachable = request.product.strength * REACHABLE_SHARE;
-  return Math.min(reachable, Math.max(needed + OVER_NEEDED, request.product.strength * 0.85));
+  return Math.min(
+    reachable,
+    Math.max(
+      needed + OVER_NEEDED,
+      request.product.strength * 0.85,
+      request.house?.leastStrength ?? 0,
+    ),
+  );
 };
 
 /**

@@ -167,6 +167,8 @@ describe("the kit on the screen", () => {
     note: "",
     kind: "antifreeze",
     givenUp: false,
+    here: 3,
+    least: null,
     facts: {
       kind: "antifreeze",
       base: "propylene-glycol",

@@ -6,6 +6,7 @@ import {
   kitFactsSchema,
   type KitKind,
 } from "@uppershed/core/kit";
+import { inMark, measuresOf, readNumber, type UnitSystem } from "@uppershed/core/quantity";
 import { useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
 import { uuid } from "../../device/uuid.ts";
@@ -28,6 +29,13 @@ import { KIT_FIELDS, kitFieldText, kitInWords, readKitField } from "./kit-fields
 
 type Typed = Record<string, string>;
 
+const COUNTS = [
+  ["here", "How many are here (jugs, bottles, pieces)"],
+  ["least", "To be bought with fewer than"],
+] as const;
+const countText = (count: number | null | undefined, units: UnitSystem): string =>
+  count === null || count === undefined ? "" : inMark(String(Number(count.toFixed(1))), units);
+
 /** A thing of the kit to be written down or changed. */
 const KitSheet = ({ item, onClose }: { item: KitItem | undefined; onClose: () => void }) => {
   const { system } = useUnits();
@@ -39,6 +47,8 @@ const KitSheet = ({ item, onClose }: { item: KitItem | undefined; onClose: () =>
     defaultValues: {
       name: item?.name ?? "",
       note: item?.note ?? "",
+      here: countText(item?.here, system),
+      least: countText(item?.least, system),
       kind: item?.kind ?? "antifreeze",
       ...(item
         ? Object.fromEntries(
@@ -67,7 +77,23 @@ const KitSheet = ({ item, onClose }: { item: KitItem | undefined; onClose: () =>
       const label = KIT_FIELDS[kind].find((f) => f.name === issue?.path[0])?.label;
       return label ? `${label}: ${issue?.message}` : issue?.message;
     }
-    const common = { name: (typed["name"] ?? "").trim(), note: typed["note"] ?? "" };
+    const counts: Record<string, number | null> = {};
+    for (const [name, label] of COUNTS) {
+      const text = (typed[name] ?? "").trim();
+      const read = readNumber(text, measuresOf(system).mark);
+      if (text !== "" && (!read.ok || read.length !== text.length || read.value < 0))
+        return `${label}: a number, or nothing.`;
+      // What is shown is rounded: a count that nobody touched stays what it is.
+      const kept = item?.[name] ?? null;
+      counts[name] =
+        text === countText(kept, system) ? kept : text === "" || !read.ok ? null : read.value;
+    }
+    const common = {
+      name: (typed["name"] ?? "").trim(),
+      note: typed["note"] ?? "",
+      here: counts["here"] ?? null,
+      least: counts["least"] ?? null,
+    };
     const reply = item
       ? await change({ id: item.id, change: { ...common, facts: given as KitFactsGiven } })
       : await add({ id, ...common, facts: given as KitFactsGiven });
@@ -124,6 +150,15 @@ const KitSheet = ({ item, onClose }: { item: KitItem | undefined; onClose: () =>
               </label>
             ),
           )}
+          {COUNTS.map(([name, label]) => (
+            <Field
+              key={name}
+              label={label}
+              inputMode="decimal"
+              maxLength={20}
+              {...form.register(name)}
+            />
+          ))}
           <Field label="Note" maxLength={300} {...form.register("note")} />
         </div>
       </SheetForm>
@@ -168,6 +203,9 @@ export const KitScreen = () => {
                   <div className="min-w-0 flex-1 basis-72">
                     <b>{item.name}</b>
                     {item.givenUp && " (not here any more)"}
+                    {item.here !== null && !item.givenUp && (
+                      <span className="text-muted">, {countText(item.here, system)} here</span>
+                    )}
                     <span className="block text-[14px]">{kitInWords(item.facts, system)}</span>
                     {item.note && <span className="block text-[14px] text-muted">{item.note}</span>}
                     {item.warnings.map((w) => (

@@ -104,6 +104,10 @@ export const PlanScreen = () => {
       }
     : setup;
   const forecast = plan && forecastFor(plan, setup, runs);
+  const jugs = forecast?.jugs ?? 0;
+  const here =
+    kit?.kit.find((k) => k.kind === "antifreeze" && k.name === setup.product.name)?.here ??
+    undefined;
   const lacking = new Set(
     kit && kit.kit.length > 0
       ? lackingFor(
@@ -206,10 +210,13 @@ export const PlanScreen = () => {
           <section aria-label="What to carry">
             <h2 className="font-bold">To carry</h2>
             <ul className="list-disc pl-5 text-[15px]">
-              {plan.carry.map((line) => (
+              {plan.carry.map((line, i) => (
                 <li key={line}>
                   {line}
                   {lacking.has(line) && <b className="text-rust"> (not in the kit)</b>}
+                  {i === 0 && jugs > 0 && here !== undefined && here < jugs && (
+                    <b className="text-rust"> (only {Math.floor(here)} here)</b>
+                  )}
                 </li>
               ))}
             </ul>
