@@ -42,7 +42,7 @@ import {
   reportDataSchema,
   springListSchema,
 } from "./reports.ts";
-import { runSchema, sentEventsSchema } from "./runs.ts";
+import { runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
 import {
   mapRevisionSchema,
   revisionListSchema,
@@ -142,6 +142,7 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "GET /owner/:id": reportDataSchema,
   "POST /runs": runSchema,
   "GET /runs/:id": runSchema,
+  "GET /runs/:id/news": runNewsSchema,
   "POST /runs/:id/events": sentEventsSchema,
 };
 

@@ -108,6 +108,15 @@ export const reportDataSchema = z.object({
   findings: z.array(findingSchema),
   /** What it comes to, in the words of the day; findings by id. */
   report: reportKeptSchema,
+  /** The winterizing of this visit, in the words of its day. */
+  winterizing: z
+    .object({
+      at: z.iso.datetime(),
+      holdsToC: z.number().nullable(),
+      sections: z.array(z.object({ title: z.string(), lines: z.array(z.string()).readonly() })),
+    })
+    .nullable()
+    .default(null),
   snapshots: z.array(snapshotSchema),
   pictures: z.array(pictureSchema),
   /** Which edition this is and of which moment; nothing while it has not been handed over. */

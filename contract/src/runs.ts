@@ -71,6 +71,18 @@ export const runSchema = z.object({
   clocksAheadS: z.record(z.string(), z.number()),
 });
 
+/** What others have added to a run since. */
+export const runNewsSchema = z.object({
+  /** How many entries the run has now. */
+  count: z.number().int(),
+  /** Those after the ones that are known; none where one of them cannot be read by this version: then the run is asked for again. */
+  events: z.array(keptRunEventSchema),
+});
+export const runNewsSearchSchema = z.strictObject({
+  /** How many entries are known. */
+  after: z.coerce.number().int().min(0).max(100_000),
+});
+
 export const sendEventsSchema = z.strictObject({
   /** Which form they have: from 2 on a device sends its plans as entries. */
   form: z.number().int().min(1).max(100).default(1),
@@ -95,5 +107,6 @@ export const sentEventsSchema = z.object({
 
 export type ProcedureRun = z.infer<typeof runSchema>;
 export type NewProcedureRun = z.infer<typeof newRunSchema>;
+export type RunNews = z.infer<typeof runNewsSchema>;
 export type SentEvents = z.infer<typeof sentEventsSchema>;
 export type EventOutcome = z.infer<typeof eventOutcomeSchema>;

@@ -111,6 +111,18 @@ test("every screen passes the accessibility checks, by day and by the lamp", asy
   await page.getByRole("link", { name: "record" }).click();
   await expect(tech.title).toContainText("Yarrow holds to");
   expect(await faults(page), "record").toEqual([]);
+  await page.getByRole("link", { name: "Tag", exact: true }).click();
+  await expect(page.getByRole("article", { name: "Tag" })).toContainText("Do not heat.");
+  expect(await faults(page), "tag").toEqual([]);
+  for (const [path, name] of [
+    ["rules", "House rules"],
+    ["places", "Places"],
+    ["kit", "Kit"],
+  ] as const) {
+    await page.goto(`${server.url}/workshop/${path}`);
+    await expect(tech.title).toHaveText(name);
+    expect(await faults(page), name).toEqual([]);
+  }
 });
 
 test("the keyboard alone opens a unit, a part's plate, and does a step", async ({ tech, page }) => {

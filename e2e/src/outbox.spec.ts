@@ -85,6 +85,38 @@ test("two tabs on one sheet: each shows what the other does, and a step is signe
   expect(signedIn(await run.read())).toHaveLength(2);
 });
 
+test("two technicians work one sheet, each on a tablet of their own, and see each other's ticks", async ({
+  tech,
+  browser,
+  page,
+  server,
+}) => {
+  await tech.signIn();
+  await tech.begin("Teasel");
+  await expect(page.getByText("Saved", { exact: true })).toBeVisible();
+  const run = await runIn(page, server.url);
+  const theirs = await browser.newContext();
+  const other = new Technician(await theirs.newPage(), server);
+  await other.signIn("odile");
+  await other.page.goto(page.url());
+  await expect(other.title).toHaveText(await tech.title.innerText());
+  await page.getByRole("checkbox").first().click();
+  await expect(other.page.getByRole("checkbox").first()).toBeChecked();
+  await other.tickAll();
+  await expect(page.getByRole("checkbox", { checked: false })).toHaveCount(0);
+  const first = await tech.title.innerText();
+  await other.page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(tech.title).not.toHaveText(first);
+  await tech.tickAll();
+  await expect(other.page.getByRole("checkbox", { checked: false })).toHaveCount(0);
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(other.page.getByText(/^Step 3 of/u)).toBeVisible();
+  const { events } = await run.read();
+  const signed = events.filter((e) => e.body.type === "step-signed");
+  expect(signed.map((e) => e.by.name)).toEqual(["O. Marchbank", "R. Amadi"]);
+  await theirs.close();
+});
+
 test("an entry that the server refuses stays with its reason, holds nothing up, is corrected and sent", async ({
   tech,
   page,

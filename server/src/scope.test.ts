@@ -224,6 +224,7 @@ const BODIES: Record<string, () => unknown> = {
 const QUERIES: Record<string, () => string> = {
   "POST /api/units/{unitId}/pictures": () =>
     `?id=${randomUUID()}&about=unit&aboutId=unit&at=${NOW}`,
+  "GET /api/runs/{runId}/news": () => "?after=0",
   "POST /api/units/{unitId}/documents": () => `?id=${randomUUID()}&title=Sheet`,
 };
 

@@ -195,6 +195,10 @@ export const router = createBrowserRouter([
               Component: (await import("./screens/record/record-screen.tsx")).RecordScreen,
             }),
           },
+          {
+            path: "/records/:runId/tag",
+            lazy: async () => ({ Component: (await import("./screens/tag/tag.tsx")).TagScreen }),
+          },
           { path: "*", element: <NotFound /> },
         ],
       },

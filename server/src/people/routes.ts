@@ -75,6 +75,7 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "POST /units/:unitId/spring": "work",
   "POST /runs": "work",
   "GET /runs/:runId": "look",
+  "GET /runs/:runId/news": "look",
   "POST /runs/:runId/events": "work",
   "GET /units": "look",
   "POST /units": "book",

@@ -1,12 +1,13 @@
 import type { ReportData } from "@uppershed/contract";
 import { buildReport, keptReport } from "@uppershed/core/inspection";
-import { stateOf } from "@uppershed/core/procedure";
-import { eq } from "drizzle-orm";
+import { stateOf, tellRun } from "@uppershed/core/procedure";
+import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
 import { mapAt } from "../register/maps.ts";
 import { listPictures } from "../pictures/store.ts";
-import { units } from "../schema/index.ts";
+import { entriesOf, networkOf, replayOf } from "../run-log/entries.ts";
+import { runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { standingOf } from "../standing/standing.ts";
 import { getUnit, IN_USE } from "../register/units.ts";
@@ -30,6 +31,27 @@ const stateThen = async (
     state: { ...kept, cannotTell: [...kept.cannotTell], since: [...kept.since] },
     mapRevision,
   };
+};
+
+/** The last winterizing that was closed on a visit, as it was known at a moment. */
+const winterizingOf = async (
+  scope: Scope,
+  visitId: string,
+  asOf: Date | undefined,
+): Promise<ReportData["winterizing"]> => {
+  const [run] = await scope.find(
+    runs,
+    and(
+      eq(runs.visitId, visitId),
+      isNotNull(runs.closedAt),
+      asOf === undefined ? undefined : lte(runs.closedAt, asOf),
+    ),
+    { order: sql`${runs.closedAt} desc`, limit: 1 },
+  );
+  if (!run) return null;
+  const replayed = replayOf(await networkOf(scope, run), run, await entriesOf(scope, run.id));
+  const told = tellRun(replayed.whole ? replayed.state : replayed.stateWithout);
+  return told ? { ...told, sections: [...told.sections] } : null;
 };
 
 /**
@@ -69,6 +91,7 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
     looks,
     findings,
     report: keptReport(buildReport(map, visit.id, looks, findings)),
+    winterizing: await winterizingOf(scope, visitId, asOf),
     snapshots,
     pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),
     edition: null,

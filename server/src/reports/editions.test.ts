@@ -1,7 +1,9 @@
 import type { EditionLine, OwnerLink, Picture, ReportData, Visit } from "@uppershed/contract";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
+import { demoWinterizing } from "../demo/winterizing.ts";
+import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 import { testPicture } from "../testing/files.ts";
 import { reportPdf } from "./pdf.ts";
 
@@ -68,6 +70,39 @@ describe("a report that was handed over", () => {
         (e) => e.number,
       ),
     ).toEqual([2, 1]);
+  });
+
+  it("tells the winterizing of its visit once that is signed, in the words of its day, on screen and paper", async () => {
+    const runId = randomUUID();
+    await post("/runs", {
+      id: runId,
+      unitId: home.unitId,
+      visitId,
+      mapRevision: 1,
+      setup: SETUP,
+    });
+    expect((await get<ReportData>(`/visits/${visitId}/report`)).winterizing).toBeNull();
+    const map = EXAMPLE_MAPS[2];
+    if (!map) throw new Error("no map");
+    const by = { id: randomUUID(), name: "T. Ech", role: "technician" };
+    const done = demoWinterizing(map, SETUP, runId, by, new Date(AT));
+    await post(`/runs/${runId}/events`, {
+      form: 2,
+      events: done.map(({ by: _by, ...event }) => event),
+    });
+    const { winterizing } = await get<ReportData>(`/visits/${visitId}/report`);
+    expect(winterizing?.sections.map((s) => s.title)).toEqual(
+      expect.arrayContaining(["What was done", "What was read", "What spring owes"]),
+    );
+    const edition = await hand();
+    const data = await get<ReportData>(`/editions/${edition.id}`);
+    expect(data.winterizing).toEqual(winterizing);
+    const pdf = await reportPdf(data, () => Promise.reject(new Error("no picture")));
+    expect(Buffer.from(pdf).subarray(0, 4).toString()).toBe("%PDF");
+    const without = await reportPdf({ ...data, winterizing: null }, () =>
+      Promise.reject(new Error("no picture")),
+    );
+    expect(pdf.length).toBeGreaterThan(without.length);
   });
 
   it("is the same edition while nothing has changed, however often and by whatever way it is handed over", async () => {

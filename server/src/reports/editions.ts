@@ -22,8 +22,13 @@ const digestOf = ({
   asOf: _asOf,
   edition: _edition,
   expiresAt: _expires,
+  winterizing,
   ...says
-}: ReportData): string => createHash("sha256").update(JSON.stringify(says)).digest("hex");
+}: ReportData): string =>
+  createHash("sha256")
+    // What reports of before did not have does not make them others.
+    .update(JSON.stringify(winterizing === null ? says : { ...says, winterizing }))
+    .digest("hex");
 
 const line = (row: Pick<Row, "id" | "number" | "at" | "how">, by: string): EditionLine => ({
   id: row.id,

@@ -56,6 +56,18 @@ const day = (iso: string): string =>
 const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
 const muted = (text: string): Content => ({ text, color: MUTED });
 
+/** The winterizing, in the words of its day. */
+const winterized = (data: ReportData, rule: (t: string) => string): Content[] =>
+  data.winterizing === null
+    ? []
+    : [
+        heading(`Winterized on ${day(data.winterizing.at)}`),
+        ...data.winterizing.sections.flatMap((s): Content[] => [
+          { text: s.title, bold: true, margin: [0, 4, 0, 2] },
+          { ul: s.lines.map(rule) },
+        ]),
+      ];
+
 const findingBlock = (
   f: ReportFinding,
   number: number | undefined,
@@ -242,6 +254,7 @@ export const reportPdf = async (
             },
           ]
         : []),
+      ...winterized(data, rule),
       heading("What is advised, most urgent first"),
       ...(report.open.length > 0
         ? await blocks(report.open, true)

@@ -8,7 +8,7 @@ import {
   type UnreadEntry,
 } from "@uppershed/core/procedure";
 import { buildNetwork, type Network } from "@uppershed/core/watermap";
-import { eq, sql } from "drizzle-orm";
+import { and, eq, gt, sql } from "drizzle-orm";
 import { mapAt } from "../register/maps.ts";
 import { runEvents, type runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -26,10 +26,13 @@ export interface KeptEntries {
 }
 
 /** A run's entries in the server's order, under the names of their days. One that cannot be read is told apart, never left out. */
-export const entriesOf = async (scope: Scope, runId: string): Promise<KeptEntries> => {
-  const rows = await scope.find(runEvents, eq(runEvents.runId, runId), {
-    order: sql`${runEvents.position}`,
-  });
+export const entriesOf = async (scope: Scope, runId: string, after = 0): Promise<KeptEntries> => {
+  const own = eq(runEvents.runId, runId);
+  const rows = await scope.find(
+    runEvents,
+    after > 0 ? and(own, gt(runEvents.position, after)) : own,
+    { order: sql`${runEvents.position}` },
+  );
   const events: RunEvent[] = [];
   const unread: UnreadEntry[] = [];
   const clocks = new Map<string, number>();

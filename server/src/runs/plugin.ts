@@ -1,6 +1,8 @@
 import {
   newRunSchema,
   problemSchema,
+  runNewsSchema,
+  runNewsSearchSchema,
   runSchema,
   sendEventsSchema,
   sentEventsSchema,
@@ -8,7 +10,7 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { endPlanWorkers } from "../run-log/old-form.ts";
-import { beginRun, getRun } from "./store.ts";
+import { beginRun, getRun, runNews } from "./store.ts";
 import { takeEvents } from "./take.ts";
 
 // A plan of a large map with all its steps, and what is said after each of them.
@@ -57,6 +59,20 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => getRun(request.scope, request.params.runId),
+  );
+
+  app.get(
+    "/runs/:runId/news",
+    {
+      schema: {
+        tags: ["runs"],
+        summary: "What was added to a run since, asked often by whoever has it open",
+        params: byId,
+        querystring: runNewsSearchSchema,
+        response: { 200: runNewsSchema, 404: problemSchema },
+      },
+    },
+    async (request) => runNews(request.scope, request.params.runId, request.query.after),
   );
 
   app.post(

@@ -76,6 +76,23 @@ describe("a run on the server", () => {
     expect(run.events[0]?.by.name).toBe("T. Ech");
   });
 
+  it("tells what was added since so many entries were known, in order, and nothing where nothing was", async () => {
+    await send([event({ type: "as-found", lineup: {} })]);
+    const known = (await read()).events.length;
+    const news = async (after: number) =>
+      (await me({ url: `/api/runs/${runId}/news?after=${after}` })).json<{
+        count: number;
+        events: { body: { type: string; text?: string } }[];
+      }>();
+    expect(await news(known)).toEqual({ count: known, events: [] });
+    await send([event({ type: "note", text: "one" }), event({ type: "note", text: "two" })]);
+    const since = await news(known);
+    expect(since.count).toBe(known + 2);
+    expect(since.events.map((e) => e.body.text)).toEqual(["one", "two"]);
+    expect((await news(0)).events).toHaveLength(known + 2);
+    expect((await me({ url: `/api/runs/${runId}/news?after=-1` })).statusCode).toBe(400);
+  });
+
   it("refuses a step signed twice by another event, and changes nothing", async () => {
     const rows = ["0:confirm"].map((row) =>
       event({ type: "row-ticked", stepId: FIRST, row, done: true }),

@@ -1,4 +1,4 @@
-import type { NewProcedureRun, ProcedureRun } from "@uppershed/contract";
+import type { NewProcedureRun, ProcedureRun, RunNews } from "@uppershed/contract";
 import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
@@ -43,6 +43,17 @@ export const getRun = async (scope: Scope, id: string): Promise<ProcedureRun> =>
     events: events as ProcedureRun["events"],
     unread: unread.map((u) => ({ ...u })),
     clocksAheadS: Object.fromEntries(clocks),
+  };
+};
+
+/** What was added to a run since so many entries were known. */
+export const runNews = async (scope: Scope, id: string, after: number): Promise<RunNews> => {
+  const [run] = await scope.pick(runs, { id: runs.id }, eq(runs.id, id));
+  if (!run) throw notFound("run");
+  const { events, unread, count } = await entriesOf(scope, id, after);
+  return {
+    count: after + count,
+    events: unread.length > 0 ? [] : (events as RunNews["events"]),
   };
 };
 

@@ -214,6 +214,20 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
           {report.declined.map((f) => rule(f.what)).join("; ")}
         </p>
       )}
+      {data.winterizing && (
+        <Part title={`Winterized on ${dayOf(data.winterizing.at)}`}>
+          {data.winterizing.sections.map((s) => (
+            <div key={s.title} className="break-inside-avoid">
+              <h3 className="mt-2 font-bold">{s.title}</h3>
+              <ul className="list-disc pl-5 text-[14px]">
+                {s.lines.map((line) => (
+                  <li key={line}>{rule(line)}</li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </Part>
+      )}
       <Part title="What is advised, most urgent first">
         {report.open.length === 0 ? (
           <p className="text-muted">Nothing stands open.</p>

@@ -77,8 +77,8 @@ const askOrRemember: Ask = async (args, context, more) => {
     await forgiveSignOut();
     await hereAs(reply.data as Me);
   }
-  // What an owner reads by a link must not outlive the link.
-  if (method !== "GET" || open) return reply;
+  // What an owner reads by a link must not outlive the link; what is asked every second is kept with the run, and nowhere else.
+  if (method !== "GET" || open || context.endpoint === "runNews") return reply;
   if (reply.data !== undefined && asked.url === "/me") await hereAs(reply.data as Me);
   const who = await whoIsHere();
   const tabs = asked.url === "/me" ? who?.personId : personOf(context.getState());

@@ -1,4 +1,11 @@
-import type { NewProcedureRun, ProcedureRun, RunId, UnitId, UnitRun } from "@uppershed/contract";
+import type {
+  NewProcedureRun,
+  ProcedureRun,
+  RunId,
+  RunNews,
+  UnitId,
+  UnitRun,
+} from "@uppershed/contract";
 import type { Build } from "./tags.ts";
 
 /** Runs, but for their entries: those go through the outbox. */
@@ -7,6 +14,11 @@ export const runEndpoints = (build: Build) => ({
     query: (id) => `/units/${id}/runs`,
     transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
     providesTags: ["Runs"],
+  }),
+  /** What others have added to a run since. */
+  runNews: build.query<RunNews, { id: RunId; after: number }>({
+    query: ({ id, after }) => ({ url: `/runs/${id}/news`, params: { after } }),
+    keepUnusedDataFor: 0,
   }),
   startRun: build.mutation<ProcedureRun, NewProcedureRun>({
     query: (body) => ({ url: "/runs", method: "POST", body }),

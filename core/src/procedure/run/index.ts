@@ -46,4 +46,6 @@ export {
   summarize,
   verdictNow,
 } from "./summary.ts";
+export { tagWords } from "./tag-words.ts";
+export { tellRun } from "./told.ts";
 export { turnsOf } from "./work-out.ts";

@@ -129,6 +129,14 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
             Countersign
           </Button>
         )}
+        {shown.closed && (
+          <Link
+            to={`/records/${run.id}/tag`}
+            className="inline-flex min-h-[44px] items-center rounded border-[1.5px] border-green bg-raised px-4 font-semibold text-green"
+          >
+            Tag
+          </Link>
+        )}
         <Button onClick={() => window.print()}>
           <Printer aria-hidden size={18} /> Print
         </Button>

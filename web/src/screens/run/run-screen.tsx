@@ -4,6 +4,7 @@ import { Link, Navigate, useParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { WaitingSheet } from "../../sending/waiting-sheet.tsx";
 import { useWakeLock } from "../../device/wake-lock.ts";
+import { useNews } from "../../run/use-news.ts";
 import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -178,6 +179,7 @@ const SignedOff = ({ live }: { live: LiveRun }) => (
 export const RunScreen = () => {
   const { runId = "" } = useParams();
   const { live, error } = useRun(runId);
+  useNews(live?.run);
   useWakeLock();
   useTitle(live ? `${live.run.unitName}, run sheet` : "Run sheet");
   if (!live) return <Waiting error={error} />;
