@@ -29,6 +29,9 @@ export const visitSchema = z.object({
   waitingUntil: z.iso.datetime().nullable(),
   arrivedAt: z.iso.datetime().nullable(),
   goneAt: z.iso.datetime().nullable(),
+  /** The winterizing that was closed on it does not hold the winter low, or nobody can tell: it is not handed over before somebody accepts that. */
+  short: z.object({ holdsToC: z.number().nullable(), winterLowC: z.number() }).nullable(),
+  accepted: z.object({ who: z.string(), why: z.string() }).nullable(),
   /** Open findings of the unit that are unsafe. */
   unsafe: z.number().int(),
   run: z.object({ id: runId, summary: runSummarySchema }).nullable(),
@@ -90,6 +93,10 @@ export const visitChangeSchema = z
     state: oneOfList(VISIT_STATES),
     waitingFor: oneOfList(WAITS),
     waitingUntil: moment.nullable(),
+    accepted: z.strictObject({
+      who: z.string().trim().min(1, "say who accepts it").max(120),
+      why: z.string().trim().min(1, "say why").max(300),
+    }),
   })
   .partial()
   .refine((c) => c.waitingFor === undefined || c.state === "waiting", {

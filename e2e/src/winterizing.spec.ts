@@ -130,6 +130,26 @@ test("a deck shower that can't be done keeps the boat at 0 °C, by name, to the 
     "Open every tap, drain and inlet: Deck shower; flap rusted shut (R. Amadi)",
   );
   await expect(left).toContainText(/Unprotected: Deck shower/u);
+
+  // Nobody hands that over by a tap: somebody accepts it by name, and the report says so.
+  await page.goto(tech.server.url);
+  await tech.toCard("Teasel");
+  await expect(page.getByText("not ready before somebody accepts that by name")).toBeVisible();
+  await page.getByRole("button", { name: "Ready to hand over" }).click();
+  const accept = page.getByRole("dialog", { name: "Who accepts that?" });
+  await accept.getByRole("button", { name: "Accepted so" }).click();
+  await expect(accept.getByText("Say who accepts it.")).toBeVisible();
+  await accept.getByLabel("Who accepts it").fill("Wren Hollis, by telephone");
+  await accept.getByLabel("Why").fill("goes under cover tonight");
+  await accept.getByRole("button", { name: "Accepted so" }).click();
+  await expect(page.getByText(/accepted by Wren Hollis, by telephone/u)).toBeVisible();
+  await page
+    .getByRole("listitem")
+    .filter({ hasText: "Report to the owner" })
+    .getByRole("link", { name: "Open" })
+    .click();
+  await expect(page.getByRole("article")).toContainText(/Not protected: Deck shower/u);
+  await expect(page.getByRole("article")).toContainText("goes under cover tonight");
 });
 
 test("a server killed in mid-run loses no signed step, and what was done meanwhile arrives once", async ({

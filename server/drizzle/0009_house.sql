@@ -64,6 +64,8 @@ ALTER TABLE "people" ADD COLUMN "totp_since" timestamp with time zone;--> statem
 ALTER TABLE "people" ADD COLUMN "totp_step" integer;--> statement-breakpoint
 ALTER TABLE "people" ADD COLUMN "recovery" jsonb DEFAULT '[]'::jsonb NOT NULL;--> statement-breakpoint
 ALTER TABLE "units" ADD COLUMN "place_id" uuid;--> statement-breakpoint
+ALTER TABLE "visits" ADD COLUMN "accepted_who" text DEFAULT '' NOT NULL;--> statement-breakpoint
+ALTER TABLE "visits" ADD COLUMN "accepted_why" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "workshops" ADD COLUMN "dates" text DEFAULT 'day-month-year' NOT NULL;--> statement-breakpoint
 ALTER TABLE "kit" ADD CONSTRAINT "kit_workshop_id_workshops_id_fk" FOREIGN KEY ("workshop_id") REFERENCES "public"."workshops"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "places" ADD CONSTRAINT "places_workshop_id_workshops_id_fk" FOREIGN KEY ("workshop_id") REFERENCES "public"."workshops"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

@@ -11,6 +11,7 @@ export const ERRORS = {
   "not-found": 404,
   conflict: 409,
   waits: 409,
+  "acceptance-needed": 409,
   "too-large": 413,
   "not-json": 415,
   "not-a-picture": 415,

@@ -1,5 +1,6 @@
 import type { Snapshot, Visit } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core/inspection";
+import { fallsShort } from "@uppershed/core/procedure";
 import { and, eq, gte, inArray, lt, or, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { namesOf } from "../people/names.ts";
@@ -54,6 +55,12 @@ const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[
       waitingUntil: visit.waitingUntil?.toISOString() ?? null,
       arrivedAt: visit.arrivedAt?.toISOString() ?? null,
       goneAt: visit.goneAt?.toISOString() ?? null,
+      short:
+        run?.closedAt && fallsShort(wire(run.summary), run.setup.winterLowC)
+          ? { holdsToC: run.summary.holdsToC, winterLowC: run.setup.winterLowC }
+          : null,
+      accepted:
+        visit.acceptedWho === "" ? null : { who: visit.acceptedWho, why: visit.acceptedWhy },
       unsafe: unsafe.filter((f) => f.unitId === visit.unitId).length,
       run: run ? { id: run.id, summary: wire(run.summary) } : null,
     };

@@ -1,6 +1,7 @@
 import type { Customer } from "@uppershed/contract";
 import { and, eq, inArray, or, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
+import { ACCEPTED_TITLE } from "../reports/data.ts";
 import { refreshSearch } from "../register/search.ts";
 import {
   customers,
@@ -15,6 +16,35 @@ import type { Scope } from "../scope.ts";
 import { getCustomer } from "./store.ts";
 
 const ERASED = "erased on request";
+
+interface EditionData {
+  readonly unit: object;
+  readonly visit: object;
+  readonly findings?: readonly { readonly answer?: object | null }[];
+  readonly winterizing?: {
+    readonly sections: readonly { readonly title: string; readonly lines: readonly string[] }[];
+  } | null;
+}
+
+/** A report that was handed over, without the person to whom. */
+const withoutOwner = (data: EditionData): EditionData => ({
+  ...data,
+  unit: { ...data.unit, owner: ERASED },
+  visit: { ...data.visit, ownerSaid: "" },
+  findings: (data.findings ?? []).map((f) =>
+    f.answer ? { ...f, answer: { ...f.answer, who: ERASED } } : f,
+  ),
+  ...(data.winterizing
+    ? {
+        winterizing: {
+          ...data.winterizing,
+          sections: data.winterizing.sections.map((s) =>
+            s.title === ACCEPTED_TITLE ? { ...s, lines: [`${ERASED}.`] } : s,
+          ),
+        },
+      }
+    : {}),
+});
 
 /**
  * Takes a customer out as a person: name and how they are reached, what they said, who answered, their name on reports that were handed
@@ -44,15 +74,15 @@ export const eraseCustomer = (scope: Scope, id: string, name: string): Promise<C
     const editionIds = editions.map((e) => e.id);
     await tx.erasing();
     if (editionIds.length > 0) {
-      await tx.change(
-        reportEditions,
-        {
-          data: sql`jsonb_set(jsonb_set(jsonb_set(${reportEditions.data}, '{unit,owner}', ${JSON.stringify(ERASED)}::jsonb), '{visit,ownerSaid}', '""'::jsonb), '{findings}',
-            (select coalesce(jsonb_agg(case when f ? 'answer' and jsonb_typeof(f->'answer') = 'object' then jsonb_set(f, '{answer,who}', ${JSON.stringify(ERASED)}::jsonb) else f end), '[]'::jsonb)
-             from jsonb_array_elements(${reportEditions.data}->'findings') f))`,
-        },
-        inArray(reportEditions.id, editionIds),
-      );
+      for (const id of editionIds) {
+        const edition = await tx.first(reportEditions, eq(reportEditions.id, id));
+        if (edition)
+          await tx.change(
+            reportEditions,
+            { data: withoutOwner(edition.data as EditionData) },
+            eq(reportEditions.id, id),
+          );
+      }
       await tx.change(
         ownerLinks,
         { withdrawnAt: new Date() },
@@ -62,6 +92,11 @@ export const eraseCustomer = (scope: Scope, id: string, name: string): Promise<C
     }
     if (unitIds.length > 0) {
       await tx.change(visits, { ownerSaid: "" }, inArray(visits.unitId, unitIds));
+      await tx.change(
+        visits,
+        { acceptedWho: ERASED },
+        and(inArray(visits.unitId, unitIds), sql`${visits.acceptedWho} <> ''`) ?? sql`false`,
+      );
       const found = await tx.pick(findings, { id: findings.id }, inArray(findings.unitId, unitIds));
       if (found.length > 0)
         await tx.change(

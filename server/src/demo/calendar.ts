@@ -107,3 +107,12 @@ export const doneVisit = (map: (typeof DONE)[number]["map"], startsAt: Date): De
   const [bay, asked, ownerSaid] = DONE_WORDS[map];
   return { key: `${map} 1`, map, startsAt, minutes: 150, bay, asked, ownerSaid, state: "gone" };
 };
+
+const ACCEPTED: Readonly<Record<string, string>> = {
+  turnstone: "The heads are drained by the charter's own man before the first hard night",
+  dipper: "She is hauled out into the ranger barn next week, which is kept at 6 °C",
+  yarrow: "The accumulator comes off with the pump in December",
+};
+
+/** Why an owner took a unit back that does not hold the winter low. */
+export const whyAccepted = (map: string): string => ACCEPTED[map] ?? "It goes into a heated hall";

@@ -6,6 +6,7 @@ import type { Db } from "../db.ts";
 import { followMap } from "../parts/register.ts";
 import { hashPassword } from "../people/passwords.ts";
 import { editionOnLeaving } from "../reports/editions.ts";
+import { getVisit } from "../calendar/read.ts";
 import { rulesInForce } from "../house/rules.ts";
 import { winterLowFor } from "../house/setup.ts";
 import { mapAt } from "../register/maps.ts";
@@ -31,7 +32,15 @@ import {
 } from "../schema/index.ts";
 import { type Scope, scopeFor } from "../scope.ts";
 import { searchText } from "../search.ts";
-import { DONE, type DemoVisit, doneVisit, isWinter, on, visitsOf } from "./calendar.ts";
+import {
+  DONE,
+  type DemoVisit,
+  doneVisit,
+  isWinter,
+  on,
+  visitsOf,
+  whyAccepted,
+} from "./calendar.ts";
 import { addHouse, addRules, demoPlaceId } from "./house.ts";
 import { demoHistory } from "./history.ts";
 import { demoLives, figure } from "./lives.ts";
@@ -307,7 +316,15 @@ const addWinterizing = async (
   const { map: drawn } = await mapAt(scope, unitId(map), mapRevision);
   await beginRun(scope, by, { id, unitId: unitId(map), visitId, mapRevision, setup }, at);
   await takeEvents(scope, by, "metric", id, demoWinterizing(drawn, setup, id, by, at));
-  await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
+  const { short } = await getVisit(scope, visitId);
+  await scope.change(
+    visits,
+    {
+      state: "gone",
+      ...(short ? { acceptedWho: "the owner, on the spot", acceptedWhy: whyAccepted(map) } : {}),
+    },
+    eq(visits.id, visitId),
+  );
 };
 
 /** Loads the demo workshop once; a database that has it already is left as it is. */

@@ -33,6 +33,9 @@ const stateThen = async (
   };
 };
 
+/** Under which it stands who took the unit back though it does not hold the winter low. */
+export const ACCEPTED_TITLE = "Accepted as it is";
+
 /** The last winterizing that was closed on a visit, as it was known at a moment. */
 const winterizingOf = async (
   scope: Scope,
@@ -51,7 +54,17 @@ const winterizingOf = async (
   if (!run) return null;
   const replayed = replayOf(await networkOf(scope, run), run, await entriesOf(scope, run.id));
   const told = tellRun(replayed.whole ? replayed.state : replayed.stateWithout);
-  return told ? { ...told, sections: [...told.sections] } : null;
+  if (!told) return null;
+  const { accepted } = await getVisit(scope, visitId);
+  return {
+    ...told,
+    sections: [
+      ...told.sections,
+      ...(accepted
+        ? [{ title: ACCEPTED_TITLE, lines: [`By ${accepted.who}: ${accepted.why}.`] }]
+        : []),
+    ],
+  };
 };
 
 /**

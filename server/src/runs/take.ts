@@ -1,6 +1,7 @@
 import type { EventOutcome, SentEvents } from "@uppershed/contract";
 import {
   applyEvent,
+  fallsShort,
   type NewRunEvent,
   type RunEvent,
   type RunState,
@@ -206,7 +207,9 @@ const keep = async (
       entry: { kind: "run-closed", at: closed.at, runId: run.id },
     });
   await carryOver(tx, run, fresh, state);
-  if (closed && run.visitId) await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
+  // What falls short is not ready by itself: somebody has to accept that by name.
+  if (closed && run.visitId && !fallsShort(summary, run.setup.winterLowC))
+    await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
   if (state.phase === "closed" || run.setAsideAt) await refreshState(tx, run.unitId);
   else await holdsNow(tx, run.unitId, summary.holdsToC);
 };

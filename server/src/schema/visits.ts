@@ -41,6 +41,9 @@ export const visits = pgTable(
     /** While it waits: for what, and until when where that is known. */
     waitingFor: text().$type<VisitWait | "">().notNull().default(""),
     waitingUntil: at(),
+    /** Who accepts that the unit does not hold the winter low, and why; empty where nobody has to. */
+    acceptedWho: text().notNull().default(""),
+    acceptedWhy: text().notNull().default(""),
     arrivedAt: at(),
     goneAt: at(),
   },

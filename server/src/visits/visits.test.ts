@@ -1,6 +1,8 @@
 import type { Visit } from "@uppershed/contract";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { demoWinterizing } from "../demo/winterizing.ts";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
 let server: TestServer;
@@ -86,6 +88,68 @@ describe("visits", () => {
     const before = (await list("from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z")).length;
     expect((await book(more)).statusCode).toBe(400);
     expect(await list("from=2000-01-01T00:00:00Z&to=2100-01-01T00:00:00Z")).toHaveLength(before);
+  });
+
+  it("whose unit does not hold the winter low are ready for nobody before somebody accepts that by name", async () => {
+    const shop = await server.workshop("short");
+    const lead = await shop.as("lead");
+    const visitId = randomUUID();
+    await lead({
+      method: "POST",
+      url: "/api/visits",
+      payload: {
+        id: visitId,
+        unitId: shop.unitId,
+        startsAt: "2026-11-02T09:00:00.000Z",
+        minutes: 90,
+        asked: "Winterize",
+      },
+    });
+    const runId = randomUUID();
+    // Colder than half-and-half can bear.
+    const setup = { ...SETUP, winterLowC: -45 };
+    await lead({
+      method: "POST",
+      url: "/api/runs",
+      payload: { id: runId, unitId: shop.unitId, visitId, mapRevision: 1, setup },
+    });
+    const [, , map] = EXAMPLE_MAPS;
+    if (!map) throw new Error("no map");
+    const by = { id: randomUUID(), name: "L. Ead", role: "lead" };
+    const done = demoWinterizing(map, setup, runId, by, new Date("2026-11-02T09:00:00.000Z"));
+    const sent = await lead({
+      method: "POST",
+      url: `/api/runs/${runId}/events`,
+      payload: { form: 2, events: done.map(({ by: _by, ...event }) => event) },
+    });
+    expect(sent.statusCode).toBe(200);
+    const read = async () => (await lead({ url: `/api/visits/${visitId}` })).json<Visit>();
+    expect(await read()).toMatchObject({
+      state: "in-work",
+      short: { winterLowC: -45 },
+      accepted: null,
+    });
+    const move = (payload: object) =>
+      lead({ method: "PATCH", url: `/api/visits/${visitId}`, payload });
+    for (const state of ["ready", "gone"]) {
+      const refused = await move({ state });
+      expect(refused.statusCode).toBe(409);
+      expect(refused.body).toContain("acceptance-needed");
+    }
+    expect((await move({ state: "ready", accepted: { who: "", why: "x" } })).statusCode).toBe(400);
+    const accepted = { who: "the owner, by telephone", why: "it goes into a heated hall" };
+    expect((await move({ state: "ready", accepted })).json()).toMatchObject({
+      state: "ready",
+      accepted,
+    });
+    const report = await lead({ url: `/api/visits/${visitId}/report` });
+    expect(
+      report.json<{ winterizing: { sections: unknown[] } }>().winterizing.sections.at(-1),
+    ).toEqual({
+      title: "Accepted as it is",
+      lines: ["By the owner, by telephone: it goes into a heated hall."],
+    });
+    expect((await move({ state: "gone" })).statusCode).toBe(200);
   });
 
   it("do not take a state that there is not", async () => {

@@ -1,5 +1,6 @@
 import type { NewSnapshot, NewVisit, Snapshot, Visit, VisitChange } from "@uppershed/contract";
 import { type VisitMove } from "@uppershed/core/inspection";
+import { formatQuantity } from "@uppershed/core/quantity";
 import { turnsOf } from "@uppershed/core/procedure";
 import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
@@ -42,12 +43,34 @@ export const changeVisit = (
   now: Date,
 ): Promise<Visit> =>
   scope.together(async (tx) => {
-    await getVisit(tx, id);
-    const { startsAt, waitingFor: _for, waitingUntil: _until, state, ...rest } = change;
+    const visit = await getVisit(tx, id);
+    const {
+      startsAt,
+      waitingFor: _for,
+      waitingUntil: _until,
+      state,
+      accepted = visit.accepted,
+      ...rest
+    } = change;
     const move = moveOf(change);
+    if ((state === "ready" || state === "gone") && visit.short && !accepted) {
+      const { units } = await tx.workshop();
+      const { holdsToC, winterLowC } = visit.short;
+      const low = formatQuantity(winterLowC, "temperature", units);
+      throw new Refused(
+        "acceptance-needed",
+        `${visit.unitName} ${holdsToC === null || holdsToC <= winterLowC ? `is not known to hold the winter low of ${low}` : `holds to ${formatQuantity(holdsToC, "temperature", units)}, not to the winter low of ${low}`}. It is handed over only when somebody has accepted that by name, with a reason. Nothing was changed.`,
+      );
+    }
     await tx.change(
       visits,
-      { ...rest, ...(startsAt ? { startsAt: new Date(startsAt) } : {}) },
+      {
+        ...rest,
+        ...(change.accepted
+          ? { acceptedWho: change.accepted.who, acceptedWhy: change.accepted.why }
+          : {}),
+        ...(startsAt ? { startsAt: new Date(startsAt) } : {}),
+      },
       eq(visits.id, id),
     );
     if (move) await moveBy(tx, id, move, now);

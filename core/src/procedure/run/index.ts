@@ -39,6 +39,7 @@ export type { Astray, Refused, Replayed, RunReading, RunState, Signature } from 
 export {
   antifreezeUse,
   doubtsNow,
+  fallsShort,
   linesNow,
   lineupNow,
   runsMovedNext,

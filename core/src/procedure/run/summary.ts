@@ -99,6 +99,13 @@ export interface RunSummary {
   readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
 }
 
+/** Whether what was done falls short: it does not hold the winter low, or nobody can tell. */
+export const fallsShort = (
+  summary: Pick<RunSummary, "holdsToC" | "cannotTell">,
+  winterLowC: number,
+): boolean =>
+  (summary.holdsToC !== null && summary.holdsToC > winterLowC) || summary.cannotTell.length > 0;
+
 export const summarize = (state: RunState): RunSummary => {
   const verdict = verdictNow(state);
   const use = antifreezeUse(state);

@@ -1,6 +1,8 @@
 import type { Unit, Visit } from "@uppershed/contract";
 import { USUAL_NEXT, VISIT_STATE_LABELS, WAIT_LABELS } from "@uppershed/core/inspection";
+import { useState } from "react";
 import { problemText, useChangeVisitMutation } from "../../store/api.ts";
+import { AcceptSheet } from "./accept-sheet.tsx";
 import { Button } from "../../ui/button.tsx";
 import { useNow } from "../../ui/use-now.ts";
 import { clock, countdown, dayOf, shortDay, timeOf } from "../../ui/words.ts";
@@ -30,6 +32,7 @@ export const VisitHead = ({
   onWait: () => void;
 }) => {
   const [change, changing] = useChangeVisitMutation();
+  const [accepting, setAccepting] = useState<Visit["state"]>();
   return (
     <>
       <div className="mt-4 flex flex-wrap items-start justify-between gap-4">
@@ -45,6 +48,13 @@ export const VisitHead = ({
           {visit.ownerSaid && (
             <p className="mt-1 text-[17px]">
               The owner says: <q className="italic">{visit.ownerSaid}</q>
+            </p>
+          )}
+          {visit.short && (
+            <p className="mt-1 border-l-4 border-rust bg-rust-soft px-2 text-[15px]">
+              {visit.accepted
+                ? `Does not hold the winter low; accepted by ${visit.accepted.who}: ${visit.accepted.why}.`
+                : "Does not hold the winter low: not ready before somebody accepts that by name."}
             </p>
           )}
           <p className="mt-1 text-[16px]">
@@ -65,7 +75,11 @@ export const VisitHead = ({
               big
               look={i === 0 ? "act" : "plain"}
               disabled={changing.isLoading}
-              onClick={() => void change({ id: visit.id, change: { state } })}
+              onClick={() =>
+                visit.short && !visit.accepted && (state === "ready" || state === "gone")
+                  ? setAccepting(state)
+                  : void change({ id: visit.id, change: { state } })
+              }
             >
               {label}
             </Button>
@@ -81,6 +95,9 @@ export const VisitHead = ({
         <p role="alert" className="mt-2 text-rust">
           {problemText(changing.error)}
         </p>
+      )}
+      {accepting && (
+        <AcceptSheet visit={visit} to={accepting} onClose={() => setAccepting(undefined)} />
       )}
     </>
   );
