@@ -1,11 +1,11 @@
 import type { Me, Proposal, ProposalKind, Waiting } from "@uppershed/contract";
 import { mayDo } from "@uppershed/contract";
 import type { RuleValues } from "@uppershed/core/rules";
-import { and, eq, sql } from "drizzle-orm";
+import { and, eq, inArray, sql } from "drizzle-orm";
 import { mergeCustomers } from "../customers/store.ts";
 import { notFound, Refused } from "../errors.ts";
 import { namesOf } from "../people/names.ts";
-import { proposals, runs } from "../schema/index.ts";
+import { proposals, runEvents, runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { mergeUnits } from "../units/merge.ts";
 import { addRevision } from "../house/rules.ts";
@@ -37,9 +37,17 @@ export const listWaiting = async (scope: Scope): Promise<Waiting> => {
     and(sql`${runs.closedAt} is not null`, sql`(${runs.summary}->>'waits')::boolean`),
     { order: sql`${runs.closedAt}`, limit: MOST },
   );
-  const names = await namesOf(
-    scope,
-    rows.map((r) => r.personId),
+  // Who signed it, under the name of that day; who began it may be somebody else.
+  const signed = await scope.pick(
+    runEvents,
+    { runId: runEvents.runId, byName: runEvents.byName },
+    and(
+      eq(runEvents.type, "closed"),
+      inArray(
+        runEvents.runId,
+        rows.map((r) => r.id),
+      ),
+    ),
   );
   return {
     proposals: await listProposals(scope),
@@ -47,7 +55,7 @@ export const listWaiting = async (scope: Scope): Promise<Waiting> => {
       runId: r.id as Waiting["records"][number]["runId"],
       unitId: r.unitId as Waiting["records"][number]["unitId"],
       unit: r.unitName,
-      by: names.get(r.personId) ?? "",
+      by: signed.find((e) => e.runId === r.id)?.byName ?? "",
       closedAt: r.closedAt?.toISOString() ?? "",
     })),
   };

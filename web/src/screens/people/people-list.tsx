@@ -47,6 +47,8 @@ const LinkSheet = ({ made, onClose }: { made: InviteMade; onClose: () => void })
       <p>
         It is good once, until {dayOf(made.expiresAt)}, and is shown only now. Give it to{" "}
         {made.name} and to nobody else.
+        {made.personId !== null &&
+          " A second factor is taken off with it: whoever has lost the telephone begins anew."}
       </p>
       <p className="mt-3 break-all border border-line bg-raised p-3 font-semibold" data-link>
         {link}
