@@ -77,6 +77,44 @@ export const newPlaceSchema = z.strictObject({
 });
 export const placeChangeSchema = z.strictObject(placeFields).partial();
 
+export const newForecastSchema = z.strictObject({
+  /** CSV: date, and "low C" or "low F". */
+  text: z.string().min(1, "the file is empty").max(20_000),
+});
+
+const nightSchema = z.object({ day: z.string(), lowC: z.number() });
+export const frostWatchSchema = z.object({
+  /** Where units stand, each with the nights to come. */
+  places: z.array(
+    z.object({
+      /** Null: the workshop itself, for units without a place. */
+      placeId: placeId.nullable(),
+      name: z.string(),
+      /** Nobody has brought a forecast: it is made up. */
+      simulated: z.boolean(),
+      nights: z.array(nightSchema),
+    }),
+  ),
+  /** Units that do not hold one of the nights, the one in the most danger first. */
+  risks: z.array(
+    z.object({
+      unitId,
+      unit: z.string(),
+      place: z.string(),
+      simulated: z.boolean(),
+      holdsToC: z.number(),
+      night: nightSchema,
+      /** From nightfall until the first part is frozen through, h; null where nothing freezes through by itself. */
+      hours: z.number().nullable(),
+      part: z.string(),
+      /** Minutes to make it safe, as its last winterizing took; null where none is known. */
+      minutes: z.number().nullable(),
+    }),
+  ),
+  /** How many more there are that were not looked at closely. */
+  more: z.number().int(),
+});
+
 const kitFields = {
   name: z.string().trim().min(1, "give it a name").max(80),
   note: z.string().trim().max(300),
@@ -134,6 +172,7 @@ export type NewRules = z.input<typeof newRulesSchema>;
 export type Place = z.infer<typeof placeSchema>;
 export type NewPlace = z.input<typeof newPlaceSchema>;
 export type PlaceChange = z.infer<typeof placeChangeSchema>;
+export type FrostWatch = z.infer<typeof frostWatchSchema>;
 export type KitItem = z.infer<typeof kitItemSchema>;
 export type NewKitItem = z.input<typeof newKitItemSchema>;
 export type KitChange = z.input<typeof kitChangeSchema>;

@@ -2,6 +2,7 @@ import type { z } from "zod";
 import { customerListSchema, customerSchema, registerOutcomeSchema } from "./customers.ts";
 import { findingListSchema, findingSchema } from "./findings.ts";
 import {
+  frostWatchSchema,
   kitListSchema,
   placeListSchema,
   rulesChangedSchema,
@@ -70,6 +71,8 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "GET /places": placeListSchema,
   "POST /places": placeListSchema,
   "PATCH /places/:id": placeListSchema,
+  "GET /frost-watch": frostWatchSchema,
+  "POST /places/:id/forecast": frostWatchSchema,
   "GET /kit": kitListSchema,
   "POST /kit": kitListSchema,
   "PATCH /kit/:id": kitListSchema,

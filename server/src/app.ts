@@ -24,6 +24,7 @@ import { problemOf, Refused } from "./errors.ts";
 import { findingsPlugin } from "./findings/plugin.ts";
 import type { DailyBackups } from "./keeping/daily.ts";
 import { countersignPlugin } from "./countersign/plugin.ts";
+import { frostWatchPlugin } from "./frost-watch/plugin.ts";
 import { housePlugin } from "./house/plugin.ts";
 import { keepingPlugin } from "./keeping/plugin.ts";
 import { looksPlugin } from "./looks/plugin.ts";
@@ -258,6 +259,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(keepingPlugin);
       await api.register(housePlugin);
       await api.register(countersignPlugin);
+      await api.register(frostWatchPlugin);
       await api.register(unitsPlugin);
       await api.register(mapsPlugin);
       await api.register(partsPlugin);

@@ -209,6 +209,7 @@ const BODIES: Record<string, () => unknown> = {
     at: NOW,
   }),
   "POST /api/customers/{customerId}/erase": () => ({ name: "Their Customer" }),
+  "POST /api/places/{placeId}/forecast": () => ({ text: "date,low C\n2026-12-01,-3\n" }),
   "PATCH /api/places/{placeId}": () => ({ name: "mine now" }),
   "PATCH /api/kit/{kitId}": () => ({ name: "mine now" }),
   "POST /api/waiting/{proposalId}": () => ({ answer: "withdraw" }),

@@ -11,6 +11,7 @@ export {
   partLifeChangeSchema,
   partLifeSchema,
 } from "./register.ts";
+export { readForecastCsv } from "./forecast-csv.ts";
 export { guarded } from "./table.ts";
 export { escapeXml, writeSvg } from "./svg.ts";
 export { decodeText, type FileProblem } from "./text.ts";

@@ -39,6 +39,7 @@ export { calendarDay, moment, revisionNumber } from "./moment.ts";
 export { type ReadingOf, readingKey } from "./reading.ts";
 export { moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts";
 export { SPRING_LIST } from "./spring-list.ts";
+export { type NightForecast, riskOf, simulatedNights } from "./frost-watch.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
 export { supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";

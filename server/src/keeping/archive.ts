@@ -10,6 +10,7 @@ import {
   documents,
   findingEntries,
   findings,
+  forecasts,
   kit,
   looks,
   mapRevisions,
@@ -60,6 +61,7 @@ const TABLES = {
   "report-editions": reportEditions,
   "rule-revisions": ruleRevisions,
   places,
+  forecasts,
   kit,
   proposals,
 } as const;

@@ -29,6 +29,8 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "GET /places": "look",
   "POST /places": "house",
   "PATCH /places/:placeId": "house",
+  "GET /frost-watch": "look",
+  "POST /places/:placeId/forecast": "book",
   "GET /kit": "look",
   "POST /kit": "stock",
   "PATCH /kit/:kitId": "stock",

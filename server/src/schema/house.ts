@@ -5,6 +5,7 @@ import { sql } from "drizzle-orm";
 import {
   boolean,
   check,
+  date,
   foreignKey,
   index,
   integer,
@@ -64,6 +65,26 @@ export const places = pgTable(
     unique("places_in_workshop").on(t.workshopId, t.id),
     unique("places_by_name").on(t.workshopId, t.name),
     check("places_kind", sql`${t.kind} in ${oneOf(PLACE_KINDS)}`),
+  ],
+);
+
+/** Nights to come at a place, as somebody brought them; without them a stand-in is shown, and marked. */
+export const forecasts = pgTable(
+  "forecasts",
+  {
+    id: uuid().primaryKey().defaultRandom(),
+    workshopId: workshop(),
+    placeId: uuid().notNull(),
+    day: date({ mode: "string" }).notNull(),
+    lowC: real().notNull(),
+    broughtAt: at().notNull().defaultNow(),
+  },
+  (t) => [
+    unique("forecasts_by_night").on(t.workshopId, t.placeId, t.day),
+    foreignKey({
+      columns: [t.workshopId, t.placeId],
+      foreignColumns: [places.workshopId, places.id],
+    }).onDelete("cascade"),
   ],
 );
 

@@ -139,6 +139,8 @@ export const {
   usePlacesQuery,
   useAddPlaceMutation,
   useChangePlaceMutation,
+  useFrostWatchQuery,
+  useBringForecastMutation,
   useKitQuery,
   useAddKitMutation,
   useChangeKitMutation,

@@ -1,4 +1,5 @@
 import type {
+  FrostWatch,
   KitChange,
   KitItem,
   NewKitItem,
@@ -30,6 +31,18 @@ export const houseEndpoints = (build: Build) => ({
   changePlace: build.mutation<{ places: Place[] }, { id: string; change: PlaceChange }>({
     query: ({ id, change }) => ({ url: `/places/${id}`, method: "PATCH", body: change }),
     invalidatesTags: ["Places", "Units"],
+  }),
+  frostWatch: build.query<FrostWatch, void>({
+    query: () => "/frost-watch",
+    providesTags: ["FrostWatch", "Units", "Places"],
+  }),
+  bringForecast: build.mutation<FrostWatch, { placeId: string; text: string }>({
+    query: ({ placeId, text }) => ({
+      url: `/places/${placeId}/forecast`,
+      method: "POST",
+      body: { text },
+    }),
+    invalidatesTags: ["FrostWatch"],
   }),
   kit: build.query<{ kit: KitItem[] }, void>({ query: () => "/kit", providesTags: ["Kit"] }),
   addKit: build.mutation<{ kit: KitItem[] }, NewKitItem>({

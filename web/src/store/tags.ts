@@ -32,6 +32,7 @@ export const ALL_TAGS = [
   "Places",
   "Kit",
   "Waiting",
+  "FrostWatch",
 ] as const;
 
 export type Ask = BaseQueryFn<string | FetchArgs, unknown, FetchBaseQueryError>;

@@ -1,6 +1,7 @@
 import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
 import { Link } from "react-router";
+import { FrostWatch } from "../../frost/watch.tsx";
 import { BackupLine } from "../../keeping/backup-line.tsx";
 import { WaitingLine } from "../../keeping/waiting-line.tsx";
 import { useTitle } from "../../shell/slots.tsx";
@@ -62,6 +63,7 @@ export const Bench = () => {
       <div className="min-w-0 px-5 pb-4">
         <BackupLine role={me.person.role} />
         <WaitingLine me={me} />
+        <FrostWatch />
         <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />
         <Later visits={later} />

@@ -7,12 +7,13 @@ import { useTitle } from "../../shell/slots.tsx";
 import {
   problemText,
   useAddPlaceMutation,
+  useBringForecastMutation,
   useChangePlaceMutation,
   useMeQuery,
   usePlacesQuery,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
-import { Choices, Field } from "../../ui/field.tsx";
+import { AreaField, Choices, Field } from "../../ui/field.tsx";
 import { SheetForm } from "../../ui/sheet-form.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -155,6 +156,50 @@ const PlaceSheet = ({ place, onClose }: { place: Place | undefined; onClose: () 
   );
 };
 
+/** A forecast of a place, out of a file or pasted. */
+const ForecastSheet = ({ place, onClose }: { place: Place; onClose: () => void }) => {
+  const [bring] = useBringForecastMutation();
+  const form = useForm({ defaultValues: { text: "" } });
+  return (
+    <Sheet open onClose={onClose} title={`Forecast for ${place.name}`}>
+      <SheetForm
+        form={form}
+        act="Keep it"
+        onClose={onClose}
+        onAct={async ({ text }) => {
+          const reply = await bring({ placeId: place.id, text });
+          return reply.error && problemText(reply.error);
+        }}
+      >
+        <p>
+          As CSV: a line a night, its date and its low. The heading names the degrees:{" "}
+          <b>date,low C</b> or <b>date,low F</b>. Until one is brought, a stand-in is shown, and
+          marked as simulated.
+        </p>
+        <AreaField
+          label="The file's text"
+          className="mt-2"
+          rows={6}
+          maxLength={20_000}
+          placeholder={"date,low C\n2026-12-01,-3"}
+          {...form.register("text", { validate: (t) => t.trim() !== "" || "Nothing is in it." })}
+        />
+        <label className="mt-2 block text-[15px]">
+          <span className="mr-2 font-semibold">Or a file</span>
+          <input
+            type="file"
+            accept=".csv,text/csv,text/plain"
+            onChange={(e) => {
+              const file = e.target.files?.[0];
+              if (file) void file.text().then((text) => form.setValue("text", text));
+            }}
+          />
+        </label>
+      </SheetForm>
+    </Sheet>
+  );
+};
+
 const Frosts = ({ place }: { place: Place }) => {
   const { firstFrost, lastFrost } = place;
   if (firstFrost === null && lastFrost === null) return null;
@@ -173,9 +218,11 @@ export const PlacesScreen = () => {
   const { data, error } = usePlacesQuery();
   const [change] = useChangePlaceMutation();
   const [open, setOpen] = useState<Place | "new">();
+  const [forecast, setForecast] = useState<Place>();
   const { q } = useUnits();
   if (!me || !data) return <Waiting error={error} />;
   const mayChange = mayDo(me.person.role, "house");
+  const mayBook = mayDo(me.person.role, "book");
   return (
     <div className="mx-auto max-w-4xl p-5">
       <HouseNav role={me.person.role} />
@@ -209,6 +256,9 @@ export const PlacesScreen = () => {
               </span>
             </div>
             <span className="text-[19px] font-bold">{q(place.winterLowC, "temperature")}</span>
+            {mayBook && !place.givenUp && (
+              <Button onClick={() => setForecast(place)}>Forecast</Button>
+            )}
             {mayChange && (
               <span className="flex gap-2">
                 <Button onClick={() => setOpen(place)}>Change</Button>
@@ -223,6 +273,7 @@ export const PlacesScreen = () => {
         ))}
         {data.places.length === 0 && <li className="py-3 text-muted">None written down yet.</li>}
       </ul>
+      {forecast && <ForecastSheet place={forecast} onClose={() => setForecast(undefined)} />}
       {open !== undefined && (
         <PlaceSheet place={open === "new" ? undefined : open} onClose={() => setOpen(undefined)} />
       )}
