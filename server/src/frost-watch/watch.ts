@@ -105,7 +105,7 @@ export const frostWatch = async (scope: Scope, now: Date): Promise<FrostWatch> =
   const risks: FrostWatch["risks"] = [];
   for (const { unit, place, risk, holdsToC } of near)
     risks.push({
-      unitId: unit.id as FrostWatch["risks"][number]["unitId"],
+      unitId: unit.id,
       unit: unit.name,
       place: place.name,
       simulated: place.simulated,
@@ -117,7 +117,7 @@ export const frostWatch = async (scope: Scope, now: Date): Promise<FrostWatch> =
   return {
     places: nights.map((p) => ({
       ...p,
-      placeId: p.placeId as FrostWatch["places"][number]["placeId"],
+      placeId: p.placeId,
       nights: [...p.nights],
     })),
     // Within one night whatever freezes first comes first.
