@@ -108,7 +108,7 @@ test("every screen passes the accessibility checks, by day and by the lamp", asy
   // How a unit is left is looked at where one is winterized to its end.
   await tech.toUnits();
   await page.getByRole("link", { name: /^Yarrow/u }).click();
-  await page.getByRole("link", { name: "record" }).click();
+  await page.getByRole("link", { name: "signed sheet" }).click();
   await expect(tech.title).toContainText("Yarrow holds to");
   expect(await faults(page), "record").toEqual([]);
   await page.getByRole("link", { name: "Tag", exact: true }).click();

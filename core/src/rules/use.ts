@@ -230,7 +230,7 @@ export const USE_POINTS: readonly RulePoint[] = [
     key: "reading.departure",
     section: "Keeping and countersigning",
     question: "From which share on is a reading said to depart from the unit's own earlier ones?",
-    goesBy: "Run, walk-round and record.",
+    goesBy: "Run, walk-round and signed sheet.",
     is: "fraction",
     standard: 0.15,
     low: 0.03,
@@ -252,11 +252,11 @@ export const USE_POINTS: readonly RulePoint[] = [
   choice(
     "Keeping and countersigning",
     "countersign.runs",
-    "Whose closed records wait for a countersign?",
+    "Whose signed sheets wait for a countersign?",
     "Closing a run.",
     [
       ["apprentices", "An apprentice's", "somebody with experience looks", "minutes", "none"],
-      ["everybodys", "Everybody's", "four eyes on every record", "minutes for each", "none"],
+      ["everybodys", "Everybody's", "four eyes on every sheet", "minutes for each", "none"],
       ["nobodys", "Nobody's", "no waiting", "nothing", "a mistake of a beginner leaves the shop"],
     ],
   ),

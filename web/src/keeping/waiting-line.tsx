@@ -52,7 +52,7 @@ export const WaitingLine = ({ me: { person } }: { me: Me }) => {
         {data.records.map((r) => (
           <li key={r.runId} className="border-b border-line py-1 last:border-0">
             <Link to={`/records/${r.runId}`} className="underline">
-              Record of {r.unit}
+              Signed sheet of {r.unit}
             </Link>
             , closed {dayOf(r.closedAt)} by {r.by}
           </li>

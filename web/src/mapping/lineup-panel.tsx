@@ -47,7 +47,8 @@ const Select = ({
 
 const about = (to: LineupName): string => {
   if (to === "as found") return "Tap valves and taps on the drawing to set how they were found.";
-  if (to === "as left") return "How its last record or visit left it; it is not changed here.";
+  if (to === "as left")
+    return "How its last signed sheet or visit left it; it is not changed here.";
   if (to === "in use")
     return "How the map says it stands in use. Tap on the drawing to correct it.";
   return "Proposed by the graph. Tap a valve or tap on the drawing to correct it; the correction is kept with the map.";

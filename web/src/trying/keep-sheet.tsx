@@ -49,8 +49,8 @@ export const KeepSheet = ({
         />
         <p className="mt-2 text-[14px] text-muted">
           {tried.actions.length} {tried.actions.length === 1 ? "step is" : "steps are"} kept with
-          it, on map revision {tried.mapRevision}, and can be tried again. The unit's record is not
-          touched.
+          it, on map revision {tried.mapRevision}, and can be tried again. What is signed of the
+          unit is not touched.
         </p>
       </SheetForm>
     </Sheet>

@@ -229,13 +229,13 @@ export const StepsTab = ({
       )}
       <p className="px-4 pb-1 text-[13px] text-muted">
         {recorded && `It was left so ${ageOf(recorded.at)}. `}Every figure here is worked out, from
-        what is assumed or recorded at first.
+        what is assumed or signed at first.
       </p>
       <ol aria-label="What was done" className="border-t border-line">
         {state.done.length === 0 && (
           <li className="px-4 py-2 text-[14px] text-muted">
             Tap a tap, a valve or a switch on the drawing to turn it; then wait and see. Nothing
-            here touches the unit's record.
+            here touches what is signed of the unit.
           </li>
         )}
         {state.done.map((step, i) => (

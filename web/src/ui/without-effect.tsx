@@ -14,7 +14,7 @@ export const WithoutEffect = ({
   on,
   entries,
 }: {
-  on: "record" | "finding";
+  on: "signed sheet" | "finding";
   entries: readonly EntryWithoutEffect[];
 }) => {
   const { text } = useUnits();

@@ -107,7 +107,7 @@ export const admit = (
       return body.part === undefined ? undefined : unknownPart(state, [body.part]);
     case "countersigned":
       return state.events.some((e) => e.body.type === "closed" && e.by.id === by.id)
-        ? refuse("not-allowed", "Whoever has signed a record does not countersign it.")
+        ? refuse("not-allowed", "Whoever has signed a sheet does not countersign it.")
         : undefined;
     case "as-left": {
       const wrong = wrongLineup(state.network, body.lineup);

@@ -333,7 +333,7 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
   const { body } = event;
   const by: Signature = { name: event.by.name, role: event.by.role, at: event.at };
   if (state.phase === "closed" && !AFTER_CLOSING.has(body.type))
-    return refuse("closed", "This record is closed. Add a note or a correction instead.");
+    return refuse("closed", "This sheet is closed. Add a note or a correction instead.");
   switch (body.type) {
     case "as-found":
       return found(state, event, body, by);
@@ -365,7 +365,7 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
         return refuse("not-allowed", "An apprentice's work is countersigned by someone else.");
       return state.phase === "closed"
         ? { ok: true, state: { ...state, countersigned: signature(by, body.name) } }
-        : refuse("out-of-order", "Only a closed record is countersigned.");
+        : refuse("out-of-order", "Only a closed sheet is countersigned.");
   }
 };
 

@@ -45,7 +45,7 @@ const Doubles = ({ unit, onClose }: { unit: Unit; onClose: () => void }) => {
       )}
       renderExplain={(u) => (
         <>
-          The map of <b>{unit.name}</b> stays the map. Visits, records, looks and findings of{" "}
+          The map of <b>{unit.name}</b> stays the map. Visits, signed sheets, looks and findings of{" "}
           {u.name} are read as part of its history, and its names and numbers still find it.
         </>
       )}

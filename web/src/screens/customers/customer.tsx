@@ -131,8 +131,9 @@ const EraseSheet = ({ customer, onClose }: { customer: Customer; onClose: () => 
       >
         <p>
           Name, phone, mail, address and notes go, with what they said on visits, their name on
-          reports that were handed over, and their links. Maps, records, readings and findings of
-          their units stay. Backups of before hold it until they are let go, after fourteen days. It
+          reports that were handed over, and their links. Maps, signed sheets, readings and findings
+          of their units stay. Notes and captions that name them are not searched through: look at
+          those yourself. Backups of before hold it until they are let go, after fourteen days. It
           cannot be undone.
         </p>
         <Field

@@ -127,13 +127,13 @@ const PlaceSheet = ({ place, onClose }: { place: Place | undefined; onClose: () 
             {...form.register("kind")}
           />
           <Field
-            label="First frost of record, month and day"
+            label="First frost ever, month and day"
             placeholder="10-14"
             problem={errors.firstFrost?.message}
             {...form.register("firstFrost", frost)}
           />
           <Field
-            label="Last frost of record"
+            label="Last frost ever"
             placeholder="04-28"
             problem={errors.lastFrost?.message}
             {...form.register("lastFrost", frost)}
@@ -205,7 +205,7 @@ const Frosts = ({ place }: { place: Place }) => {
   if (firstFrost === null && lastFrost === null) return null;
   return (
     <>
-      {firstFrost !== null && ` First frost of record ${firstFrost}.`}
+      {firstFrost !== null && ` First frost ever ${firstFrost}.`}
       {lastFrost !== null && ` Last ${lastFrost}.`}
     </>
   );

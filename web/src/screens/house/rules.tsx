@@ -94,7 +94,8 @@ const Revisions = ({ rules }: { rules: Rules }) => (
   <section aria-label="Revisions" className="mt-8">
     <h2 className="border-b-2 border-green text-[16px] font-bold">Revisions</h2>
     <p className="mt-1 text-[14px] text-muted">
-      A plan begun by one of them keeps it, and its record prints it, whatever is changed later.
+      A plan begun by one of them keeps it, and its signed sheet prints it, whatever is changed
+      later.
     </p>
     <ol className="mt-2 space-y-2">
       {rules.before.map((r, i) => {
@@ -206,7 +207,7 @@ export const RulesScreen = () => {
       <h1 className="mt-3 text-2xl font-bold">House rules</h1>
       <p className="max-w-3xl text-[15px]">
         Able people do these things differently, each for a reason that holds on some unit. Every
-        plan and record prints what it went by; whoever departs from a rule on one job gives a
+        plan and signed sheet prints what it went by; whoever departs from a rule on one job gives a
         reason, which is printed too.
         {!mayChange && " The lead changes them."}
       </p>

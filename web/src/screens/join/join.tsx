@@ -57,7 +57,7 @@ export const JoinScreen = () => {
         {isNew && (
           <>
             <Field
-              label="Your name, as it is to stand under records"
+              label="Your name, as it is to stand under what you sign"
               maxLength={80}
               autoComplete="name"
               defaultValue={told.name}

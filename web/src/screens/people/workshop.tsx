@@ -42,8 +42,8 @@ const Facts = ({ workshop }: { workshop: Workshop }) => {
         winterLow="Winter low"
       />
       <p className="-mt-2 text-[14px] text-muted">
-        What is kept does not change with it: quantities are kept as they were read, and a record
-        keeps the winter low of its day.
+        What is kept does not change with it: quantities are kept as they were read, and a signed
+        sheet keeps the winter low of its day.
       </p>
       {changing.error && (
         <p role="alert" className="text-rust">
@@ -77,8 +77,9 @@ const TakeAway = () => {
       </Button>
       <Sheet open={asked} onClose={() => setAsked(false)} title="Take the demo away?">
         <p>
-          Its units, records and people go, and cannot be brought back; what is kept on devices of
-          whoever was signed in is of no use any more. Then a workshop of one's own is set up.
+          Its units, signed sheets and people go, and cannot be brought back; what is kept on
+          devices of whoever was signed in is of no use any more. Then a workshop of one's own is
+          set up.
         </p>
         {taking.error && (
           <p role="alert" className="mt-2 text-rust">

@@ -82,7 +82,7 @@ export const AntifreezeFigure = ({
         <p className="mt-1 text-[12.5px] text-muted">
           Then 500 seeded trials over lengths (15 % either way), running on past strength, over-run
           at each outlet and pouring: the median and the 9-in-10 figure above. The spreads are our
-          own estimates (assumed) until this unit's own records replace them.
+          own estimates (assumed) until this unit's own signed sheets replace them.
         </p>
         {thumb && (
           <p className="mt-2 border-t border-line pt-2">

@@ -13,7 +13,7 @@ const isRead = (entry: Astray["entry"]): entry is RunEvent => "body" in entry;
 /** A run's entries without effect, in words. */
 export const AstrayEntries = ({ astray }: { astray: readonly Astray[] }) => (
   <WithoutEffect
-    on="record"
+    on="signed sheet"
     entries={astray.map(({ entry, problem }) => ({
       id: entry.id,
       what: isRead(entry) ? runEntryInWords(entry.body) : `an entry of the kind “${entry.type}”`,
@@ -66,8 +66,8 @@ export const AgainToday = ({ state }: { state: RunState }) => {
   return (
     <p className="text-[14.5px] text-muted">
       Worked out again today: holds to {holds(again.holdsToC)}
-      {again.weakest && `, weakest part ${again.weakest.name}`}. The record says what was worked out
-      and signed on its day.
+      {again.weakest && `, weakest part ${again.weakest.name}`}. The signed sheet says what was
+      worked out and signed on its day.
     </p>
   );
 };

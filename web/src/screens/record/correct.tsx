@@ -39,10 +39,7 @@ export const CorrectReading = ({
 
 const formSchema = z.object({
   words: z.string(),
-  reason: z
-    .string()
-    .trim()
-    .min(1, "Say why: the old value stays on the record beside the new one."),
+  reason: z.string().trim().min(1, "Say why: the old value stays on the sheet beside the new one."),
 });
 
 const CorrectForm = ({

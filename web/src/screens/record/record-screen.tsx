@@ -207,7 +207,7 @@ export const RecordScreen = () => {
   const { live, error } = useRun(runId);
   const run = live?.run;
   const shown = live?.state;
-  useTitle(run ? `Record, ${run.unitName}` : "Record");
+  useTitle(run ? `Signed sheet, ${run.unitName}` : "Signed sheet");
   const layout = useLayout(shown?.network.map);
   const scene = useMemo(
     () =>
@@ -226,7 +226,7 @@ export const RecordScreen = () => {
         >
           <b>{run.unitName}</b> · {run.craft}
         </Link>
-        <span className="text-[15px] opacity-90">Record</span>
+        <span className="text-[15px] opacity-90">Signed sheet</span>
       </InBar>
       <RecordHead live={live} me={me} />
       <AstrayEntries astray={live.astray} />

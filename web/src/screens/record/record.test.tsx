@@ -130,7 +130,7 @@ describe("beside a record", () => {
     ];
     await show(<AstrayEntries astray={astray} />);
     expect(
-      screen.getByRole("heading", { name: "2 entries have no effect on this record" }),
+      screen.getByRole("heading", { name: "2 entries have no effect on this signed sheet" }),
     ).toBeTruthy();
     const [note, other] = screen.getAllByRole("listitem").map((li) => li.textContent);
     expect(note).toMatch(/^note “rain”, T\. Brookes, 14 Oct 2025 .*: It came above 40 °C\.$/u);

@@ -34,7 +34,7 @@ export const AsFound = ({ live }: { live: LiveRun }) => {
             {found
               ? `Shown is what this visit wrote down ${dayOf(found.at)} ${timeOf(found.at)}`
               : begins
-                ? `Shown is how ${begins.from === "record" ? "its record" : "its last visit"} left it ${ageOf(begins.at)}`
+                ? `Shown is how ${begins.from === "record" ? "its signed sheet" : "its last visit"} left it ${ageOf(begins.at)}`
                 : "Shown is how the map expects it in use: nobody has written down how it was left"}
             ; change what stands otherwise. The plan starts from what you write here.
           </p>

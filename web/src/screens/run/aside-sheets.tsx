@@ -33,7 +33,7 @@ export const CannotSheet = (props: AsideProps) => (
 
 const cannotSchema = z.object({
   chosen: chosenSchema.refine((c) => c.length > 0, "Choose the part that can't be done."),
-  reason: z.string().trim().min(1, "Say why, so that the record and the owner know."),
+  reason: z.string().trim().min(1, "Say why, so that the sheet and the owner know."),
 });
 
 const CannotForm = ({ step, live, onClose }: AsideProps) => {

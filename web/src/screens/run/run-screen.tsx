@@ -124,7 +124,7 @@ const Working = ({ live }: { live: LiveRun }) => {
             {live.astray.length} {live.astray.length === 1 ? "entry" : "entries"} of this run{" "}
             {live.astray.length === 1 ? "has" : "have"} no effect.{" "}
             <Link to={`/records/${run.id}`} className="font-semibold text-green underline">
-              The record names them
+              The signed sheet names them
             </Link>
           </p>
         )}

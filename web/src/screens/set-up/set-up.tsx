@@ -15,7 +15,7 @@ import { Waiting } from "../../ui/waiting.tsx";
 
 const leadSchema = z.object({
   code: z.string().trim().min(1, "Type the code that was printed where the server was started."),
-  person: z.string().trim().min(1, "Give your name as it is to stand under records.").max(80),
+  person: z.string().trim().min(1, "Give your name as it is to stand under what you sign.").max(80),
   signInName: z
     .string()
     .trim()

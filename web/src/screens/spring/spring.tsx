@@ -52,7 +52,7 @@ export const SpringLookScreen = () => {
       </InBar>
       <h1 className="text-[24px] font-extrabold">Other systems of {unit.name}</h1>
       <p className="mb-3 text-[15px] text-muted">
-        A look, not a test: kept apart from the water record. Gas and mains work is for licensed
+        A look, not a test: kept apart from the water system. Gas and mains work is for licensed
         trades.
       </p>
       <ul>

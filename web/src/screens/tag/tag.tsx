@@ -36,7 +36,7 @@ export const TagScreen = () => {
           <Printer aria-hidden size={18} /> Print the tag
         </Button>
         <Link to={`/records/${run.id}`} className="flex min-h-11 items-center px-3 underline">
-          Back to the record
+          Back to the signed sheet
         </Link>
       </div>
       <article

@@ -11,7 +11,13 @@ export const marksOf = (
 ): YearMark[] => [
   ...runs.flatMap((r) =>
     r.closedAt
-      ? [{ day: r.closedAt.slice(0, 10), kind: "record" as const, says: "winterizing, record" }]
+      ? [
+          {
+            day: r.closedAt.slice(0, 10),
+            kind: "record" as const,
+            says: "winterizing, signed sheet",
+          },
+        ]
       : [],
   ),
   ...visits

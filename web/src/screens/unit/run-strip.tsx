@@ -50,7 +50,7 @@ export const RunStrip = ({
               to={`/records/${run.id}`}
               className="flex min-h-11 items-center px-2 text-[14px] text-green underline"
             >
-              record
+              signed sheet
             </Link>
           )}
         </span>

@@ -20,11 +20,11 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
   if (state.kind === "as-left")
     return (
       <>
-        {state.cannotTell.length > 0 ? "Work recorded" : "Winterized"} {when} by antifreeze, holds
-        to <b>{holds(state.holdsToC)}</b>
+        {state.cannotTell.length > 0 ? "Worked on" : "Winterized"} {when} by antifreeze, holds to{" "}
+        <b>{holds(state.holdsToC)}</b>
         {stand.length > 0 && `, ${stand.join("; ")}`}
         {state.weakestPart && `; weakest part: ${state.weakestPart}`}
-        {state.since.length === 0 ? "; nothing recorded since." : "; "}
+        {state.since.length === 0 ? "; nothing written down since." : "; "}
         {state.since.length > 0 && <b className="text-rust">{state.since.join("; ")}.</b>}
         {state.cannotTell.length > 0 && (
           <span className="text-rust"> Cannot tell for {state.cannotTell.join(", ")}.</span>

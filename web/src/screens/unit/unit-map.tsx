@@ -73,7 +73,7 @@ const Seen = ({
     <OverMap bad>
       {astray} {astray === 1 ? "entry of this run has" : "entries of this run have"} no effect here:{" "}
       <Link to={`/records/${wanted.runId}`} className="text-green underline">
-        its record names them
+        its signed sheet names them
       </Link>
     </OverMap>
   );

@@ -9,7 +9,12 @@ export interface YearMark {
   readonly says: string;
 }
 
-const KINDS = { record: "record", visit: "visit", finding: "finding", reading: "reading" } as const;
+const KINDS = {
+  record: "signed sheet",
+  visit: "visit",
+  finding: "finding",
+  reading: "reading",
+} as const;
 const LEAST_DAYS = 200;
 
 const Sign = ({ kind }: { kind: YearMark["kind"] }) => (

@@ -103,7 +103,7 @@ const Stand = ({
       )}
       {fromLeft && (
         <p className="mt-1 border-l-4 border-green bg-green-soft p-2 text-[15px]">
-          Shown is how {begins.from === "record" ? "its record" : "its last visit"} left it{" "}
+          Shown is how {begins.from === "record" ? "its signed sheet" : "its last visit"} left it{" "}
           {ageOf(begins.at)}.{" "}
           {kind === "as-found"
             ? "Change what stands otherwise: somebody has turned it since."

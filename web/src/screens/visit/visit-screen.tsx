@@ -41,7 +41,7 @@ const WinterizingLink = ({ visit }: { visit: Visit }) => {
   if (run)
     return (
       <Link to={`/records/${run.id}`} className={PLAIN_LINK}>
-        Record of the winterizing
+        Signed sheet of the winterizing
       </Link>
     );
   return (
