@@ -59,7 +59,7 @@ test("a map that is corrected after the winterizing: the unit says so, its pictu
   const { unitId, runId } = await winterize(page, server, "Teasel");
   await page.goto(`${server.url}/units/${unitId}`);
   await expect(page.getByText(/^Winterized .* holds to −2\d °C/u)).toContainText(
-    "nothing recorded since",
+    "nothing written down since",
   );
   await page.getByRole("link", { name: "Draw the map" }).click();
   const d = new Drafter(page);

@@ -53,7 +53,7 @@ describe("can't do this", () => {
     await go();
     expect(screen.getAllByRole("alert").map((a) => a.textContent)).toEqual([
       "Choose the part that can't be done.",
-      "Say why, so that the record and the owner know.",
+      "Say why, so that the sheet and the owner know.",
     ]);
     fireEvent.click(screen.getByRole("checkbox", { name: "Deck shower" }));
     await go();
