@@ -170,6 +170,29 @@ export const USE_POINTS: readonly RulePoint[] = [
     ],
     ["shut-down", "Winterized, water carried", "nothing freezes", "comfort", "none"],
   ]),
+  choice("Supply and use", "checks.required", "Where is a check valve wanted?", "", [
+    [
+      "inlet-and-heater",
+      "At the supply's inlet and the heater's cold inlet, each proved, with room to expand",
+      "hot water does not run back into the cold, and the tank not into the hose",
+      "two checks and room for the water's growth",
+      "each check stops air and antifreeze too",
+    ],
+    [
+      "pump-only",
+      "The pump's own",
+      "it has one",
+      "nothing",
+      "hot water runs back out of an opened cold line",
+    ],
+    [
+      "with-hot-outlet",
+      "At the heater's hot outlet too, where the bypass has one or two valves",
+      "product does not come in from the top",
+      "one more",
+      "one that passes is not seen",
+    ],
+  ]),
   choice("Waste", "waste.black", "How does the black gate stand on a connection?", "", [
     [
       "shut",
@@ -199,6 +222,56 @@ export const USE_POINTS: readonly RulePoint[] = [
       "little",
     ],
     ["sender", "The sender", "at a glance", "nothing", "full taken for empty backs up"],
+  ]),
+  choice("Waste", "waste.grouping", "What runs into which tank?", "", [
+    [
+      "as-built",
+      "As it was built, with what backs up first named",
+      "every unit is drawn as it is",
+      "a look under it",
+      "one or two showers fill a small black tank",
+    ],
+    [
+      "grey-apart",
+      "Shower and sink to grey, toilet alone to black",
+      "the black one lasts",
+      "pipe and weight",
+      "grey backs up in the shower pan",
+    ],
+    ["one-tank", "All into one", "one gate", "nothing", "one full sender stops everything"],
+  ]),
+  choice("Waste", "toilet.source", "What flushes a toilet?", "", [
+    [
+      "as-built",
+      "As it was built; its source stands on the map",
+      "a second system wants a winter plan of its own",
+      "looking",
+      "a raw-water head that nobody wrote down",
+    ],
+    ["fresh", "Fresh water", "one system to protect", "water from the tank", "little"],
+    [
+      "raw",
+      "Raw water",
+      "the tank lasts",
+      "a through-hull, strainer and pump",
+      "no antifreeze of the fresh side reaches it",
+    ],
+  ]),
+  choice("Joints and materials", "joint.proof", "How is a joint proved?", "", [
+    [
+      "by-kind",
+      "Each by its own proof: gauge, rest, tightened cold, washer seen, three turns by hand",
+      "each kind of joint fails in its own way",
+      "a minute each",
+      "little",
+    ],
+    [
+      "by-test",
+      "By the pressure test alone",
+      "what holds, holds",
+      "nothing",
+      "a clamp loose when cold, a washer missing",
+    ],
   ]),
   choice("Joints and materials", "fit.measure", "Is every unknown tube measured?", "", [
     [
