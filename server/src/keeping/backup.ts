@@ -270,17 +270,28 @@ const restoredInto = async (
   }
 };
 
-/** What a server left behind that was stopped in the middle of a check; one that is in use is left alone. */
+// No check takes so long: what is older was left behind.
+const LEFT_BEHIND_MS = 6 * 3_600_000;
+
+/** A database for a check, by whose name can be seen when it was made. */
+const scratch = (): string =>
+  `shed_check_${Date.now().toString(36)}_${randomUUID().replaceAll("-", "")}`;
+
+/** Whether a database was left behind by a server that was stopped in the middle of a check; a check of a moment ago is somebody else's. */
+const isLeftBehind = (name: string): boolean => {
+  const [, made] = /^shed_check_([0-9a-z]+)_/u.exec(name) ?? [];
+  return made === undefined || Number.parseInt(made, 36) < Date.now() - LEFT_BEHIND_MS;
+};
+
 const tidied = (url: string): Promise<void> =>
   connected(url, async (client) => {
     const { rows } = await client.query<{ name: string }>(
       "select datname as name from pg_database where datname like 'shed\\_check\\_%'",
     );
     for (const { name } of rows)
-      await client.query(`drop database ${quotedOf(client, name)}`).catch(() => undefined);
+      if (isLeftBehind(name))
+        await client.query(`drop database ${quotedOf(client, name)}`).catch(() => undefined);
   });
-
-const scratch = (): string => `shed_check_${randomUUID().replaceAll("-", "")}`;
 
 /** Whether a backup comes back as what it says it holds: restored into a database of its own, compared, and taken away. */
 export const checkBackup = (url: string, file: string, passphrase?: string): Promise<BackupHead> =>
