@@ -29,7 +29,7 @@ export const visitSchema = z.object({
   waitingUntil: z.iso.datetime().nullable(),
   arrivedAt: z.iso.datetime().nullable(),
   goneAt: z.iso.datetime().nullable(),
-  /** The winterizing that was closed on it does not hold the winter low, or nobody can tell: it is not handed over before somebody accepts that. */
+  /** The winterizing on it, done or half done, does not hold the winter low, or nobody can tell: it is not handed over before somebody accepts that. */
   short: z.object({ holdsToC: z.number().nullable(), winterLowC: z.number() }).nullable(),
   accepted: z.object({ who: z.string(), why: z.string() }).nullable(),
   /** Open findings of the unit that are unsafe. */

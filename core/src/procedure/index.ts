@@ -6,6 +6,7 @@ export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, rowsOf, STAGES, type Step } from "./step.ts";
 export {
+  ANTIFREEZE_TRIALS,
   type Plan,
   planWinterize,
   standardRequest,

@@ -56,7 +56,7 @@ const complete = async (scope: Scope, rows: readonly VisitRow[]): Promise<Visit[
       arrivedAt: visit.arrivedAt?.toISOString() ?? null,
       goneAt: visit.goneAt?.toISOString() ?? null,
       short:
-        run?.closedAt && fallsShort(wire(run.summary), run.setup.winterLowC)
+        run && !run.setAsideAt && fallsShort(wire(run.summary), run.setup.winterLowC)
           ? { holdsToC: run.summary.holdsToC, winterLowC: run.setup.winterLowC }
           : null,
       accepted:

@@ -113,6 +113,13 @@ describe("visits", () => {
       url: "/api/runs",
       payload: { id: runId, unitId: shop.unitId, visitId, mapRevision: 1, setup },
     });
+    // Half done it is no more ready than badly done.
+    const halfDone = await lead({
+      method: "PATCH",
+      url: `/api/visits/${visitId}`,
+      payload: { state: "ready" },
+    });
+    expect(halfDone.body).toContain("acceptance-needed");
     const [, , map] = EXAMPLE_MAPS;
     if (!map) throw new Error("no map");
     const by = { id: randomUUID(), name: "L. Ead", role: "lead" };

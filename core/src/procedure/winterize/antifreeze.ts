@@ -29,7 +29,8 @@ const LENGTH_SPREAD = 0.15;
 const EACH_RUN_OVER_M3: readonly [number, number] = [0.02e-3, 0.25e-3];
 const STRENGTH_RUN_SPREAD: readonly [number, number] = [0.8, 1.5];
 const POUR_SPREAD: readonly [number, number] = [0.95, 1.25];
-const SAMPLES = 2000;
+/** How many jobs are thrown for the spread of an antifreeze figure. */
+export const ANTIFREEZE_TRIALS = 2000;
 const SEED = 20_251;
 
 /** Seeded: the same seed gives the same figures everywhere. */
@@ -80,7 +81,7 @@ const dice = (runs: number): readonly Job[] => {
   const known = thrown.get(runs);
   if (known) return known;
   const random = generator(SEED);
-  const jobs = Array.from({ length: SAMPLES }, () => {
+  const jobs = Array.from({ length: ANTIFREEZE_TRIALS }, () => {
     const lengths = Math.max(0.5, 1 + LENGTH_SPREAD * normal(random));
     const overM3 = sumOf(random, runs, EACH_RUN_OVER_M3);
     return {
@@ -149,7 +150,7 @@ export const estimateAntifreeze = (
     )
     .toSorted((a, b) => a - b);
   const at = (share: number): number =>
-    samples[Math.min(SAMPLES - 1, Math.floor(share * SAMPLES))] ?? 0;
+    samples[Math.min(ANTIFREEZE_TRIALS - 1, Math.floor(share * ANTIFREEZE_TRIALS))] ?? 0;
   const workedM3 = drawn + poured;
   const p90M3 = workedM3 === 0 ? 0 : at(0.9);
   const lines: AntifreezeLine[] = [

@@ -171,4 +171,5 @@ const whyNot = (context: Context, owner: OwnerVerdict): string => {
   return said ? `${owner.evidence}; not done: ${said.reason}` : owner.evidence;
 };
 
+export { ANTIFREEZE_TRIALS } from "./antifreeze.ts";
 export { type WinterizeRequest } from "./context.ts";

@@ -31,7 +31,7 @@ const useWith = () => {
     instrumentFor: (method: string): string => chosen[method] ?? namesOf(method)[0] ?? "",
     fields: asked.map(({ what, names }) => (
       <label key={what} className="mr-4 inline-flex items-center gap-2 text-[15px]">
-        {what === "gauge" ? "Gauge" : "Meter"}
+        {what === "gauge" ? "gauge" : "meter"}
         <select
           className="field"
           value={chosen[what] ?? names[0]}
@@ -100,7 +100,7 @@ export const Gauge = () => {
         </Link>
       </InBar>
       <h1 className="text-[24px] font-extrabold">Gauge and meter, {unit.name}</h1>
-      {taking.fields.length > 0 && <p>With {taking.fields}</p>}
+      {taking.fields.length > 0 && <p>Read with {taking.fields}</p>}
       <Supply network={network} keep={keep} />
       <Polarity network={network} keep={keep} />
       <Plug network={network} keep={keep} />

@@ -4,6 +4,8 @@ import { useState } from "react";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { capital } from "../../ui/words.ts";
+import { useRule } from "../../planning/use-rule.ts";
+import { useUnits } from "../../ui/units.ts";
 import { Choose, Panel, Says, type Taken, useTyped } from "./panel.tsx";
 
 /** A pump's wires, by the meter alone. */
@@ -65,6 +67,8 @@ export const Polarity = ({ network, keep }: { network: Network; keep: (t: Taken[
 
 /** A heater's plug: its socket, and whether it goes with the vessel. */
 export const Plug = ({ network, keep }: { network: Network; keep: (t: Taken[]) => void }) => {
+  const { q } = useUnits();
+  const openAt = q(Number(useRule("heater.openAt")), "temperature");
   const heaters = network.map.parts.filter((p) => p.kind === "storage-heater");
   const [partId, setPartId] = useState(heaters[0]?.id ?? "");
   const flats = useTyped("length");
@@ -75,7 +79,7 @@ export const Plug = ({ network, keep }: { network: Network; keep: (t: Taken[]) =
   return (
     <Panel
       title="Plug of a heater"
-      lead="Heater off at its switch and breaker, water below 40 °C, pressure off, before a socket goes on. Measure across the flats of its hexagon."
+      lead={`Heater off at its switch and breaker, water at ${openAt} or less, pressure off, before a socket goes on. Measure across the flats of its hexagon.`}
     >
       <div className="grid max-w-md grid-cols-2 gap-3">
         <Choose label="Heater" parts={heaters} value={partId} set={setPartId} />

@@ -1,4 +1,9 @@
-import type { Forecast, Plan, RunSetup } from "@uppershed/core/procedure";
+import {
+  ANTIFREEZE_TRIALS,
+  type Forecast,
+  type Plan,
+  type RunSetup,
+} from "@uppershed/core/procedure";
 import { useRule } from "../../planning/use-rule.ts";
 import { ageOf } from "../../ui/words.ts";
 import { useUnits } from "../../ui/units.ts";
@@ -80,9 +85,10 @@ export const AntifreezeFigure = ({
           </tbody>
         </table>
         <p className="mt-1 text-[12.5px] text-muted">
-          Then 500 seeded trials over lengths (15 % either way), running on past strength, over-run
-          at each outlet and pouring: the median and the 9-in-10 figure above. The spreads are our
-          own estimates (assumed) until this unit's own signed sheets replace them.
+          Then {ANTIFREEZE_TRIALS} seeded trials over lengths (15 % either way), running on past
+          strength, over-run at each outlet and pouring: the median and the 9-in-10 figure above.
+          The spreads are our own estimates (assumed) until this unit's own signed sheets replace
+          them.
         </p>
         {thumb && (
           <p className="mt-2 border-t border-line pt-2">

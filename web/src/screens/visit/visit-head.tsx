@@ -50,7 +50,7 @@ export const VisitHead = ({
               The owner says: <q className="italic">{visit.ownerSaid}</q>
             </p>
           )}
-          {visit.short && (
+          {visit.short && visit.run?.summary.phase === "closed" && (
             <p className="mt-1 border-l-4 border-rust bg-rust-soft px-2 text-[15px]">
               {visit.accepted
                 ? `Does not hold the winter low; accepted by ${visit.accepted.who}: ${visit.accepted.why}.`
