@@ -6,7 +6,10 @@ import {
   startingContents,
 } from "@uppershed/core/contents";
 import {
+  comparedBy,
+  METHOD_NAMES,
   planWinterize,
+  proposedOf,
   standardRequest,
   startPhysical,
   type WinterizeRequest,
@@ -16,7 +19,10 @@ import { cellAt, cellTold, buildNetwork, type WaterMap } from "@uppershed/core/w
 
 /** The answers of the command line. Their field names stay as they are: scripts lean on them. */
 
-export type PlanSettings = Pick<WinterizeRequest, "winterLowC" | "marginC" | "product" | "basis">;
+export type PlanSettings = Pick<
+  WinterizeRequest,
+  "winterLowC" | "marginC" | "product" | "basis" | "method"
+>;
 
 /** A plan as JSON. Volumes in m3, temperatures in °C, whatever the units of its texts. */
 export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
@@ -36,6 +42,23 @@ export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
     unprotected: plan.unprotected,
     carry: plan.carry,
     minutes: plan.minutes,
+    cannotTell: plan.cannotTell,
+    entry: plan.entry,
+  };
+};
+
+/** Every method on a map side by side, and the one that is proposed where a house would take the first. */
+export const methodsAnswer = (map: WaterMap, settings: PlanSettings): object => {
+  const network = buildNetwork(map);
+  const request = { ...standardRequest(network, startPhysical(network)), ...settings };
+  const methods = METHOD_NAMES.map((method) =>
+    comparedBy(network, planWinterize({ ...request, method })),
+  );
+  return {
+    map: map.id,
+    winterLowC: settings.winterLowC,
+    proposed: proposedOf(methods, "drain-antifreeze") ?? null,
+    methods,
   };
 };
 

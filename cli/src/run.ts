@@ -1,3 +1,4 @@
+import { METHOD_NAMES } from "@uppershed/core/procedure";
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { mapJsonSchema, writeMapJson } from "@uppershed/core/formats";
 import { walkRound } from "@uppershed/core/inspection";
@@ -7,7 +8,7 @@ import { type WaterMap } from "@uppershed/core/watermap";
 import { mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { isAbsolute, join } from "node:path";
 import { parseArgs } from "node:util";
-import { planAnswer, verdictAnswer, winterLow } from "./answers.ts";
+import { methodsAnswer, planAnswer, verdictAnswer, winterLow } from "./answers.ts";
 import { solveAnswer } from "./flows.ts";
 import { reckonAnswer, reckonList } from "./reckoner.ts";
 import { readActions, simulateAnswer } from "./simulate.ts";
@@ -15,7 +16,7 @@ import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 
 /** The command line for scripts: JSON on standard output; bad input is one line on standard error and exit code 2. */
 
-const HELP = `shed plan winterize FILE.json [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
+const HELP = `shed plan winterize FILE.json [--method ${METHOD_NAMES.join("|")}|compare] [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
 shed verdict FILE.json [--basis by-part|burst|no-ice] [--night -8C] [--units metric|us|imperial]
 shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
 shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
@@ -103,6 +104,7 @@ const OPTIONS = {
   product: { type: "string" },
   jug: { type: "string" },
   basis: { type: "string" },
+  method: { type: "string" },
   units: { type: "string" },
   onto: { type: "string" },
   set: { type: "string", multiple: true },
@@ -147,7 +149,15 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       if (rest[0] !== "winterize") throw new BadInput(`plan what? "shed plan winterize FILE.json"`);
       const quantity = winterLow(values, units);
       if (!quantity.ok) throw new BadInput(quantity.problem);
-      return inUnits(planAnswer(readMap(rest[1]), { ...quantity.settings, basis }), units);
+      const method = oneOf(values.method, [...METHOD_NAMES, "compare"], "method", "antifreeze");
+      const settings = { ...quantity.settings, basis };
+      const map = readMap(rest[1]);
+      return inUnits(
+        method === "compare"
+          ? methodsAnswer(map, settings)
+          : planAnswer(map, { ...settings, method }),
+        units,
+      );
     }
     case "solve": {
       const supply = figure(values.supply, "pressure", "--supply", 0, 1_500_000, units);

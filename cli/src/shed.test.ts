@@ -77,6 +77,31 @@ describe("shed", () => {
     expect(done.stdout).not.toMatch(/\{m3:|\{c:/u);
   });
 
+  it.each(["antifreeze", "air-antifreeze", "air", "suction", "dry"])(
+    "plans by %s, and says what it leaves wet",
+    (method) => {
+      const done = shed("plan", "winterize", "teasel.json", "--method", method);
+      const plan = JSON.parse(done.stdout);
+      expect(plan.method).toBe(method);
+      const stages = new Set(plan.steps.map((s: { stage: string }) => s.stage));
+      expect(stages.has("air")).toBe(method.startsWith("air"));
+      expect(stages.has("fill")).toBe(!["air", "dry"].includes(method));
+      expect(plan.unprotected.length > 0).toBe(["air", "dry"].includes(method));
+      expect(done.stdout).not.toMatch(/\{m3:|\{c:|\{pa:/u);
+    },
+  );
+
+  it("puts the methods side by side, and refuses one that nobody knows", () => {
+    const { methods, proposed } = JSON.parse(
+      shed("plan", "winterize", "burdock.json", "--method", "compare").stdout,
+    );
+    expect(methods.map((m: { method: string }) => m.method)).toHaveLength(5);
+    expect(proposed.method).toBe("air-antifreeze");
+    const bad = shed("plan", "winterize", "burdock.json", "--method", "hope");
+    expect([bad.status, bad.stdout]).toEqual([2, ""]);
+    expect(bad.stderr).toContain("--method must be one of");
+  });
+
   it("says how long what is wet lasts in a night, the soonest first", () => {
     const { night } = JSON.parse(shed("verdict", "teasel.json", "--night", "-8C").stdout);
     expect(night.length).toBeGreaterThan(30);

@@ -26,13 +26,31 @@ export interface DrainResult {
   }[];
 }
 
+// What clings to a bowl that has been taken off and tipped out (common practice, no source).
+const TIPPED_OUT_SHARE = 0.02;
+
+/** Cells whose bowl is off: what such a bowl keeps below its ports is tipped out with it. */
+const bowlsOff = (situation: Situation): ReadonlySet<number> =>
+  new Set(
+    liveOpenings(situation).flatMap((o) =>
+      o.use === "bowl" && o.opening?.gate && situation.network.cells[o.cell]?.form === "fitting"
+        ? [o.cell]
+        : [],
+    ),
+  );
+
 /** What no way out empties, m3. */
-const leastIn = (cell: Cell): number =>
-  Math.min(cell.capacityM3, cell.drainRemainder * cell.capacityM3 + cell.sagM3);
+const leastIn = (cell: Cell, isOff: boolean): number =>
+  Math.min(
+    cell.capacityM3,
+    (isOff ? Math.min(TIPPED_OUT_SHARE, cell.drainRemainder) : cell.drainRemainder) *
+      cell.capacityM3 +
+      cell.sagM3,
+  );
 
 /** Liquid that stays in a cell when everything above a level can leave, m3. */
-const keptBelow = (cell: Cell, levelM: number): number => {
-  const least = leastIn(cell);
+const keptBelow = (cell: Cell, levelM: number, isOff: boolean): number => {
+  const least = leastIn(cell, isOff);
   const top = cell.topM;
   // A dip counts by its own volume; the rest of a run rises from its lower end to its upper.
   const bottom = cell.endsM ? Math.min(...cell.endsM) : cell.bottomM;
@@ -128,6 +146,7 @@ const drainOnce = (
 ): DrainResult => {
   const { network } = situation;
   const ways = drainWays(situation, tankLevels(situation, before));
+  const off = bowlsOff(situation);
   const after: CellContents[] = [...before];
   const out = new Map<string, { at: LiveOpening; liquid: Mixture }>();
   const drained: number[] = [];
@@ -142,14 +161,14 @@ const drainOnce = (
     )
       return;
     // What lies below every way out stays in any case.
-    if (held <= leastIn(cell) * (1 + 1e-9)) return;
+    if (held <= leastIn(cell, off.has(i)) * (1 + 1e-9)) return;
     const exit =
       ways.exitOf(i) ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
     if (!exit) {
       kept.push({ cell: i, why: ways.hasWayOut(i) ? "no air can enter" : "no way out" });
       return;
     }
-    const keep = keptBelow(cell, exit.levelM);
+    const keep = keptBelow(cell, exit.levelM, off.has(i));
     drained.push(i);
     // What rounding leaves above the level is not there.
     if (held <= keep * (1 + 1e-9)) return;

@@ -53,7 +53,7 @@ export const dipper = ((): WaterMap => {
     access: "eight bolts each hatch",
     params: { volumeL: 160, depthM: 0.4, hatches: 2 },
   });
-  b.add("link", "coupling", "Hole in the divider", -0.45, { place: hold });
+  b.add("link", "coupling", "Hole in the divider", -0.47, { place: hold });
   b.add("v1", "ball-valve", "Tank valve", -0.2, { tag: "V1", place: engine });
   b.add("strainer", "strainer", "Strainer", -0.1, { place: engine });
   b.add("pump", "diaphragm-pump", "Pump", -0.1, { place: engine });

@@ -39,11 +39,14 @@ const ALL_COMBINATIONS_UP_TO = 9;
 interface Score {
   readonly outlets: number;
   readonly heaters: readonly string[];
+  /** Reached although they are to be kept out. */
+  readonly unwanted: number;
   readonly tanks: number;
   readonly turned: number;
 }
 
 const better = (a: Score, b: Score): boolean => {
+  if (a.unwanted !== b.unwanted) return a.unwanted < b.unwanted;
   if (a.outlets !== b.outlets) return a.outlets > b.outlets;
   if (a.heaters.length !== b.heaters.length) return a.heaters.length < b.heaters.length;
   if (a.tanks !== b.tanks) return a.tanks < b.tanks;
@@ -53,6 +56,7 @@ const better = (a: Score, b: Score): boolean => {
 /**
  * @param start cell where product is forced in
  * @param valves controls that may be turned; others stay as they stand
+ * @param keptOut heaters into which nothing is let, whatever outlets it costs
  * @param heatersWanted take the heaters into the circuit on purpose (they are filled), used to show what a bypass saves
  */
 export const findFillLineup = (
@@ -61,6 +65,7 @@ export const findFillLineup = (
   start: number,
   valves: readonly Control[],
   heatersWanted = false,
+  keptOut: ReadonlySet<string> = new Set(),
 ): FillLineup => {
   const outletCells = new Set(
     network.openings
@@ -92,6 +97,7 @@ export const findFillLineup = (
     return {
       outlets: [...outletCells].filter((c) => reached[c]).length,
       heaters: heatersWanted ? heaterAt.filter((v) => !reached[v.i]).map((v) => v.id) : heaters,
+      unwanted: heaters.filter((id) => keptOut.has(id)).length,
       tanks: tanks.filter((i) => reached[i]).length,
       turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position)
         .length,

@@ -1,3 +1,5 @@
+import { PSI_PA } from "../quantity/index.ts";
+
 /** House settings where nobody has said otherwise: winter low −18 °C, 5 K in hand, half-and-half antifreeze in 5 L jugs. */
 export const HOUSE_SETTINGS = {
   winterLowC: -18,
@@ -20,7 +22,21 @@ export interface HouseLimits {
   readonly leastStrength?: number | undefined;
   /** Carried over the nine-in-ten figure, as a share of it. */
   readonly reserve: number;
+  /** How air is let in; as it was shipped where nobody said otherwise. */
+  readonly air?: AirLimits | undefined;
 }
+
+export interface AirLimits {
+  /** What the regulator is set to, or half of what the weakest pipe bears, whichever is less, Pa. */
+  readonly pa: number;
+  /** Never above this, Pa. */
+  readonly ceilingPa: number;
+  /** Rounds with mist only before an outlet counts as blown. */
+  readonly rounds: number;
+}
+
+/** 40 psi, never over 50, two rounds of mist (common practice, no source). */
+export const AIR_LIMITS: AirLimits = { pa: 40 * PSI_PA, ceilingPa: 50 * PSI_PA, rounds: 2 };
 
 /** The limits where nobody has said otherwise (house policy; 40 °C and 85 % are common practice, no source). */
 export const HOUSE_LIMITS: HouseLimits = {

@@ -22,6 +22,8 @@ import {
 import { plus, sum } from "../contents/index.ts";
 import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
 import { inUseLineup, type Lineup, type Network } from "../watermap/index.ts";
+import type { AirResult } from "../simulation/index.ts";
+import { byAir } from "./by-air.ts";
 import type { Action } from "./step.ts";
 
 /** A unit in the hands of a plan or a run: how it stands, and what is known of it beyond that. */
@@ -39,6 +41,7 @@ export interface Effect {
   readonly push?: PushResult;
   readonly drained: readonly number[];
   readonly keptWet: readonly number[];
+  readonly air?: AirResult;
 }
 
 export const startPhysical = (network: Network, asFound: Lineup = {}): Physical => ({
@@ -140,6 +143,9 @@ export const act = (
         keptWet: [],
       };
     }
+    case "blow":
+    case "suck":
+      return byAir(network, before, action);
     case "pour": {
       const cell = network.cellIndex.get(action.cell);
       if (cell === undefined) return plain({});

@@ -15,6 +15,7 @@ export const STAGES = [
   { stage: "secure", label: "Secure" },
   { stage: "drain", label: "Drain" },
   { stage: "bypass", label: "Bypass" },
+  { stage: "air", label: "Air" },
   { stage: "fill", label: "Fill" },
   { stage: "traps", label: "Traps" },
   { stage: "button-up", label: "Button up" },
@@ -72,6 +73,17 @@ const actionSchema = z.discriminatedUnion("type", [
     aboutM3: z.optional(m3),
     label,
   }),
+  /** Let air in by an opening that its hose is on, until only mist comes where it is watched. */
+  z.strictObject({
+    type: z.literal("blow"),
+    opening,
+    watch: opening,
+    /** Above the air around, as set at the regulator, Pa. */
+    pa: z.number().min(5_000).max(420_000),
+    label,
+  }),
+  /** Suck out a vessel that has no drain, by a hose through its joint. */
+  z.strictObject({ type: z.literal("suck"), cell, label }),
   z.strictObject({ type: z.literal("pour"), cell, volumeM3: m3, label }),
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
   z.strictObject({ type: z.literal("disconnect"), run, end, jug: z.boolean(), label }),
@@ -85,6 +97,7 @@ const ASK_KINDS = [
   "strength",
   "recovered",
   "temperature",
+  "pressure",
   "antifreeze-in",
   "antifreeze-left",
 ] as const;

@@ -25,6 +25,10 @@ export const asTrial = (action: Action, strength: number, outM3: number): SimAct
       const seen = action.untilAir === undefined ? { volumeM3: outM3 } : { air: action.untilAir };
       return [{ do: "wait", seconds: PATIENCE_S, until: { at: action.watch, ...seen } }];
     }
+    case "blow":
+      return [{ do: "blow", at: action.opening, regulatorPa: action.pa }];
+    case "suck":
+      return [{ do: "suck", from: action.cell }];
     case "push-by-hand": {
       const until =
         action.untilStrength < 1

@@ -9,7 +9,7 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     "Winterizing",
     "winter.medium",
     "What takes the water's place?",
-    "Plans made so far drain by gravity and bring in antifreeze; the other schools are kept for the plans to come.",
+    "A plan begins with this method, and the comparison names it where it protects the unit. Another on one job asks for a reason.",
     [
       [
         "drain-antifreeze",
@@ -246,7 +246,8 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     key: "air.pressure",
     section: "Air",
     question: "At what pressure is blown?",
-    goesBy: NO_PLAN,
+    goesBy:
+      "The regulator's setting in a plan with air: this, or half of what the weakest pipe bears.",
     is: "pressure",
     standard: 40 * PSI_PA,
     low: 10 * PSI_PA,
@@ -257,7 +258,7 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     key: "air.ceiling",
     section: "Air",
     question: "What pressure may air never pass at the unit?",
-    goesBy: NO_PLAN,
+    goesBy: "No plan with air asks for more, and a gauge that reads more stops the work.",
     is: "pressure",
     standard: 50 * PSI_PA,
     low: 10 * PSI_PA,
@@ -324,7 +325,7 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     key: "air.rounds",
     section: "Air",
     question: "How many rounds that give mist only end the blowing?",
-    goesBy: NO_PLAN,
+    goesBy: "Rounds in a plan with air.",
     is: "number",
     standard: 2,
     low: 1,

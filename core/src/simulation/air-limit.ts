@@ -29,7 +29,10 @@ export type AirVerdict =
 const said = (pa: number): string => `{pa:${Math.round(pa)}}`;
 
 /** What air at a pressure would press, from a cell on: past checks their own way, not beyond a tank that breathes. */
-const weakestPressed = (situation: Situation, cell: number): ReturnType<typeof weakestOf> => {
+export const weakestPressed = (
+  situation: Situation,
+  cell: number,
+): ReturnType<typeof weakestOf> => {
   const { network } = situation;
   const onward = withChecks(network, passableLinks(situation));
   const breathes = new Set(

@@ -1,6 +1,7 @@
 import { ATMOSPHERE_PA, GRAVITY } from "../quantity/index.ts";
 import {
   bodiesOf,
+  bodyOf,
   type CellContents,
   fall,
   findFlow,
@@ -14,6 +15,7 @@ import {
   plus,
   stationsOf,
   sum,
+  take,
   volumeIn,
   volumeOf,
 } from "../contents/index.ts";
@@ -24,6 +26,7 @@ import {
   type Network,
   passableLinks,
   PIPE_SYSTEMS,
+  reach,
   reachInOrder,
   type Situation,
   withChecks,
@@ -40,6 +43,8 @@ export interface AirResult {
   readonly pressedOnly: readonly number[];
   /** Behind a shut valve or against a check, and wet. */
   readonly notReached: readonly number[];
+  /** Beside another way to the one outlet that stands open, and wet: the air takes the easier way, and what lies here stays. */
+  readonly beside: readonly number[];
   readonly seconds: number;
   /** How often the receiver was emptied to the regulator's pressure and had to be filled again, the first time counted. */
   readonly rounds: number;
@@ -100,13 +105,39 @@ export interface Blown {
   readonly air: AirResult;
 }
 
+const SHARE_THAT_COUNTS = 0.005;
+
+/**
+ * Where one outlet alone stands open and ways part before it: the cells of each, those that the air could go round. It takes the dry
+ * way, and a slug in the other stays, so that neither counts as swept; a check's spring is not counted on to keep it out.
+ */
+const partedWays = (situation: Situation, entry: number, found: FlowResult): Set<number> => {
+  const { network } = situation;
+  if (!found.ok) return new Set();
+  const [exit, ...more] = found.flow.opening.filter((o) => o.share > SHARE_THAT_COUNTS);
+  if (!exit || more.length > 0) return new Set();
+  const onward = withChecks(network, passableLinks(situation));
+  const out = exit.at.cell;
+  const goesRound = (cell: number): boolean =>
+    cell !== entry &&
+    cell !== out &&
+    network.cells[cell]?.form !== "trap" &&
+    reach(
+      network,
+      [entry],
+      (link, from, to) => to !== cell && from !== cell && onward(link, from, to),
+    )[out] === 1;
+  return new Set(found.flow.order.filter(goesRound));
+};
+
 /** The cells that hold something, by what air does to them: swept through, pressed only, or not reached. */
 const reached = (
   situation: Situation,
   state: SimState,
   entry: LiveOpening,
   found: FlowResult,
-): Pick<AirResult, "swept" | "pressedOnly" | "notReached"> => {
+  parted: ReadonlySet<number>,
+): Pick<AirResult, "swept" | "pressedOnly" | "notReached" | "beside"> => {
   const { network } = situation;
   const reach = joined(situation, entry.cell);
   const isWet = (cell: number): boolean => liquidVolume(state.contents[cell]) > QUIET_M3;
@@ -121,10 +152,11 @@ const reached = (
   const sweptSet = new Set(found.ok ? found.flow.order : []);
   const cells = network.cells.map((_, i) => i).filter((i) => !ofWaste(i));
   const holds = (cell: number): boolean => (network.cells[cell]?.capacityM3 ?? 0) > 0;
-  const swept = cells.filter((i) => sweptSet.has(i) && holds(i));
+  const swept = cells.filter((i) => sweptSet.has(i) && holds(i) && !parted.has(i));
+  const beside = cells.filter((i) => parted.has(i) && isWet(i));
   const pressedOnly = cells.filter((i) => !sweptSet.has(i) && reach.has(i) && isWet(i));
   const notReached = cells.filter((i) => !sweptSet.has(i) && !reach.has(i) && isWet(i));
-  return { swept, pressedOnly, notReached };
+  return { swept, pressedOnly, notReached, beside };
 };
 
 /** A compressor's receiver: it gives what the compressor does not, and when it is down to the regulator's pressure, work waits for it. */
@@ -173,11 +205,19 @@ export const blow = (
     stopped: [entry.id],
   };
   const found = findFlow(situation, { kind: "push", cell: entry.cell });
-  const { swept, pressedOnly, notReached } = reached(situation, state, entry, found);
+  const parted = partedWays(situation, entry.cell, found);
+  const { swept, pressedOnly, notReached, beside } = reached(
+    situation,
+    state,
+    entry,
+    found,
+    parted,
+  );
   const nothing: AirResult = {
     swept: [],
     pressedOnly,
     notReached,
+    beside,
     seconds: 0,
     rounds: 0,
     outM3: 0,
@@ -194,6 +234,8 @@ export const blow = (
   }
 
   const held = bodiesOf(state.contents);
+  const stays = new Map([...parted].map((cell) => [cell, held[cell] ?? []]));
+  for (const cell of parted) held[cell] = [];
   const stations = stationsOf(network, {
     link: found.flow.link,
     holes: found.flow.opening,
@@ -247,6 +289,18 @@ export const blow = (
     receiver.spend(airM3PerS * restS, restS);
     break;
   }
+  // What lies in ways that part is there as before; what came into them meanwhile and finds no room has gone on.
+  for (const [cell, before] of stays) {
+    const came = sum(held[cell] as Mixture[]);
+    const room = Math.max(0, (network.cells[cell]?.capacityM3 ?? 0) - volumeIn(before));
+    const { taken, left } = take(came, Math.min(room, volumeOf(came)));
+    held[cell] = volumeOf(taken) > 0 ? [...before, bodyOf(taken)] : before;
+    const [at] = out;
+    if (at && volumeOf(left) > 0) {
+      outM3 += volumeOf(left);
+      leaving.set(at.id, { at, liquid: plus(leaving.get(at.id)?.liquid ?? NOTHING, left) });
+    }
+  }
   const { seconds, rounds } = receiver;
   const touched = new Set(stations.map((s) => s.index));
   const contents = state.contents.map<CellContents>((c, i) =>
@@ -276,6 +330,7 @@ export const blow = (
     swept.filter((c) => volumeOf(liquidIn(fallen.contents[c])) > WORTH_TELLING_M3),
     "swept: film, dips and what lies below its outlet stay",
   );
+  tell(beside, "beside another way: the air takes the easier one, and this keeps its water");
   tell(pressedOnly, "pressed only: a dead end keeps its water");
   tell(notReached, "not reached: behind a shut valve or against a check");
   return {
@@ -284,6 +339,7 @@ export const blow = (
       swept,
       pressedOnly,
       notReached,
+      beside,
       seconds,
       rounds,
       outM3,

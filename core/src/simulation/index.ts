@@ -1,5 +1,5 @@
 export { simAction, type SimAction, type SimActionInput, simActions } from "./act.ts";
-export { airVerdict } from "./air-limit.ts";
+export { airVerdict, weakestPressed } from "./air-limit.ts";
 export type { AirResult } from "./blow.ts";
 export { judge } from "./judge.ts";
 export { controlNamed, positionNamed } from "./names.ts";

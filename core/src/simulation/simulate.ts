@@ -76,11 +76,17 @@ const withCell = (state: SimState, cell: number, liquid: Mixture): SimState => (
   ),
 });
 
-/** Whether air can follow into a cell from something that stands open; it comes the way a check passes, towards the vessel. */
+/**
+ * Whether air can follow into a cell from something that stands open; it comes the way a check passes, towards the vessel. Where a joint of a
+ * vessel itself is undone the suction hose is in it, and the air must come by another way.
+ */
 const airFollows = (network: Network, state: SimState, cell: number): boolean => {
   const situation = situationOf(network, state);
   const met = reach(network, [cell], againstChecks(network, passableLinks(situation)));
-  return liveOpenings(situation).some((o) => met[o.cell] === 1);
+  const open = liveOpenings(situation).filter((o) => met[o.cell] === 1);
+  const isVessel = network.cells[cell]?.form === "vessel";
+  const hose = isVessel && open.some((o) => o.cell === cell && o.undone) ? 1 : 0;
+  return open.length > hose;
 };
 
 type Outcome = Named<

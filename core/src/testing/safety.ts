@@ -1,5 +1,11 @@
 import { buildNetwork, type WaterMap } from "../watermap/index.ts";
-import { type Plan, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
+import {
+  type Method,
+  type Plan,
+  planWinterize,
+  standardRequest,
+  startPhysical,
+} from "../procedure/index.ts";
 import { type Judged, judgePlan } from "./checker/index.ts";
 import { systemOf } from "./random-systems.ts";
 
@@ -20,10 +26,13 @@ const unexplained = (plan: Plan): string | undefined => {
     : "no fill and no reason";
 };
 
-export const judgeMap = (map: WaterMap): { readonly plan: Plan; readonly judged: Judged } => {
+export const judgeMap = (
+  map: WaterMap,
+  method: Method = "antifreeze",
+): { readonly plan: Plan; readonly judged: Judged } => {
   const network = buildNetwork(map);
   const start = startPhysical(network);
-  const request = standardRequest(network, start);
+  const request = { ...standardRequest(network, start), method };
   const plan = planWinterize(request);
   const judged = judgePlan(map, start.lineup, plan, {
     winterLowC: request.winterLowC,
@@ -33,9 +42,9 @@ export const judgeMap = (map: WaterMap): { readonly plan: Plan; readonly judged:
   return { plan, judged };
 };
 
-export const judgeSystem = (seed: number): SystemJudged => {
+export const judgeSystem = (seed: number, method: Method = "antifreeze"): SystemJudged => {
   try {
-    const { plan, judged } = judgeMap(systemOf(seed));
+    const { plan, judged } = judgeMap(systemOf(seed), method);
     const failure = unexplained(plan);
     return { seed, judged, ...(failure ? { failure } : {}) };
   } catch (error) {

@@ -71,6 +71,7 @@ export {
   liveOpenings,
   passableLinks,
   type Situation,
+  pipeEndOpeningId,
 } from "./situation.ts";
 export {
   type LaidPart,

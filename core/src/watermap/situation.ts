@@ -66,7 +66,9 @@ export const passableLinks = once((situation): readonly boolean[] => {
 export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string =>
   `${end.run}:${end.end}:open-end`;
 
-const pipeEndId = (end: Pick<ApartEnd, "run" | "end">): string => `${end.run}:${end.end}:pipe-end`;
+/** The id of the opening that an undone end makes on the pipe's own side. */
+export const pipeEndOpeningId = (end: Pick<ApartEnd, "run" | "end">): string =>
+  `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
 export const liveOpenings = once((situation): readonly LiveOpening[] =>
@@ -106,7 +108,7 @@ const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
     if (!link || run === undefined) return [];
     const partCell = link.a === run ? link.b : link.a;
     const pipeEnd: LiveOpening = {
-      id: pipeEndId(end),
+      id: pipeEndOpeningId(end),
       cell: run,
       heightM: link.heightM,
       use: "bowl",

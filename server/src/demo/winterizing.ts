@@ -57,7 +57,10 @@ export const demoWinterizing = (
           reading(si, `${Math.round(si * 100)} %`);
         }
       } else if (ask.kind === "temperature") reading(24, "24 °C");
-      else if (ask.kind === "antifreeze-in") reading(jugsM3, litres(jugsM3));
+      else if (ask.kind === "pressure") {
+        const bar = Math.floor((ask.expected ?? 0) / 10_000) / 10;
+        reading(bar * 100_000, `${bar} bar`);
+      } else if (ask.kind === "antifreeze-in") reading(jugsM3, litres(jugsM3));
       else if (ask.kind === "antifreeze-left") {
         const left = Math.max(0, Math.round((jugsM3 - state.physical.drawnM3 * 1.09) * 1e4) / 1e4);
         reading(left, litres(left));

@@ -37,7 +37,7 @@ export const withRules = async (
 ): Promise<RunSetup> => {
   const rules = await rulesInForce(scope);
   const winterLow = await winterLowFor(scope, placeId);
-  const house = setupBy(rules, winterLow, setup.product);
+  const house = setupBy(rules, winterLow, setup.product, setup.method);
   const given = setup.rules;
   if (
     given &&
@@ -60,7 +60,7 @@ export const withRules = async (
   });
   return {
     ...setup,
-    house: setup.house ?? HOUSE_LIMITS,
+    house: { ...(setup.house ?? HOUSE_LIMITS), air: setup.house?.air ?? house.house?.air },
     rules: { ...(house.rules as NonNullable<RunSetup["rules"]>), departures },
   };
 };

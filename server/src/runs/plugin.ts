@@ -114,7 +114,9 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
         .code(
           !refused
             ? 200
-            : refused.code === "reading-impossible" || refused.code === "too-hot"
+            : refused.code === "reading-impossible" ||
+                refused.code === "too-hot" ||
+                refused.code === "pressure"
               ? 422
               : 409,
         )

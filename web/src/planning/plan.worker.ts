@@ -1,4 +1,7 @@
 import {
+  comparedBy,
+  type Method,
+  type MethodCompared,
   type Plan,
   planWinterize,
   type RunBegins,
@@ -25,6 +28,16 @@ const requestFor = (
 const worker = {
   plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan =>
     planWinterize(requestFor(map, setup, begins)),
+  /** What one method comes to on this unit, for the comparison. */
+  compare: (
+    map: WaterMap,
+    setup: RunSetup,
+    begins: RunBegins | null,
+    method: Method,
+  ): MethodCompared => {
+    const request = { ...requestFor(map, setup, begins), method };
+    return comparedBy(request.network, planWinterize(request));
+  },
   /** Antifreeze that half of the jobs would take with the heater filled on purpose, m3: it shows what a bypass saves. */
   heaterFilledM3: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): number =>
     planWinterize({ ...requestFor(map, setup, begins), heaterInLine: true }).antifreeze.medianM3,

@@ -1,4 +1,10 @@
-import type { Plan, RunBegins, RunSetup } from "@uppershed/core/procedure";
+import {
+  METHOD_NAMES,
+  type MethodCompared,
+  type Plan,
+  type RunBegins,
+  type RunSetup,
+} from "@uppershed/core/procedure";
 import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
@@ -79,4 +85,37 @@ export const useHeaterFilled = (
     // oxlint-disable-next-line react/exhaustive-deps
   }, [plan]);
   return filled?.of === plan ? filled?.m3 : undefined;
+};
+
+/** Every method on this unit, one after another as each is worked out; nothing while it is not wanted. */
+export const useMethods = (
+  map: WaterMap | undefined,
+  setup: RunSetup | undefined,
+  begins: RunBegins | null | undefined,
+  wanted: boolean,
+): readonly MethodCompared[] => {
+  // The method that is chosen changes nothing in what each of them comes to.
+  const asked = setup && JSON.stringify({ ...setup, method: undefined, rules: undefined });
+  const [made, setMade] = useState<{ of: string; all: readonly MethodCompared[] }>();
+  const key = asked && `${map?.id} ${begins?.at} ${asked}`;
+  useEffect(() => {
+    if (!map || !setup || begins === undefined || !wanted || key === undefined) return undefined;
+    let going = true;
+    const run = async (): Promise<void> => {
+      const all: MethodCompared[] = [];
+      for (const method of METHOD_NAMES) {
+        if (!going) return;
+        all.push(await worker().compare(map, setup, begins, method));
+        if (going) setMade({ of: key, all: [...all] });
+      }
+    };
+    // What could not be worked out is missing from the comparison; the plan itself says why.
+    run().catch(() => undefined);
+    return () => {
+      going = false;
+    };
+    // What each comes to hangs on the key alone.
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [key, map, wanted]);
+  return made?.of === key ? (made?.all ?? []) : [];
 };

@@ -12,6 +12,7 @@ const DIMENSION: Record<Ask["kind"], Dimension> = {
   strength: "fraction",
   recovered: "volume",
   temperature: "temperature",
+  pressure: "pressure",
   "antifreeze-in": "volume",
   "antifreeze-left": "volume",
 };

@@ -257,7 +257,7 @@ export const BOATS: readonly Pattern[] = [
         place: hold,
         params: { volumeL: 400, depthM: 0.5, hatches: 4 },
       });
-      b.add("link", "coupling", "Hole in the divider", -0.4, {
+      b.add("link", "coupling", "Hole in the divider", -0.47, {
         place: hold,
         ...doubt("Fill one half a hand's depth and look into the other."),
       });

@@ -2,6 +2,7 @@ import type { Network } from "../../watermap/index.ts";
 import type { Ask } from "../step.ts";
 import type { RunEvent, RunEventBody } from "./events.ts";
 import { looseEnds } from "./loose-ends.ts";
+import { rowName, waitsFor } from "./row-order.ts";
 import { refuse, type Refused, type RunState } from "./state.ts";
 
 /**
@@ -35,6 +36,8 @@ const impossible = (
   switch (ask.kind) {
     case "strength":
       return si < 0 || si > 1 ? "A strength lies between 0 and 100 %." : undefined;
+    case "pressure":
+      return si < -100_000 || si > 2_000_000 ? "No gauge here reads that." : undefined;
     case "temperature":
       return si < -50 || si > 110 ? "Water is not at that temperature." : undefined;
     case "recovered": {
@@ -75,6 +78,16 @@ const notYetSafe = ({ todo, done, cannot }: RunState, stepId: string): Refused |
   );
 };
 
+/** Why a row must not be ticked yet: inside its step another comes before it. */
+const waits = (
+  { network, todo, ticked }: RunState,
+  { stepId, row }: Extract<RunEventBody, { type: "row-ticked" }>,
+): Refused | undefined => {
+  const [step] = todo;
+  const first = step?.id === stepId ? waitsFor(network, step, ticked, row) : undefined;
+  return first && refuse("out-of-order", `First: ${rowName(first.action)}.`);
+};
+
 /** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
 export const admit = (
   state: RunState,
@@ -99,6 +112,7 @@ export const admit = (
       return no ? refuse("reading-impossible", no) : undefined;
     }
     case "row-ticked":
+      return notYetSafe(state, body.stepId) ?? (body.done ? waits(state, body) : undefined);
     case "step-signed":
       return notYetSafe(state, body.stepId);
     case "step-cannot":

@@ -1,5 +1,6 @@
 import { z } from "zod";
 import { stepIdSchema } from "../step.ts";
+import { METHOD_NAMES } from "../method.ts";
 import { keptPlanSchema } from "./kept-plan.ts";
 import { saidSchema } from "./said.ts";
 
@@ -156,7 +157,7 @@ export type RulesUsed = z.infer<typeof rulesUsedSchema>;
 
 /** How a run was asked for; stored with it. */
 export const runSetupSchema = z.strictObject({
-  method: z.literal("antifreeze"),
+  method: z.enum(METHOD_NAMES),
   winterLowC: z
     .number()
     .min(-50, "no antifreeze table reaches below −50 °C")
@@ -177,6 +178,13 @@ export const runSetupSchema = z.strictObject({
       strengthEverywhere: z.boolean(),
       reserve: z.number().min(0).max(1),
       leastStrength: z.optional(z.number().min(0).max(0.6)),
+      air: z.optional(
+        z.strictObject({
+          pa: z.number().min(50_000).max(345_000),
+          ceilingPa: z.number().min(50_000).max(345_000),
+          rounds: z.number().int().min(1).max(5),
+        }),
+      ),
     }),
   ),
   rules: z.optional(rulesUsedSchema),

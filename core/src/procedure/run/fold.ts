@@ -209,10 +209,15 @@ const notReady = (state: RunState, stepId: string): Refused | undefined => {
     if (ask.required && !reading)
       return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
     if (reading && ask.atMost !== undefined && reading.si > ask.atMost)
-      return refuse(
-        "too-hot",
-        `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
-      );
+      return ask.kind === "pressure"
+        ? refuse(
+            "pressure",
+            `${ask.label}: ${reading.typed} is above {pa:${ask.atMost}}. Let it down and read again.`,
+          )
+        : refuse(
+            "too-hot",
+            `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
+          );
   }
   return undefined;
 };

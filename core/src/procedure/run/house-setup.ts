@@ -1,5 +1,6 @@
 import { RULE_STANDARDS, type RuleValue, type RuleValues } from "../../rules/index.ts";
-import { HOUSE_LIMITS, HOUSE_SETTINGS } from "../house-settings.ts";
+import { AIR_LIMITS, HOUSE_LIMITS, HOUSE_SETTINGS } from "../house-settings.ts";
+import { METHOD_BY_RULE, type Method, ruleOfMethod, usesAir } from "../method.ts";
 import type { RulesUsed, RunSetup } from "./events.ts";
 
 /** From the house's rules to the setup of a run, and back to where a setup departs from them. */
@@ -28,6 +29,9 @@ const PLAN_KEYS = [
   "countersign.runs",
 ] as const;
 
+/** What a plan with air goes by besides. */
+const AIR_KEYS = ["air.pressure", "air.ceiling", "air.rounds"] as const;
+
 type WinterLow = RulesUsed["winterLow"];
 
 /** A setup by the house's rules, with no departure from them. */
@@ -35,10 +39,12 @@ export const setupBy = (
   { revision, values }: RulesInForce,
   winterLow: WinterLow,
   product: RunSetup["product"] = { ...HOUSE_SETTINGS.product },
+  wanted?: Method,
 ): RunSetup => {
   const of = (key: string): RuleValue => values[key] ?? RULE_STANDARDS[key] ?? "";
+  const method = wanted ?? METHOD_BY_RULE[String(of("winter.medium"))] ?? "antifreeze";
   return {
-    method: "antifreeze",
+    method,
     winterLowC: winterLow.celsius,
     marginC: Number(of("frost.margin")),
     basis: of("frost.basis") as RunSetup["basis"],
@@ -50,10 +56,17 @@ export const setupBy = (
       strengthEverywhere: of("antifreeze.proof") === "strength-everywhere",
       reserve: Number(of("antifreeze.reserve")),
       leastStrength: Number(of("antifreeze.least")),
+      air: {
+        pa: Number(of("air.pressure")),
+        ceilingPa: Number(of("air.ceiling")),
+        rounds: Number(of("air.rounds")),
+      },
     },
     rules: {
       revision,
-      values: Object.fromEntries(PLAN_KEYS.map((key) => [key, of(key)])),
+      values: Object.fromEntries(
+        [...PLAN_KEYS, ...(usesAir(method) ? AIR_KEYS : [])].map((key) => [key, of(key)]),
+      ),
       winterLow,
       departures: [],
     },
@@ -63,8 +76,10 @@ export const setupBy = (
 /** What a setup uses of each thing that the house decides, by what it is called in a departure. */
 const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
   const house = setup.house ?? HOUSE_LIMITS;
+  const air = house.air ?? AIR_LIMITS;
   return {
     winterLow: setup.winterLowC,
+    "winter.medium": ruleOfMethod(setup.method),
     "frost.margin": setup.marginC,
     "frost.basis": setup.basis,
     "trap.dose": setup.trapDoseM3,
@@ -73,6 +88,13 @@ const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
     "antifreeze.proof": house.strengthEverywhere ? "strength-everywhere" : "read where it can be",
     "antifreeze.reserve": house.reserve,
     "antifreeze.least": house.leastStrength ?? 0,
+    ...(usesAir(setup.method)
+      ? {
+          "air.pressure": air.pa,
+          "air.ceiling": air.ceilingPa,
+          "air.rounds": air.rounds,
+        }
+      : {}),
   };
 };
 
@@ -89,7 +111,10 @@ export const departuresFrom = (
   rules: RulesInForce,
   winterLow: WinterLow,
 ): Departure[] => {
-  const house = usedBy(setupBy(rules, winterLow, setup.product));
+  const house: Readonly<Record<string, RuleValue>> = {
+    ...usedBy(setupBy(rules, winterLow, setup.product, setup.method)),
+    "winter.medium": rules.values["winter.medium"] ?? RULE_STANDARDS["winter.medium"] ?? "",
+  };
   return Object.entries(usedBy(setup)).flatMap(([key, used]) => {
     const wanted = house[key];
     if (wanted === undefined || wanted === used) return [];

@@ -1,3 +1,4 @@
+export { rowName, waitsFor } from "./row-order.ts";
 export { readingOf } from "./reading-of.ts";
 export { standardSetup } from "./setup.ts";
 export {

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { METHOD_NAMES } from "../method.ts";
 import { type Step, stepSchema } from "../step.ts";
 import type { Plan } from "../winterize/index.ts";
 import { doubtSchema, ownerSaidSchema } from "./said.ts";
@@ -9,7 +10,7 @@ const words = z.string().max(2000);
 const m3 = z.number().min(0).max(100);
 
 export const keptPlanSchema = z.strictObject({
-  method: z.enum(["antifreeze"]),
+  method: z.enum(METHOD_NAMES),
   steps: z.array(stepSchema).max(1500).readonly(),
   antifreeze: z.strictObject({
     medianM3: m3,

@@ -108,6 +108,7 @@ export type Refusal =
   | "reading-missing"
   | "reading-impossible"
   | "too-hot"
+  | "pressure"
   | "unknown-step"
   | "unknown-part"
   | "unknown-event"

@@ -13,8 +13,12 @@ import {
 } from "./context.ts";
 import { heaterCells, offFact } from "./secure.ts";
 
-/** Turns the valves so that product reaches every outlet and stays out of the heater, if the map has a way round it. */
-export const planBypass = (context: Context, entry: Entry): void => {
+/** Turns the valves so that product, or air, reaches every outlet and stays out of the heater, if the map has a way round it. */
+export const planBypass = (
+  context: Context,
+  entry: Pick<Entry, "start" | "suctionControls">,
+  medium: "product" | "air" = "product",
+): void => {
   const suction = new Set(entry.suctionControls);
   const valves: Control[] = [
     ...controlsOf(context, "valve"),
@@ -26,6 +30,7 @@ export const planBypass = (context: Context, entry: Entry): void => {
     entry.start,
     valves,
     context.request.heaterInLine === true,
+    medium === "product" ? context.keptOut : new Set(),
   );
   const turned = sortedByPlace(context, valves).flatMap((c) =>
     turn(context, c, fill.turns[c.key] ?? ""),
@@ -48,17 +53,23 @@ export const planBypass = (context: Context, entry: Entry): void => {
       a.type === "set-valve" && a.position !== "shut" ? [a] : [],
     )[0];
     addStep(context, {
-      id: `bypass:${turned.map((a) => (a.type === "set-valve" ? `${a.control}=${a.position}` : "")).join(",")}`,
+      id: `${medium === "air" ? "air:" : ""}bypass:${turned.map((a) => (a.type === "set-valve" ? `${a.control}=${a.position}` : "")).join(",")}`,
       stage: "bypass",
       title:
         bypassed.length > 0
           ? `Take the ${bypassed[0]?.name.toLowerCase() ?? "heater"} out of the loop`
-          : "Set the valves for the fill",
+          : medium === "air"
+            ? "Set the valves for the air"
+            : "Set the valves for the fill",
       actions: turned,
       why:
-        saved > 0
-          ? `Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
-          : "Every outlet must be joined to the pump.",
+        medium === "air"
+          ? bypassed.length > 0
+            ? "Air goes to the branches alone, and the heater is no air vessel."
+            : "Every outlet must be joined to where the air comes in."
+          : saved > 0
+            ? `Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
+            : "Every outlet must be joined to the pump.",
       cautions: energised(
         context,
         bypassed.map((h) => h.id),
@@ -70,11 +81,14 @@ export const planBypass = (context: Context, entry: Entry): void => {
   }
   if (plugs.length > 0)
     addStep(context, {
-      id: `bypass:${inLine.map((h) => h.id).join(",")}:plug`,
+      id: `${medium === "air" ? "air:" : ""}bypass:${inLine.map((h) => h.id).join(",")}:plug`,
       stage: "bypass",
       title: "Refit the heater's plug",
       actions: plugs,
-      why: `There is no way round the heater on this unit: antifreeze fills it, ${v(inLine.reduce((s, h) => s + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0))} more. Joining its two hoses would save that.`,
+      why:
+        medium === "air"
+          ? "There is no way round the heater on this unit: with its plug out the air would leave there and sweep no branch."
+          : `There is no way round the heater on this unit: antifreeze fills it, ${v(inLine.reduce((s, h) => s + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0))} more. Joining its two hoses would save that.`,
       cautions: ["Start the thread by hand; scale crosses it. The heater stays off and tagged."],
       expect: "Plug in by hand first, then tight.",
       needs: inLine.map((h) => `drain:${h.id}`),

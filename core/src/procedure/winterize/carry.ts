@@ -38,8 +38,20 @@ const forEnds = (steps: readonly Step[]): string[] => {
     ...(actions.some((a) => a.type === "push-by-hand")
       ? ["Hand pump with a hose for the inlet, 3/4 in garden hose adapter, flat washer"]
       : []),
-    ...(actions.some((a) => a.type === "disconnect")
+    ...(actions.some((a) => a.type === "disconnect" && a.jug)
       ? ["Jug hose with a 1/2 in coupling for the pump's inlet, spare washer"]
+      : []),
+    ...(actions.some((a) => a.type === "disconnect" && !a.jug)
+      ? ["Wrenches for the joints that are undone, new washers"]
+      : []),
+    ...(actions.some((a) => a.type === "blow")
+      ? [
+          "Compressor with its hose; regulator and gauge for the unit's side",
+          "3/4 in garden hose adapter with a ball valve, for the air",
+        ]
+      : []),
+    ...(actions.some((a) => a.type === "suck")
+      ? ["Suction pump or wet vacuum with a thin hose, through a ground-fault outlet"]
       : []),
   ];
 };

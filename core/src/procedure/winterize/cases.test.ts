@@ -273,9 +273,19 @@ describe("a plan", () => {
       network.cells.some((c) => c.ownerId === id && c.side === "raw");
     const first = at(plan, "secure:seacocks");
     expect(first).toBeGreaterThanOrEqual(0);
+    // The raw side has its own way in: the intake's hose, off a seacock that is shut.
+    const rawHoses = plan.steps.filter((s) =>
+      s.actions.some(
+        (a) =>
+          a.type === "disconnect" &&
+          network.map.runs.find((r) => r.id === a.run)?.service === "raw",
+      ),
+    );
+    expect(rawHoses.length).toBeGreaterThan(0);
+    for (const step of rawHoses) expect(plan.steps.indexOf(step)).toBeGreaterThan(first);
     plan.steps.forEach((step, i) => {
       for (const a of step.actions) {
-        if (a.type === "disconnect")
+        if (a.type === "disconnect" && a.jug)
           expect(network.map.runs.find((r) => r.id === a.run)?.service).not.toBe("raw");
         if (a.type === "pump") expect(isRaw(a.switch)).toBe(false);
         if (a.type === "set-valve" && a.position === "open" && isRaw(a.control.split(":")[0] ?? ""))

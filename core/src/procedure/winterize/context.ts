@@ -10,6 +10,7 @@ import {
   reach,
 } from "../../watermap/index.ts";
 import { HOUSE_LIMITS, type HouseLimits } from "../house-settings.ts";
+import type { Method } from "../method.ts";
 import { act, type Effect, type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
@@ -30,6 +31,8 @@ interface Product {
 
 /** What the planner is asked. Same request, same plan. */
 export interface WinterizeRequest {
+  /** What takes the water's place; antifreeze where nobody said otherwise. */
+  readonly method?: Method;
   readonly network: Network;
   readonly start: Physical;
   /** The place's winter low, °C. */
@@ -60,6 +63,8 @@ export interface Context {
   readonly swept: Set<number>;
   /** Steps that are not to be done: left undone themselves, or needing one that is. With the parts that stay as they are for it. */
   readonly closed: Map<string, readonly string[]>;
+  /** Heaters that have been emptied by suction and are to stay so: no product goes into them. */
+  readonly keptOut: Set<string>;
 }
 
 export const newContext = (request: WinterizeRequest): Context => ({
@@ -70,6 +75,7 @@ export const newContext = (request: WinterizeRequest): Context => ({
   blocked: new Set(request.cannot.flatMap((c) => c.parts)),
   swept: new Set(),
   closed: new Map(),
+  keptOut: new Set(),
 });
 
 export const houseOf = (context: Context): HouseLimits => context.request.house ?? HOUSE_LIMITS;

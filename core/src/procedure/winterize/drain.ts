@@ -38,6 +38,8 @@ import {
   offFact,
   postEnds,
 } from "./secure.ts";
+import { planBowls } from "./bowls.ts";
+import { planDeadEnds } from "./dead-ends.ts";
 import { watchedBy } from "./watch.ts";
 
 // Less than this is not worth a turn of the wrist.
@@ -53,6 +55,7 @@ export const planDrain = (context: Context): void => {
   // A tank that had to be pumped out through a sink has filled the waste tank again.
   emptyWaste(context, "again", REFILLED_SHARE);
   for (const heater of heaterCells(context)) drainHeater(context, heater);
+  planBowls(context);
   drainLines(context);
 };
 
@@ -471,6 +474,7 @@ const drainLines = (context: Context): void => {
     });
   }
   turnThrough(context);
+  planDeadEnds(context);
   const capped = postEnds(context)
     .filter((e) => isApart(context, e))
     .map<Action>(({ run, end, name }) => ({

@@ -26,14 +26,34 @@ export interface Entry {
   readonly parts: readonly string[];
 }
 
-/** Cells upstream of a pump, nearest first, until a tank or an opening. */
-const upstream = (network: Network, start: number, stop: number): number[] =>
-  reachInOrder(network, [start], (i, from, to) => {
+/** By control, in which positions a way is open. */
+type Stands = ReadonlyMap<string, readonly string[]>;
+
+/** The positions in which a link is open besides what its way asks for already; nothing where no position does both. */
+const alsoOpen = (stands: Stands, gates: Network["links"][number]["gates"]): Stands | undefined => {
+  if (gates.length === 0) return stands;
+  const both = new Map(stands);
+  for (const { key, in: positions } of gates) {
+    const left = (both.get(key) ?? positions).filter((p) => positions.includes(p));
+    if (left.length === 0) return undefined;
+    both.set(key, left);
+  }
+  return both;
+};
+
+/** Cells upstream of a pump, nearest first, until a tank or an opening: by ways on which each selector stands in one place only. */
+const upstream = (network: Network, start: number, stop: number): number[] => {
+  const ways = new Map<number, Stands>([[start, new Map()]]);
+  return reachInOrder(network, [start], (i, from, to) => {
     const part = network.cells[from]?.part;
-    return (
-      to !== stop && !(part && roleOf(part).vessel) && network.links[i]?.drivenBy === undefined
-    );
+    const link = network.links[i];
+    if (to === stop || (part && roleOf(part).vessel) || !link || link.drivenBy !== undefined)
+      return false;
+    const stands = alsoOpen(ways.get(from) ?? new Map(), link.gates);
+    if (stands && !ways.has(to)) ways.set(to, stands);
+    return stands !== undefined;
   });
+};
 
 /**
  * Every way in, one for each pump of the drinking side, the pump that reaches most first: its built-in pickup, else a hose in place

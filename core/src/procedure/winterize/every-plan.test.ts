@@ -5,6 +5,7 @@ import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { systemOf } from "../../testing/random-systems.ts";
 import { networkOf } from "../../testing/variants.ts";
 import type { Network, WaterMap } from "../../watermap/index.ts";
+import { type Method, METHOD_NAMES } from "../method.ts";
 import { act, type Physical, startPhysical } from "../physical.ts";
 import type { Step } from "../step.ts";
 import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
@@ -20,9 +21,9 @@ interface Made {
   readonly stood: readonly Physical[];
 }
 
-const made = (map: WaterMap): Made => {
+const made = (map: WaterMap, method: Method = "antifreeze"): Made => {
   const network = networkOf(map);
-  const request = standardRequest(network, startPhysical(network));
+  const request = { ...standardRequest(network, startPhysical(network)), method };
   const plan = planWinterize(request);
   const stood = [request.start];
   for (const step of plan.steps)
@@ -35,12 +36,26 @@ const made = (map: WaterMap): Made => {
   return { map, network, request, plan, stood };
 };
 
+// An undrainable heater, appliances with a canister, a boat with raw water, a check at a heater's hot side, a heater of thin tubes.
+const BY_EVERY_METHOD = [
+  ...["P04", "P05", "P06", "P18"].flatMap((id) =>
+    PATTERNS.filter((p) => p.id === id).map(starterMap),
+  ),
+  ...EXAMPLE_MAPS.filter((m) => m.id === "burdock" || m.id === "wagtail"),
+  ...[60_001, 60_009].map(systemOf),
+];
 const SEEDS = [60_001, 60_002, 60_003, 60_004, 60_005, 60_006, 60_007, 60_008];
 const all = [
   ...EXAMPLE_MAPS.filter((m) => m.id !== "yarrow"),
   ...PATTERNS.map(starterMap),
   ...SEEDS.map(systemOf),
-].map(made);
+]
+  .map((map) => made(map))
+  .concat(
+    BY_EVERY_METHOD.flatMap((map) =>
+      METHOD_NAMES.filter((m) => m !== "antifreeze").map((m) => made(map, m)),
+    ),
+  );
 const each = <T>(of: (m: Made) => readonly T[]): T[] => all.flatMap(of);
 const steps = (
   of: (step: Step, before: Physical, after: Physical, m: Made) => readonly unknown[],
@@ -223,9 +238,12 @@ describe("every sheet", () => {
       expect(has(/Hand pump/u), map.id).toBe(
         plan.steps.some((s) => s.actions.some((a) => a.type === "push-by-hand")),
       );
-      expect(has(/coupling/u), map.id).toBe(
-        plan.steps.some((s) => s.actions.some((a) => a.type === "disconnect")),
-      );
+      const does = (of: (a: Step["actions"][number]) => boolean): boolean =>
+        plan.steps.some((s) => s.actions.some(of));
+      expect(has(/coupling/u), map.id).toBe(does((a) => a.type === "disconnect" && a.jug));
+      expect(has(/new washers/u), map.id).toBe(does((a) => a.type === "disconnect" && !a.jug));
+      expect(has(/Compressor/u), map.id).toBe(does((a) => a.type === "blow"));
+      expect(has(/Suction pump/u), map.id).toBe(does((a) => a.type === "suck"));
       expect(has(/Tag/u), map.id).toBe(plan.steps.some((s) => s.id.endsWith(":tag")));
       expect(has(/jugs/u), map.id).toBe(plan.antifreeze.jugs > 0);
     }
@@ -266,9 +284,10 @@ describe("every sheet", () => {
     const again = all
       .filter(({ map }) => map.id !== "random")
       .flatMap(({ map, network, plan }) =>
-        planWinterize(standardRequest(network, plan.after)).steps.flatMap((s) =>
-          s.stage === "traps" ? [] : [`${map.id} ${s.id}`],
-        ),
+        planWinterize({
+          ...standardRequest(network, plan.after),
+          method: plan.method,
+        }).steps.flatMap((s) => (s.stage === "traps" ? [] : [`${map.id} ${plan.method} ${s.id}`])),
       );
     expect(again).toEqual([]);
   });

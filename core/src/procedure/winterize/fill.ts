@@ -17,6 +17,7 @@ import {
 } from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { hotCells } from "./secure.ts";
+import { planCushions } from "./cushions.ts";
 import { planLegs } from "./legs.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -239,6 +240,7 @@ export const planFill = (
   for (const side of fillSides(context, entry, false))
     if (!holds(context, side, strength)) runSide(context, entry, side, strength);
   planLegs(context, entry, strength);
+  planCushions(context, entry, strength);
   if (entry.pump) {
     const off = turn(context, entry.pump, "off");
     if (off.length > 0)

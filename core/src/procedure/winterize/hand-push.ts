@@ -8,12 +8,13 @@ import {
   controlByKey,
   controlsOf,
   rehearse,
+  seaIsShut,
   setValve,
   TAP_M3_PER_S,
   turn,
   v,
 } from "./context.ts";
-import { hotCells, postEnds } from "./secure.ts";
+import { hotCells, postEnds, rawEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
 /** Lines that the pump cannot reach, behind an inlet's check: product is pushed in from outside by hand. */
@@ -34,6 +35,8 @@ interface Place {
   /** Its own cap comes off for it and goes back on. */
   readonly apart?: ApartEnd;
   readonly parts: readonly string[];
+  /** An intake's hose: its end goes into the jug, and what it feeds draws. The fitting that it comes off is dried out. */
+  readonly dries?: string;
 }
 
 const places = (context: Context): Place[] => {
@@ -65,7 +68,23 @@ const places = (context: Context): Place[] => {
           },
         ];
   });
-  return [...inlets, ...ends];
+  const raws = rawEnds(context).flatMap<Place>(({ run, end, id, name }) => {
+    const cell = network.cellIndex.get(pipeCellId(run));
+    const ball = network.cells.find(
+      (c) =>
+        c.ownerId === id && network.linksOf[cell ?? -1]?.some((l) => touches(network, l, c.id)),
+    );
+    return cell === undefined || !ball || !seaIsShut(context) || context.blocked.has(id)
+      ? []
+      : [{ id, name, cell, apart: { run, end, jug: false }, parts: [id], dries: ball.id }];
+  });
+  return [...inlets, ...ends, ...raws];
+};
+
+const touches = (network: Context["network"], link: number, cell: string): boolean => {
+  const l = network.links[link];
+  const index = network.cellIndex.get(cell);
+  return l !== undefined && (l.a === index || l.b === index);
 };
 
 interface Push {
@@ -211,13 +230,33 @@ export const planHandPush = (context: Context, strength: number): void => {
   }
 };
 
+const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
 const pushIn = (context: Context, place: Place, push: Push, strength: number, n: number): void => {
   const start = context.network.cells[place.cell];
   if (!start) return;
   const { outlet, turns } = push;
   const goal = outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
   const off: Action[] = place.apart
-    ? [{ type: "disconnect", ...place.apart, label: `Cap off the ${place.name}` }]
+    ? [
+        {
+          type: "disconnect",
+          ...place.apart,
+          label:
+            place.dries === undefined
+              ? `Cap off the ${place.name}`
+              : `${capital(place.name)}, its end into the jug`,
+        },
+        ...(place.dries === undefined
+          ? []
+          : [
+              {
+                type: "suck" as const,
+                cell: place.dries as Extract<Action, { type: "suck" }>["cell"],
+                label: "Dry out what stands on its shut ball",
+              },
+            ]),
+      ]
     : [];
   const on: Action[] = place.apart
     ? [
@@ -225,7 +264,10 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
           type: "reconnect",
           run: place.apart.run,
           end: place.apart.end,
-          label: `Cap on the ${place.name}`,
+          label:
+            place.dries === undefined
+              ? `Cap on the ${place.name}`
+              : `${capital(place.name)}: back on, double clipped; the seacock stays shut`,
         },
       ]
     : [];
@@ -241,7 +283,10 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
       // Into a tank nothing is seen: a measured volume.
       untilStrength: outlet ? strength : 1,
       maxM3: outlet ? Math.max(AT_LEAST_M3, push.wayM3 * PATIENCE) : push.wayM3 * RUN_ON,
-      label: `Hand pump at the ${place.name.toLowerCase()} until it ${goal}`,
+      label:
+        place.dries === undefined
+          ? `Hand pump at the ${place.name.toLowerCase()} until it ${goal}`
+          : `Draw from the jug with what it feeds until it ${goal}`,
     },
     ...(outlet ? [setValve(outlet, "open", "shut")] : []),
     ...turns.map((t) => setValve(t.control, t.to, t.from)),
@@ -262,10 +307,20 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
   addStep(context, {
     id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
     stage: "fill",
-    title: `Push antifreeze in at the ${place.name.toLowerCase()}`,
+    title:
+      place.dries === undefined
+        ? `Push antifreeze in at the ${place.name.toLowerCase()}`
+        : `Antifreeze by the ${place.name}`,
     actions,
-    why: "The pump cannot reach behind the inlet's check: this line is filled from outside.",
-    expect: `Antifreeze from the inlet line ${goal}, about ${v(drawn)} in all.`,
+    why:
+      place.dries === undefined
+        ? "The pump cannot reach behind the inlet's check: this line is filled from outside."
+        : "Sea or lake water has a system of its own, with its own pump and strainer: nothing that is drawn into the fresh side comes here.",
+    cautions:
+      place.dries === undefined
+        ? []
+        : ["The seacock is shut, and stays shut: opened with its hose off it floods the boat."],
+    expect: `Antifreeze from the ${place.dries === undefined ? "inlet line" : "intake hose"} ${goal}, about ${v(drawn)} in all.`,
     parts: [
       ...place.parts,
       ...(outlet ? [outlet.part.id] : []),

@@ -11,6 +11,9 @@ import type { Physical } from "../physical.ts";
 import type { Step } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
 import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
+import { planAir } from "./air.ts";
+import { planSuck } from "./suck.ts";
+import { type Method, usesAir, usesProduct, usesSuction } from "../method.ts";
 import { planBypass } from "./bypass.ts";
 import { HOUSE_SETTINGS } from "../house-settings.ts";
 import { type Context, houseOf, newContext, type WinterizeRequest } from "./context.ts";
@@ -31,7 +34,7 @@ interface Unprotected {
 }
 
 export interface Plan {
-  readonly method: "antifreeze";
+  readonly method: Method;
   readonly steps: readonly Step[];
   readonly antifreeze: AntifreezeFigure;
   /** Strength each outlet should read, by volume. */
@@ -93,9 +96,12 @@ export const targetStrengthFor = (
 export const planWinterize = (request: WinterizeRequest): Plan => {
   const context = newContext(request);
   const strength = targetStrengthFor(request);
+  const method = request.method ?? "antifreeze";
   planSecure(context);
   planDrain(context);
-  const entries = findEntries(context);
+  if (usesSuction(method)) planSuck(context);
+  if (usesAir(method)) planAir(context);
+  const entries = usesProduct(method) ? findEntries(context) : [];
   entries.forEach((entry, i) => {
     planBypass(context, entry);
     planFill(context, entry, strength, i === 0 ? "" : `:${i + 1}`);
@@ -103,7 +109,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     if (i < entries.length - 1) planMakeGood(context, entry, i);
   });
   const [entry] = entries;
-  planHandPush(context, strength);
+  if (usesProduct(method)) planHandPush(context, strength);
   planTraps(context, strength);
   planButtonUp(context, entries.at(-1), entries.length - 1);
   const verdict = frostVerdict(
@@ -139,7 +145,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     houseOf(context).reserve,
   );
   return {
-    method: "antifreeze",
+    method,
     steps: context.steps,
     antifreeze,
     targetStrength: strength,
@@ -156,7 +162,9 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     verdict,
     minutes: Math.round(context.steps.reduce((sum, s) => sum + s.minutes, 0)),
     carry: carryList(context.network, context.steps, antifreeze, request.product.name),
-    entry: entry?.label ?? "none: nothing on this map lets antifreeze in",
+    entry: usesProduct(method)
+      ? (entry?.label ?? "none: nothing on this map lets antifreeze in")
+      : "none: this method draws no antifreeze",
     after: context.physical,
   };
 };

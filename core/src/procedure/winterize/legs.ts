@@ -1,5 +1,11 @@
 import { type Drive, findFlow, frostVerdict, situationOf } from "../../contents/index.ts";
-import type { Control, Lineup } from "../../watermap/index.ts";
+import {
+  type Control,
+  inUseLineup,
+  type Lineup,
+  passableLinks,
+  reach,
+} from "../../watermap/index.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import type { Action } from "../step.ts";
 import {
@@ -78,6 +84,21 @@ const waysOut = (context: Context): (Control | undefined)[] => [
   ]).filter((c) => stands(context, c) === "shut"),
 ];
 
+const gatesBeside = (network: Context["network"], cells: Iterable<number>): string[] =>
+  [...cells].flatMap((c) =>
+    (network.linksOf[c] ?? []).flatMap((l) => network.links[l]?.gates.map((g) => g.key) ?? []),
+  );
+
+/** What is shut around everything that is joined to the wet cells, emptied heaters among it. */
+const gatesAround = (context: Context, wet: ReadonlySet<number>): string[] => {
+  const { network } = context;
+  const passable = passableLinks(situationOf(network, context.physical));
+  const joined = reach(network, wet, (link) => passable[link] === true);
+  return network.links.flatMap((l, i) =>
+    !passable[i] && (joined[l.a] === 1 || joined[l.b] === 1) ? l.gates.map((g) => g.key) : [],
+  );
+};
+
 /** Every leg that a turn of a valve or a tap would sweep, the one with most still wet in it first. */
 const legsOf = (
   context: Context,
@@ -87,16 +108,21 @@ const legsOf = (
   wet: ReadonlySet<number>,
 ): Leg[] => {
   const { network } = context;
-  const near = new Set(
-    [...wet].flatMap((c) =>
-      (network.linksOf[c] ?? []).flatMap((l) => network.links[l]?.gates.map((g) => g.key) ?? []),
-    ),
-  );
+  const near = new Set([...gatesBeside(network, wet), ...gatesAround(context, wet)]);
   const valves = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")].filter(
     (c) => !still.has(c.key) && near.has(c.key),
   );
+  // As the bypass stands in use: through a heater of thin tubes, and no way beside it that leaves its check unopened.
+  const usual = inUseLineup(network);
+  const inUse = controlsOf(context, "valve").flatMap((control) => {
+    const to = usual[control.key] ?? control.spec.inUse;
+    return !still.has(control.key) && stands(context, control) !== to
+      ? [{ control, to, from: stands(context, control) }]
+      : [];
+  });
   const choices: Leg["turns"][] = [
     [],
+    ...(inUse.length > 1 ? [inUse] : []),
     ...valves.flatMap((control) =>
       control.spec.positions
         .filter((p) => p.name !== stands(context, control))

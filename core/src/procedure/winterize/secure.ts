@@ -156,6 +156,29 @@ export const postEnds = ({
       ),
     );
 
+/** Where an intake's hose ends at its seacock. */
+export const rawEnds = ({
+  network,
+}: Context): { run: PipeRunId; end: "from" | "to"; id: PartId; name: string }[] =>
+  network.openings
+    .filter((o) => o.use === "raw")
+    .flatMap(({ part }) =>
+      network.map.runs.flatMap((run) =>
+        (["from", "to"] as const).flatMap((end) =>
+          run[end].part === part.id
+            ? [
+                {
+                  run: run.id,
+                  end,
+                  id: part.id,
+                  name: `intake hose off the ${part.name.toLowerCase()}`,
+                },
+              ]
+            : [],
+        ),
+      ),
+    );
+
 export const isApart = (
   { physical }: Context,
   { run, end }: { run: string; end: "from" | "to" },

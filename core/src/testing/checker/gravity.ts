@@ -161,6 +161,14 @@ const isSink = (unit: Unit, n: Node, at: number): boolean =>
 export const drainAll = (graph: Graph, unit: Unit): void => {
   refresh(graph, unit);
   const lowest = lowestWaysOut(graph, unit);
+  // A bowl that is off is tipped out.
+  const off = new Set(
+    unit.live.flatMap((h) =>
+      h.use === "bowl" && h.gate && !graph.nodes[h.node]?.isVessel ? [h.node] : [],
+    ),
+  );
+  const least = (n: Node, i: number): number =>
+    n.capM3 * (off.has(i) ? Math.min(0.02, n.drained) : n.drained);
   // A tank that has run out lets in air, and takes what runs down.
   let changed = true;
   for (let round = 0; round < 2 && changed; round++) {
@@ -168,14 +176,15 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
     graph.nodes.forEach((n, i) => {
       if (n.isTrap || n.falls || (n.isRun && n.service === "waste")) return;
       if (
-        (unit.wetM3[i] ?? 0) <= n.capM3 * n.drained ||
+        (unit.wetM3[i] ?? 0) <= least(n, i) ||
         !(
+          off.has(i) ||
           runsOut(graph, unit, i, lowest) ||
           (n.cushion && (lowest[i] as number) < Number.POSITIVE_INFINITY)
         )
       )
         return;
-      unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);
+      unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, least(n, i));
       changed = true;
     });
   }

@@ -1,7 +1,9 @@
 import { burstPointC, freezingPointC } from "../../fluid/index.ts";
-import { PART_KINDS, type WaterMap } from "../../watermap/index.ts";
+import { PART_KINDS, PIPE_SYSTEMS, type WaterMap } from "../../watermap/index.ts";
+import { blowThrough, suckOut } from "./air.ts";
 import { drainAll } from "./gravity.ts";
 import { type Edge, type Graph, graphOf, type Hole, type Node } from "./graph.ts";
+import { pressCushions } from "./cushions.ts";
 import { carry, sourcesOf, spreadFrom } from "./pumping.ts";
 import { AS_DRAWN, type Reading, refresh, type Unit, unitOf } from "./unit.ts";
 
@@ -39,6 +41,8 @@ interface Walk {
   readonly unit: Unit;
   readonly strength: number;
   readonly hazards: { step: string; what: string }[];
+  /** Air has been let in, and nobody has said since that the gauge is at zero. */
+  underAir: boolean;
 }
 
 const text = (a: Readonly<Record<string, unknown>>, key: string): string => {
@@ -48,6 +52,37 @@ const text = (a: Readonly<Record<string, unknown>>, key: string): string => {
 const amount = (a: Readonly<Record<string, unknown>>, key: string): number => {
   const value = a[key];
   return typeof value === "number" ? value : 0;
+};
+
+const AIR_MOST_PA = 345_000;
+
+const blown = (walk: Walk, step: string, a: Readonly<Record<string, unknown>>): void => {
+  const { graph, unit } = walk;
+  const pa = amount(a, "pa");
+  const { exit, pressed } = blowThrough(graph, unit, text(a, "opening"), pa);
+  walk.underAir = true;
+  if (unit.reading !== AS_DRAWN) return;
+  const say = (what: string): void => void walk.hazards.push({ step, what });
+  if (!exit) say("air is let in and nothing, or more than one thing, stands open");
+  if (exit && exit.id !== text(a, "watch") && !exit.id.startsWith("into"))
+    say(`air leaves at ${exit.id}, not where it is watched`);
+  if (pa > AIR_MOST_PA) say("more air than any unit is given");
+  for (const run of graph.map.runs) {
+    const rating = PIPE_SYSTEMS.get(run.pipe)?.ratingPa;
+    const isPressed = graph.nodes.some((n, i) => n.owner === run.id && pressed.has(i));
+    // Fill lines run into a tank that breathes.
+    if (
+      isPressed &&
+      (run.service === "cold" || run.service === "hot") &&
+      rating !== undefined &&
+      pa > rating / 2 + 1
+    )
+      say(`${run.id} bears less`);
+  }
+  if (unit.live.some((h) => h.pressed && pressed.has(h.node))) say("air against a post");
+  if (unit.live.some((h) => h.use === "raw" && pressed.has(h.node))) say("air into the sea");
+  for (const n of graph.nodes.filter((x, i) => x.heats && pressed.has(i)))
+    if (!unit.facts.has(`off:${n.owner}`)) say(`air presses ${n.owner}, which is not off`);
 };
 
 const heaters = ({ graph }: Walk): Set<string> =>
@@ -88,6 +123,8 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
   if (unit.reading !== AS_DRAWN) return;
   refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) {
+    if (walk.underAir && ["plug", "bowl", "relief"].includes(hole.use))
+      say(`${hole.id} is opened before the gauge is at zero`);
     if (hole.pressed) say(`${hole.part}: a post that presses is opened`);
     if (floods(walk, hole)) say(`${hole.id} is opened behind an open seacock`);
     const isOff = (id: string): boolean =>
@@ -112,6 +149,8 @@ const disconnected = (walk: Walk, step: string, a: Readonly<Record<string, unkno
   const id = `${text(a, "run")} ${text(a, "end")}`;
   refresh(graph, unit);
   const before = new Set(unit.live.map((h) => h.id));
+  if (walk.underAir)
+    walk.hazards.push({ step, what: `${id} is undone before the gauge is at zero` });
   // What is undone opens first; only then is it apart.
   const floodsBefore = graph.edges.find((e) => e.end === id);
   if (floodsBefore)
@@ -164,7 +203,7 @@ const pumped = (
   const stopped = new Set(
     byHand ? unit.live.filter((h) => h.node === start && h.use !== "outlet").map((h) => h.id) : [],
   );
-  const flow = spreadFrom(graph, unit, start, stopped);
+  const flow = spreadFrom(graph, unit, start, stopped, byHand);
   if (!flow) return;
   if (edge && sources.length === 0) return;
   // What runs back into a tank goes round: it empties nothing.
@@ -202,6 +241,7 @@ const pumped = (
         ? { node: watched, strength: wanted, mostM3: amount(a, "maxM3") }
         : undefined,
     );
+    if (!byHand && start !== undefined) pressCushions(graph, unit, start);
     return;
   }
   // Air beside a jug: nobody knows how much of it comes, but no water does.
@@ -293,6 +333,13 @@ const act = (
       break;
     case "confirm":
       unit.facts.add(text(a, "fact"));
+      if (text(a, "fact").startsWith("air-zero:")) walk.underAir = false;
+      break;
+    case "blow":
+      blown(walk, step.id, a);
+      break;
+    case "suck":
+      suckOut(graph, unit, nodeOf(graph, text(a, "cell")));
       break;
     case "drain":
       drainAll(graph, unit);
@@ -336,7 +383,13 @@ const walkThrough = (
   strength: number,
   reading: Reading,
 ): Walk => {
-  const walk: Walk = { graph, unit: unitOf(graph, lineup, reading), strength, hazards: [] };
+  const walk: Walk = {
+    graph,
+    unit: unitOf(graph, lineup, reading),
+    strength,
+    hazards: [],
+    underAir: false,
+  };
   for (const step of told.steps) for (const a of step.actions) act(walk, step, a);
   return walk;
 };

@@ -52,16 +52,20 @@ export interface Flow {
   readonly holes: readonly { readonly hole: Hole; readonly share: number }[];
 }
 
-/** How one unit forced in at a node spreads to everything that stands open. */
+/**
+ * How one unit forced in at a node spreads to everything that stands open.
+ * @param passesPumps a pump that stands still lets through what is pushed into its inlet, by its own valves
+ */
 export const spreadFrom = (
   graph: Graph,
   unit: Unit,
   start: number,
   without: ReadonlySet<string>,
+  passesPumps = false,
 ): Flow | undefined => {
   const may = (e: Edge, i: number, at: number): boolean =>
     unit.open[i] === 1 &&
-    !e.pump &&
+    (passesPumps || !e.pump) &&
     !(isOneWay(unit, e) && e.a !== at) &&
     !ends(unit, graph.nodes[at] as Node, at);
   const reached = new Set([start]);

@@ -59,7 +59,11 @@ export const rawIntake: PartKind = {
     "grating-clear",
   ],
   anatomy: (params) => ({
-    cells: [body("fitting", 0.02), body("ball", 0.02, { allowedRemainder: 0.5 })],
+    // Outside its ball it is open to the water it stands in: ice there has room, and afloat there is none.
+    cells: [
+      body("fitting", 0.02, { allowedRemainder: 1 }),
+      body("ball", 0.02, { allowedRemainder: 0.5 }),
+    ],
     ports: [port("out", "ball", { heightM: 0.1 })],
     links: [{ from: "fitting", to: "ball", heightM: 0, gate: { control: "main", in: ["open"] } }],
     openings: [

@@ -1,6 +1,14 @@
 import type { UnitId } from "@uppershed/contract";
 import { lackingFor } from "@uppershed/core/kit";
-import { departuresFrom, type RunSetup } from "@uppershed/core/procedure";
+import {
+  departuresFrom,
+  type Method,
+  methodLabel,
+  METHODS,
+  proposedOf,
+  type RunSetup,
+  setupBy,
+} from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
@@ -12,7 +20,8 @@ import { productsOf, useHouseSetup } from "../../planning/house.ts";
 import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
-import { useHeaterFilled, usePlan } from "../../planning/use-plan.ts";
+import { useLayout } from "../../mapping/use-chart.ts";
+import { useHeaterFilled, useMethods, usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
@@ -30,6 +39,7 @@ import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
 import { Departures } from "./departures.tsx";
+import { Methods } from "./methods.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { PlanSteps } from "./steps.tsx";
 
@@ -52,10 +62,55 @@ const useVisitOfToday = (unitId: string, named: string | null): string | null =>
   );
 };
 
+/** A setup with another method, with the house rules that it goes by. */
+const withMethod = (setup: RunSetup, method: Method | undefined): RunSetup => {
+  if (method === undefined || method === setup.method || !setup.rules) return setup;
+  const { rules } = setup;
+  const by = setupBy(rules, rules.winterLow, setup.product, method);
+  return {
+    ...setup,
+    method,
+    ...(by.rules ? { rules: { ...rules, values: { ...by.rules.values, ...rules.values } } } : {}),
+  };
+};
+
+/** The address of the same plan, as a comparison or as its steps. */
+const viewOf = (params: URLSearchParams, compares: boolean): URLSearchParams => {
+  const next = new URLSearchParams(params);
+  if (compares) next.set("view", "methods");
+  else next.delete("view");
+  return next;
+};
+
+const ViewSwitch = ({
+  compares,
+  onSwitch,
+}: {
+  compares: boolean;
+  onSwitch: (compares: boolean) => void;
+}) => (
+  <div role="group" aria-label="What is shown" className="flex gap-2 px-4 pt-2">
+    {[
+      { label: "Steps", on: !compares, to: false },
+      { label: `Compare ${METHODS.length} methods`, on: compares, to: true },
+    ].map(({ label, on, to }) => (
+      <button
+        key={label}
+        type="button"
+        aria-pressed={on}
+        onClick={() => onSwitch(to)}
+        className={`min-h-11 border-b-4 px-3 text-[15px] font-semibold ${on ? "border-green text-green" : "border-transparent text-muted hover:text-ink"}`}
+      >
+        {label}
+      </button>
+    ))}
+  </div>
+);
+
 /** The plan for this unit: what it takes, what it comes to, what stays unprotected, and its steps. */
 export const PlanScreen = () => {
   const { unitId = "" } = useParams();
-  const [params] = useSearchParams();
+  const [params, setParams] = useSearchParams();
   const navigate = useNavigate();
   const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
@@ -74,7 +129,8 @@ export const PlanScreen = () => {
   const { data: runs = [] } = useUnitRunsQuery(unitId as UnitId);
   const [reason, setReason] = useState("");
   const products = useMemo(() => productsOf(kit?.kit ?? []), [kit]);
-  const setup = chosen ?? base;
+  const [method, setMethod] = useState<Method>();
+  const setup = useMemo(() => base && withMethod(chosen ?? base, method), [base, chosen, method]);
   const changed = useCallback((next: RunSetup | undefined, problem?: string) => {
     setGood(next !== undefined);
     setWrong(problem);
@@ -83,6 +139,10 @@ export const PlanScreen = () => {
   const begins = useBegins(unitId);
   const { plan, busy, problem } = usePlan(map, setup, begins);
   const filledM3 = useHeaterFilled(map, setup, begins, busy ? undefined : plan);
+  const compares = params.get("view") === "methods";
+  const methods = useMethods(map, setup, begins, compares);
+  const layout = useLayout(compares ? map : undefined);
+  const medium = String(setup?.rules?.values["winter.medium"] ?? "");
   const network = useMemo(() => map && buildNetwork(map), [map]);
   if (!unit || !map || !network || !me || !base || !setup)
     return <Waiting error={unitError ?? error} />;
@@ -135,7 +195,7 @@ export const PlanScreen = () => {
         >
           <b>{unit.name}</b> · {unit.craft}
         </Link>
-        <span className="text-[15px] opacity-90">Plan: winterize with antifreeze</span>
+        <span className="text-[15px] opacity-90">Plan: winterize. {methodLabel(setup.method)}</span>
       </InBar>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-line px-5 py-3 lg:col-span-3">
         <h1 className="min-w-0 flex-1 text-[19px] font-bold" aria-live="polite">
@@ -227,13 +287,30 @@ export const PlanScreen = () => {
           <RulesUsed setup={withReasons} />
         </section>
       </div>
-      <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-1">
-        {plan && (
+      <section
+        aria-label={compares ? "Comparison" : "Steps"}
+        className={`min-h-0 overflow-auto ${compares ? "lg:col-span-2" : "px-5 pt-1"}`}
+      >
+        <ViewSwitch compares={compares} onSwitch={(to) => setParams(viewOf(params, to))} />
+        {compares && (
+          <Methods
+            all={methods}
+            chosen={setup.method}
+            proposal={methods.length === METHODS.length ? proposedOf(methods, medium) : undefined}
+            winterLowC={setup.winterLowC}
+            layout={layout}
+            onChoose={(to) => {
+              setMethod(to);
+              setParams(viewOf(params, false));
+            }}
+          />
+        )}
+        {!compares && plan && (
           <div className="mt-3">
             <Doubts doubts={plan.cannotTell} />
           </div>
         )}
-        {plan && plan.unprotected.length > 0 && (
+        {!compares && plan && plan.unprotected.length > 0 && (
           <div role="alert" className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
             <h2 className="font-bold">Stays unprotected at {q(setup.winterLowC, "temperature")}</h2>
             <ul className="list-disc pl-5 text-[15px]">
@@ -244,20 +321,32 @@ export const PlanScreen = () => {
               ))}
               {plan.unprotected.length > 12 && <li>and {plan.unprotected.length - 12} more</li>}
             </ul>
+            <p className="mt-1 text-[15px]">
+              Another method may protect it:{" "}
+              <button
+                type="button"
+                className="min-h-8 font-semibold underline"
+                onClick={() => setParams(viewOf(params, true))}
+              >
+                compare the methods
+              </button>
+              .
+            </p>
           </div>
         )}
-        {plan && (
+        {!compares && plan && (
           <p className="mt-3 text-[14px] text-muted">
             {begins
               ? `Reckoned from how it was left ${ageOf(begins.at)}. `
               : "Reckoned as in use, full of water: nobody has written down how it was left. "}
-            Antifreeze comes in by {plan.entry}. Each outlet should read{" "}
-            {Math.round(plan.targetStrength * 100)} % or more.
+            {plan.entry.startsWith("none")
+              ? "Antifreeze is poured into the traps only."
+              : `Antifreeze comes in by ${plan.entry}. Each outlet should read ${Math.round(plan.targetStrength * 100)} % or more.`}
           </p>
         )}
-        {plan && <PlanSteps steps={plan.steps} network={network} />}
+        {!compares && plan && <PlanSteps steps={plan.steps} network={network} />}
       </section>
-      <div className="hidden border-l border-line lg:block">
+      <div className={`hidden border-l border-line ${compares ? "" : "lg:block"}`}>
         {plan && <FrostLadder verdict={plan.verdict} winterLowC={setup.winterLowC} />}
       </div>
     </div>

@@ -1,7 +1,7 @@
-import { type Action } from "@uppershed/core/procedure";
+import { type Action, rowName } from "@uppershed/core/procedure";
 import { fillIn, type UnitSystem } from "@uppershed/core/quantity";
 import { type Network, positionLabel } from "@uppershed/core/watermap";
-import { Check } from "lucide-react";
+import { Check, Lock } from "lucide-react";
 
 /** What ends a run of the pump: what is read, air, or where nothing can be read the volume. */
 const untilWhat = (action: Extract<Action, { type: "pump" }>): string =>
@@ -62,26 +62,37 @@ export const RowTick = ({
   network,
   action,
   ticked,
+  after,
   onTick,
   units,
 }: {
   network: Network;
   action: Action;
   ticked: boolean;
+  /** The row that comes before this one and is not ticked yet. */
+  after?: Action | undefined;
   onTick: (done: boolean) => void;
   units: UnitSystem;
 }) => {
   const { tag, title, change, to, handle } = wordsOf(network, action, units);
+  const waits = after !== undefined && !ticked;
+  const first = after && fillIn(rowName(after), units);
   return (
     <button
       type="button"
       role="checkbox"
       aria-checked={ticked}
-      aria-label={[`${tag} ${title}`.trim(), to === undefined ? "" : `${change} to ${to}`, handle]
+      aria-disabled={waits || undefined}
+      aria-label={[
+        `${tag} ${title}`.trim(),
+        to === undefined ? "" : `${change} to ${to}`,
+        handle,
+        waits ? `after: ${first}` : "",
+      ]
         .filter(Boolean)
         .join(", ")}
-      onClick={() => onTick(!ticked)}
-      className={`flex min-h-[58px] w-full items-center gap-3 rounded border-[1.5px] px-3 py-2 text-left ${ticked ? "border-green bg-green-soft" : "border-line bg-raised hover:border-green"}`}
+      onClick={() => !waits && onTick(!ticked)}
+      className={`flex min-h-[58px] w-full items-center gap-3 rounded border-[1.5px] px-3 py-2 text-left ${ticked ? "border-green bg-green-soft" : waits ? "border-dashed border-line bg-ground" : "border-line bg-raised hover:border-green"}`}
     >
       {tag && (
         <span className="w-12 shrink-0 rounded bg-ground py-1 text-center text-[16px] font-bold">
@@ -96,12 +107,14 @@ export const RowTick = ({
             {handle && <span className="ml-2 text-[14px] text-muted">{handle}</span>}
           </span>
         )}
+        {waits && <span className="block text-[13.5px] text-muted">after: {first}</span>}
       </span>
       <span
         aria-hidden
-        className={`flex size-10 shrink-0 items-center justify-center rounded border-2 ${ticked ? "border-green bg-green text-on-green" : "border-green bg-raised"}`}
+        className={`flex size-10 shrink-0 items-center justify-center rounded border-2 ${ticked ? "border-green bg-green text-on-green" : waits ? "border-dashed border-line" : "border-green bg-raised"}`}
       >
         {ticked && <Check size={26} strokeWidth={3} />}
+        {waits && <Lock size={18} className="text-muted" />}
       </span>
     </button>
   );

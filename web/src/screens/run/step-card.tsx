@@ -7,6 +7,7 @@ import {
   rowsOf,
   type Step,
   STAGES,
+  waitsFor,
 } from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
 import { useRule } from "../../planning/use-rule.ts";
@@ -105,6 +106,7 @@ const Unprotected = ({ state }: { state: RunState }) => {
 const TAKEN_WITH: Readonly<Partial<Record<Ask["kind"], string>>> = {
   strength: "refractometer",
   temperature: "thermometer",
+  pressure: "gauge",
 };
 
 /** What the step in hand asks to be read, each beside what this unit has read there before. */
@@ -211,6 +213,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
               action={row.action}
               units={system}
               ticked={state.ticked.includes(row.key)}
+              after={waitsFor(state.network, step, state.ticked, row.key)?.action}
               onTick={(done) =>
                 void enter({ type: "row-ticked", stepId: step.id, row: row.key, done })
               }
