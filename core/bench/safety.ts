@@ -3,10 +3,10 @@ import { fileURLToPath } from "node:url";
 import { PATTERNS, starterMap } from "../src/patterns/index.ts";
 import { EXAMPLE_MAPS } from "../src/examples/index.ts";
 import { disagreements } from "../src/testing/agreement.ts";
-import { judgeSystem } from "../src/testing/safety.ts";
+import { judgeByAll } from "../src/testing/safety.ts";
 
 /**
- * Judges the plans of so many seeded hostile systems by the checker and prints what came of it as one flat JSON object.
+ * Judges the plans of so many seeded hostile systems, by every method, by the checker and prints what came of it as one flat JSON object.
  * npm run --silent figures:safety -- [--systems 10000] [--seed 1]
  */
 
@@ -22,14 +22,16 @@ const option = (name: string, standard: number): number => {
 };
 
 interface Part {
-  falseSeeds: number[];
-  hazardSeeds: number[];
-  failureSeeds: number[];
+  plans: number;
+  falseSeeds: string[];
+  hazardSeeds: string[];
+  failureSeeds: string[];
   shown: number;
   overCautious: number;
 }
 
 const nothing = (): Part => ({
+  plans: 0,
   falseSeeds: [],
   hazardSeeds: [],
   failureSeeds: [],
@@ -40,13 +42,15 @@ const nothing = (): Part => ({
 const judge = (from: number, count: number, every: number): Part => {
   const part = nothing();
   for (let i = from; i < from + count; i += every) {
-    const { seed, judged, failure } = judgeSystem(i);
-    if (failure) part.failureSeeds.push(seed);
-    if (!judged) continue;
-    if (judged.falseProtected.length > 0) part.falseSeeds.push(seed);
-    if (judged.hazards.length > 0) part.hazardSeeds.push(seed);
-    part.shown += judged.shown;
-    part.overCautious += judged.overCautious.length;
+    for (const { method, judged, failure } of judgeByAll(i)) {
+      part.plans++;
+      if (failure) part.failureSeeds.push(`${i} ${method}`);
+      if (!judged) continue;
+      if (judged.falseProtected.length > 0) part.falseSeeds.push(`${i} ${method}`);
+      if (judged.hazards.length > 0) part.hazardSeeds.push(`${i} ${method}`);
+      part.shown += judged.shown;
+      part.overCautious += judged.overCautious.length;
+    }
   }
   return part;
 };
@@ -96,14 +100,15 @@ else {
     })),
   );
   const parts = await Promise.all(begun);
-  const all = (pick: (p: Part) => number[]): number[] =>
-    parts.flatMap(pick).toSorted((a, b) => a - b);
+  const all = (pick: (p: Part) => string[]): string[] =>
+    parts.flatMap(pick).toSorted((a, b) => Number.parseInt(a, 10) - Number.parseInt(b, 10));
   const sum = (pick: (p: Part) => number): number => parts.reduce((total, p) => total + pick(p), 0);
   const worst = apart.reduce((a, b) => (b.worst > a.worst ? b : a));
   console.log(
     JSON.stringify(
       {
         randomSystems: systems,
+        plansJudged: sum((p) => p.plans),
         falseProtected: all((p) => p.falseSeeds).length,
         hazardsPassed: all((p) => p.hazardSeeds).length,
         plannerFailures: all((p) => p.failureSeeds).length,

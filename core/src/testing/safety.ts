@@ -1,13 +1,26 @@
 import { buildNetwork, type WaterMap } from "../watermap/index.ts";
 import {
   type Method,
+  METHOD_NAMES,
   type Plan,
   planWinterize,
   standardRequest,
   startPhysical,
+  type WinterizeRequest,
 } from "../procedure/index.ts";
 import { type Judged, judgePlan } from "./checker/index.ts";
 import { systemOf } from "./random-systems.ts";
+
+/** Whether a method is a way of its own on a system: without a vessel that lacks a drain suction is the plain one. */
+const isItsOwn = (method: Method, plan: Plan): boolean =>
+  method !== "suction" || plan.steps.some((s) => s.id.endsWith(":suck"));
+
+/** One system's plans by every method. */
+export const judgeByAll = (seed: number): (SystemJudged & { readonly method: Method })[] =>
+  METHOD_NAMES.flatMap((method) => {
+    const judged = judgeSystem(seed, method);
+    return judged.isRepeat ? [] : [{ ...judged, method }];
+  });
 
 /** What came of one system: the plan judged by the checker, or why there was none. */
 export interface SystemJudged {
@@ -15,6 +28,8 @@ export interface SystemJudged {
   readonly judged?: Judged;
   /** The planner threw, or made a plan without a fill and without a reason. */
   readonly failure?: string;
+  /** The same as another method's plan. */
+  readonly isRepeat?: boolean;
 }
 
 /** A plan that fills nothing although something is left unprotected says why nothing can be let in. */
@@ -30,21 +45,37 @@ export const judgeMap = (
   map: WaterMap,
   method: Method = "antifreeze",
 ): { readonly plan: Plan; readonly judged: Judged } => {
+  const made = planOf(map, method);
+  return { plan: made.plan, judged: judgedPlan(map, made) };
+};
+
+interface MadePlan {
+  readonly plan: Plan;
+  readonly request: WinterizeRequest;
+}
+
+const planOf = (map: WaterMap, method: Method): MadePlan => {
   const network = buildNetwork(map);
-  const start = startPhysical(network);
-  const request = { ...standardRequest(network, start), method };
-  const plan = planWinterize(request);
-  const judged = judgePlan(map, start.lineup, plan, {
+  const request = { ...standardRequest(network, startPhysical(network)), method };
+  return { plan: planWinterize(request), request };
+};
+
+const judgedPlan = (map: WaterMap, { plan, request }: MadePlan): Judged => {
+  const { start } = request;
+  return judgePlan(map, start.lineup, plan, {
     winterLowC: request.winterLowC,
     strength: request.product.strength,
     burst: true,
   });
-  return { plan, judged };
 };
 
 export const judgeSystem = (seed: number, method: Method = "antifreeze"): SystemJudged => {
   try {
-    const { plan, judged } = judgeMap(systemOf(seed), method);
+    const map = systemOf(seed);
+    const made = planOf(map, method);
+    const { plan } = made;
+    if (!isItsOwn(method, plan)) return { seed, isRepeat: true };
+    const judged = judgedPlan(map, made);
     const failure = unexplained(plan);
     return { seed, judged, ...(failure ? { failure } : {}) };
   } catch (error) {
