@@ -49,6 +49,7 @@ import {
   revisionListSchema,
   standingSchema,
   unitListSchema,
+  tookElsewhereSchema,
   unitRunsSchema,
   unitSchema,
 } from "./units.ts";
@@ -100,6 +101,7 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /units/:id/in-use": unitSchema,
   "GET /units/:id/standing": standingSchema,
   "GET /units/:id/runs": unitRunsSchema,
+  "GET /units/:id/took": tookElsewhereSchema,
   "GET /units/:id/map": mapRevisionSchema,
   "POST /units/:id/map": mapRevisionSchema,
   "GET /units/:id/map/revisions": revisionListSchema,

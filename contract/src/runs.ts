@@ -14,6 +14,8 @@ export const runSummarySchema = z.object({
   cannotTell: z.array(z.string()).readonly().default([]),
   waterInLinesM3: z.number(),
   antifreezeUsedM3: z.number(),
+  /** As worked out, whatever was measured; null in what was summed up before that was kept. */
+  workedOutM3: z.number().nullable().default(null),
   /** Brought less left, where both were measured. */
   measuredUseM3: z.number().nullable().default(null),
   /** Minutes at work; null in what was summed up before that was counted. */

@@ -120,10 +120,23 @@ const unitRunSchema = z.object({
   closedAt: z.iso.datetime().nullable(),
   startedBy: z.string(),
   mapRevision: z.number().int(),
+  method: z.string(),
   summary: runSummarySchema,
 });
 
 export const unitRunsSchema = z.object({ runs: z.array(unitRunSchema) });
+
+/** What others of the workshop took of antifreeze, beside what was worked out for them. */
+export const tookElsewhereSchema = z.object({
+  others: z.array(
+    z.object({
+      method: z.string(),
+      sameKind: z.boolean(),
+      workedM3: z.number(),
+      usedM3: z.number(),
+    }),
+  ),
+});
 
 /** The unit has been filled again. */
 export const inUseSchema = z.strictObject({
@@ -174,6 +187,7 @@ export type UnitChange = z.input<typeof unitChangeSchema>;
 export type Unit = z.infer<typeof unitSchema>;
 export type UnitState = z.infer<typeof unitStateSchema>;
 export type UnitRun = z.infer<typeof unitRunSchema>;
+export type TookElsewhere = z.infer<typeof tookElsewhereSchema>;
 export type NewUnit = z.input<typeof newUnitSchema>;
 export type NewMapRevision = z.input<typeof newMapRevisionSchema>;
 export type RevisionLine = z.infer<typeof revisionLineSchema>;

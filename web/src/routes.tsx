@@ -184,6 +184,18 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "/units/:unitId/years",
+            lazy: async () => ({
+              Component: (await import("./screens/unit/years.tsx")).YearsScreen,
+            }),
+          },
+          {
+            path: "/units/:unitId/stay",
+            lazy: async () => ({
+              Component: (await import("./screens/stay/stay.tsx")).StayScreen,
+            }),
+          },
+          {
             path: "/runs/:runId",
             lazy: async () => ({
               Component: (await import("./screens/run/run-screen.tsx")).RunScreen,

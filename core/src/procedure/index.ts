@@ -1,5 +1,6 @@
 export { type Doubt } from "./doubt.ts";
-export { type Forecast, forecastOf } from "./forecast.ts";
+export { type Forecast, forecastOf, type TookElsewhere } from "./forecast.ts";
+export { type Figure, type Year, yearOnYear } from "./years.ts";
 export { comparedBy, type MethodCompared, type Proposal, proposedOf } from "./compare.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
 export { METHOD_NAMES, methodLabel, METHODS, type Method } from "./method.ts";

@@ -146,6 +146,8 @@ export const stepSchema = z.strictObject({
   antifreezeM3: m3,
   /** Hands-on and waiting time, minutes. */
   minutes: z.number().min(0).max(1e6),
+  /** Why it is on the sheet although left out, or one of its rows, nothing that is worked out would differ: good practice. */
+  practice: z.optional(text),
 });
 
 export type Step = Readonly<z.infer<typeof stepSchema>>;

@@ -1,7 +1,7 @@
-import type { Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
+import type { TookElsewhere, Unit, UnitList, UnitRun, UnitSearch } from "@uppershed/contract";
 import { HERE_STATES } from "@uppershed/core/inspection";
 import { type UnitStateKept } from "@uppershed/core/procedure";
-import { and, eq, inArray, isNull, type SQL, sql } from "drizzle-orm";
+import { and, eq, inArray, isNotNull, isNull, type SQL, sql } from "drizzle-orm";
 import { notFound } from "../errors.ts";
 import { customers, findings, places, runs, units, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
@@ -174,6 +174,42 @@ export const listUnitRuns = async (scope: Scope, unitId: string): Promise<UnitRu
     closedAt: run.closedAt?.toISOString() ?? null,
     startedBy: names.get(run.personId) ?? "",
     mapRevision: run.mapRevision,
+    method: run.setup.method,
     summary: wire(run.summary),
   }));
+};
+
+// The last so many say how this workshop works now.
+const MOST_OTHERS = 200;
+
+/** What the workshop's other units took of antifreeze where it was measured, the last of them first. */
+export const tookElsewhere = async (
+  scope: Scope,
+  unitId: string,
+): Promise<TookElsewhere["others"]> => {
+  const unit = await getUnit(scope, unitId);
+  const mine = new Set(await familyOf(scope, unitId));
+  const rows = await scope.find(
+    runs,
+    and(
+      isNotNull(runs.closedAt),
+      isNull(runs.setAsideAt),
+      sql`(${runs.summary} ->> 'measuredUseM3') is not null`,
+    ),
+    { order: sql`${runs.startedAt} desc, ${runs.id}`, limit: MOST_OTHERS },
+  );
+  return rows.flatMap(({ unitId: of, craft, setup, summary }) => {
+    const usedM3 = summary.measuredUseM3 ?? 0;
+    const workedM3 = wire(summary).workedOutM3 ?? 0;
+    return mine.has(of) || usedM3 <= 0 || workedM3 <= 0
+      ? []
+      : [
+          {
+            method: setup.method,
+            sameKind: craft === unit.craft,
+            workedM3,
+            usedM3,
+          },
+        ];
+  });
 };

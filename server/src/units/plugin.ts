@@ -7,6 +7,7 @@ import {
   standingSearchSchema,
   unitChangeSchema,
   unitListSchema,
+  tookElsewhereSchema,
   unitRunsSchema,
   unitSchema,
   unitSearchSchema,
@@ -17,7 +18,7 @@ import { addUnit, changeUnit } from "./add.ts";
 import { putInUse, tellStanding } from "../standing/in-use.ts";
 import { waitToMerge } from "../house/merging.ts";
 import { mergeUnits } from "./merge.ts";
-import { findUnits, getUnit, listUnitRuns } from "../register/units.ts";
+import { findUnits, getUnit, listUnitRuns, tookElsewhere } from "../register/units.ts";
 
 const byId = z.strictObject({ unitId: z.uuid("not a unit's id") });
 
@@ -112,6 +113,19 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => ({ runs: await listUnitRuns(request.scope, request.params.unitId) }),
+  );
+
+  app.get(
+    "/units/:unitId/took",
+    {
+      schema: {
+        tags: ["units"],
+        summary: "What the workshop's other units took of antifreeze, beside what was worked out",
+        params: byId,
+        response: { 200: tookElsewhereSchema, 404: problemSchema },
+      },
+    },
+    async (request) => ({ others: await tookElsewhere(request.scope, request.params.unitId) }),
   );
 
   app.post(

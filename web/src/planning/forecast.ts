@@ -1,4 +1,4 @@
-import type { UnitRun } from "@uppershed/contract";
+import type { TookElsewhere, UnitRun } from "@uppershed/contract";
 import { type Forecast, forecastOf, type Plan, type RunSetup } from "@uppershed/core/procedure";
 
 /** What a plan will take, by what this unit really took before where it was done whole. */
@@ -6,9 +6,11 @@ export const forecastFor = (
   plan: Plan,
   setup: Pick<RunSetup, "product">,
   runs: readonly UnitRun[],
+  others: readonly TookElsewhere["others"][number][] = [],
 ): Forecast =>
   forecastOf(
     {
+      method: plan.method,
       steps: plan.steps.length,
       minutes: plan.minutes,
       p90M3: plan.antifreeze.p90M3,
@@ -24,5 +26,7 @@ export const forecastFor = (
         minutes: r.summary.minutes,
         usedM3: r.summary.measuredUseM3,
         strength: r.summary.strength ?? setup.product.strength,
+        method: r.method,
       })),
+    others,
   );

@@ -185,6 +185,7 @@ export const {
   useSaveMapMutation,
   usePartsQuery,
   useChangeLifeMutation,
+  useTookElsewhereQuery,
   useUnitRunsQuery,
   useNotesQuery,
   useAddNoteMutation,

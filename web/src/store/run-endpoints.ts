@@ -3,6 +3,7 @@ import type {
   ProcedureRun,
   RunId,
   RunNews,
+  TookElsewhere,
   UnitId,
   UnitRun,
 } from "@uppershed/contract";
@@ -13,6 +14,12 @@ export const runEndpoints = (build: Build) => ({
   unitRuns: build.query<UnitRun[], UnitId>({
     query: (id) => `/units/${id}/runs`,
     transformResponse: (reply: { runs: UnitRun[] }) => reply.runs,
+    providesTags: ["Runs"],
+  }),
+  /** What the workshop's other units took, for one that has no measure of its own. */
+  tookElsewhere: build.query<TookElsewhere["others"], UnitId>({
+    query: (id) => `/units/${id}/took`,
+    transformResponse: (reply: TookElsewhere) => reply.others,
     providesTags: ["Runs"],
   }),
   /** What others have added to a run since. */

@@ -88,6 +88,8 @@ export interface RunSummary {
   readonly cannotTell: readonly string[];
   readonly waterInLinesM3: number;
   readonly antifreezeUsedM3: number;
+  /** As worked out, whatever was measured. */
+  readonly workedOutM3: number;
   /** Brought less left, where both were measured. */
   readonly measuredUseM3: number | null;
   /** Minutes at work so far: pauses are not counted. */
@@ -119,6 +121,7 @@ export const summarize = (state: RunState): RunSummary => {
     cannotTell: [...new Set(doubtsNow(state).map((d) => d.becauseName))],
     waterInLinesM3: linesNow(state).totalM3,
     antifreezeUsedM3: use.usedM3 ?? use.workedOutM3,
+    workedOutM3: use.workedOutM3,
     measuredUseM3: use.usedM3 ?? null,
     minutes: minutesAtWork(state.events.map((e) => e.at)),
     strength: state.setup.product.strength,

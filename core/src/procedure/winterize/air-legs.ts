@@ -1,6 +1,6 @@
 import { findFlow, situationOf } from "../../contents/index.ts";
 import { type Control, inUseLineup, kindOfPart, type Lineup } from "../../watermap/index.ts";
-import { findFillLineup } from "../fill-lineup.ts";
+import { findFillLineup, forcedReach } from "../fill-lineup.ts";
 import type { Action } from "../step.ts";
 import { type AirPlace, hosed } from "./air-places.ts";
 import { blow, holdsProduct, onId, seconds, stands, vesselCaution, wetCells } from "./air-rows.ts";
@@ -90,6 +90,7 @@ const choicesFor = (context: Context, place: AirPlace): Leg["turns"][] => {
 const bestLeg = (
   context: Context,
   place: AirPlace,
+  choices: readonly Leg["turns"][],
   wet: ReadonlySet<number>,
   passed: ReadonlySet<string>,
 ): Leg | undefined => {
@@ -104,15 +105,23 @@ const bestLeg = (
     ]).filter((c) => stands(context, c) === "shut"),
   ];
   const standing = hosed(context, place).physical;
-  for (const turns of choicesFor(context, place)) {
+  const allOpen = Object.fromEntries(outs.flatMap((o) => (o ? [[o.key, "open"] as const] : [])));
+  for (const turns of choices) {
+    const turned: Lineup = {
+      ...standing.lineup,
+      ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])),
+    };
+    // Where air cannot come at all, or to less than is found already, no way out helps.
+    const reached = forcedReach(
+      { network, lineup: { ...turned, ...allOpen }, apart: standing.apart },
+      place.cell,
+    );
+    const most = [...wet].filter((c) => reached.has(c)).length;
+    if (most === 0 || (best && most < best.wet.length)) continue;
     for (const exit of outs) {
       if (turns.length === 0 && !exit) continue;
       if (passed.has(legName(turns, exit))) continue;
-      const lineup: Lineup = {
-        ...standing.lineup,
-        ...Object.fromEntries(turns.map((t) => [t.control.key, t.to])),
-        ...(exit ? { [exit.key]: "open" } : {}),
-      };
+      const lineup: Lineup = { ...turned, ...(exit ? { [exit.key]: "open" } : {}) };
       const found = findFlow(situationOf(network, { ...standing, lineup }), {
         kind: "push",
         cell: place.cell,
@@ -141,6 +150,18 @@ const bestLeg = (
   return best;
 };
 
+/** A valve as it stood; a heater's plug only after its relief has been lifted. */
+const turnedBack = (context: Context, { control, to }: Leg["turns"][number]): Action[] => {
+  const back = setValve(control, to, stands(context, control));
+  const opening = context.network.openings.find(
+    (o) => o.part.id === control.part.id && o.use === "relief" && o.gate?.key !== control.key,
+  );
+  const relief = opening?.gate && controlByKey(context, opening.gate.key);
+  if (!relief || !isHeaterHole(context, control) || stands(context, relief) === "open")
+    return [back];
+  return [...turn(context, relief, "open"), back, setValve(relief, "open", "shut")];
+};
+
 const isHeaterHole = (context: Context, control: Control): boolean =>
   heaterCells(context).some((h) => h.id === control.part.id);
 
@@ -150,10 +171,13 @@ const legName = (turns: Leg["turns"], exit: Control | undefined): string =>
 /** What the round left wet: a leg behind a shut valve, before a check at a heater's outlet. */
 export const legSteps = (context: Context, place: AirPlace, set: number): void => {
   const passed = new Set<string>();
+  if (wetCells(context, place.isRaw ? "raw" : "fresh").size === 0) return;
+  // Whatever is turned for a leg is turned back again.
+  const choices = choicesFor(context, place);
   for (let n = 0; n < MOST_LEGS; n++) {
     const side = place.isRaw ? "raw" : "fresh";
     const wet = wetCells(context, side);
-    const leg = wet.size > 0 ? bestLeg(context, place, wet, passed) : undefined;
+    const leg = wet.size > 0 ? bestLeg(context, place, choices, wet, passed) : undefined;
     if (!leg) return;
     passed.add(legName(leg.turns, leg.exit));
     const { exit, turns } = leg;
@@ -171,7 +195,7 @@ export const legSteps = (context: Context, place: AirPlace, set: number): void =
           ]
         : []),
       ...(exit ? [setValve(exit, "open", "shut")] : []),
-      ...turns.toReversed().map((t) => setValve(t.control, t.to, stands(context, t.control))),
+      ...turns.toReversed().flatMap((t) => turnedBack(context, t)),
     ];
     const after = wetCells({ ...context, physical: rehearse(context, actions).physical }, side);
     const gained = leg.wet.filter((c) => !after.has(c));

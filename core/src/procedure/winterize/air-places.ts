@@ -38,7 +38,7 @@ const inletPlaces = (context: Context): AirPlace[] =>
             opening: o.id,
             cap: o.gate && controlByKey(context, o.gate.key),
             isFlush: o.use === "flush",
-            isRaw: false,
+            isRaw: context.network.cells[o.cell]?.side === "raw",
             parts: [o.part.id],
           },
         ]

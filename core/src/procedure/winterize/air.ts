@@ -15,6 +15,7 @@ import {
   turn,
   has,
 } from "./context.ts";
+import { afterMachine, beforeMachine, machineCautions } from "./programme.ts";
 import { hotCells } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -163,7 +164,12 @@ const roundSteps = (context: Context, place: AirPlace, set: number): Exit[] => {
   const done: Exit[] = [];
   for (const [part, sides] of byPart) {
     const open = sides.filter((side) => isWorth(context, place, side, set));
-    const actions = open.flatMap((side) => rowsFor(context, place, side, set));
+    const machine = open[0]?.control.part;
+    const actions = [
+      ...(machine ? beforeMachine(context, machine, "air") : []),
+      ...open.flatMap((side) => rowsFor(context, place, side, set)),
+      ...(machine ? afterMachine(context, machine, "air") : []),
+    ];
     const name = sides[0]?.control.part.name ?? part;
     if (open.length === 0) continue;
     done.push(...open);
@@ -173,12 +179,15 @@ const roundSteps = (context: Context, place: AirPlace, set: number): Exit[] => {
       title: `${name}: blow out${open.length > 1 ? ` ${open.map((s) => s.control.spec.name).join(", then ")}` : ""}`,
       actions,
       why: "Only the way from the inlet to the one opening that stands open is swept: every other line is pressed and keeps its water.",
-      cautions: vesselCaution(
-        context,
-        place,
-        set,
-        rowsFor(context, place, open[0] as Exit, set).slice(0, 1),
-      ),
+      cautions: [
+        ...vesselCaution(
+          context,
+          place,
+          set,
+          rowsFor(context, place, open[0] as Exit, set).slice(0, 1),
+        ),
+        ...(machine ? machineCautions(machine) : []),
+      ],
       expect:
         "Slugs, then spray, then only mist. The ball valve is opened slowly, one opening open first.",
       needs: [onId(place)],

@@ -1,4 +1,5 @@
 import { totalAboard, volumeOf } from "../../contents/index.ts";
+import { kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { addStep, byPlace, type Context, has, rehearse, v } from "./context.ts";
 import { hotCells } from "./secure.ts";
@@ -15,6 +16,7 @@ export const planDeadEnds = (context: Context): void => {
     .filter(
       (p) =>
         !context.blocked.has(p.id) &&
+        kindOfPart(p).group === "line" &&
         !has(context, `end-drained:${p.id}`) &&
         !network.controls.some((c) => c.part.id === p.id) &&
         !network.openings.some((o) => o.part.id === p.id),

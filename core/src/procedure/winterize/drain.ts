@@ -271,7 +271,8 @@ const pumpDry = (context: Context): void => {
       },
       setValve(pump, "on", "off"),
       confirm(PUMPED_DRY, "Spat and ran dry"),
-      ...(open.length > 0 ? [shutAgain(near.control)] : []),
+      // Where every tap is opened next it stays open.
+      ...(open.length > 0 && has(context, LINES_DRAINED) ? [shutAgain(near.control)] : []),
       ...kept.flatMap((a) => turnedBack(context, a)),
     ];
     // Where the pump would send it back into a tank, the valve that lets it is shut meanwhile.

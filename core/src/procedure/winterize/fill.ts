@@ -19,6 +19,7 @@ import type { Entry } from "./entry.ts";
 import { hotCells } from "./secure.ts";
 import { planCushions } from "./cushions.ts";
 import { planLegs } from "./legs.ts";
+import { afterMachine, beforeMachine, machineCautions } from "./programme.ts";
 import { watchedBy } from "./watch.ts";
 
 /** One opening to run until it holds: a side of a tap, a low point, an inlet's check pressed in. */
@@ -126,13 +127,25 @@ const runsToWaste = (context: Context, side: Side, { left, drawnM3 }: PushResult
   return elsewhere.reduce((sum, s) => sum + volumeOf(s.liquid), 0) > ELSEWHERE_SHARE * drawnM3;
 };
 
+/** The side of a part that is run last. */
+const lastSideOf = (context: Context, partId: string): string | undefined =>
+  controlsOf(context, "outlet")
+    .filter((c) => c.part.id === partId)
+    .map((c) => c.spec.name)
+    .toSorted()
+    .at(-1);
+
 const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;
+  const { part } = control;
+  const isLast = control.spec.name === lastSideOf(context, part.id);
   const actions: Action[] = [
+    ...beforeMachine(context, part, "product"),
     ...turn(context, side.under, "open"),
     ...turn(context, control, side.position),
     push(entry, side, context, strength),
     setValve(control, side.position, side.rest),
+    ...(isLast ? afterMachine(context, part, "product") : []),
     ...(side.under ? [setValve(side.under, "open", "shut")] : []),
   ];
   const rehearsed = rehearse(context, actions);
@@ -156,7 +169,7 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
         ? [
             "The pump presses behind the cap: loosen it slowly with a rag over it, and take it off no further than it takes to run.",
           ]
-        : [],
+        : machineCautions(part),
     expect:
       result.outcome === "reached" && result.blind
         ? `Pink from the first, which proves nothing: what is in the hose came from the other side. Draw about ${v(result.drawnM3)}, by the jug, then it reads ${pct(strength)} or more.`

@@ -7,6 +7,7 @@ import {
   type Context,
   controlByKey,
   controlsOf,
+  heldIn,
   rehearse,
   seaIsShut,
   setValve,
@@ -230,6 +231,13 @@ export const planHandPush = (context: Context, strength: number): void => {
   }
 };
 
+/** Little enough stands there that ice does no harm. */
+const isDry = (context: Context, cellId: string): boolean => {
+  const index = context.network.cellIndex.get(cellId) ?? -1;
+  const cell = context.network.cells[index];
+  return !cell || heldIn(context, index) <= (cell.allowedRemainder ?? 0) * cell.capacityM3;
+};
+
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
 const pushIn = (context: Context, place: Place, push: Push, strength: number, n: number): void => {
@@ -247,7 +255,7 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
               ? `Cap off the ${place.name}`
               : `${capital(place.name)}, its end into the jug`,
         },
-        ...(place.dries === undefined
+        ...(place.dries === undefined || isDry(context, place.dries)
           ? []
           : [
               {

@@ -23,6 +23,7 @@ import { planDrain } from "./drain.ts";
 import { findEntries } from "./entry.ts";
 import { planFill } from "./fill.ts";
 import { planHandPush } from "./hand-push.ts";
+import { asPractice } from "./practice.ts";
 import { planSecure } from "./secure.ts";
 import { planTraps } from "./traps.ts";
 
@@ -146,7 +147,7 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
   );
   return {
     method,
-    steps: context.steps,
+    steps: context.steps.map((s) => asPractice(s, method)),
     antifreeze,
     targetStrength: strength,
     holdsToC: verdict.holdsToC,

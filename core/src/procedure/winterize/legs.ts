@@ -122,12 +122,12 @@ const legsOf = (
   });
   const choices: Leg["turns"][] = [
     [],
-    ...(inUse.length > 1 ? [inUse] : []),
     ...valves.flatMap((control) =>
       control.spec.positions
         .filter((p) => p.name !== stands(context, control))
         .map((p) => [{ control, to: p.name, from: stands(context, control) }]),
     ),
+    ...(inUse.length > 1 ? [inUse] : []),
   ];
   const found = choices.flatMap((turns) => {
     const lineup = withTurns(context, turns, drive);

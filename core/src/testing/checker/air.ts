@@ -58,9 +58,13 @@ const sagStays = (graph: Graph, n: Node, pa: number): number => {
   return Math.max(0, 1 - speed / lifts);
 };
 
-/** The one hole by which nearly all of it goes. */
-const soleExit = (flow: Flow | undefined): Hole | undefined =>
-  flow?.holes.find((h) => h.share > ALL_OF_IT)?.hole;
+/** The one hole by which nearly all of it goes; a waste tank that it runs into breathes by its own pipes. */
+const soleExit = (flow: Flow | undefined): Pick<Hole, "id"> | undefined => {
+  if (!flow) return undefined;
+  const sole = flow.holes.find((h) => h.share > ALL_OF_IT)?.hole;
+  const elsewhere = flow.holes.reduce((sum, h) => sum + h.share, 0);
+  return sole ?? (elsewhere < 1 - ALL_OF_IT ? { id: "into a tank" } : undefined);
+};
 
 /** Clears what is swept. What is not shown to be stays as wet as it was. */
 export const blowThrough = (
@@ -68,7 +72,7 @@ export const blowThrough = (
   unit: Unit,
   opening: string,
   pa: number,
-): { exit: Hole | undefined; pressed: ReadonlySet<number> } => {
+): { exit: Pick<Hole, "id"> | undefined; pressed: ReadonlySet<number> } => {
   refresh(graph, unit);
   const on = hoseAt(graph, opening);
   if (!on) return { exit: undefined, pressed: new Set() };

@@ -170,9 +170,14 @@ describe("the checker itself", () => {
 
   it("names what could hurt: a hot plug, a post, a jet beside what is watched", () => {
     expect(hazards(told([[set("heater:plug", "open")]]))).toEqual([
+      "heater:plug is opened before the relief is lifted",
       "heater:plug is opened before heater is off and cool",
     ]);
-    expect(hazards(told([[...OFF, set("heater:plug", "open")]]))).toEqual([]);
+    expect(hazards(told([[...OFF, set("heater:plug", "open")]]))).toEqual([
+      "heater:plug is opened before the relief is lifted",
+    ]);
+    const lifted = set("heater:relief", "open");
+    expect(hazards(told([[...OFF, lifted, set("heater:plug", "open")]]))).toEqual([]);
     const jug = { type: "disconnect", run: "suction", end: "to", jug: true };
     const pump = {
       type: "pump",

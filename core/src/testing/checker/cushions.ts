@@ -15,6 +15,38 @@ const figure = (graph: Graph, part: string, name: string): number => {
   return typeof value === "number" ? value : 0;
 };
 
+/** The nodes between a bladder and the nearest that product has passed, and how strong that is. */
+const wayToProduct = (
+  graph: Graph,
+  unit: Unit,
+  start: number,
+): { pipes: readonly number[]; comes: number } | undefined => {
+  const by = new Map([[start, -1]]);
+  const todo = [start];
+  for (let at = todo.shift(); at !== undefined; at = todo.shift()) {
+    const strength = unit.strength[at] ?? 0;
+    if (at !== start && strength > 0 && (unit.wetM3[at] ?? 0) > 0) {
+      const pipes: number[] = [];
+      for (let c = by.get(at) ?? -1; c >= 0 && c !== start; c = by.get(c) ?? -1) pipes.push(c);
+      return { pipes, comes: strength };
+    }
+    for (const l of graph.near[at] ?? []) {
+      const e = graph.edges[l] as Edge;
+      const next = e.a === at ? e.b : e.a;
+      if (by.has(next) || unit.open[l] !== 1) continue;
+      by.set(next, at);
+      todo.push(next);
+    }
+  }
+  return undefined;
+};
+
+/** Without pressure a bladder has given back what it can. */
+export const relaxCushions = (graph: Graph, unit: Unit): void =>
+  graph.nodes.forEach((n, i) => {
+    if (n.cushion) unit.wetM3[i] = Math.min(unit.wetM3[i] ?? 0, n.capM3 * n.drained);
+  });
+
 export const pressCushions = (graph: Graph, unit: Unit, start: number): void => {
   const cutOuts = graph.map.parts
     .map((p) => figure(graph, p.id, "cutOutPa"))
@@ -29,22 +61,18 @@ export const pressCushions = (graph: Graph, unit: Unit, start: number): void => 
     const held = unit.wetM3[i] ?? 0;
     const takes = atRest - held;
     if (takes <= 0) return;
-    for (const l of graph.near[i] ?? []) {
-      const e = graph.edges[l] as Edge;
-      const pipe = e.a === i ? e.b : e.a;
-      const beyond = (graph.near[pipe] ?? [])
-        .map((x) => graph.edges[x] as Edge)
-        .map((x) => (x.a === pipe ? x.b : x.a))
-        .filter((c) => c !== i);
-      const comes = Math.min(...beyond.map((c) => unit.strength[c] ?? 0));
-      if (!Number.isFinite(comes) || takes < DISPLACES * (graph.nodes[pipe] as Node).capM3)
-        continue;
-      const now = (held * (unit.strength[i] ?? 0) + takes * comes) / (held + takes);
-      unit.wetM3[i] = atRest;
-      unit.strength[i] = now;
-      // When the pressure goes it gives back through its pipe.
-      unit.wetM3[pipe] = (graph.nodes[pipe] as Node).capM3;
-      unit.strength[pipe] = Math.min(now, comes);
+    const way = wayToProduct(graph, unit, i);
+    if (!way) return;
+    const { pipes, comes } = way;
+    const pipesM3 = pipes.reduce((sum, c) => sum + (graph.nodes[c] as Node).capM3, 0);
+    if (takes < DISPLACES * pipesM3) return;
+    const now = (held * (unit.strength[i] ?? 0) + takes * comes) / (held + takes);
+    unit.wetM3[i] = atRest;
+    unit.strength[i] = now;
+    // When the pressure goes it gives back through its pipe.
+    for (const c of pipes) {
+      unit.wetM3[c] = (graph.nodes[c] as Node).capM3;
+      unit.strength[c] = Math.min(now, comes);
     }
   });
 };

@@ -1,9 +1,10 @@
 import { burstPointC, freezingPointC } from "../../fluid/index.ts";
 import { PART_KINDS, PIPE_SYSTEMS, type WaterMap } from "../../watermap/index.ts";
 import { blowThrough, suckOut } from "./air.ts";
+import { lowerLinked } from "./linked.ts";
 import { drainAll } from "./gravity.ts";
 import { type Edge, type Graph, graphOf, type Hole, type Node } from "./graph.ts";
-import { pressCushions } from "./cushions.ts";
+import { pressCushions, relaxCushions } from "./cushions.ts";
 import { carry, sourcesOf, spreadFrom } from "./pumping.ts";
 import { AS_DRAWN, type Reading, refresh, type Unit, unitOf } from "./unit.ts";
 
@@ -43,6 +44,8 @@ interface Walk {
   readonly hazards: { step: string; what: string }[];
   /** Air has been let in, and nobody has said since that the gauge is at zero. */
   underAir: boolean;
+  /** Of the step that is being done: while product is drawn the pump runs on purpose. */
+  stage: string;
 }
 
 const text = (a: Readonly<Record<string, unknown>>, key: string): string => {
@@ -111,6 +114,9 @@ const floods = (walk: Walk, hole: Hole): boolean =>
 
 const SERVICES_HOT = new Set(["hot"]);
 
+const pumpRuns = ({ graph, unit }: Walk): boolean =>
+  graph.edges.some((e) => e.pump !== undefined && unit.lineup[e.pump] === "on");
+
 /** Hazards of one turn of a control. */
 const turned = (walk: Walk, step: string, control: string, position: string): void => {
   const { graph, unit } = walk;
@@ -123,6 +129,19 @@ const turned = (walk: Walk, step: string, control: string, position: string): vo
   if (unit.reading !== AS_DRAWN) return;
   refresh(graph, unit);
   for (const hole of unit.live.filter((h) => !before.has(h.id))) {
+    const isPressed =
+      pumpRuns(walk) ||
+      (graph.holes.some((h) => h.use === "supply" && !h.pressed) && !unit.facts.has("supply-off"));
+    const wets = ["plug", "bowl", "low-point"].includes(hole.use) || walk.stage === "drain";
+    if (wets && hole.use !== "dump" && walk.stage !== "fill" && isPressed)
+      say(`${hole.id} is opened while a pump or the supply may press`);
+    const relief = graph.holes.find((h) => h.part === part && h.use === "relief" && h.gate);
+    if (
+      hole.use === "plug" &&
+      relief?.gate &&
+      !relief.gate.in.includes(unit.lineup[relief.gate.key] ?? "")
+    )
+      say(`${hole.id} is opened before the relief is lifted`);
     if (walk.underAir && ["plug", "bowl", "relief"].includes(hole.use))
       say(`${hole.id} is opened before the gauge is at zero`);
     if (hole.pressed) say(`${hole.part}: a post that presses is opened`);
@@ -199,6 +218,8 @@ const pumped = (
   const edge = byHand ? undefined : graph.edges.find((e) => e.pump === text(a, "switch"));
   const start = byHand ? nodeOf(graph, text(a, "cell")) : edge?.b;
   if (start === undefined || start < 0) return;
+  if (edge?.pump !== undefined && unit.lineup[edge.pump] !== "on")
+    walk.hazards.push({ step: step.id, what: `${edge.pump} is to run and stands off` });
   const sources = edge ? sourcesOf(graph, unit, edge.a) : [];
   const stopped = new Set(
     byHand ? unit.live.filter((h) => h.node === start && h.use !== "outlet").map((h) => h.id) : [],
@@ -256,8 +277,10 @@ const pumped = (
   for (const [c, share] of all) {
     const n = graph.nodes[c] as Node;
     if (n.isVessel) {
-      if (dry && n.vessel === "fresh")
+      if (dry && n.vessel === "fresh") {
         unit.wetM3[c] = Math.min(unit.wetM3[c] ?? 0, n.capM3 * n.drained);
+        lowerLinked(graph, unit, c);
+      }
       continue;
     }
     if (dry && share > 0.9)
@@ -334,6 +357,7 @@ const act = (
     case "confirm":
       unit.facts.add(text(a, "fact"));
       if (text(a, "fact").startsWith("air-zero:")) walk.underAir = false;
+      if (text(a, "fact").startsWith("fill-pressure-off")) relaxCushions(graph, unit);
       break;
     case "blow":
       blown(walk, step.id, a);
@@ -389,8 +413,12 @@ const walkThrough = (
     strength,
     hazards: [],
     underAir: false,
+    stage: "",
   };
-  for (const step of told.steps) for (const a of step.actions) act(walk, step, a);
+  for (const step of told.steps) {
+    walk.stage = step.stage;
+    for (const a of step.actions) act(walk, step, a);
+  }
   return walk;
 };
 

@@ -44,6 +44,14 @@ export const AntifreezeFigure = ({
           {q(antifreeze.p90M3, "volume")}.
         </p>
       )}
+      {forecast?.likeOthers && (
+        <p className="text-[14px]">
+          {forecast.likeOthers.sameKind ? "Units of this kind" : "This workshop's other units"} took{" "}
+          <b>{forecast.likeOthers.share.toFixed(2)} ×</b> what was worked out (measured,{" "}
+          {forecast.likeOthers.jobs} jobs). Worked out for this one: {q(antifreeze.p90M3, "volume")}
+          .
+        </p>
+      )}
       <p className="text-[14px] text-muted">
         {forecast?.carryFrom ? "The figure that is worked out is enough" : "Enough"} in 9 jobs of
         10; half of them take {q(antifreeze.medianM3, "volume")} or less (worked out).

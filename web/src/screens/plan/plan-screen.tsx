@@ -30,6 +30,7 @@ import {
   useMeQuery,
   useStartRunMutation,
   useUnitQuery,
+  useTookElsewhereQuery,
   useUnitRunsQuery,
   useVisitsQuery,
 } from "../../store/api.ts";
@@ -61,6 +62,8 @@ const useVisitOfToday = (unitId: string, named: string | null): string | null =>
     null
   );
 };
+
+const NOBODY: readonly never[] = [];
 
 /** A setup with another method, with the house rules that it goes by. */
 const withMethod = (setup: RunSetup, method: Method | undefined): RunSetup => {
@@ -127,6 +130,7 @@ export const PlanScreen = () => {
   const base = useHouseSetup(unit);
   const { data: kit } = useKitQuery();
   const { data: runs = [] } = useUnitRunsQuery(unitId as UnitId);
+  const { data: others = NOBODY } = useTookElsewhereQuery(unitId as UnitId);
   const [reason, setReason] = useState("");
   const products = useMemo(() => productsOf(kit?.kit ?? []), [kit]);
   const [method, setMethod] = useState<Method>();
@@ -163,7 +167,7 @@ export const PlanScreen = () => {
         },
       }
     : setup;
-  const forecast = plan && forecastFor(plan, setup, runs);
+  const forecast = plan && forecastFor(plan, setup, runs, others);
   const jugs = forecast?.jugs ?? 0;
   const here =
     kit?.kit.find((k) => k.kind === "antifreeze" && k.name === setup.product.name)?.here ??

@@ -137,6 +137,22 @@ export const UnitHead = ({
           <Sentence unit={unit} stand={stand} />
         </p>
         <Whose unit={unit} />
+        {runs.filter((r) => r.closedAt !== null).length > 0 && (
+          <Link
+            to={`/units/${unit.id}/years`}
+            className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
+          >
+            Year on year
+          </Link>
+        )}
+        {unit.state.kind === "in-use" && (
+          <Link
+            to={`/units/${unit.id}/stay`}
+            className="inline-flex min-h-8 items-center text-[14px] underline"
+          >
+            Stays in use in frost: what lies bare
+          </Link>
+        )}
         {unit.unsafe && (
           <p className="text-[15px] font-semibold text-rust">
             An unsafe finding stands open on this unit.
