@@ -68,6 +68,13 @@ export class Technician {
     await this.page.getByRole("button", { name: "Enter" }).click();
   }
 
+  /** Reads just what was worked out, as the sheet says it beside the field. */
+  async readAsWorkedOut(label: RegExp): Promise<void> {
+    const form = this.page.locator("form").filter({ has: this.page.getByLabel(label) });
+    const said = await form.getByText(/^Worked out: /u).innerText();
+    await this.read(label, /^Worked out: ([^;]+)/u.exec(said)?.[1] ?? "");
+  }
+
   async tickAll(): Promise<void> {
     const open = this.page.getByRole("checkbox", { checked: false });
     // By the run sheet's own key, as a technician at a bench would.
@@ -80,7 +87,9 @@ export class Technician {
   async doStep(strength?: string): Promise<string> {
     const title = await this.title.innerText();
     if (title.startsWith("Make sure")) await this.read(/^Temperature/u, "22 C");
-    else if (title.startsWith("Drain the heater")) await this.read(/^How much came out/u, "35.5 L");
+    else if (title.startsWith("Drain the heater"))
+      await this.readAsWorkedOut(/^How much came out/u);
+    else if (title.startsWith("Air ")) await this.readAsWorkedOut(/^Gauge at the unit/u);
     else if (strength && (await this.page.getByLabel(/^Strength/u).count()) > 0)
       await this.read(/^Strength/u, strength);
     const number = await this.page.getByText(/^Step \d+ of \d+$/u).innerText();

@@ -85,6 +85,7 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "PATCH /units/:unitId": "book",
   "POST /units/:unitId/merge": "merge",
   "GET /units/:unitId/runs": "look",
+  "GET /units/:unitId/took": "look",
   "POST /units/:unitId/in-use": "book",
   "GET /units/:unitId/standing": "look",
   "GET /visits": "look",

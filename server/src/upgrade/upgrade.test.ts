@@ -280,7 +280,14 @@ describe.each(["release-1", "release-2"])("a database of %s", (release) => {
       expectRecord(run, then);
       expect([run.unitName, run.startedBy]).toEqual([then.unit, expect.any(String)]);
       // New since: whether it waits, which is told of the record's own signatures.
-      const { waits, measuredUseM3: _use, minutes: _took, strength: _of, ...summary } = run.summary;
+      const {
+        waits,
+        measuredUseM3: _use,
+        workedOutM3: _worked,
+        minutes: _took,
+        strength: _of,
+        ...summary
+      } = run.summary;
       const signed = (type: string) => run.events.find((e) => e.body.type === type);
       expect(waits).toBe(
         signed("closed")?.by.role === "apprentice" && signed("countersigned") === undefined,

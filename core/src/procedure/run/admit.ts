@@ -85,7 +85,7 @@ const waits = (
 ): Refused | undefined => {
   const [step] = todo;
   const first = step?.id === stepId ? waitsFor(network, step, ticked, row) : undefined;
-  return first && refuse("out-of-order", `First: ${rowName(first.action)}.`);
+  return first && refuse("out-of-order", `First: ${rowName(network, first.action)}.`);
 };
 
 /** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */

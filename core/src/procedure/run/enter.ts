@@ -13,6 +13,7 @@ import { workOut } from "./work-out.ts";
 /** Entering: from what a person does to the entries that are kept, with what was planned and what the engine said. */
 
 const requestOf = (state: RunState): WinterizeRequest => ({
+  method: state.setup.method,
   network: state.network,
   start: state.physical,
   winterLowC: state.setup.winterLowC,

@@ -1,4 +1,4 @@
-import { type Network, kindOfPart } from "../../watermap/index.ts";
+import { kindOfPart, type Network, positionLabel } from "../../watermap/index.ts";
 import { type Action, type Row, rowsOf, type Step } from "../step.ts";
 
 /**
@@ -44,10 +44,13 @@ export const waitsFor = (
 };
 
 /** What a row is called where another waits for it. */
-export const rowName = (action: Action): string => {
+export const rowName = (network: Network, action: Action): string => {
   switch (action.type) {
-    case "set-valve":
-      return `${action.tag ? `${action.tag} ` : ""}${action.label}: ${action.position}`;
+    case "set-valve": {
+      const control = network.controls.find((c) => c.key === action.control);
+      const to = control ? positionLabel(control, action.position) : action.position;
+      return `${action.tag ? `${action.tag} ` : ""}${action.label}: ${to}`;
+    }
     case "pump":
       return "run the pump";
     case "drain":

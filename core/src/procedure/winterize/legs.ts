@@ -29,6 +29,8 @@ import { heaterCells, hotCells } from "./secure.ts";
 
 // Run on by this many times what is still wet, the way there being full already: plug flow fills it once, what mixes in bodies takes the rest.
 const RUN_ON = 3;
+// Room on the way is filled with so much in hand (our own).
+const ROOM_OVER = 1.5;
 const LEAST_M3 = 0.0003;
 const MOST_TRIES = 20;
 const SHARE_THAT_SWEEPS = 0.1;
@@ -47,6 +49,8 @@ interface Leg {
   readonly at: string;
   readonly wet: readonly number[];
   readonly wayM3: number;
+  /** Empty room on the way: product fills it first, and drives its air ahead. */
+  readonly roomM3: number;
 }
 
 const stands = (context: Context, control: Control): string =>
@@ -191,6 +195,14 @@ const legBy = (
     at: watch.at.opening?.part.name ?? watch.at.id,
     wet: swept,
     wayM3,
+    roomM3: flow.order.reduce(
+      (sum, c) =>
+        sum +
+        (isVessel(c) || network.cells[c]?.form === "trap"
+          ? 0
+          : Math.max(0, (network.cells[c]?.capacityM3 ?? 0) - heldIn(context, c))),
+      0,
+    ),
   };
 };
 
@@ -227,7 +239,10 @@ const sweep = (
   const wetM3 = leg.wet.reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
   const opens = leg.turns.map((t) => setValve(t.control, t.from, t.to));
   const isHole = network.openings.some((o) => o.id === leg.watch && o.use === "plug");
-  const maxM3 = Math.max(LEAST_M3, wetM3 * RUN_ON) + (isHole ? 0 : leg.wayM3 * PATIENCE);
+  const maxM3 =
+    Math.max(LEAST_M3, wetM3 * RUN_ON) +
+    leg.roomM3 * ROOM_OVER +
+    (isHole ? 0 : leg.wayM3 * PATIENCE);
   const actions: Action[] = [
     ...opens,
     {

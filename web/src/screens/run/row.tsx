@@ -76,7 +76,7 @@ export const RowTick = ({
 }) => {
   const { tag, title, change, to, handle } = wordsOf(network, action, units);
   const waits = after !== undefined && !ticked;
-  const first = after && fillIn(rowName(after), units);
+  const first = after && fillIn(rowName(network, after), units);
   return (
     <button
       type="button"

@@ -1,0 +1,83 @@
+import { faults } from "./support/access.ts";
+import { expect, test } from "./support/test.ts";
+import type { Technician } from "./support/technician.ts";
+
+/** From the bench to the comparison on a unit's plan. */
+const compare = async (tech: Technician, unit: string): Promise<void> => {
+  const { page } = tech;
+  await tech.toUnits();
+  await page
+    .getByRole("link", { name: new RegExp(`^${unit}`, "u") })
+    .first()
+    .click();
+  await page.getByRole("link", { name: "Plan a winterizing" }).click();
+  await expect(tech.title).toContainText("When done");
+  await page.getByRole("button", { name: "Compare 5 methods" }).click();
+};
+
+test("the camper that drains and antifreeze leave wet: compared, blown by the gauge, and protected", async ({
+  tech,
+  page,
+}) => {
+  await tech.signIn();
+  await compare(tech, "Burdock");
+  const methods = page.getByRole("region", { name: "Methods" });
+  await expect(methods).toContainText(
+    /Air, then antifreeze is proposed: the only one that protects this unit/u,
+  );
+  const of = (name: string) => page.getByRole("article", { name, exact: true });
+  await expect(of("Air alone")).toContainText(/Does not protect this unit: pump/u);
+  await expect(
+    of("Air alone").getByRole("img", { name: /\d+ parts and pipes stay wet/u }),
+  ).toBeVisible();
+  await expect(of("Air, then antifreeze")).toContainText("antifreeze to flush out");
+  expect(await faults(page), "methods").toEqual([]);
+  await of("Air, then antifreeze").getByRole("button", { name: "Plan with this" }).click();
+  await expect(tech.title).toContainText(/When done, Burdock holds to −2\d °C/u);
+  // The house's own method is another: why is asked, and printed.
+  await expect(page.getByRole("button", { name: "Begin at the unit" })).toBeDisabled();
+  await page.getByLabel("Why, on this job?").fill("the check at the heater's hot side");
+  await page.getByRole("button", { name: "Begin at the unit" }).click();
+  await expect(tech.title).toHaveText("How was it found?");
+  await page.getByRole("button", { name: "Found so, begin" }).click();
+
+  await tech.doUntil(/^Air hose on/u);
+  await tech.tickAll();
+  await tech.read(/^Gauge at the unit/u, "4.1 bar");
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(page.getByRole("alert")).toContainText(/4.1 bar is above 3.\d bar/u);
+  await tech.read(/^Gauge at the unit/u, "2.7 bar");
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(tech.title).toContainText("blow out");
+
+  // Inside a step the plug waits for the gauge at zero.
+  await tech.doUntil(/blow what lies behind it out/u);
+  const out = page.getByRole("checkbox", { name: /drain plug, .* to out.*after: /u });
+  await expect(out).toHaveAttribute("aria-disabled", "true");
+  await out.click({ force: true });
+  await expect(out).not.toBeChecked();
+  await tech.finishElsewhere();
+  await expect(page.getByText(/Holds to −2\d °C/u)).toBeVisible();
+});
+
+test("a unit that is lived in while it freezes: what lies bare, and the load on one circuit", async ({
+  tech,
+  page,
+}) => {
+  await tech.signIn();
+  await tech.toUnits();
+  await page
+    .getByRole("link", { name: /^Foxglove/u })
+    .first()
+    .click();
+  await page.getByRole("link", { name: /^Stays in use in frost/u }).click();
+  await expect(tech.title).toContainText(/gives out first: ice after/u);
+  await page.getByLabel("Coldest night, outside").fill("2 C");
+  await expect(page.getByText("A temperature below freezing, such as")).toBeVisible();
+  await page.getByLabel("Coldest night, outside").fill("-4 C");
+  await expect(tech.title).toContainText("At −4");
+  await page.getByLabel("Volts").fill("120");
+  await page.getByLabel("Breaker, A").fill("15");
+  await expect(page.getByText(/four fifths of the breaker/u)).toBeVisible();
+  expect(await faults(page)).toEqual([]);
+});
