@@ -41,7 +41,7 @@ export { moveVisit, USUAL_NEXT, type VisitMove, type VisitNow } from "./visit.ts
 export { SPRING_LIST } from "./spring-list.ts";
 export { type NightForecast, riskOf, simulatedNights } from "./frost-watch.ts";
 export { heatersInWords } from "./heaters-in-words.ts";
-export { circuitLoad, type Exposed, type Stay, stayInFrost } from "./stay.ts";
+export { circuitLoad, type Exposed, stayInFrost } from "./stay.ts";
 export { supplyVerdict } from "./supply.ts";
 export { type InspectionPoint, type InspectionStop, walkRound } from "./walk.ts";
 export { ANODE_POINT, NEW_ROD_M, rodVerdict } from "./wear.ts";

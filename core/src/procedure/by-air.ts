@@ -1,4 +1,4 @@
-import { type Contents, findFlow, type Mixture, plus, type Standing } from "../contents/index.ts";
+import { findFlow, type Mixture, plus, type Standing } from "../contents/index.ts";
 import { COMMON_SIM_SETTINGS, simAction, simDo, simStart } from "../simulation/index.ts";
 import type { AirResult } from "../simulation/index.ts";
 import { liveOpenings, type Network, type Situation } from "../watermap/index.ts";

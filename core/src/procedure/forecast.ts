@@ -16,7 +16,7 @@ export interface Took {
 }
 
 /** What another unit of the workshop took, beside what had been worked out for it. */
-export interface TookElsewhere {
+interface TookElsewhere {
   readonly method: string;
   /** Of the same kind as the unit in question. */
   readonly sameKind: boolean;

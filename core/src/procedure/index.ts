@@ -1,10 +1,10 @@
 export { type Doubt } from "./doubt.ts";
-export { type Forecast, forecastOf, type TookElsewhere } from "./forecast.ts";
+export { type Forecast, forecastOf } from "./forecast.ts";
 export { type Figure, type Year, yearOnYear } from "./years.ts";
 export { comparedBy, type MethodCompared, type Proposal, proposedOf } from "./compare.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
 export { METHOD_NAMES, methodLabel, METHODS, type Method } from "./method.ts";
-export { AIR_LIMITS, HOUSE_LIMITS } from "./house-settings.ts";
+export { HOUSE_LIMITS } from "./house-settings.ts";
 export * from "./run/index.ts";
 export { waterInLines, type WetLines } from "./wet.ts";
 export { type Action, type Ask, rowsOf, STAGES, type Step } from "./step.ts";

@@ -17,7 +17,7 @@ describe("year on year", () => {
   it("names what departs from the middle of the years before, and which way", () => {
     const [now, before] = yearOnYear([
       year("2024-10-01"),
-      year("2026-10-01", { usedM3: 0.012, recoveredM3: 0.03, strength: 0.36, holdsToC: -20 }),
+      year("2026-10-01", { usedM3: 0.012, recoveredM3: 0.032, strength: 0.36, holdsToC: -20 }),
       year("2025-10-01"),
     ]);
     expect(now?.at).toBe("2026-10-01");

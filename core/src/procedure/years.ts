@@ -13,7 +13,7 @@ export interface YearFigures {
   readonly holdsToC: number | null;
 }
 
-export const FIGURES = ["usedM3", "recoveredM3", "strength", "minutes", "holdsToC"] as const;
+const FIGURES = ["usedM3", "recoveredM3", "strength", "minutes", "holdsToC"] as const;
 export type Figure = (typeof FIGURES)[number];
 
 export interface Year extends YearFigures {

@@ -6,7 +6,7 @@ type RunRow = typeof runs.$inferSelect;
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
   ...summary,
-  workedOutM3: (summary.workedOutM3 as number | undefined) ?? null,
+  workedOutM3: summary.workedOutM3 ?? null,
   measuredUseM3: summary.measuredUseM3 ?? null,
   minutes: summary.minutes ?? null,
   strength: summary.strength ?? null,

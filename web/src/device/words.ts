@@ -13,6 +13,8 @@ export const runEntryInWords = (body: RunEventBody): string => {
       return `can't be done, “${body.reason}”`;
     case "step-signed":
       return "signature of a step";
+    case "step-brought":
+      return "another step first";
     case "row-ticked":
       return "tick of a row";
     case "as-found":

@@ -13,7 +13,11 @@ export type Entered =
 
 /** Whether the engine has something to say with an entry: of these it is asked what the unit holds. */
 export const engineSpeaks = ({ type }: Pick<RunEventBody, "type">): boolean =>
-  type === "as-found" || type === "step-signed" || type === "corrected" || type === "as-left";
+  type === "as-found" ||
+  type === "step-signed" ||
+  type === "step-brought" ||
+  type === "corrected" ||
+  type === "as-left";
 
 /** Why an entry is out of turn; that it does not yet say what the unit holds is no reason. */
 export const turnOf = (state: RunState, bare: RunEvent): Refused | undefined => {

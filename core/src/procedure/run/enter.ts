@@ -5,6 +5,7 @@ import { admit } from "./admit.ts";
 import { enterPlain, type Entered, engineSpeaks, type MakeEvent, turnOf } from "./enter-plain.ts";
 import type { AskedBody, RunEvent, RunEventBody } from "./events.ts";
 import { applyEvent } from "./fold.ts";
+import { outOfTurn } from "./out-of-turn.ts";
 import { keptPlan } from "./kept-plan.ts";
 import type { Said } from "./said.ts";
 import { type Refused, type RunState } from "./state.ts";
@@ -98,6 +99,10 @@ export const enterPlan = (state: RunState, make: MakeEvent): Entered => {
   return applied.ok ? { ok: true, state: applied.state, events: [event] } : applied;
 };
 
+/** What only the engine can say of the order in which things are done. */
+const turnByEngine = (state: RunState, body: RunEventBody): Refused | undefined =>
+  body.type === "step-brought" ? outOfTurn(state, body.stepId) : undefined;
+
 /**
  * Enters what a person does; the plan that it may call for is entered by `enterPlan`.
  * @returns the run after it with its new entry, or why it cannot be, in words and as a code
@@ -106,7 +111,7 @@ export const enterAlone = (state: RunState, body: AskedBody, make: MakeEvent): E
   if (!engineSpeaks(body)) return enterPlain(state, body, make);
   const bare = make(body, undefined);
   // First whether it is its turn, with words in place of what the engine will say; the engine is asked only then.
-  const wrong = admit(state, body, bare.by) ?? turnOf(state, bare);
+  const wrong = admit(state, body, bare.by) ?? turnOf(state, bare) ?? turnByEngine(state, body);
   if (wrong) return wrong;
   const said = workOut(state, body);
   const event = said ? { ...bare, said } : bare;
@@ -147,7 +152,8 @@ export const complete = (
   sent: RunEvent,
 ): { readonly ok: true; readonly event: RunEvent } | Refused => {
   const { said: device, ...bare } = sent;
-  const wrong = admit(state, sent.body, sent.by) ?? turnOf(state, bare);
+  const wrong =
+    admit(state, sent.body, sent.by) ?? turnOf(state, bare) ?? turnByEngine(state, sent.body);
   if (wrong) return wrong;
   const said = decided(workOut(state, sent.body), device);
   return { ok: true, event: said ? { ...bare, said } : bare };

@@ -45,6 +45,8 @@ export const runEventBodySchema = z.discriminatedUnion("type", [
     instrument: z.optional(z.string().max(80)),
   }),
   z.strictObject({ type: z.literal("step-signed"), stepId }),
+  /** A later step is done now: it comes to the front, the others keep their order. */
+  z.strictObject({ type: z.literal("step-brought"), stepId }),
   z.strictObject({
     type: z.literal("step-cannot"),
     stepId,

@@ -319,6 +319,21 @@ const left = (state: RunState, event: RunEvent, body: Body<"as-left">, by: Signa
   return { ok: true, state: { ...next, phase: "sign-off", asLeft } };
 };
 
+const brought = (state: RunState, body: Body<"step-brought">): Applied => {
+  const [inHand] = state.todo;
+  const wrong = inHand ? notInHand(state, inHand.id) : undefined;
+  if (wrong) return wrong;
+  const step = state.todo.find((s) => s.id === body.stepId);
+  if (!step) return notInHand(state, body.stepId) ?? refuse("unknown-step", "No such step.");
+  if (step === inHand) return { ok: true, state };
+  if (state.ticked.length > 0)
+    return refuse(
+      "out-of-order",
+      "Rows of the step in hand are ticked: finish it, or take them back first.",
+    );
+  return { ok: true, state: { ...state, todo: [step, ...state.todo.filter((s) => s !== step)] } };
+};
+
 const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
   const wrong = notInHand(state, body.stepId);
   if (wrong) return wrong;
@@ -344,6 +359,8 @@ const applyBody = (state: RunState, event: RunEvent): Applied => {
       return found(state, event, body, by);
     case "planned":
       return planned(state, body);
+    case "step-brought":
+      return brought(state, body);
     case "row-ticked":
       return ticked(state, body);
     case "reading":

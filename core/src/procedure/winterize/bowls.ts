@@ -6,7 +6,6 @@ import {
   addStep,
   confirm,
   type Context,
-  controlsOf,
   has,
   rehearse,
   seaIsShut,

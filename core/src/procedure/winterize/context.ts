@@ -48,6 +48,8 @@ export interface WinterizeRequest {
   readonly trapDoseM3: number;
   /** What else the house decides; as it was shipped where nobody said otherwise. */
   readonly house?: HouseLimits;
+  /** Run the nearest outlet first: shows what the order costs. */
+  readonly nearestFirst?: boolean;
   /** Fill the heaters on purpose although a bypass would keep product out: shows what the bypass saves. */
   readonly heaterInLine?: boolean;
 }

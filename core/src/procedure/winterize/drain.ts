@@ -76,6 +76,7 @@ const idOf = (context: Context, cell: number): string => context.network.cells[c
 
 const EMPTIED_SHARE = 0.05;
 const REFILLED_SHARE = 0.3;
+const PRODUCT_STRENGTH = 0.15;
 
 const emptyWaste = (
   context: Context,
@@ -90,6 +91,9 @@ const emptyWaste = (
     if (
       !control ||
       has(context, fact) ||
+      // Product that has run through to it is let stand: it does not freeze.
+      (time === "again" &&
+        strengthOf(liquidIn(context.physical.contents[tank.cell])) > PRODUCT_STRENGTH) ||
       holds < (context.network.cells[tank.cell]?.capacityM3 ?? 0) * fromShare
     )
       continue;

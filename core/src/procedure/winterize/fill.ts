@@ -143,6 +143,10 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
     ...beforeMachine(context, part, "product"),
     ...turn(context, side.under, "open"),
     ...turn(context, control, side.position),
+    // That it has come and that it is strong enough are two things.
+    ...(control.spec.role === "outlet"
+      ? [confirm(`colour:${control.key}`, "Colour has come, right through the stream")]
+      : []),
     push(entry, side, context, strength),
     setValve(control, side.position, side.rest),
     ...(isLast ? afterMachine(context, part, "product") : []),
@@ -287,9 +291,10 @@ const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side
   const farthest = new Map<string, number>();
   for (const s of outlets)
     farthest.set(s.control.part.id, Math.max(farthest.get(s.control.part.id) ?? 0, s.wayM3));
+  const sign = context.request.nearestFirst === true ? -1 : 1;
   outlets.sort(
     (a, b) =>
-      (farthest.get(b.control.part.id) ?? 0) - (farthest.get(a.control.part.id) ?? 0) ||
+      sign * ((farthest.get(b.control.part.id) ?? 0) - (farthest.get(a.control.part.id) ?? 0)) ||
       (a.control.part.id < b.control.part.id
         ? -1
         : a.control.part.id > b.control.part.id

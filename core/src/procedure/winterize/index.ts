@@ -20,7 +20,7 @@ import { type Context, houseOf, newContext, type WinterizeRequest } from "./cont
 import { carryList } from "./carry.ts";
 import { planButtonUp, planMakeGood } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
-import { findEntries } from "./entry.ts";
+import { type Entry, findEntries } from "./entry.ts";
 import { planFill } from "./fill.ts";
 import { planHandPush } from "./hand-push.ts";
 import { asPractice } from "./practice.ts";
@@ -90,18 +90,32 @@ export const targetStrengthFor = (
   );
 };
 
-/**
- * Plans a winterizing by the antifreeze school from the map alone, and proves it by doing it on the map.
- * The plan starts from the unit as it stands: what is already done asks for no step. Same request, same plan.
- */
-export const planWinterize = (request: WinterizeRequest): Plan => {
+interface Laid {
+  readonly context: Context;
+  readonly entry: Entry | undefined;
+  readonly verdict: FrostVerdict;
+}
+
+/** What comes before any product is drawn: the same whatever the order of the outlets. */
+const prepared = (request: WinterizeRequest, method: Method): Context => {
   const context = newContext(request);
-  const strength = targetStrengthFor(request);
-  const method = request.method ?? "antifreeze";
   planSecure(context);
   planDrain(context);
   if (usesSuction(method)) planSuck(context);
   if (usesAir(method)) planAir(context);
+  return context;
+};
+
+/** All that is done, on a context of its own. */
+const laidOn = (before: Context, method: Method, strength: number, nearestFirst: boolean): Laid => {
+  const context: Context = {
+    ...before,
+    request: { ...before.request, nearestFirst },
+    steps: [...before.steps],
+    swept: new Set(before.swept),
+    closed: new Map(before.closed),
+    keptOut: new Set(before.keptOut),
+  };
   const entries = usesProduct(method) ? findEntries(context) : [];
   entries.forEach((entry, i) => {
     planBypass(context, entry);
@@ -109,16 +123,43 @@ export const planWinterize = (request: WinterizeRequest): Plan => {
     // The next pump draws by its own way in: this one's is made good first.
     if (i < entries.length - 1) planMakeGood(context, entry, i);
   });
-  const [entry] = entries;
   if (usesProduct(method)) planHandPush(context, strength);
   planTraps(context, strength);
   planButtonUp(context, entries.at(-1), entries.length - 1);
+  const { physical } = context;
   const verdict = frostVerdict(
-    request.network,
-    context.physical.contents,
-    request.basis,
-    context.physical.measured,
+    before.network,
+    physical.contents,
+    before.request.basis,
+    physical.measured,
   );
+  return { context, entry: entries[0], verdict };
+};
+
+const SAME_M3 = 1e-5;
+
+/** The outlets in the order that leaves least wet and draws least: farthest or nearest first, both done on the map; neither is best on every unit. */
+const laidOut = (request: WinterizeRequest, method: Method, strength: number): Laid => {
+  const before = prepared(request, method);
+  const by = (nearestFirst: boolean): Laid => laidOn(before, method, strength, nearestFirst);
+  if (!usesProduct(method)) return by(false);
+  if (request.nearestFirst !== undefined) return by(request.nearestFirst);
+  const [far, near] = [by(false), by(true)];
+  const wet = ({ verdict }: Laid): number => unprotectedAt(verdict, request.winterLowC).length;
+  const drawn = ({ context }: Laid): number => context.physical.drawnM3;
+  const isBetter =
+    wet(near) < wet(far) || (wet(near) === wet(far) && drawn(near) < drawn(far) - SAME_M3);
+  return isBetter ? near : far;
+};
+
+/**
+ * Plans a winterizing by one of the methods from the map alone, and proves it by doing it on the map.
+ * The plan starts from the unit as it stands: what is already done asks for no step. Same request, same plan.
+ */
+export const planWinterize = (request: WinterizeRequest): Plan => {
+  const strength = targetStrengthFor(request);
+  const method = request.method ?? "antifreeze";
+  const { context, entry, verdict } = laidOut(request, method, strength);
   const limited = verdict.owners.filter((o) => o.holdsToC !== null);
   const unprotected = unprotectedAt(verdict, request.winterLowC).map((o) => ({
     id: o.id,

@@ -16,7 +16,7 @@ const SUCTION_LEAVES = 0.15;
 const otherEnd = (e: Edge, at: number): number => (e.a === at ? e.b : e.a);
 
 /** Node at which an air hose is on, and the holes that it stops. */
-export const hoseAt = (
+const hoseAt = (
   graph: Graph,
   opening: string,
 ): { node: number; stopped: ReadonlySet<string> } | undefined => {

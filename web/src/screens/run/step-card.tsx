@@ -153,6 +153,42 @@ const Asks = ({ live, step }: { live: LiveRun; step: Step }) => {
   });
 };
 
+const SOON = 4;
+
+/** What comes next, and the rest of the sheet; a later step can be done now where that comes to the same. */
+const NextSteps = ({ state, onBring }: { state: RunState; onBring: (stepId: string) => void }) => {
+  const number = state.done.length + 1;
+  const later = state.todo.slice(1);
+  const item = (next: Step, i: number) => (
+    <li key={next.id} className="flex items-center gap-2 py-0.5">
+      <b className="w-7 text-right">{number + i + 1}</b>
+      <span className="min-w-0 flex-1">{next.title}</span>
+      <button
+        type="button"
+        className="min-h-11 shrink-0 px-2 text-[14px] underline"
+        aria-label={`Do now: ${next.title}`}
+        onClick={() => onBring(next.id)}
+      >
+        do now
+      </button>
+    </li>
+  );
+  if (later.length === 0) return null;
+  return (
+    <div className="border-t border-line pt-2 text-[15px] text-muted">
+      <ol aria-label="Next steps">{later.slice(0, SOON).map(item)}</ol>
+      {later.length > SOON && (
+        <details>
+          <summary className="min-h-11 py-2">{later.length - SOON} more after these</summary>
+          <ol aria-label="Later steps">
+            {later.slice(SOON).map((next, i) => item(next, i + SOON))}
+          </ol>
+        </details>
+      )}
+    </div>
+  );
+};
+
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
   const { state, add } = live;
@@ -226,14 +262,10 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
           {text(step.why)}
           <span className="block text-muted">Expect: {text(step.expect)}</span>
         </p>
-        <ol aria-label="Next steps" className="border-t border-line pt-2 text-[15px] text-muted">
-          {state.todo.slice(1, 5).map((next, i) => (
-            <li key={next.id} className="py-0.5">
-              <b className="mr-2">{number + i + 1}</b>
-              {next.title}
-            </li>
-          ))}
-        </ol>
+        <NextSteps
+          state={state}
+          onBring={(stepId) => void enter({ type: "step-brought", stepId })}
+        />
       </div>
       <div className="border-t border-line bg-paper px-4 py-3">
         {problem && (

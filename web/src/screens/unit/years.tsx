@@ -63,7 +63,7 @@ export const YearsScreen = () => {
   const { unitId = "" } = useParams();
   const { data: unit, error } = useUnitQuery(unitId);
   const { data: runs } = useUnitRunsQuery(unitId as UnitId);
-  const { data: readings } = useReadingsQuery({ unitId: unitId as UnitId });
+  const { data: readings } = useReadingsQuery({ unitId: unitId });
   const { q, holds } = useUnits();
   useTitle(unit ? `Year on year, ${unit.name}` : "Year on year");
   const years = useMemo(
