@@ -108,6 +108,10 @@ test("every screen passes the accessibility checks, by day and by the lamp", asy
   // How a unit is left is looked at where one is winterized to its end.
   await tech.toUnits();
   await page.getByRole("link", { name: /^Yarrow/u }).click();
+  await page.getByRole("link", { name: "Year on year" }).click();
+  await expect(page.getByRole("columnheader", { name: "Method" })).toBeVisible();
+  expect(await faults(page), "year on year").toEqual([]);
+  await page.goBack();
   await page.getByRole("link", { name: "signed sheet" }).click();
   await expect(tech.title).toContainText("Yarrow holds to");
   expect(await faults(page), "record").toEqual([]);

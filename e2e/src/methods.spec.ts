@@ -1,5 +1,6 @@
 import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
+import { fromFamily } from "./support/winterized.ts";
 import type { Technician } from "./support/technician.ts";
 
 /** From the bench to the comparison on a unit's plan. */
@@ -58,6 +59,59 @@ test("the camper that drains and antifreeze leave wet: compared, blown by the ga
   await expect(out).not.toBeChecked();
   await tech.finishElsewhere();
   await expect(page.getByText(/Holds to −2\d °C/u)).toBeVisible();
+});
+
+test("a small trailer whose heater has no drain: sucked out through its joint, 8.5 of 10 L, and judged safe by what was caught", async ({
+  tech,
+  page,
+  server,
+}) => {
+  await tech.signIn();
+  const id = await fromFamily(page, server, "P04", "Fieldfare");
+  await page.goto(`${server.url}/units/${id}/plan?view=methods`);
+  const way = page.getByRole("article", { name: "Air, then antifreeze", exact: true });
+  await way.getByRole("button", { name: "Plan with this" }).click();
+  await page.getByLabel("Why, on this job?").fill("no drain on the heater");
+  await page.getByRole("button", { name: "Begin at the unit" }).click();
+  await page.getByRole("button", { name: "Found so, begin" }).click();
+  await tech.doUntil(/^Suck the heater out/u);
+  await expect(page.getByText(/It has no drain\. Air pushed in by its cold dip/u)).toBeVisible();
+  await tech.read(/^How much was sucked out/u, "8.5 L");
+  await tech.tickAll();
+  await page.getByRole("button", { name: "Done, next step" }).click();
+  await expect(tech.title).not.toHaveText(/^Suck the heater out/u);
+  await tech.onMap(/^Heater, /u).click();
+  await expect(page.getByRole("complementary", { name: "Plate of Heater" })).toContainText(
+    /1\.5 L water/u,
+  );
+  await tech.finishElsewhere();
+  await expect(page.getByText(/heater, full of water/iu)).toHaveCount(0);
+});
+
+test("a large motorhome with its machines: a later step is done first where that comes to the same, and refused with the reason where not", async ({
+  tech,
+  page,
+  server,
+}) => {
+  await tech.signIn();
+  const id = await fromFamily(page, server, "P06", "Waxwing");
+  await page.goto(`${server.url}/units/${id}/plan`);
+  await expect(page.getByRole("region", { name: "Steps" })).toContainText("Dishwasher");
+  await page.getByRole("button", { name: "Begin at the unit" }).click();
+  await page.getByRole("button", { name: "Found so, begin" }).click();
+  const later = page.getByText(/\d+ more after these/u);
+  await later.click();
+  await page
+    .getByRole("button", { name: "Do now: Washer, hot: run to full strength, read it" })
+    .click();
+  await expect(page.getByRole("alert")).toContainText(/Nothing is pressed before this is signed/u);
+  await page.getByRole("button", { name: /^Do now: Empty the grey tank/u }).click();
+  await expect(tech.title).toHaveText("Empty the grey tank");
+  await tech.doStep();
+  await expect(tech.title).not.toHaveText("Empty the grey tank");
+  // Its machine is set by hand before its valve can open.
+  await later.click();
+  await expect(page.getByRole("list", { name: "Later steps" })).toContainText("Dishwasher");
 });
 
 test("a unit that is lived in while it freezes: what lies bare, and the load on one circuit", async ({

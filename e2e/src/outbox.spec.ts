@@ -18,10 +18,11 @@ const runIn = async (
       (await (await page.request.get(`${url}/api/runs/${id}`)).json()) as ProcedureRun,
   };
 };
+const OFFLINE_STEPS = 20;
 const signedIn = (run: ProcedureRun): string[] =>
   run.events.flatMap((e) => (e.body.type === "step-signed" ? [e.body.stepId] : []));
 
-test("three steps signed without a signal, the sheet left: back on line on another screen they are sent", async ({
+test("twenty steps signed without a signal, the sheet left: back on line on another screen they are sent, each once", async ({
   tech,
   page,
   context,
@@ -32,24 +33,25 @@ test("three steps signed without a signal, the sheet left: back on line on anoth
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   const run = await runIn(page, server.url);
   await context.setOffline(true);
-  for (let i = 0; i < 3; i++) await tech.doStep();
+  for (let i = 0; i < OFFLINE_STEPS; i++) await tech.doStep();
   await page.getByRole("link", { name: "Bench" }).click();
   await expect(page.getByRole("heading", { name: "Still here" })).toBeVisible();
   await expect(keptHere(page)).toContainText("no signal");
   await keptHere(page).click();
   const sheet = page.getByRole("dialog", { name: "Kept on this device" });
-  await expect(sheet.getByText("Teasel: signature of a step")).toHaveCount(3);
+  await expect(sheet.getByText("Teasel: signature of a step").first()).toBeVisible();
   expect(await faults(page, "[role=dialog]"), "kept on this device").toEqual([]);
   await page.keyboard.press("Escape");
   await context.setOffline(false);
   await page.evaluate(() => window.dispatchEvent(new Event("online")));
   await expect(keptHere(page)).toHaveCount(0);
   const now = await run.read();
-  expect(signedIn(now)).toHaveLength(3);
+  expect(signedIn(now)).toHaveLength(OFFLINE_STEPS);
+  expect(new Set(signedIn(now)).size).toBe(OFFLINE_STEPS);
   expect(now.unread).toEqual([]);
   expect(new Set(now.events.map((e) => e.id)).size).toBe(now.events.length);
   await page.goto(`${server.url}/runs/${run.id}`);
-  await expect(page.getByText("Step 4 of", { exact: false })).toBeVisible();
+  await expect(page.getByText(`Step ${OFFLINE_STEPS + 1} of`, { exact: false })).toBeVisible();
 });
 
 test("two tabs on one sheet: each shows what the other does, and a step is signed once", async ({

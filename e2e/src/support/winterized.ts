@@ -1,5 +1,6 @@
 import type { MapRevision, ProcedureRun, Unit } from "@uppershed/contract";
 import { replayRun, standardSetup } from "@uppershed/core/procedure";
+import { PATTERNS, starterMap } from "@uppershed/core/patterns";
 import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { expect, type Page } from "@playwright/test";
@@ -27,6 +28,26 @@ const send = (page: Page, server: Server, runId: string, device: RunDevice): Pro
     form: 2,
     events: device.events.map(({ by: _by, ...event }) => event),
   });
+
+/** A unit that has just been drawn from a family's starting map. */
+export const fromFamily = async (
+  page: Page,
+  server: Server,
+  family: string,
+  name: string,
+): Promise<string> => {
+  const pattern = PATTERNS.find((p) => p.id === family);
+  if (!pattern) throw new Error(`no family ${family}`);
+  const id = randomUUID();
+  await post(page, server, "/units", {
+    id,
+    name,
+    craft: pattern.craft,
+    owner: "J. Tallow",
+    document: { ...starterMap(pattern), id: "drawn", name },
+  });
+  return id;
+};
 
 /** Does what is left of the steps of a run, until how it is left is asked. */
 export const finishSteps = async (page: Page, server: Server, runId: string): Promise<void> => {
