@@ -87,16 +87,22 @@ export const useHeaterFilled = (
   return filled?.of === plan ? filled?.m3 : undefined;
 };
 
+const NONE: readonly never[] = [];
+
 /** Every method on this unit, one after another as each is worked out; nothing while it is not wanted. */
 export const useMethods = (
   map: WaterMap | undefined,
   setup: RunSetup | undefined,
   begins: RunBegins | null | undefined,
   wanted: boolean,
-): readonly MethodCompared[] => {
+): { readonly all: readonly MethodCompared[]; readonly problem: string | undefined } => {
   // The method that is chosen changes nothing in what each of them comes to.
   const asked = setup && JSON.stringify({ ...setup, method: undefined, rules: undefined });
-  const [made, setMade] = useState<{ of: string; all: readonly MethodCompared[] }>();
+  const [made, setMade] = useState<{
+    of: string;
+    all: readonly MethodCompared[];
+    problem?: string;
+  }>();
   const key = asked && `${map?.id} ${begins?.at} ${asked}`;
   useEffect(() => {
     if (!map || !setup || begins === undefined || !wanted || key === undefined) return undefined;
@@ -109,13 +115,16 @@ export const useMethods = (
         if (going) setMade({ of: key, all: [...all] });
       }
     };
-    // What could not be worked out is missing from the comparison; the plan itself says why.
-    run().catch(() => undefined);
+    run().catch((error: unknown) => {
+      const problem = error instanceof Error ? error.message : "They could not be worked out.";
+      if (going) setMade((so) => ({ of: key, all: so?.of === key ? so.all : [], problem }));
+    });
     return () => {
       going = false;
     };
     // What each comes to hangs on the key alone.
     // oxlint-disable-next-line react/exhaustive-deps
   }, [key, map, wanted]);
-  return made?.of === key ? (made?.all ?? []) : [];
+  const now = made?.of === key ? made : undefined;
+  return { all: now?.all ?? NONE, problem: now?.problem };
 };

@@ -11,6 +11,7 @@ import {
   type RunSetup,
   type RunState,
   runsMovedNext,
+  turnSays,
   type UnreadEntry,
 } from "@uppershed/core/procedure";
 import { buildNetwork, type Network, type WaterMap } from "@uppershed/core/watermap";
@@ -63,6 +64,11 @@ export class RunEngine {
   /** The pipes in which liquid will move when the step in hand is done. */
   movedNext(news: RunNews): string[] {
     return [...runsMovedNext(this.#follow(news).state)];
+  }
+
+  /** What would come of turning the valve of a row now. */
+  turnSays(news: RunNews, row: string): string[] {
+    return turnSays(this.#follow(news).state, row);
   }
 
   #follow({ runId, base, events }: RunNews): Following {

@@ -46,6 +46,8 @@ export interface EnteringRun {
   ) => Promise<string | undefined>;
   /** The pipes in which liquid will move when the step in hand is done. */
   readonly movedNext: () => Promise<ReadonlySet<string>>;
+  /** What would come of turning the valve of a row now, in words. */
+  readonly saysOfTurn: (row: string) => Promise<readonly string[]>;
   /** Enters what the engine itself has to say. */
   readonly withEngine: (
     ask: (engine: AnyEngine, news: RunNews, by: Person) => Entering,
@@ -178,5 +180,11 @@ export const useEntering = (
     );
   }, [runId, base, stateNow]);
 
-  return { add, addNext, movedNext, withEngine, busy };
+  const saysOfTurn = useCallback(
+    async (row: string): Promise<readonly string[]> =>
+      base ? askEngine(runId, base, stateNow, (engine, news) => engine.turnSays(news, row)) : [],
+    [runId, base, stateNow],
+  );
+
+  return { add, addNext, movedNext, saysOfTurn, withEngine, busy };
 };

@@ -12,7 +12,10 @@ import { forgetSent, type Held, useHeld } from "../device/outbox.ts";
 import { useMeQuery, useRunQuery } from "../store/api.ts";
 import { type EnteringRun, useEntering } from "./use-entering.ts";
 
-export interface LiveRun extends Pick<EnteringRun, "busy" | "add" | "addNext" | "movedNext"> {
+export interface LiveRun extends Pick<
+  EnteringRun,
+  "busy" | "add" | "addNext" | "movedNext" | "saysOfTurn"
+> {
   readonly run: ProcedureRun;
   readonly state: RunState;
   /** Entries that are kept and have no effect, with the reason. */
@@ -126,7 +129,11 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
     if (over.length > 0) forgetSent(over);
   }, [run, own]);
 
-  const { add, addNext, movedNext, withEngine, busy } = useEntering(run, network, folded?.state);
+  const { add, addNext, movedNext, saysOfTurn, withEngine, busy } = useEntering(
+    run,
+    network,
+    folded?.state,
+  );
 
   // What calls for a plan is safe here before it is planned; where the plan never came, whoever opens the run makes it. Of several tabs one
   // does.
@@ -163,6 +170,7 @@ export const useRun = (runId: string): { live: LiveRun | undefined; error: unkno
       add,
       addNext,
       movedNext,
+      saysOfTurn,
     },
     error,
   };

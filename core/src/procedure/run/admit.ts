@@ -88,11 +88,15 @@ const waits = (
   return first && refuse("out-of-order", `First: ${rowName(network, first.action)}.`);
 };
 
-/** Why a body cannot be entered, or nothing. What its order has to do with is the fold's. */
+/**
+ * Why a body cannot be entered, or nothing. What its order has to do with is the fold's.
+ * @param done it was done and entered on a device already: the order of a step's rows is a lock for the hand, not for what it has done
+ */
 export const admit = (
   state: RunState,
   body: RunEventBody,
   by: Pick<RunEvent["by"], "id">,
+  { done = false }: { readonly done?: boolean } = {},
 ): Refused | undefined => {
   switch (body.type) {
     case "as-found": {
@@ -112,7 +116,9 @@ export const admit = (
       return no ? refuse("reading-impossible", no) : undefined;
     }
     case "row-ticked":
-      return notYetSafe(state, body.stepId) ?? (body.done ? waits(state, body) : undefined);
+      return (
+        notYetSafe(state, body.stepId) ?? (body.done && !done ? waits(state, body) : undefined)
+      );
     case "step-signed":
       return notYetSafe(state, body.stepId);
     case "step-cannot":

@@ -152,8 +152,7 @@ export const complete = (
   sent: RunEvent,
 ): { readonly ok: true; readonly event: RunEvent } | Refused => {
   const { said: device, ...bare } = sent;
-  const wrong =
-    admit(state, sent.body, sent.by) ?? turnOf(state, bare) ?? turnByEngine(state, sent.body);
+  const wrong = admit(state, sent.body, sent.by, { done: true }) ?? turnOf(state, bare);
   if (wrong) return wrong;
   const said = decided(workOut(state, sent.body), device);
   return { ok: true, event: said ? { ...bare, said } : bare };

@@ -1,3 +1,4 @@
+export { turnSays } from "./turn-says.ts";
 export { rowName, waitsFor } from "./row-order.ts";
 export { readingOf } from "./reading-of.ts";
 export { standardSetup } from "./setup.ts";

@@ -9,6 +9,7 @@ import { startRun } from "./fold.ts";
 import { rowsOf, type Step } from "../step.ts";
 import { standardSetup } from "./setup.ts";
 import { verdictNow } from "./summary.ts";
+import { turnSays } from "./turn-says.ts";
 
 /** Runs by the other methods: what locks, what is read, and what a second visit begins from. */
 
@@ -125,6 +126,23 @@ describe("air", () => {
     expect(ids.some((id) => id.startsWith("fill:"))).toBe(true);
     second.doUntil(() => false);
     expect(verdictNow(second.state).holdsToC).toBeLessThanOrEqual(-18);
+  });
+});
+
+describe("before a valve is turned", () => {
+  it("what would come of it is said: what runs out where, and antifreeze on its way into a heater", () => {
+    const device = begun(demo("teasel"), "antifreeze");
+    device.doUntil((s) => s.id === "drain:fresh-tank");
+    expect(turnSays(device.state, rowsOf(device.step)[0]?.key ?? "").join(" ")).toMatch(
+      /Water runs out at D3/u,
+    );
+    expect(turnSays(device.state, "nowhere")).toEqual([]);
+    device.doUntil((s) => s.id.startsWith("fill:leg:"));
+    const before = device.state;
+    expect(turnSays(device.state, rowsOf(device.step)[0]?.key ?? "").join(" ")).toMatch(
+      /Antifreeze goes into Heater/u,
+    );
+    expect(device.state).toBe(before);
   });
 });
 

@@ -3,6 +3,7 @@ import { EXAMPLE_MAPS } from "../../examples/index.ts";
 import { fillIn } from "../../quantity/index.ts";
 import { RunDevice } from "../../testing/run-device.ts";
 import { buildNetwork } from "../../watermap/index.ts";
+import type { Method } from "../method.ts";
 import { standardSetup, tellRun } from "./index.ts";
 
 const network = (id: string) => {
@@ -12,8 +13,12 @@ const network = (id: string) => {
 };
 
 /** A run done as asked, with what cannot be done answered first, and signed. */
-const closed = (id: string, before: (device: RunDevice) => void = () => undefined) => {
-  const device = new RunDevice(network(id), standardSetup());
+const closed = (
+  id: string,
+  before: (device: RunDevice) => void = () => undefined,
+  method: Method = "antifreeze",
+) => {
+  const device = new RunDevice(network(id), { ...standardSetup(), method });
   device.do({ type: "as-found", lineup: {} });
   before(device);
   device.doUntil(() => false);
@@ -47,6 +52,16 @@ describe("a winterizing told to its owner", () => {
     expect(linesOf(state, "What spring owes")).toContain("Turn back");
     const shown = (told?.sections ?? []).flatMap((s) => s.lines).map((l) => fillIn(l, "us"));
     for (const line of shown) expect(line).not.toMatch(/[{}]|undefined|NaN/u);
+  });
+
+  it("says by which method, and never of antifreeze in lines that were only blown", () => {
+    const said = (method: Method): string =>
+      linesOf(closed("wagtail", undefined, method), "What was done");
+    expect(said("antifreeze")).toContain("Drained by gravity, then filled with antifreeze: ");
+    expect(said("air-antifreeze")).toContain("blown out with air, then filled with antifreeze: ");
+    expect(said("air")).toContain("blown out with air, antifreeze in the traps only: ");
+    expect(said("dry")).toContain("left dry, antifreeze in the traps only: ");
+    expect(linesOf(closed("wagtail", undefined, "air"), "What was read")).toContain("as expected");
   });
 
   it("names what was not done with its reason, and what is not protected for it", () => {

@@ -1,4 +1,5 @@
 import { unprotectedAt } from "../../contents/index.ts";
+import { usesProduct } from "../method.ts";
 import { antifreezeUse, doubtsNow, verdictNow } from "./summary.ts";
 import type { RunReading, RunState } from "./state.ts";
 
@@ -16,13 +17,29 @@ const litres = (m3: number): string => `{m3:${Number(m3.toPrecision(4))}}`;
 const degrees = (c: number): string => `{c:${Number(c.toFixed(1))}}`;
 const percent = (share: number): string => `${Math.round(share * 100)} %`;
 
+/** What was done to the unit, by what was signed and not by what was planned. */
+const howDone = (state: RunState): string => {
+  const { method } = state.setup;
+  const did = (type: string): boolean =>
+    state.done.some((d) => d.step.actions.some((a) => a.type === type));
+  const emptied = [
+    "Drained by gravity",
+    ...(did("suck") ? ["what has no drain sucked out"] : []),
+    ...(did("blow") ? ["blown out with air"] : []),
+  ].join(", ");
+  if (usesProduct(method)) return `${emptied}, then filled with antifreeze`;
+  return method === "dry"
+    ? `${emptied} and left dry, antifreeze in the traps only`
+    : `${emptied}, antifreeze in the traps only`;
+};
+
 const done = (state: RunState): string[] => {
   const { product, rules } = state.setup;
   const verdict = verdictNow(state);
   const use = antifreezeUse(state);
   const by = state.closed;
   return [
-    `Drained by gravity, then filled with antifreeze: ${product.name}, ${percent(product.strength)}${product.lot ? `, ${product.lot}` : ""}.`,
+    `${howDone(state)}: ${product.name}, ${percent(product.strength)}${product.lot ? `, ${product.lot}` : ""}.`,
     use.usedM3 === undefined
       ? `${litres(use.workedOutM3)} of it were used, as worked out.`
       : `${litres(use.usedM3)} of it were used, measured.`,
@@ -52,6 +69,7 @@ const newest = (state: RunState): RunReading[] =>
 const read = (state: RunState): string[] =>
   newest(state).flatMap((r) => {
     if (r.kind === "strength") return [`${titleOf(state, r)}: ${r.typed} of antifreeze.`];
+    if (r.kind === "pressure") return [`${titleOf(state, r)}: ${r.typed}.`];
     if (r.kind === "recovered")
       return [
         `${titleOf(state, r)}: ${r.typed} came out${r.expected === undefined ? "" : ` of ${litres(r.expected)}`}.`,

@@ -105,6 +105,7 @@ const Facts = ({ of, layout }: { of: MethodCompared; layout: MapLayout | undefin
 /** Every method side by side on one frost ladder, each with what it takes and what it leaves wet. */
 export const Methods = ({
   all,
+  problem,
   chosen,
   proposal,
   winterLowC,
@@ -112,6 +113,8 @@ export const Methods = ({
   onChoose,
 }: {
   all: readonly MethodCompared[];
+  /** Why one of them could not be worked out. */
+  problem: string | undefined;
   chosen: Method;
   proposal: Proposal | undefined;
   winterLowC: number;
@@ -128,7 +131,9 @@ export const Methods = ({
   return (
     <section aria-label="Methods" className="min-w-[900px] px-4 pb-10 pt-3">
       <p className="text-[15px]" aria-live="polite">
-        {all.length < METHODS.length ? (
+        {problem ? (
+          `Only ${all.length} of ${METHODS.length} methods could be worked out: ${problem}`
+        ) : all.length < METHODS.length ? (
           `Working out ${METHODS.length} methods: ${all.length} done …`
         ) : proposed && proposal ? (
           <>

@@ -144,7 +144,7 @@ export const PlanScreen = () => {
   const { plan, busy, problem } = usePlan(map, setup, begins);
   const filledM3 = useHeaterFilled(map, setup, begins, busy ? undefined : plan);
   const compares = params.get("view") === "methods";
-  const methods = useMethods(map, setup, begins, compares);
+  const { all: methods, problem: notCompared } = useMethods(map, setup, begins, compares);
   const layout = useLayout(compares ? map : undefined);
   const medium = String(setup?.rules?.values["winter.medium"] ?? "");
   const network = useMemo(() => map && buildNetwork(map), [map]);
@@ -299,6 +299,7 @@ export const PlanScreen = () => {
         {compares && (
           <Methods
             all={methods}
+            problem={notCompared}
             chosen={setup.method}
             proposal={methods.length === METHODS.length ? proposedOf(methods, medium) : undefined}
             winterLowC={setup.winterLowC}

@@ -75,6 +75,9 @@ export const PlanSteps = ({ steps }: { steps: readonly Step[]; network: Network 
                           </p>
                         ))}
                         <p className="mt-1 text-muted">Expect: {text(step.expect)}</p>
+                        {step.practice && (
+                          <p className="mt-1 text-muted">Good practice: {text(step.practice)}.</p>
+                        )}
                       </div>
                     </details>
                   </li>

@@ -9,6 +9,7 @@ import {
   turnsOf,
   verdictNow,
   waitsForCountersign,
+  methodLabel,
 } from "@uppershed/core/procedure";
 import { Printer } from "lucide-react";
 import { useMemo } from "react";
@@ -71,7 +72,8 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
     <header className="flex flex-wrap items-start justify-between gap-4">
       <div>
         <p className="text-[14px] text-muted">
-          {me.workshop.name} · winterizing, antifreeze school · map revision {run.mapRevision}
+          {me.workshop.name} · winterizing: {methodLabel(shown.setup.method).toLowerCase()} · map
+          revision {run.mapRevision}
         </p>
         <h1 className="text-[28px] font-extrabold leading-tight">
           {run.unitName} holds to{" "}

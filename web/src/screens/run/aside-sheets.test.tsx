@@ -31,6 +31,7 @@ const liveWith = (add: LiveRun["add"]): LiveRun => ({
   add,
   addNext: () => Promise.resolve(undefined),
   movedNext: async () => new Set(),
+  saysOfTurn: () => Promise.resolve([]),
 });
 const adder = () => vi.fn<(body: AskedBody) => Promise<string | undefined>>(async () => undefined);
 

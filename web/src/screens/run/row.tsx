@@ -62,6 +62,7 @@ export const RowTick = ({
   network,
   action,
   ticked,
+  says,
   after,
   onTick,
   units,
@@ -69,6 +70,8 @@ export const RowTick = ({
   network: Network;
   action: Action;
   ticked: boolean;
+  /** What would come of it, before it is done. */
+  says?: readonly string[];
   /** The row that comes before this one and is not ticked yet. */
   after?: Action | undefined;
   onTick: (done: boolean) => void;
@@ -108,6 +111,12 @@ export const RowTick = ({
           </span>
         )}
         {waits && <span className="block text-[13.5px] text-muted">after: {first}</span>}
+        {!ticked &&
+          says?.map((words) => (
+            <span key={words} className="block text-[13.5px] text-muted">
+              Turned now: {fillIn(words, units)}
+            </span>
+          ))}
       </span>
       <span
         aria-hidden

@@ -34,6 +34,27 @@ describe("a row to tick", () => {
     expect(onTick).toHaveBeenCalledWith(true);
   });
 
+  it("is locked while another comes first, says which, and what would come of it", async () => {
+    const onTick = vi.fn<(done: boolean) => void>();
+    const first: Action = { type: "confirm", fact: "f", label: "Pressure off" };
+    await show(
+      <RowTick
+        network={network}
+        action={valve}
+        ticked={false}
+        after={first}
+        says={["Water runs out at D1: {m3:0.002} so far."]}
+        onTick={onTick}
+        units="metric"
+      />,
+    );
+    const row = screen.getByRole("checkbox", { name: /after: Pressure off$/u });
+    expect(row.getAttribute("aria-disabled")).toBe("true");
+    fireEvent.click(row);
+    expect(onTick).not.toHaveBeenCalled();
+    expect(row.textContent).toContain("Turned now: Water runs out at D1: 2.0 L so far.");
+  });
+
   it.each([
     [
       { type: "pump", switch: "pump", watch: "x", untilStrength: 0.433, maxM3: 1 },

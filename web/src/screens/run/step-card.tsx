@@ -9,7 +9,7 @@ import {
   STAGES,
   waitsFor,
 } from "@uppershed/core/procedure";
-import { useMemo, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { useRule } from "../../planning/use-rule.ts";
 import { fromHistory } from "../../run/own-history.tsx";
 import type { LiveRun } from "../../run/use-run.ts";
@@ -153,6 +153,31 @@ const Asks = ({ live, step }: { live: LiveRun; step: Step }) => {
   });
 };
 
+const NOTHING_SAID: readonly string[] = [];
+
+/** What the engine says of the next valve of the step in hand, before it is turned. */
+const useTurnSays = ({ state, saysOfTurn, busy }: LiveRun): readonly string[] => {
+  const [step] = state.todo;
+  const row =
+    step &&
+    rowsOf(step).find((r) => !state.ticked.includes(r.key) && r.action.type === "set-valve")?.key;
+  const of = busy || row === undefined ? undefined : `${step?.id} ${row} ${state.ticked.length}`;
+  const [said, setSaid] = useState<{ of: string; words: readonly string[] }>();
+  const ask = useEffectEvent((key: string) => saysOfTurn(key));
+  useEffect(() => {
+    if (of === undefined || row === undefined) return undefined;
+    let wanted = true;
+    ask(row)
+      .then((words) => wanted && setSaid({ of, words }))
+      // Without the engine's word the row is as it was.
+      .catch(() => undefined);
+    return () => {
+      wanted = false;
+    };
+  }, [of, row]);
+  return said?.of === of ? (said?.words ?? NOTHING_SAID) : NOTHING_SAID;
+};
+
 const SOON = 4;
 
 /** What comes next, and the rest of the sheet; a later step can be done now where that comes to the same. */
@@ -196,6 +221,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   const [problem, setProblem] = useState<string>();
   const [sheet, setSheet] = useState<"cannot" | "noticed" | null>(null);
   const step = state.todo[0];
+  const says = useTurnSays(live);
   // As soon as it is read, before the step is signed.
   const odds = useMemo(() => atOdds(state), [state]);
 
@@ -216,6 +242,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
 
   if (!step) return null;
   const rows = rowsOf(step);
+  const next = rows.find((r) => !state.ticked.includes(r.key))?.key;
   const left = rows.filter((r) => !state.ticked.includes(r.key)).length;
   const number = state.done.length + 1;
   return (
@@ -249,6 +276,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
               action={row.action}
               units={system}
               ticked={state.ticked.includes(row.key)}
+              says={row.key === next ? says : NOTHING_SAID}
               after={waitsFor(state.network, step, state.ticked, row.key)?.action}
               onTick={(done) =>
                 void enter({ type: "row-ticked", stepId: step.id, row: row.key, done })
@@ -261,6 +289,11 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
         <p className="border-l-[3px] border-green pl-3 text-[15px]">
           {text(step.why)}
           <span className="block text-muted">Expect: {text(step.expect)}</span>
+          {step.practice && (
+            <span className="block text-[14px] text-muted">
+              Good practice: {text(step.practice)}.
+            </span>
+          )}
         </p>
         <NextSteps
           state={state}
