@@ -103,7 +103,9 @@ export const useMethods = (
     all: readonly MethodCompared[];
     problem?: string;
   }>();
-  const key = asked && `${map?.id} ${begins?.at} ${asked}`;
+  // That nothing is known of the unit, and that it is still being asked, are two things.
+  const from = begins === undefined ? "asked" : (begins?.at ?? "nothing known");
+  const key = asked && `${map?.id} ${from} ${asked}`;
   useEffect(() => {
     if (!map || !setup || begins === undefined || !wanted || key === undefined) return undefined;
     let going = true;

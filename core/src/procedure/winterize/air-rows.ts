@@ -56,7 +56,7 @@ export const vesselCaution = (
     .map((h) => {
       const volume = context.network.cells[h.cell]?.capacityM3 ?? 0;
       const energy = storedEnergyJ(volume, set) / 1000;
-      return `The ${h.name.toLowerCase()} becomes an air vessel: {m3:${volume}} at ${pa(set)} holds about ${energy.toFixed(1)} kJ, water at the same pressure nearly nothing. Plug tight, nobody before it.`;
+      return `The ${h.name.toLowerCase()} becomes an air vessel: {m3:${volume}} at ${pa(set)} holds about ${energy.toFixed(1)} kJ, water at the same pressure nearly nothing. Its rating is read on its label first, its relief moves by hand; plug tight, nobody before it.`;
     });
 };
 

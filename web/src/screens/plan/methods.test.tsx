@@ -38,6 +38,7 @@ const shown = async (
         all.length === METHODS.length ? { method: "air-antifreeze", reason: "the best" } : undefined
       }
       winterLowC={-18}
+      jugPrice={14.5}
       layout={layOut(mapOf("teasel"))}
       onChoose={more.onChoose ?? (() => undefined)}
     />,
@@ -63,6 +64,7 @@ describe("methods side by side", () => {
       screen.getByRole("listitem", { name: /^Drain, then antifreeze: holds to 0 °C, not enough/u }),
     ).toBeTruthy();
     const plain = screen.getByRole("article", { name: "Drain, then antifreeze" });
+    expect(plain.textContent).toContain("29.00 by the price in the kit");
     expect(plain.textContent).toContain("Does not protect this unit: strainer");
     expect(within(plain).getByRole("img", { name: /1 parts and pipes stay wet/u })).toBeTruthy();
     expect(within(plain).getByRole("button", { name: "This is planned" })).toHaveProperty(

@@ -15,7 +15,15 @@ import { clock } from "../../ui/words.ts";
 const UPRIGHT_PX = 40;
 
 /** One method's facts under the ladder: what it takes, what it leaves, what spring owes. */
-const Facts = ({ of, layout }: { of: MethodCompared; layout: MapLayout | undefined }) => {
+const Facts = ({
+  of,
+  layout,
+  jugPrice,
+}: {
+  of: MethodCompared;
+  layout: MapLayout | undefined;
+  jugPrice: number | undefined;
+}) => {
   const { q, text, holds } = useUnits();
   return (
     <>
@@ -43,6 +51,11 @@ const Facts = ({ of, layout }: { of: MethodCompared; layout: MapLayout | undefin
                 </b>
                 : {q(of.antifreeze.medianM3, "volume")} in half the jobs,{" "}
                 {q(of.antifreeze.p90M3, "volume")} in 9 of 10
+                {jugPrice !== undefined && (
+                  <span className="block text-muted">
+                    {(of.antifreeze.jugs * jugPrice).toFixed(2)} by the price in the kit
+                  </span>
+                )}
               </>
             )}
           </dd>
@@ -110,6 +123,7 @@ export const Methods = ({
   proposal,
   winterLowC,
   layout,
+  jugPrice,
   onChoose,
 }: {
   all: readonly MethodCompared[];
@@ -119,6 +133,8 @@ export const Methods = ({
   proposal: Proposal | undefined;
   winterLowC: number;
   layout: MapLayout | undefined;
+  /** What a jug costs, in the workshop's own money, where the kit says it. */
+  jugPrice: number | undefined;
   onChoose: (method: Method) => void;
 }) => {
   const { holds } = useUnits();
@@ -205,7 +221,7 @@ export const Methods = ({
               >
                 {isChosen ? "This is planned" : "Plan with this"}
               </Button>
-              {of && !of.sameAs && <Facts of={of} layout={layout} />}
+              {of && !of.sameAs && <Facts of={of} layout={layout} jugPrice={jugPrice} />}
             </article>
           );
         })}

@@ -1,4 +1,4 @@
-import type { UnitId } from "@uppershed/contract";
+import type { KitItem, UnitId } from "@uppershed/contract";
 import { lackingFor } from "@uppershed/core/kit";
 import {
   departuresFrom,
@@ -62,6 +62,17 @@ const useVisitOfToday = (unitId: string, named: string | null): string | null =>
     null
   );
 };
+
+/** What a jug of the product costs, where the kit says it of a jug of this size. */
+const priceOf = (kit: readonly KitItem[], { product }: RunSetup): number | undefined =>
+  kit.flatMap(({ name, facts }) =>
+    facts.kind === "antifreeze" &&
+    name === product.name &&
+    facts.price !== undefined &&
+    facts.jugsM3[0] === product.jugM3
+      ? [facts.price]
+      : [],
+  )[0];
 
 const NOBODY: readonly never[] = [];
 
@@ -304,6 +315,7 @@ export const PlanScreen = () => {
             proposal={methods.length === METHODS.length ? proposedOf(methods, medium) : undefined}
             winterLowC={setup.winterLowC}
             layout={layout}
+            jugPrice={priceOf(kit?.kit ?? [], setup)}
             onChoose={(to) => {
               setMethod(to);
               setParams(viewOf(params, false));
