@@ -76,7 +76,9 @@ export const leftOut = (map: WaterMap, method: Method): LeftOut => {
   const forShow: string[] = [];
   let rows = 0;
   steps.forEach((step, i) => {
-    if (step.practice !== undefined) return;
+    // What only a person can vouch for locks other steps, and changes nothing that is worked out.
+    const vouched = step.actions.every((a) => a.type === "confirm" || a.type === "wait");
+    if (step.practice !== undefined || vouched) return;
     if (isSame(whole, outcomeOf(map, network, steps.toSpliced(i, 1)))) forShow.push(step.id);
     // A pump left running dry wears; no frost verdict and no hazard to people shows it.
     const isStop = (a: Step["actions"][number]): boolean =>

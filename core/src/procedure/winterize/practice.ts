@@ -51,10 +51,6 @@ const PRACTICES: readonly {
     is: ({ stage }) => stage === "bypass",
     why: "more than one handle can have the same effect; all of them are set so that none is forgotten in spring",
   },
-  {
-    is: ({ actions }) => actions.every((a) => a.type === "confirm" || a.type === "wait"),
-    why: "only a person can vouch for it",
-  },
 ];
 
 /** A step with the reason why it is good practice, where it is. */

@@ -86,9 +86,11 @@ export const YearsScreen = () => {
       <h1 className="text-[19px] font-bold">
         {years.length === 0
           ? "Nothing has been signed on this unit yet."
-          : some
-            ? "What stands out against the years before is marked."
-            : "Nothing stands out against the years before."}
+          : years.length === 1
+            ? "The first that is signed here: there is nothing to hold it against yet."
+            : some
+              ? "What stands out against the years before is marked."
+              : "Nothing stands out against the years before."}
       </h1>
       {years.length > 0 && (
         <div className="mt-3 overflow-x-auto">
