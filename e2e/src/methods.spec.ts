@@ -1,7 +1,7 @@
 import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
 import { fromFamily } from "./support/winterized.ts";
-import type { Technician } from "./support/technician.ts";
+import { Technician } from "./support/technician.ts";
 
 /** From the bench to the comparison on a unit's plan. */
 const compare = async (tech: Technician, unit: string): Promise<void> => {
@@ -88,9 +88,10 @@ test("a small trailer whose heater has no drain: sucked out through its joint, 8
   await expect(page.getByText(/heater, full of water/iu)).toHaveCount(0);
 });
 
-test("a large motorhome with its machines: a later step is done first where that comes to the same, and refused with the reason where not", async ({
+test("a large motorhome with its machines by two technicians at once: a later step is done first where that comes to the same, and refused with the reason where not", async ({
   tech,
   page,
+  browser,
   server,
 }) => {
   await tech.signIn();
@@ -107,6 +108,16 @@ test("a large motorhome with its machines: a later step is done first where that
   await expect(page.getByRole("alert")).toContainText(/Nothing is pressed before this is signed/u);
   await page.getByRole("button", { name: /^Do now: Empty the grey tank/u }).click();
   await expect(tech.title).toHaveText("Empty the grey tank");
+  const theirs = await browser.newContext();
+  const other = new Technician(await theirs.newPage(), server);
+  await other.signIn("odile");
+  await other.page.goto(page.url());
+  await expect(other.title).toHaveText("Empty the grey tank");
+  await page.getByRole("checkbox").first().click();
+  await expect(other.page.getByRole("checkbox").first()).toBeChecked();
+  await other.tickAll();
+  await expect(page.getByRole("checkbox", { checked: false })).toHaveCount(0);
+  await theirs.close();
   await tech.doStep();
   await expect(tech.title).not.toHaveText("Empty the grey tank");
   // Its machine is set by hand before its valve can open.

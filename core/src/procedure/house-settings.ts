@@ -22,6 +22,8 @@ export interface HouseLimits {
   readonly leastStrength?: number | undefined;
   /** Carried over the nine-in-ten figure, as a share of it. */
   readonly reserve: number;
+  /** How waste gates stand through the winter; shut where nobody said otherwise. */
+  readonly wasteGates?: "shut-dosed" | "open" | undefined;
   /** How air is let in; as it was shipped where nobody said otherwise. */
   readonly air?: AirLimits | undefined;
 }

@@ -223,6 +223,28 @@ export const USE_POINTS: readonly RulePoint[] = [
     ],
     ["sender", "The sender", "at a glance", "nothing", "full taken for empty backs up"],
   ]),
+  choice(
+    "Waste",
+    "waste.winter",
+    "How do waste gates stand through the winter?",
+    "The last steps of a winterizing, and how its gates are written down as left.",
+    [
+      [
+        "shut-dosed",
+        "Shut, with antifreeze poured down to them",
+        "nothing comes in, the seal stays wet and does not stick",
+        "a cup each",
+        "what has seeped to the gate since stands on it",
+      ],
+      [
+        "open",
+        "Left open, the cap off",
+        "nothing can stand on them",
+        "nothing",
+        "air, smell and insects come in; a seal that dries sticks in spring",
+      ],
+    ],
+  ),
   choice("Waste", "waste.grouping", "What runs into which tank?", "", [
     [
       "as-built",

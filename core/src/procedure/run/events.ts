@@ -180,6 +180,7 @@ export const runSetupSchema = z.strictObject({
       strengthEverywhere: z.boolean(),
       reserve: z.number().min(0).max(1),
       leastStrength: z.optional(z.number().min(0).max(0.6)),
+      wasteGates: z.optional(z.enum(["shut-dosed", "open"])),
       air: z.optional(
         z.strictObject({
           pa: z.number().min(50_000).max(345_000),

@@ -26,6 +26,7 @@ const PLAN_KEYS = [
   "antifreeze.least",
   "antifreeze.ruleOfThumb",
   "trap.dose",
+  "waste.winter",
   "countersign.runs",
 ] as const;
 
@@ -56,6 +57,7 @@ export const setupBy = (
       strengthEverywhere: of("antifreeze.proof") === "strength-everywhere",
       reserve: Number(of("antifreeze.reserve")),
       leastStrength: Number(of("antifreeze.least")),
+      wasteGates: of("waste.winter") === "open" ? "open" : "shut-dosed",
       air: {
         pa: Number(of("air.pressure")),
         ceilingPa: Number(of("air.ceiling")),

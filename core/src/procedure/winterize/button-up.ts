@@ -6,6 +6,7 @@ import {
   confirm,
   type Context,
   controlsOf,
+  houseOf,
   has,
   heldIn,
   NEARLY_EMPTY,
@@ -94,6 +95,40 @@ export const planMakeGood = (context: Context, entry: Entry | undefined, number:
     });
 };
 
+/** Waste gates as the house has them through the winter. */
+const planGates = (context: Context): void => {
+  const open = houseOf(context).wasteGates === "open";
+  const gates = sortedByPlace(
+    context,
+    context.network.controls.filter(
+      (c) =>
+        context.network.openings.some((o) => o.use === "dump" && o.gate?.key === c.key) &&
+        !context.blocked.has(c.part.id) &&
+        !has(context, `gate:${c.key}`),
+    ),
+  );
+  if (gates.length === 0) return;
+  const words = (c: (typeof gates)[number]): string =>
+    open
+      ? `${c.part.name}: gate left open, cap off, nothing under it that minds a drip`
+      : `${c.part.name}: gate shut, a cup of antifreeze poured down to it`;
+  addStep(context, {
+    id: "button-up:gates",
+    stage: "button-up",
+    title: open ? "Leave the waste gates open" : "Waste gates shut and dosed",
+    actions: gates.flatMap((c) => [
+      ...turn(context, c, open ? "open" : "shut"),
+      confirm(`gate:${c.key}`, words(c)),
+    ]),
+    why: open
+      ? "Nothing can stand on a gate that is open (house rule)."
+      : "What seeps down through the winter stands on the gate and would freeze there (house rule).",
+    cautions: ["Sewage infects: gloves and eyes. Only where nothing can run out that must not."],
+    expect: open ? "Each handle pulled, a drip at the most." : "Each handle in, nothing drips.",
+    minutes: gates.length,
+  });
+};
+
 /** Everything opened is put back or written down; the heater is tagged; nothing stays undone. @param number which of the ways in was the last, from 0 */
 export const planButtonUp = (context: Context, entry: Entry | undefined, number: number): void => {
   planMakeGood(context, entry, Math.max(0, number));
@@ -128,6 +163,7 @@ export const planButtonUp = (context: Context, entry: Entry | undefined, number:
       expect: "Each cap hand tight.",
       minutes: 1,
     });
+  planGates(context);
   for (const heater of heaterCells(context)) freeShutIn(context, heater);
   for (const heater of heaterCells(context)) {
     const fact = `tagged:${heater.id}`;

@@ -118,7 +118,11 @@ const Asks = ({ live, step }: { live: LiveRun; step: Step }) => {
   return step.asks.map((ask) => {
     const reading = state.readings.findLast((r) => r.stepId === step.id && r.ask === ask.key);
     const instruments = (kit?.kit ?? []).flatMap((k) =>
-      !k.givenUp && k.facts.kind === "instrument" && k.facts.what === TAKEN_WITH[ask.kind]
+      !k.givenUp &&
+      k.facts.kind === "instrument" &&
+      k.facts.what === TAKEN_WITH[ask.kind] &&
+      // A gauge is not put on what it cannot show.
+      (k.facts.rangePa ?? Number.POSITIVE_INFINITY) >= (ask.atMost ?? 0)
         ? [k.name]
         : [],
     );
