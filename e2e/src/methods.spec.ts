@@ -1,3 +1,4 @@
+import sharp from "sharp";
 import { faults } from "./support/access.ts";
 import { expect, test } from "./support/test.ts";
 import { fromFamily } from "./support/winterized.ts";
@@ -59,6 +60,19 @@ test("the camper that drains and antifreeze leave wet: compared, blown by the ga
   await expect(out).not.toBeChecked();
   await tech.finishElsewhere();
   await expect(page.getByText(/Holds to −2\d °C/u)).toBeVisible();
+
+  // A picture of how it is left is printed with the record.
+  await page.getByLabel("Picture, as left").setInputFiles({
+    name: "left.png",
+    mimeType: "image/png",
+    buffer: await sharp({ create: { width: 320, height: 240, channels: 3, background: "#8a5a2b" } })
+      .png()
+      .toBuffer(),
+  });
+  const left = page.getByRole("list", { name: "Pictures" });
+  await expect(left.getByRole("img")).toBeVisible();
+  await tech.leave();
+  await expect(left.getByRole("img")).toBeVisible();
 });
 
 test("a small trailer whose heater has no drain: sucked out through its joint, 8.5 of 10 L, and judged safe by what was caught", async ({

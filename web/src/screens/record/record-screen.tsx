@@ -15,6 +15,8 @@ import { Printer } from "lucide-react";
 import { useMemo } from "react";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { Link, useParams } from "react-router";
+import { PictureStrip } from "../../pictures/picture-strip.tsx";
+import { usePicturesNow } from "../../sending/on-device.ts";
 import { PaperMap } from "../../drawing/map-drawing.tsx";
 import { type LiveRun, useRun } from "../../run/use-run.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
@@ -147,8 +149,13 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   );
 };
 
+/** The pictures that were taken when it was left. */
+const LeftPictures = ({ run }: { run: LiveRun["run"] }) => (
+  <PictureStrip pictures={usePicturesNow(run.unitId).filter((p) => p.aboutId === run.id)} />
+);
+
 /** How everything stands and hangs loose: as it was signed; while nothing is signed yet, as it stands. */
-const AsLeft = ({ state: shown }: { state: RunState }) => {
+const AsLeft = ({ run, state: shown }: { run: LiveRun["run"]; state: RunState }) => {
   const left = shown.asLeft ?? {
     turns: turnsOf(shown.network, shown.physical.lineup),
     ends: looseEnds(shown.network, shown.physical, shown.physical.lineup),
@@ -169,6 +176,7 @@ const AsLeft = ({ state: shown }: { state: RunState }) => {
         </ul>
       )}
       {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
+      <LeftPictures run={run} />
       <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
         Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay
         off until then.
@@ -244,7 +252,7 @@ export const RecordScreen = () => {
           <Turns turns={shown.asFound?.turns ?? []} empty="Everything as in use." />
           {shown.asFound?.note && <p className="mt-1 text-[14.5px] italic">{shown.asFound.note}</p>}
         </Section>
-        <AsLeft state={shown} />
+        <AsLeft run={run} state={shown} />
       </div>
       <Noted state={shown} />
       <Section title="Done, step by step">

@@ -2,7 +2,10 @@ import { unprotectedAt } from "@uppershed/core/contents";
 import { doubtsNow, isCountersignWanted, looseEnds, verdictNow } from "@uppershed/core/procedure";
 import { inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
+import { PictureButton } from "../../pictures/picture-button.tsx";
+import { PictureStrip } from "../../pictures/picture-strip.tsx";
 import type { LiveRun } from "../../run/use-run.ts";
+import { usePicturesNow } from "../../sending/on-device.ts";
 import { useMeQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Doubts } from "../../frost/doubts.tsx";
@@ -21,6 +24,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   const [tags, setTags] = useState<Record<string, string>>({});
   const [note, setNote] = useState("");
   const [problem, setProblem] = useState<string>();
+  const pictures = usePicturesNow(live.run.unitId).filter((p) => p.aboutId === live.run.id);
   const ends = looseEnds(network, state.physical, lineup);
   const must = ends.filter((e) => e.mustTag);
   const close = async (): Promise<void> => {
@@ -102,6 +106,15 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
             onChange={(e) => setNote(e.target.value)}
           />
         </label>
+        <div>
+          <PictureButton
+            unitId={live.run.unitId}
+            about="snapshot"
+            aboutId={live.run.id}
+            label="Picture, as left"
+          />
+          <PictureStrip pictures={pictures} />
+        </div>
       </div>
       <div className="border-t border-line px-4 py-3">
         {problem && (
