@@ -88,7 +88,7 @@ export const SNAPSHOT_KIND_LABELS: Readonly<Record<SnapshotKind, string>> = {
   "as-left": "as left",
 };
 
-export const PICTURE_ABOUT = ["look", "finding", "snapshot", "part", "unit"] as const;
+export const PICTURE_ABOUT = ["look", "finding", "snapshot", "run", "part", "unit"] as const;
 export const ROLES = ["owner", "lead", "technician", "apprentice", "desk"] as const;
 export const READING_DIMENSIONS = [
   "length",

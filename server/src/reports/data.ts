@@ -41,7 +41,7 @@ const winterizingOf = async (
   scope: Scope,
   visitId: string,
   asOf: Date | undefined,
-): Promise<ReportData["winterizing"]> => {
+): Promise<{ runId: string; told: NonNullable<ReportData["winterizing"]> } | null> => {
   const [run] = await scope.find(
     runs,
     and(
@@ -57,13 +57,16 @@ const winterizingOf = async (
   if (!told) return null;
   const { accepted } = await getVisit(scope, visitId);
   return {
-    ...told,
-    sections: [
-      ...told.sections,
-      ...(accepted
-        ? [{ title: ACCEPTED_TITLE, lines: [`By ${accepted.who}: ${accepted.why}.`] }]
-        : []),
-    ],
+    runId: run.id,
+    told: {
+      ...told,
+      sections: [
+        ...told.sections,
+        ...(accepted
+          ? [{ title: ACCEPTED_TITLE, lines: [`By ${accepted.who}: ${accepted.why}.`] }]
+          : []),
+      ],
+    },
   };
 };
 
@@ -81,10 +84,12 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
   const looks = await looksOfVisit(scope, visitId);
   const findings = await findingsOfUnit(scope, visit.unitId, asOf);
   const snapshots = await listSnapshots(scope, visitId);
+  const done = await winterizingOf(scope, visitId, asOf);
   const shown = new Set([
     ...looks.map((l) => l.id),
     ...findings.map((f) => f.id),
     ...snapshots.map((s) => s.id),
+    ...(done ? [done.runId] : []),
   ]);
   const pictures = (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId));
   return {
@@ -104,7 +109,7 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
     looks,
     findings,
     report: keptReport(buildReport(map, visit.id, looks, findings)),
-    winterizing: await winterizingOf(scope, visitId, asOf),
+    winterizing: done && done.told,
     snapshots,
     pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),
     edition: null,

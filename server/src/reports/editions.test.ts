@@ -47,6 +47,15 @@ const find = async (what: string, severity: string, at = AT): Promise<string> =>
   await post(`/units/${home.unitId}/findings/${id}`, { id, at, visitId, mapRevision: 1, body });
   return id;
 };
+const take = async (about: string): Promise<Picture> =>
+  (
+    await me({
+      method: "POST",
+      url: `/api/units/${home.unitId}/pictures?id=${randomUUID()}&${about}&at=${AT}`,
+      payload: await testPicture(),
+      headers: { "content-type": "image/jpeg" },
+    })
+  ).json<Picture>();
 const hand = (how: EditionLine["how"] = "pdf", id = randomUUID()): Promise<EditionLine> =>
   post(`/visits/${visitId}/editions`, { id, how });
 const whatIn = (data: ReportData): string[] => data.findings.map((f) => f.what).toSorted();
@@ -90,14 +99,23 @@ describe("a report that was handed over", () => {
       form: 2,
       events: done.map(({ by: _by, ...event }) => event),
     });
-    const { winterizing } = await get<ReportData>(`/visits/${visitId}/report`);
+    // A picture of how it is left stands in the report and on the paper; one of another run does not.
+    const left = await take(`about=run&aboutId=${runId}`);
+    await take(`about=run&aboutId=${randomUUID()}`);
+    const { winterizing, pictures } = await get<ReportData>(`/visits/${visitId}/report`);
+    expect(pictures.map((p) => p.id)).toEqual([left.id]);
     expect(winterizing?.sections.map((s) => s.title)).toEqual(
       expect.arrayContaining(["What was done", "What was read", "What spring owes"]),
     );
     const edition = await hand();
     const data = await get<ReportData>(`/editions/${edition.id}`);
     expect(data.winterizing).toEqual(winterizing);
-    const pdf = await reportPdf(data, () => Promise.reject(new Error("no picture")));
+    const asked: string[] = [];
+    const pdf = await reportPdf(data, (id) => {
+      asked.push(id);
+      return testPicture();
+    });
+    expect(asked).toEqual([left.id]);
     expect(Buffer.from(pdf).subarray(0, 4).toString()).toBe("%PDF");
     const without = await reportPdf({ ...data, winterizing: null }, () =>
       Promise.reject(new Error("no picture")),
@@ -122,14 +140,7 @@ describe("a report that was handed over", () => {
 
   it("keeps its marks on pictures, however the picture is marked later", async () => {
     const finding = await find("Cap missing", "note");
-    const query = `id=${randomUUID()}&about=finding&aboutId=${finding}&at=${AT}`;
-    const taken = await me({
-      method: "POST",
-      url: `/api/units/${home.unitId}/pictures?${query}`,
-      payload: await testPicture(),
-      headers: { "content-type": "image/jpeg" },
-    });
-    const { id } = taken.json<Picture>();
+    const { id } = await take(`about=finding&aboutId=${finding}`);
     const first = await hand();
     const marks = [{ kind: "ring", x: 0.5, y: 0.5, r: 0.2 }];
     await me({ method: "PATCH", url: `/api/pictures/${id}`, payload: { marks, caption: "here" } });

@@ -56,8 +56,19 @@ const day = (iso: string): string =>
 const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
 const muted = (text: string): Content => ({ text, color: MUTED });
 
+/** A row of pictures. */
+const inRow = (images: readonly string[]): Content => ({
+  columns: images.map((image) => ({ image, width: 160 })),
+  columnGap: 8,
+  margin: [0, 4, 0, 0],
+});
+
 /** The winterizing, in the words of its day. */
-const winterized = (data: ReportData, rule: (t: string) => string): Content[] =>
+const winterized = (
+  data: ReportData,
+  images: readonly string[],
+  rule: (t: string) => string,
+): Content[] =>
   data.winterizing === null
     ? []
     : [
@@ -66,6 +77,10 @@ const winterized = (data: ReportData, rule: (t: string) => string): Content[] =>
           { text: s.title, bold: true, margin: [0, 4, 0, 2] },
           { ul: s.lines.map(rule) },
         ]),
+        ...(images.length > 0 ? [{ text: "As it was left", bold: true }] : []),
+        ...Array.from({ length: Math.ceil(images.length / MOST_PICTURES) }, (_, i) =>
+          inRow(images.slice(i * MOST_PICTURES, (i + 1) * MOST_PICTURES)),
+        ),
       ];
 
 const findingBlock = (
@@ -111,15 +126,7 @@ const findingBlock = (
       ? [{ text: `Mended ${day(f.mended.at)}: ${f.mended.how}. Proved by: ${f.mended.proof}.` }]
       : []),
     ...(f.accepted ? [muted(`Left so: ${f.accepted.why}`)] : []),
-    ...(images.length > 0
-      ? [
-          {
-            columns: images.map((image) => ({ image, width: 160 })),
-            columnGap: 8,
-            margin: [0, 4, 0, 0] as [number, number, number, number],
-          },
-        ]
-      : []),
+    ...(images.length > 0 ? [inRow(images)] : []),
   ],
 });
 
@@ -162,9 +169,17 @@ const MOST_PICTURES = 3;
 const picturesOf = ({ pictures }: ReportData, id: string): ReportData["pictures"] =>
   pictures.filter((p) => p.aboutId === id).slice(0, MOST_PICTURES);
 
+/** How the unit was left; as many as a page holds. */
+const leftPictures = (data: ReportData): ReportData["pictures"] =>
+  data.winterizing
+    ? data.pictures.filter((p) => p.about === "run").slice(0, 2 * MOST_PICTURES)
+    : [];
+
 /** The pictures that a report's paper shows. */
-export const picturesIn = (data: ReportData): ReportData["pictures"] =>
-  data.findings.flatMap((f) => picturesOf(data, f.id));
+export const picturesIn = (data: ReportData): ReportData["pictures"] => [
+  ...leftPictures(data),
+  ...data.findings.flatMap((f) => picturesOf(data, f.id)),
+];
 
 const seenTable = (report: Report): Content => ({
   layout: "lightHorizontalLines",
@@ -195,10 +210,9 @@ export const reportPdf = async (
   if (!read.ok) throw new Error("a kept map cannot be read");
   const report = reportFrom(data.report, data.findings);
   const rule = (text: string): string => fillIn(text, data.workshop.units);
-  const imagesOf = async (id: string): Promise<string[]> => {
+  const imagesOf = async (pictures: ReportData["pictures"]): Promise<string[]> => {
     const images: string[] = [];
-    for (const picture of picturesOf(data, id))
-      images.push(await imageOf(picture, await bytesOf(picture.id)));
+    for (const picture of pictures) images.push(await imageOf(picture, await bytesOf(picture.id)));
     return images;
   };
   const blocks = async (
@@ -208,7 +222,7 @@ export const reportPdf = async (
     const made: Content[] = [];
     for (const f of findings) {
       const number = numbered && f.partId ? report.lit.indexOf(f.partId) + 1 : undefined;
-      made.push(findingBlock(f, number, await imagesOf(f.id), rule));
+      made.push(findingBlock(f, number, await imagesOf(picturesOf(data, f.id)), rule));
     }
     return made;
   };
@@ -254,7 +268,7 @@ export const reportPdf = async (
             },
           ]
         : []),
-      ...winterized(data, rule),
+      ...winterized(data, await imagesOf(leftPictures(data)), rule),
       heading("What is advised, most urgent first"),
       ...(report.open.length > 0
         ? await blocks(report.open, true)

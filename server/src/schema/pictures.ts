@@ -24,7 +24,7 @@ export const pictures = pgTable(
     unitId: uuid().notNull(),
     personId: uuid().notNull(),
     about: text().$type<(typeof PICTURE_ABOUT)[number]>().notNull(),
-    /** Id of the look, finding or snapshot, or of the part on the map. */
+    /** Id of the look, finding, snapshot or run, or of the part on the map. */
     aboutId: text().notNull(),
     caption: text().notNull().default(""),
     marks: jsonb().$type<PictureMark[]>().notNull().default([]),

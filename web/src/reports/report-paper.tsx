@@ -25,6 +25,20 @@ const Part = ({ title, children }: { title: string; children: ReactNode }) => (
 
 type Rule = (text: string) => string;
 
+const Pictures = ({ pictures, base }: { pictures: ReportData["pictures"]; base: string }) =>
+  pictures.length > 0 && (
+    <div className="mt-2 flex flex-wrap gap-2">
+      {pictures.map((p) => (
+        <PictureView
+          key={p.id}
+          picture={p}
+          base={base}
+          className="w-60 max-w-full border border-line"
+        />
+      ))}
+    </div>
+  );
+
 /** One finding, as it is told to the owner. */
 const Finding = ({
   finding: f,
@@ -76,18 +90,7 @@ const Finding = ({
         </p>
       )}
       {f.accepted && <p className="text-muted">Left so: {f.accepted.why}</p>}
-      {pictures.length > 0 && (
-        <div className="mt-2 flex flex-wrap gap-2">
-          {pictures.map((p) => (
-            <PictureView
-              key={p.id}
-              picture={p}
-              base={pictureBase}
-              className="w-60 max-w-full border border-line"
-            />
-          ))}
-        </div>
-      )}
+      <Pictures pictures={pictures} base={pictureBase} />
     </li>
   );
 };
@@ -226,6 +229,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
               </ul>
             </div>
           ))}
+          <Pictures pictures={data.pictures.filter((p) => p.about === "run")} base={pictureBase} />
         </Part>
       )}
       <Part title="What is advised, most urgent first">

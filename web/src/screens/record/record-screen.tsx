@@ -149,9 +149,13 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   );
 };
 
-/** The pictures that were taken when it was left. */
-const LeftPictures = ({ run }: { run: LiveRun["run"] }) => (
-  <PictureStrip pictures={usePicturesNow(run.unitId).filter((p) => p.aboutId === run.id)} />
+/** The pictures that were taken when it was left; none that came after the signature. */
+const LeftPictures = ({ run, until }: { run: LiveRun["run"]; until: string | undefined }) => (
+  <PictureStrip
+    pictures={usePicturesNow(run.unitId).filter(
+      (p) => p.aboutId === run.id && (until === undefined || Date.parse(p.at) <= Date.parse(until)),
+    )}
+  />
 );
 
 /** How everything stands and hangs loose: as it was signed; while nothing is signed yet, as it stands. */
@@ -176,7 +180,7 @@ const AsLeft = ({ run, state: shown }: { run: LiveRun["run"]; state: RunState })
         </ul>
       )}
       {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
-      <LeftPictures run={run} />
+      <LeftPictures run={run} until={shown.closed?.at} />
       <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
         Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay
         off until then.

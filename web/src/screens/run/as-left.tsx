@@ -109,7 +109,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
         <div>
           <PictureButton
             unitId={live.run.unitId}
-            about="snapshot"
+            about="run"
             aboutId={live.run.id}
             label="Picture, as left"
           />

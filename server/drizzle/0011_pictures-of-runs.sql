@@ -1,0 +1,2 @@
+ALTER TABLE "pictures" DROP CONSTRAINT "pictures_about";--> statement-breakpoint
+ALTER TABLE "pictures" ADD CONSTRAINT "pictures_about" CHECK ("pictures"."about" in ('look', 'finding', 'snapshot', 'run', 'part', 'unit'));
