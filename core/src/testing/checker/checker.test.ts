@@ -191,6 +191,21 @@ describe("the checker itself", () => {
     ]);
   });
 
+  it("lets nobody push into a line that is still joined", () => {
+    const push = {
+      type: "push-by-hand",
+      cell: "suction",
+      watch: "tap:spout",
+      untilStrength: 0.4,
+      maxM3: 0.004,
+    };
+    expect(hazards(told([[set("tap", "open"), push]]))).toEqual([
+      "suction is joined at both its ends",
+    ]);
+    const off = { type: "disconnect", run: "suction", end: "from" };
+    expect(hazards(told([[off, set("tap", "open"), push]]))).toEqual([]);
+  });
+
   it("says what was too careful: a line shown to be empty that the plan calls wet", () => {
     const open = [
       ...OFF,

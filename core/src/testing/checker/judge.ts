@@ -218,6 +218,11 @@ const pumped = (
   const edge = byHand ? undefined : graph.edges.find((e) => e.pump === text(a, "switch"));
   const start = byHand ? nodeOf(graph, text(a, "cell")) : edge?.b;
   if (start === undefined || start < 0) return;
+  const run = graph.nodes[start];
+  if (byHand && run?.isRun && ![...unit.apart].some((id) => id.startsWith(`${run.owner} `))) {
+    walk.hazards.push({ step: step.id, what: `${run.owner} is joined at both its ends` });
+    return;
+  }
   if (edge?.pump !== undefined && unit.lineup[edge.pump] !== "on")
     walk.hazards.push({ step: step.id, what: `${edge.pump} is to run and stands off` });
   const sources = edge ? sourcesOf(graph, unit, edge.a) : [];
