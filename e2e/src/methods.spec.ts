@@ -102,6 +102,51 @@ test("a small trailer whose heater has no drain: sucked out through its joint, 8
   await expect(page.getByText(/heater, full of water/iu)).toHaveCount(0);
 });
 
+test("a van whose tap joins nothing: filled at the pump its second line still stands unprotected, and has a fill of its own", async ({
+  tech,
+  page,
+  server,
+}) => {
+  await tech.signIn();
+  const id = await fromFamily(page, server, "P03", "Whimbrel");
+  await page.goto(`${server.url}/units/${id}/plan`);
+  await page.getByRole("button", { name: "Begin at the unit" }).click();
+  await page.getByRole("button", { name: "Found so, begin" }).click();
+  const done = await tech.doUntil(/^Push antifreeze in at the supply box/u, "46 %");
+  expect(done).toContain("Tap, tank: run to full strength, read it");
+  const holds = tech.meter(/Holds to, now/u);
+  await expect(holds).toContainText("0 °C");
+  await expect(holds).toContainText("Tap, supply side");
+  await tech.doUntil(/^Pour into/u, "46 %");
+  await expect(holds).toContainText("Sink trap");
+  await tech.doUntil(/^never$/u);
+  await expect(page.getByText(/Holds to −2\d °C/u)).toBeVisible();
+});
+
+test("a trailer that is blown one week and filled the next: the fill begins from how it was left", async ({
+  tech,
+  page,
+  server,
+}) => {
+  await tech.signIn();
+  const id = await fromFamily(page, server, "P01", "Dunlin");
+  const plan = `${server.url}/units/${id}/plan`;
+  await page.goto(`${plan}?view=methods`);
+  const air = page.getByRole("article", { name: "Air alone", exact: true });
+  await air.getByRole("button", { name: "Plan with this" }).click();
+  const steps = page.getByRole("region", { name: "Steps" });
+  await expect(steps).toContainText("Drain the heater");
+  await page.getByLabel("Why, on this job?").fill("antifreeze comes next week");
+  await page.getByRole("button", { name: "Begin at the unit" }).click();
+  await page.getByRole("button", { name: "Found so, begin" }).click();
+  await tech.finishElsewhere();
+  await page.getByRole("button", { name: "Left so, sign off" }).click();
+  await page.waitForURL(/\/records\//u);
+  await page.goto(plan);
+  await expect(steps).toContainText("run to full strength");
+  await expect(steps).not.toContainText(/Drain the heater|fresh tank/u);
+});
+
 test("a large motorhome with its machines by two technicians at once: a later step is done first where that comes to the same, and refused with the reason where not", async ({
   tech,
   page,

@@ -1,3 +1,4 @@
+import { mayDo, type Me } from "@uppershed/contract";
 import { addDays, startOfDay } from "date-fns";
 import { useMemo } from "react";
 import { Link } from "react-router";
@@ -5,7 +6,15 @@ import { FrostWatch } from "../../frost/watch.tsx";
 import { BackupLine } from "../../keeping/backup-line.tsx";
 import { WaitingLine } from "../../keeping/waiting-line.tsx";
 import { useTitle } from "../../shell/slots.tsx";
-import { useMeQuery, useUnitsQuery, useVisitsQuery } from "../../store/api.ts";
+import {
+  useFrostWatchQuery,
+  useKeepingQuery,
+  useMeQuery,
+  useRulesQuery,
+  useUnitsQuery,
+  useVisitsQuery,
+  useWaitingQuery,
+} from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { shortDay } from "../../ui/words.ts";
 import { useNow } from "../../ui/use-now.ts";
@@ -19,6 +28,18 @@ const DAYS_AHEAD = 7;
 const MINUTE = 60_000;
 // More than these marks cannot be told apart on the ladder.
 const ON_LADDER = 16;
+
+/** Whether what stands above the day is still on its way: coming late, it would push the day away under a finger. */
+const useIsSettling = (me: Me | undefined): boolean => {
+  const skip = me === undefined || !mayDo(me.person.role, "workshop");
+  const above = [
+    useKeepingQuery(undefined, { skip }),
+    useRulesQuery(undefined, { skip }),
+    useWaitingQuery(),
+    useFrostWatchQuery(),
+  ];
+  return above.some((q) => q.isLoading);
+};
 
 /** Today: visits as a strip of the day, clocks that run, what to load, and the frost ladder of the whole lot. */
 export const Bench = () => {
@@ -36,7 +57,8 @@ export const Bench = () => {
   const { data: me } = useMeQuery();
   const { data: visits, error } = useVisitsQuery(span);
   const { data: lot } = useUnitsQuery({ sort: "cold", limit: ON_LADDER });
-  if (!visits || !me) return <Waiting error={error} />;
+  const isSettling = useIsSettling(me);
+  if (!visits || !me || isSettling) return <Waiting error={error} />;
   const tomorrow = addDays(today, 1).getTime();
   const before = visits.filter((v) => Date.parse(v.startsAt) < today);
   const todays = visits.filter(
