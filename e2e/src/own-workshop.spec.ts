@@ -45,7 +45,9 @@ base(
       await expect(page.getByRole("toolbar", { name: "Map bench" })).toBeVisible();
       const unit = page.url().replace(/\/map.*$/u, "");
       await page.goto(`${unit}/plan`);
-      await expect(page.getByLabel("Winter low")).toHaveValue(/^5(\.0)? ?°F$/u);
+      await expect(page.getByRole("textbox", { name: /^Winter low/u })).toHaveValue(
+        /^5(\.0)? ?°F$/u,
+      );
       await expect(page.getByText(/\d gal/u).first()).toBeVisible();
       await page.getByRole("button", { name: "Begin at the unit" }).click();
       await page.getByRole("button", { name: "Found so, begin" }).click();
