@@ -3,7 +3,8 @@ import { type Control, inUseLineup, kindOfPart, type Lineup } from "../../waterm
 import { findFillLineup, forcedReach } from "../fill-lineup.ts";
 import type { Action } from "../step.ts";
 import { type AirPlace, hosed } from "./air-places.ts";
-import { blow, holdsProduct, onId, seconds, stands, vesselCaution, wetCells } from "./air-rows.ts";
+import { blow, holdsProduct, onId, seconds, vesselCaution } from "./air-rows.ts";
+import { stands, wetCells } from "./wet-cells.ts";
 import {
   addStep,
   confirm,

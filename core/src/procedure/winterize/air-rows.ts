@@ -1,12 +1,4 @@
-import {
-  findFlow,
-  frostVerdict,
-  liquidIn,
-  situationOf,
-  strengthOf,
-  volumeOf,
-} from "../../contents/index.ts";
-import type { Control } from "../../watermap/index.ts";
+import { findFlow, liquidIn, situationOf, strengthOf, volumeOf } from "../../contents/index.ts";
 import type { Action } from "../step.ts";
 import { type AirPlace, hosed } from "./air-places.ts";
 import { type Context, rehearse } from "./context.ts";
@@ -78,24 +70,3 @@ export const holdsProduct = (context: Context, cells: readonly number[]): boolea
       strengthOf(held) > PRODUCT_STRENGTH
     );
   });
-
-/** Cells that would not hold the winter low and that air could sweep. */
-export const wetCells = (context: Context, wanted: "fresh" | "raw" = "fresh"): Set<number> => {
-  const { request, network, physical } = context;
-  const verdict = frostVerdict(network, physical.contents, request.basis, physical.measured);
-  return new Set(
-    verdict.cells.flatMap((c) => {
-      const { form, side } = network.cells[c.cell] ?? {};
-      return c.holdsToC !== null &&
-        c.holdsToC > request.winterLowC - request.marginC &&
-        form !== "vessel" &&
-        form !== "trap" &&
-        side === wanted
-        ? [c.cell]
-        : [];
-    }),
-  );
-};
-
-export const stands = (context: Context, control: Control): string =>
-  context.physical.lineup[control.key] ?? control.spec.inUse;

@@ -3,7 +3,7 @@ import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { legSteps } from "./air-legs.ts";
 import { type AirPlace, airPlaces, hosed, limitsOf, pressureFor } from "./air-places.ts";
-import { blow, holdsProduct, onId, pa, seconds, vesselCaution, wetCells } from "./air-rows.ts";
+import { blow, holdsProduct, onId, pa, seconds, vesselCaution } from "./air-rows.ts";
 import { planBypass } from "./bypass.ts";
 import {
   addStep,
@@ -18,6 +18,7 @@ import {
 import { afterMachine, beforeMachine, machineCautions } from "./programme.ts";
 import { hotCells } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
+import { wetCells } from "./wet-cells.ts";
 
 /** Air through the lines: out by one opening after another, once more round, then what lies behind shut valves. */
 

@@ -17,6 +17,7 @@ import {
 } from "./context.ts";
 import { hotCells, postEnds, rawEnds } from "./secure.ts";
 import { watchedBy } from "./watch.ts";
+import { stands } from "./wet-cells.ts";
 
 /** Lines that the pump cannot reach, behind an inlet's check: product is pushed in from outside by hand. */
 
@@ -108,14 +109,13 @@ const bestPush = (
   passed: ReadonlySet<string>,
 ): Push | undefined => {
   const hot = hotCells(context);
-  const stands = (c: Control): string => context.physical.lineup[c.key] ?? c.spec.inUse;
   const selectors = [...controlsOf(context, "selector"), ...controlsOf(context, "valve")];
   const lineups: Push["turns"][] = [
     [],
     ...selectors.flatMap((control) =>
       control.spec.positions
-        .filter((p) => p.name !== stands(control))
-        .map((p) => [{ control, to: p.name, from: stands(control) }]),
+        .filter((p) => p.name !== stands(context, control))
+        .map((p) => [{ control, to: p.name, from: stands(context, control) }]),
     ),
   ];
   const apart = place.apart ? [...context.physical.apart, place.apart] : context.physical.apart;

@@ -21,6 +21,7 @@ import {
 } from "./context.ts";
 import type { Entry } from "./entry.ts";
 import { heaterCells, hotCells } from "./secure.ts";
+import { stands, wetCells } from "./wet-cells.ts";
 
 /**
  * What is still wet when every outlet has run: a leg that ends at a shut valve, at a check, at an emptied heater. It is swept by
@@ -52,32 +53,6 @@ interface Leg {
   /** Empty room on the way: product fills it first, and drives its air ahead. */
   readonly roomM3: number;
 }
-
-const stands = (context: Context, control: Control): string =>
-  context.physical.lineup[control.key] ?? control.spec.inUse;
-
-/** Cells that do not hold the winter low yet and that a stream could reach. */
-const wetCells = (context: Context): Set<number> => {
-  const { request, network } = context;
-  const verdict = frostVerdict(
-    network,
-    context.physical.contents,
-    request.basis,
-    context.physical.measured,
-  );
-  return new Set(
-    verdict.cells.flatMap((c) => {
-      const { form, side } = network.cells[c.cell] ?? {};
-      return c.holdsToC !== null &&
-        c.holdsToC > request.winterLowC - request.marginC &&
-        form !== "vessel" &&
-        form !== "trap" &&
-        side === "fresh"
-        ? [c.cell]
-        : [];
-    }),
-  );
-};
 
 /** Ways out that may be opened for a leg, nearest to hand first; nothing opened at all among them, for what stands open already. */
 const waysOut = (context: Context): (Control | undefined)[] => [

@@ -2,7 +2,7 @@ import { zodResolver } from "@hookform/resolvers/zod";
 import { type Unit, unitChangeSchema } from "@uppershed/contract";
 import { useDeferredValue, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { MergeSheet } from "../../register/merge-sheet.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
@@ -19,6 +19,7 @@ import { Field } from "../../ui/field.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const FIELDS = [
   ["name", "Name of the unit", 80],
@@ -179,12 +180,9 @@ export const EditUnit = () => {
   return (
     <div className="mx-auto max-w-4xl p-5">
       <InBar>
-        <Link
-          to={`/units/${unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={`/units/${unitId}`}>
           <b>{unit.name}</b>
-        </Link>
+        </BarLink>
       </InBar>
       <h1 className="mb-3 text-2xl font-bold">About {unit.name}</h1>
       <Form key={unit.id} unit={unit} />

@@ -12,6 +12,7 @@ import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useMapAtQuery, useRevisionsQuery, useUnitQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf, timeOf } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const useMapAt = (id: string, revision: number | undefined): WaterMap | undefined => {
   const { data } = useMapAtQuery({ id, revision: revision ?? 1 }, { skip: revision === undefined });
@@ -69,12 +70,9 @@ export const Compare = () => {
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[520px] grid-cols-1 grid-rows-[minmax(0,1fr)_minmax(0,45%)] lg:grid-cols-[minmax(0,1fr)_380px] lg:grid-rows-1">
       <InBar>
-        <Link
-          to={`/units/${unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={`/units/${unitId}`}>
           <b>{unit.name}</b> · {unit.craft}
-        </Link>
+        </BarLink>
         <Link
           to={`/units/${unitId}/map`}
           className="min-h-11 content-center text-[14px] text-on-bar underline"

@@ -1,6 +1,6 @@
 import { buildNetwork } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { useReadingsNow } from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
@@ -15,6 +15,7 @@ import { Level, Use } from "./level-and-use.tsx";
 import type { Taken } from "./panel.tsx";
 import { Supply } from "./supply.tsx";
 import { Plug, Polarity } from "./wires-and-plug.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** With which gauge and which meter it is read, of the workshop's own; kept with the readings. */
 const useWith = () => {
@@ -92,12 +93,9 @@ export const Gauge = () => {
   return (
     <div className="mx-auto max-w-4xl space-y-6 p-4 pb-10">
       <InBar>
-        <Link
-          to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}>
           <b>{unit.name}</b>
-        </Link>
+        </BarLink>
       </InBar>
       <h1 className="text-[24px] font-extrabold">Gauge and meter, {unit.name}</h1>
       {taking.fields.length > 0 && <p>Read with {taking.fields}</p>}

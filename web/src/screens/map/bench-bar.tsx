@@ -1,6 +1,7 @@
 import type { Unit } from "@uppershed/contract";
 import { Link } from "react-router";
 import { InBar } from "../../shell/slots.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** In the bar: whose map it is, and which revision of it. */
 export const BenchBar = ({
@@ -15,13 +16,10 @@ export const BenchBar = ({
   onSister: () => void;
 }) => (
   <InBar>
-    <Link
-      to={`/units/${unit.id}`}
-      className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-    >
+    <BarLink to={`/units/${unit.id}`}>
       <b>{unit.name}</b>
       <span className="hidden lg:inline"> · {unit.craft}</span>
-    </Link>
+    </BarLink>
     <span className="hidden whitespace-nowrap text-[14px] opacity-90 lg:inline">
       map revision {revision}
       {changed && ", not saved"}

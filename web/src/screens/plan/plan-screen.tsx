@@ -12,7 +12,7 @@ import {
 import { buildNetwork } from "@uppershed/core/watermap";
 import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
-import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { useNavigate, useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { forecastFor } from "../../planning/forecast.ts";
@@ -43,6 +43,7 @@ import { Departures } from "./departures.tsx";
 import { Methods } from "./methods.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { PlanSteps } from "./steps.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** The visit that the work belongs to: the one named, or the one that the unit is here for today. */
 const useVisitOfToday = (unitId: string, named: string | null): string | null => {
@@ -204,12 +205,9 @@ export const PlanScreen = () => {
   return (
     <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
       <InBar>
-        <Link
-          to={`/units/${unit.id}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
-        >
+        <BarLink to={`/units/${unit.id}`}>
           <b>{unit.name}</b> · {unit.craft}
-        </Link>
+        </BarLink>
         <span className="text-[15px] opacity-90">Plan: winterize. {methodLabel(setup.method)}</span>
       </InBar>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-line px-5 py-3 lg:col-span-3">

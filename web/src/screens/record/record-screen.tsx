@@ -29,6 +29,7 @@ import { AgainToday, ClocksAhead, AstrayEntries } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const Turns = ({ turns, empty }: { turns: readonly TurnSaid[]; empty: string }) => {
   if (turns.length === 0) return <p className="text-[14.5px]">{empty}</p>;
@@ -234,12 +235,9 @@ export const RecordScreen = () => {
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
       <InBar>
-        <Link
-          to={`/units/${run.unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
-        >
+        <BarLink to={`/units/${run.unitId}`}>
           <b>{run.unitName}</b> · {run.craft}
-        </Link>
+        </BarLink>
         <span className="text-[15px] opacity-90">Signed sheet</span>
       </InBar>
       <RecordHead live={live} me={me} />

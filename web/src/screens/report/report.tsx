@@ -19,6 +19,7 @@ import { Button } from "../../ui/button.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 import { useMay } from "../../ui/use-may.ts";
 import { dayOf, timeOf } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const DAYS = [14, 60, 365] as const;
 
@@ -231,12 +232,9 @@ export const ReportScreen = () => {
   return (
     <div className="mx-auto max-w-4xl p-6 pb-16">
       <InBar>
-        <Link
-          to={`/visits/${visitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={`/visits/${visitId}`}>
           <b>{data.unit.name}</b>: {data.visit.asked}
-        </Link>
+        </BarLink>
       </InBar>
       <div className="no-print mb-3 flex flex-wrap items-center justify-end gap-2">
         {data.edition && (

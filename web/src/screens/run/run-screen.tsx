@@ -1,4 +1,4 @@
-import { lineupNow, type RunState, verdictNow } from "@uppershed/core/procedure";
+import { lineupNow, methodLabel, type RunState, verdictNow } from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
@@ -92,7 +92,7 @@ const Working = ({ live }: { live: LiveRun }) => {
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
         <span className="hidden text-[15px] opacity-90 2xl:inline">
-          Winterize: drain, then antifreeze
+          Winterize. {methodLabel(state.setup.method)}
         </span>
         <span className="ml-auto flex items-center gap-2 text-on-bar">
           <Clocks state={state} />

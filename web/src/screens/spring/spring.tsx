@@ -5,7 +5,7 @@ import {
   type SpringMark,
 } from "@uppershed/core/inspection";
 import { useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { useSpringNow } from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { uuid } from "../../device/uuid.ts";
@@ -13,6 +13,7 @@ import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnitQuery } from "../../store/api.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, dayOf, nowIso } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** A short look at the other systems in spring: pass, fail or not looked at; nothing of it enters the water record. */
 export const SpringLookScreen = () => {
@@ -43,12 +44,9 @@ export const SpringLookScreen = () => {
   return (
     <div className="mx-auto max-w-4xl p-4 pb-10">
       <InBar>
-        <Link
-          to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}>
           <b>{unit.name}</b>
-        </Link>
+        </BarLink>
       </InBar>
       <h1 className="text-[24px] font-extrabold">Other systems of {unit.name}</h1>
       <p className="mb-3 text-[15px] text-muted">

@@ -2,7 +2,7 @@ import { circuitLoad, type Exposed, stayInFrost } from "@uppershed/core/inspecti
 import { parseQuantity } from "@uppershed/core/quantity";
 import { buildNetwork, type Network } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
-import { Link, useParams } from "react-router";
+import { useParams } from "react-router";
 import { useUnitMap } from "../../planning/use-map.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useMeQuery, useUnitQuery } from "../../store/api.ts";
@@ -10,6 +10,7 @@ import { Field } from "../../ui/field.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, clock } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const SHOWN = 14;
 const KEPT_SHOWN = 6;
@@ -200,12 +201,9 @@ export const StayScreen = () => {
   return (
     <div className="grid grid-cols-1 lg:grid-cols-[1fr_400px]">
       <InBar>
-        <Link
-          to={`/units/${unit.id}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
-        >
+        <BarLink to={`/units/${unit.id}`}>
           <b>{unit.name}</b> · {unit.craft}
-        </Link>
+        </BarLink>
         <span className="text-[15px] opacity-90">Staying in use in frost</span>
       </InBar>
       <div className="p-5">

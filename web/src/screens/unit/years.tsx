@@ -14,6 +14,7 @@ import { useReadingsQuery, useUnitQuery, useUnitRunsQuery } from "../../store/ap
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { clock, dayOf } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** Readings that were taken while a run was open. */
 const during = (readings: readonly Reading[], run: UnitRun, kind: string): number[] =>
@@ -75,12 +76,9 @@ export const YearsScreen = () => {
   return (
     <div className="p-5">
       <InBar>
-        <Link
-          to={`/units/${unit.id}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar hover:bg-white/10"
-        >
+        <BarLink to={`/units/${unit.id}`}>
           <b>{unit.name}</b> · {unit.craft}
-        </Link>
+        </BarLink>
         <span className="text-[15px] opacity-90">Year on year</span>
       </InBar>
       <h1 className="text-[19px] font-bold">

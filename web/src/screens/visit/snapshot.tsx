@@ -2,7 +2,7 @@ import type { Visit } from "@uppershed/contract";
 import { SNAPSHOT_KIND_LABELS } from "@uppershed/core/inspection";
 import { buildNetwork, inUseLineup, type Lineup, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
+import { useNavigate, useParams } from "react-router";
 import { usePicturesNow, useSnapshotsNow } from "../../sending/on-device.ts";
 import { useSendLater } from "../../sending/use-sender.ts";
 import { controlsOf, LineupForm } from "../../lineup/lineup-form.tsx";
@@ -16,6 +16,7 @@ import { useVisitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, dayOf, timeOf } from "../../ui/words.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const ASKS = {
   "as-found": [
@@ -86,12 +87,9 @@ const Stand = ({
   return (
     <div className="mx-auto max-w-3xl p-4 pb-24">
       <InBar>
-        <Link
-          to={`/visits/${visit.id}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={`/visits/${visit.id}`}>
           <b>{visit.unitName}</b>: {visit.asked}
-        </Link>
+        </BarLink>
       </InBar>
       <h1 className="text-[25px] font-bold leading-tight">{title}</h1>
       <p className="mt-1 text-[15px] text-muted">{lead}</p>

@@ -17,6 +17,7 @@ import { Access } from "./access.tsx";
 import { VisitHead } from "./visit-head.tsx";
 import { WaitSheet } from "./wait-sheet.tsx";
 import { WorkList } from "./work-list.tsx";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 /** The job card of a visit: how to get at it, what is unsafe, what is asked for, how far the work is. */
 export const VisitScreen = () => {
@@ -86,13 +87,10 @@ const Card = ({ visit, unit }: { visit: Visit; unit: Unit }) => {
   return (
     <div className="mx-auto max-w-5xl p-4 pb-12">
       <InBar>
-        <Link
-          to={`/units/${unit.id}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={`/units/${unit.id}`}>
           <b>{unit.name}</b>
           <span className="hidden lg:inline"> · {unit.craft}</span>
-        </Link>
+        </BarLink>
       </InBar>
       <Access note={unit.accessNote} map={map} unitId={unit.id} />
       <VisitHead visit={visit} unit={unit} onWait={() => setSheet("wait")} />

@@ -8,7 +8,7 @@ import {
   type InspectionStop,
 } from "@uppershed/core/inspection";
 import { Fragment, useMemo, useState } from "react";
-import { Link, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import {
   type PictureNow,
   useFindingsNow,
@@ -27,6 +27,7 @@ import { capital, nowIso } from "../../ui/words.ts";
 import { CorrectSheet, type Wish } from "./correct-sheet.tsx";
 import { Point } from "./point.tsx";
 import type { PointMarked } from "./use-point.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
 
 const HALF_DAY_MS = 12 * 3600 * 1000;
 
@@ -186,13 +187,10 @@ export const Walk = () => {
   return (
     <div className="mx-auto max-w-5xl pb-10">
       <InBar>
-        <Link
-          to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}
-          className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] text-on-bar"
-        >
+        <BarLink to={visitId ? `/visits/${visitId}` : `/units/${unitId}`}>
           <b>{unit.name}</b>
           <span className="hidden lg:inline"> · {unit.craft}</span>
-        </Link>
+        </BarLink>
       </InBar>
       <div className="flex flex-wrap items-baseline gap-x-5 gap-y-2 px-4 py-4">
         <h1 className="text-[24px] font-extrabold">Walk-round of {unit.name}</h1>
