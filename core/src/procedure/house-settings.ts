@@ -1,4 +1,4 @@
-import { PSI_PA } from "../quantity/index.ts";
+import { PSI_PA, US_GALLON_M3 } from "../quantity/index.ts";
 
 /** House settings where nobody has said otherwise: winter low −18 °C, 5 K in hand, half-and-half antifreeze in 5 L jugs. */
 export const HOUSE_SETTINGS = {
@@ -35,7 +35,14 @@ export interface AirLimits {
   readonly ceilingPa: number;
   /** Rounds with mist only before an outlet counts as blown. */
   readonly rounds: number;
+  /** Where an empty heater is while air is on; bypassed where nobody said otherwise. */
+  readonly heater?: "bypassed" | "receiver" | undefined;
+  /** What the compressor's own vessel holds, m3; undefined where the kit does not say. */
+  readonly compressorM3?: number | undefined;
 }
+
+/** A compressor with less than this behind it, 6 US gal, gains by a heater in line (common practice, no source), m3. */
+export const RECEIVER_BELOW_M3 = 6 * US_GALLON_M3;
 
 /** 40 psi, never over 50, two rounds of mist (common practice, no source). */
 export const AIR_LIMITS: AirLimits = { pa: 40 * PSI_PA, ceilingPa: 50 * PSI_PA, rounds: 2 };

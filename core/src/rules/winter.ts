@@ -2,6 +2,8 @@ import { PSI_PA } from "../quantity/index.ts";
 import { choice, OURS, PRACTICE, type RulePoint } from "./point.ts";
 
 const NO_PLAN = "";
+const HEATER_IN_AIR =
+  "A plan with air bypasses the heater, or keeps it in line where its label's pressure is on the map, it has a relief, and the kit's compressor holds less than 6 US gal. As the way out it is planned as bypassed.";
 
 /** Winterizing, heater, air. The schools are common practice without a published source, unless one is named. */
 export const WINTER_POINTS: readonly RulePoint[] = [
@@ -105,7 +107,7 @@ export const WINTER_POINTS: readonly RulePoint[] = [
     high: 20,
     source: OURS,
   },
-  choice("Heater", "winter.heater.air", "Where is the heater while air is on?", NO_PLAN, [
+  choice("Heater", "winter.heater.air", "Where is the heater while air is on?", HEATER_IN_AIR, [
     [
       "bypassed",
       "Drained and bypassed beforehand",

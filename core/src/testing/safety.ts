@@ -8,6 +8,7 @@ import {
   startPhysical,
   type WinterizeRequest,
 } from "../procedure/index.ts";
+import { AIR_LIMITS, HOUSE_LIMITS, type HouseLimits } from "../procedure/house-settings.ts";
 import { type Judged, judgePlan } from "./checker/index.ts";
 import { systemOf } from "./random-systems.ts";
 
@@ -41,11 +42,26 @@ const unexplained = (plan: Plan): string | undefined => {
     : "no fill and no reason";
 };
 
+/** A house that keeps the heater in line while a small compressor blows. */
+export const BY_RECEIVER: HouseLimits = {
+  ...HOUSE_LIMITS,
+  air: { ...AIR_LIMITS, heater: "receiver", compressorM3: 0.011 },
+};
+
+/** The same map with the pressure on every storage heater's label read, bar. */
+export const withRatedHeaters = (map: WaterMap, ratedBar = 7): WaterMap => ({
+  ...map,
+  parts: map.parts.map((p) =>
+    p.kind === "storage-heater" ? { ...p, params: { ...p.params, ratedBar } } : p,
+  ),
+});
+
 export const judgeMap = (
   map: WaterMap,
   method: Method = "antifreeze",
+  house?: HouseLimits,
 ): { readonly plan: Plan; readonly judged: Judged } => {
-  const made = planOf(map, method);
+  const made = planOf(map, method, house);
   return { plan: made.plan, judged: judgedPlan(map, made) };
 };
 
@@ -54,9 +70,13 @@ interface MadePlan {
   readonly request: WinterizeRequest;
 }
 
-const planOf = (map: WaterMap, method: Method): MadePlan => {
+const planOf = (map: WaterMap, method: Method, house?: HouseLimits): MadePlan => {
   const network = buildNetwork(map);
-  const request = { ...standardRequest(network, startPhysical(network)), method };
+  const request = {
+    ...standardRequest(network, startPhysical(network)),
+    method,
+    ...(house ? { house } : {}),
+  };
   return { plan: planWinterize(request), request };
 };
 
@@ -71,8 +91,10 @@ const judgedPlan = (map: WaterMap, { plan, request }: MadePlan): Judged => {
 
 export const judgeSystem = (seed: number, method: Method = "antifreeze"): SystemJudged => {
   try {
-    const map = systemOf(seed);
-    const made = planOf(map, method);
+    const drawn = systemOf(seed);
+    const isByReceiver = seed % 3 === 0;
+    const map = isByReceiver ? withRatedHeaters(drawn) : drawn;
+    const made = planOf(map, method, isByReceiver ? BY_RECEIVER : undefined);
     const { plan } = made;
     if (!isItsOwn(method, plan)) return { seed, isRepeat: true };
     const judged = judgedPlan(map, made);

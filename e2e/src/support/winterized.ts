@@ -1,7 +1,7 @@
 import type { MapRevision, ProcedureRun, Unit } from "@uppershed/contract";
 import { replayRun, standardSetup } from "@uppershed/core/procedure";
 import { PATTERNS, starterMap } from "@uppershed/core/patterns";
-import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
+import { buildNetwork, readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { RunDevice } from "@uppershed/core/testing";
 import { expect, type Page } from "@playwright/test";
 import { randomUUID } from "node:crypto";
@@ -9,10 +9,15 @@ import type { Server } from "./server.ts";
 
 /** Work on a run by the server's own door, as a device at the unit would do it, without two hundred clicks. */
 
-const get = async <T>(page: Page, { url }: Server, path: string): Promise<T> =>
+export const get = async <T>(page: Page, { url }: Server, path: string): Promise<T> =>
   (await (await page.request.get(`${url}/api${path}`)).json()) as T;
 
-const post = async (page: Page, { url }: Server, path: string, data: object): Promise<void> => {
+export const post = async (
+  page: Page,
+  { url }: Server,
+  path: string,
+  data: object,
+): Promise<void> => {
   const reply = await page.request.post(`${url}/api${path}`, { data });
   expect(reply.ok(), `${path}: ${await reply.text()}`).toBe(true);
 };
@@ -35,6 +40,7 @@ export const fromFamily = async (
   server: Server,
   family: string,
   name: string,
+  asSeen: (map: WaterMap) => WaterMap = (map) => map,
 ): Promise<string> => {
   const pattern = PATTERNS.find((p) => p.id === family);
   if (!pattern) throw new Error(`no family ${family}`);
@@ -44,7 +50,7 @@ export const fromFamily = async (
     name,
     craft: pattern.craft,
     owner: "J. Tallow",
-    document: { ...starterMap(pattern), id: "drawn", name },
+    document: { ...asSeen(starterMap(pattern)), id: "drawn", name },
   });
   return id;
 };

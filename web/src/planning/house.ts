@@ -18,6 +18,16 @@ export const productsOf = (kit: readonly KitItem[]): Product[] =>
     })
     .toSorted((a, b) => b.strength - a.strength);
 
+/** What the largest compressor of the workshop has behind it, m3; undefined where the kit does not say. */
+const compressorOf = (kit: readonly KitItem[]): number | undefined => {
+  const held = kit.flatMap(({ givenUp, facts }) =>
+    !givenUp && facts.kind === "compressor" && facts.receiverM3 !== undefined
+      ? [facts.receiverM3]
+      : [],
+  );
+  return held.length > 0 ? Math.max(...held) : undefined;
+};
+
 /** A setup by the house's rules, the cold of the unit's place, and the first product in the kit. */
 export const houseSetup = (
   workshop: Pick<Workshop, "name" | "winterLowC">,
@@ -31,6 +41,8 @@ export const houseSetup = (
       ? { from: place.name, celsius: place.winterLowC }
       : { from: workshop.name, celsius: workshop.winterLowC },
     productsOf(kit)[0],
+    undefined,
+    compressorOf(kit),
   );
 
 /** What a plan of a unit begins with; undefined while that is being asked. */

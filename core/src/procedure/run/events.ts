@@ -186,6 +186,8 @@ export const runSetupSchema = z.strictObject({
           pa: z.number().min(50_000).max(345_000),
           ceilingPa: z.number().min(50_000).max(345_000),
           rounds: z.number().int().min(1).max(5),
+          heater: z.optional(z.enum(["bypassed", "receiver"])),
+          compressorM3: z.optional(z.number().min(0).max(1)),
         }),
       ),
     }),

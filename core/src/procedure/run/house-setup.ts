@@ -31,7 +31,7 @@ const PLAN_KEYS = [
 ] as const;
 
 /** What a plan with air goes by besides. */
-const AIR_KEYS = ["air.pressure", "air.ceiling", "air.rounds"] as const;
+const AIR_KEYS = ["air.pressure", "air.ceiling", "air.rounds", "winter.heater.air"] as const;
 
 type WinterLow = RulesUsed["winterLow"];
 
@@ -41,6 +41,7 @@ export const setupBy = (
   winterLow: WinterLow,
   product: RunSetup["product"] = { ...HOUSE_SETTINGS.product },
   wanted?: Method,
+  compressorM3?: number,
 ): RunSetup => {
   const of = (key: string): RuleValue => values[key] ?? RULE_STANDARDS[key] ?? "";
   const method = wanted ?? METHOD_BY_RULE[String(of("winter.medium"))] ?? "antifreeze";
@@ -62,6 +63,8 @@ export const setupBy = (
         pa: Number(of("air.pressure")),
         ceilingPa: Number(of("air.ceiling")),
         rounds: Number(of("air.rounds")),
+        heater: of("winter.heater.air") === "receiver" ? "receiver" : "bypassed",
+        ...(compressorM3 === undefined ? {} : { compressorM3 }),
       },
     },
     rules: {
@@ -95,6 +98,7 @@ const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
           "air.pressure": air.pa,
           "air.ceiling": air.ceilingPa,
           "air.rounds": air.rounds,
+          "winter.heater.air": air.heater ?? "bypassed",
         }
       : {}),
   };

@@ -17,6 +17,7 @@ import {
 } from "./context.ts";
 import { afterMachine, beforeMachine, machineCautions } from "./programme.ts";
 import { hotCells } from "./secure.ts";
+import { receiverFor, receiverStep } from "./receiver.ts";
 import { watchedBy } from "./watch.ts";
 import { wetCells } from "./wet-cells.ts";
 
@@ -87,7 +88,12 @@ const ballDried = (context: Context, place: AirPlace): Action[] => {
     : [];
 };
 
-const connectStep = (context: Context, place: AirPlace, set: number, weakest: string): void => {
+const connectStep = (
+  context: Context,
+  place: AirPlace,
+  { pa: set, weakest }: NonNullable<ReturnType<typeof pressureFor>>,
+  said: readonly string[],
+): void => {
   const { ceilingPa } = limitsOf(context);
   const off: Action[] =
     place.apart && hosed(context, place) !== context
@@ -122,6 +128,7 @@ const connectStep = (context: Context, place: AirPlace, set: number, weakest: st
     cautions: [
       "Air under pressure stores what water does not: eye protection, nobody before a plug or a joint that is being opened.",
       ...(place.isFlush ? ["Vent of the tank open: it is not to be pressed."] : []),
+      ...said,
     ],
     expect: `Gauge at the unit reads ${pa(set)} at the most with nothing flowing, and does not creep.`,
     asks: [
@@ -288,12 +295,15 @@ export const planAir = (context: Context): void => {
 
 const letIn = (context: Context, place: AirPlace): void => {
   const wetBefore = wetCells(context, place.isRaw ? "raw" : "fresh");
+  const planned = pressureFor(context, place);
+  const receiver = receiverFor(context, place, planned?.pa ?? 0);
+  const inLine = planned && receiver.inLine && receiverStep(context, place, planned.pa);
   if (!place.isFlush && !place.isRaw)
-    planBypass(context, { start: place.cell, suctionControls: [] }, "air");
+    planBypass(context, { start: place.cell, suctionControls: [] }, "air", inLine === true);
   const set = pressureFor(context, place);
   if (!set || (place.isFlush && !flushesSomething(context, place, set.pa, wetBefore))) return;
   const under = isUnderAir(context, place);
-  if (!under) connectStep(context, place, set.pa, set.weakest);
+  if (!under) connectStep(context, place, set, receiver.said);
   if (context.closed.has(onId(place))) return;
   if (place.isFlush) flushStep(context, place, set.pa);
   else {

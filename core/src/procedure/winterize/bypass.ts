@@ -18,6 +18,7 @@ export const planBypass = (
   context: Context,
   entry: Pick<Entry, "start" | "suctionControls">,
   medium: "product" | "air" = "product",
+  throughHeaters = context.request.heaterInLine === true,
 ): void => {
   const suction = new Set(entry.suctionControls);
   const valves: Control[] = [
@@ -29,7 +30,7 @@ export const planBypass = (
     context.physical,
     entry.start,
     valves,
-    context.request.heaterInLine === true,
+    throughHeaters,
     medium === "product" ? context.keptOut : new Set(),
   );
   const turned = sortedByPlace(context, valves).flatMap((c) =>
@@ -66,7 +67,9 @@ export const planBypass = (
         medium === "air"
           ? bypassed.length > 0
             ? "Air goes to the branches alone, and the heater is no air vessel."
-            : "Every outlet must be joined to where the air comes in."
+            : throughHeaters
+              ? "The empty heater stands in line as a receiver: air passes through it to the hot side."
+              : "Every outlet must be joined to where the air comes in."
           : saved > 0
             ? `Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
             : "Every outlet must be joined to the pump.",
@@ -87,7 +90,7 @@ export const planBypass = (
       actions: plugs,
       why:
         medium === "air"
-          ? "There is no way round the heater on this unit: with its plug out the air would leave there and sweep no branch."
+          ? `${throughHeaters ? "The heater is a receiver while air is on" : "There is no way round the heater on this unit"}: with its plug out the air would leave there and sweep no branch.`
           : `There is no way round the heater on this unit: antifreeze fills it, ${v(inLine.reduce((s, h) => s + (context.network.cells[h.cell]?.capacityM3 ?? 0), 0))} more. Joining its two hoses would save that.`,
       cautions: ["Start the thread by hand; scale crosses it. The heater stays off and tagged."],
       expect: "Plug in by hand first, then tight.",

@@ -202,11 +202,14 @@ const intoATank = (
   return { watch: only.at.id, wayM3, flow: found.flow, order };
 };
 
-/** @param strength that what comes out must read */
-export const planHandPush = (context: Context, strength: number): void => {
+/**
+ * @param strength that what comes out must read
+ * @param most pushes at each place
+ */
+export const planHandPush = (context: Context, strength: number, most = MOST_PUSHES): void => {
   for (const place of places(context)) {
     const passed = new Set<string>();
-    for (let n = 0; n < MOST_PUSHES; n++) {
+    for (let n = 0; n < most; n++) {
       const limit = context.request.winterLowC - context.request.marginC;
       const verdict = frostVerdict(
         context.network,
@@ -226,7 +229,7 @@ export const planHandPush = (context: Context, strength: number): void => {
       const push = bestPush(context, place, wet, passed);
       if (!push) break;
       passed.add(nameOf(push.turns, push.outlet));
-      pushIn(context, place, push, strength, n);
+      pushIn(context, place, push, strength);
     }
   }
 };
@@ -240,7 +243,7 @@ const isDry = (context: Context, cellId: string): boolean => {
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-const pushIn = (context: Context, place: Place, push: Push, strength: number, n: number): void => {
+const pushIn = (context: Context, place: Place, push: Push, strength: number): void => {
   const start = context.network.cells[place.cell];
   if (!start) return;
   const { outlet, turns } = push;
@@ -312,8 +315,9 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number, n:
     (c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC,
   );
   if (drawn <= 0 || gained.length === 0) return;
+  const before = context.steps.filter((s) => s.id.startsWith(`fill:${place.id}:hand`)).length;
   addStep(context, {
-    id: `fill:${place.id}:hand${n === 0 ? "" : `:${n + 1}`}`,
+    id: `fill:${place.id}:hand${before === 0 ? "" : `:${before + 1}`}`,
     stage: "fill",
     title:
       place.dries === undefined

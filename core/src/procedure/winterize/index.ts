@@ -107,7 +107,12 @@ const prepared = (request: WinterizeRequest, method: Method): Context => {
 };
 
 /** All that is done, on a context of its own. */
-const laidOn = (before: Context, method: Method, strength: number, nearestFirst: boolean): Laid => {
+const laidOn = (
+  before: Context,
+  method: Method,
+  strength: number,
+  { nearestFirst, handFirst }: Order,
+): Laid => {
   const context: Context = {
     ...before,
     request: { ...before.request, nearestFirst },
@@ -119,6 +124,7 @@ const laidOn = (before: Context, method: Method, strength: number, nearestFirst:
   const entries = usesProduct(method) ? findEntries(context) : [];
   entries.forEach((entry, i) => {
     planBypass(context, entry);
+    if (i === 0 && handFirst) planHandPush(context, strength, 1);
     planFill(context, entry, strength, i === 0 ? "" : `:${i + 1}`);
     // The next pump draws by its own way in: this one's is made good first.
     if (i < entries.length - 1) planMakeGood(context, entry, i);
@@ -138,18 +144,40 @@ const laidOn = (before: Context, method: Method, strength: number, nearestFirst:
 
 const SAME_M3 = 1e-5;
 
-/** The outlets in the order that leaves least wet and draws least: farthest or nearest first, both done on the map; neither is best on every unit. */
-const laidOut = (request: WinterizeRequest, method: Method, strength: number): Laid => {
-  const before = prepared(request, method);
-  const by = (nearestFirst: boolean): Laid => laidOn(before, method, strength, nearestFirst);
-  if (!usesProduct(method)) return by(false);
-  if (request.nearestFirst !== undefined) return by(request.nearestFirst);
-  const [far, near] = [by(false), by(true)];
+interface Order {
+  readonly nearestFirst: boolean;
+  /** What only a hand pump reaches is filled before the pump draws. */
+  readonly handFirst: boolean;
+}
+
+/** Of two ways the one that leaves less wet, or as much and draws less; the first where they come to the same. */
+const lesser = (request: WinterizeRequest, first: Laid, second: Laid): Laid => {
   const wet = ({ verdict }: Laid): number => unprotectedAt(verdict, request.winterLowC).length;
   const drawn = ({ context }: Laid): number => context.physical.drawnM3;
   const isBetter =
-    wet(near) < wet(far) || (wet(near) === wet(far) && drawn(near) < drawn(far) - SAME_M3);
-  return isBetter ? near : far;
+    wet(second) < wet(first) ||
+    (wet(second) === wet(first) && drawn(second) < drawn(first) - SAME_M3);
+  return isBetter ? second : first;
+};
+
+/**
+ * The order that leaves least wet and draws least, each done on the map: the outlets farthest or nearest first, and what only a hand pump
+ * reaches after the pump or before it. None is best on every unit.
+ */
+const laidOut = (request: WinterizeRequest, method: Method, strength: number): Laid => {
+  const before = prepared(request, method);
+  const by = (order: Order): Laid => laidOn(before, method, strength, order);
+  if (!usesProduct(method)) return by({ nearestFirst: false, handFirst: false });
+  const pumped = (nearestFirst: boolean): Laid => by({ nearestFirst, handFirst: false });
+  const asked = request.nearestFirst;
+  const first = asked === undefined ? lesser(request, pumped(false), pumped(true)) : pumped(asked);
+  const { context } = first;
+  if (!context.steps.some((s) => s.id.endsWith(":hand"))) return first;
+  return lesser(
+    request,
+    first,
+    by({ nearestFirst: context.request.nearestFirst === true, handFirst: true }),
+  );
 };
 
 /**

@@ -13,6 +13,7 @@ export const storageHeater: PartKind = {
   params: {
     volumeL: numberParam("Volume", 22, 2, 500, "L"),
     depthM: numberParam("Height of the vessel", 0.35, 0.1, 1.5, "m"),
+    ratedBar: numberParam("Pressure that its label allows, 0 where not read", 0, 0, 25, "bar"),
     element: yesNo("Mains element", true),
     gas: yesNo("Gas burner", false),
     engineLoop: yesNo("Engine loop", false),
