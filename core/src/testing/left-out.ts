@@ -85,8 +85,21 @@ export const leftOut = (map: WaterMap, method: Method): LeftOut => {
       a.type === "set-valve" &&
       a.position === "off" &&
       network.controls.some((c) => c.key === a.control && c.spec.role === "switch");
+    // What the step itself turned goes back: the next step's lineup counts on it, and an opening left so runs out in time, which a replay
+    // that drains only where the sheet says so does not show.
+    const found = new Map<string, string>();
+    const isTurnedBack = (a: Step["actions"][number]): boolean => {
+      if (a.type !== "set-valve") return false;
+      if (found.get(a.control) === a.position) return true;
+      if (!found.has(a.control)) found.set(a.control, a.from);
+      return false;
+    };
     const all = rowsOf(step).filter(
-      ({ action }) => action.type !== "confirm" && action.type !== "wait" && !isStop(action),
+      ({ action }) =>
+        action.type !== "confirm" &&
+        action.type !== "wait" &&
+        !isStop(action) &&
+        !isTurnedBack(action),
     );
     if (all.length < 2) return;
     for (const { action, key } of all) {

@@ -1,5 +1,11 @@
 import { findFlow, type Flow, frostVerdict, situationOf } from "../../contents/index.ts";
-import { type ApartEnd, type Control, type Lineup, pipeCellId } from "../../watermap/index.ts";
+import {
+  type ApartEnd,
+  type Control,
+  kindOfPart,
+  type Lineup,
+  pipeCellId,
+} from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import { forcedReach } from "../fill-lineup.ts";
 import {
@@ -119,7 +125,10 @@ const bestPush = (
     ),
   ];
   const apart = place.apart ? [...context.physical.apart, place.apart] : context.physical.apart;
-  const outlets = controlsOf(context, "outlet");
+  const outlets = [
+    ...controlsOf(context, "outlet"),
+    ...controlsOf(context, "drain").filter((c) => !kindOfPart(c.part).role.vessel),
+  ];
   const allOpen: Lineup = Object.fromEntries(outlets.map((o) => [o.key, "open"]));
   let best: Push | undefined;
   for (const turns of lineups) {
@@ -243,11 +252,14 @@ const isDry = (context: Context, cellId: string): boolean => {
 
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
-const pushIn = (context: Context, place: Place, push: Push, strength: number): void => {
+const goalOf = ({ outlet }: Push): string =>
+  outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
+
+const rowsFor = (context: Context, place: Place, push: Push, strength: number): Action[] => {
   const start = context.network.cells[place.cell];
-  if (!start) return;
+  if (!start) return [];
   const { outlet, turns } = push;
-  const goal = outlet ? `shows at the ${outlet.part.name.toLowerCase()}` : "has run into the tank";
+  const goal = goalOf(push);
   const off: Action[] = place.apart
     ? [
         {
@@ -282,7 +294,7 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number): v
         },
       ]
     : [];
-  const actions: Action[] = [
+  return [
     ...turn(context, place.cap, "shut"),
     ...off,
     ...turns.map((t) => setValve(t.control, t.from, t.to)),
@@ -303,6 +315,14 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number): v
     ...turns.map((t) => setValve(t.control, t.to, t.from)),
     ...on,
   ];
+};
+
+/** What a push draws, and what holds after it of what was wet. */
+const tryOut = (
+  context: Context,
+  push: Push,
+  actions: readonly Action[],
+): { readonly drawn: number; readonly gained: number } => {
   const tried = rehearse(context, actions);
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
   const after = frostVerdict(
@@ -314,7 +334,25 @@ const pushIn = (context: Context, place: Place, push: Push, strength: number): v
   const gained = push.wet.filter(
     (c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC,
   );
-  if (drawn <= 0 || gained.length === 0) return;
+  return { drawn, gained: gained.length };
+};
+
+const SAME_M3 = 2e-5;
+
+const pushIn = (context: Context, place: Place, found: Push, strength: number): void => {
+  const actionsOf = (push: Push): Action[] => rowsFor(context, place, push, strength);
+  const by = tryOut(context, found, actionsOf(found));
+  if (by.drawn <= 0 || by.gained === 0) return;
+  // A valve that was turned for a shorter way alone stays as it is, where no more is drawn for it.
+  const plain: Push = { ...found, turns: [] };
+  const without = found.turns.length > 0 ? tryOut(context, plain, actionsOf(plain)) : by;
+  const isNeedless =
+    without.drawn > 0 && without.drawn <= by.drawn + SAME_M3 && without.gained >= by.gained;
+  const push = isNeedless ? plain : found;
+  const { drawn } = isNeedless ? without : by;
+  const { outlet, turns } = push;
+  const goal = goalOf(push);
+  const actions = actionsOf(push);
   const before = context.steps.filter((s) => s.id.startsWith(`fill:${place.id}:hand`)).length;
   addStep(context, {
     id: `fill:${place.id}:hand${before === 0 ? "" : `:${before + 1}`}`,

@@ -172,7 +172,8 @@ const laidOut = (request: WinterizeRequest, method: Method, strength: number): L
   const asked = request.nearestFirst;
   const first = asked === undefined ? lesser(request, pumped(false), pumped(true)) : pumped(asked);
   const { context } = first;
-  if (!context.steps.some((s) => s.id.endsWith(":hand"))) return first;
+  // Begun is begun: once something has been drawn, what comes next is not put behind another order.
+  if (request.start.drawnM3 > 0 || !context.steps.some((s) => s.id.endsWith(":hand"))) return first;
   return lesser(
     request,
     first,
