@@ -79,18 +79,23 @@ export const blowThrough = (
   const pressed = pressedFrom(graph, unit, on.node);
   const flow = spreadFrom(graph, unit, on.node, on.stopped, true);
   const exit = soleExit(flow);
-  // What a bladder gives back afterwards may run anywhere.
-  const gives = [...pressed].some((c) => {
-    const n = graph.nodes[c] as Node;
-    return n.cushion && (unit.wetM3[c] ?? 0) > n.capM3 * n.drained * 1.01;
-  });
-  if (!exit || !flow || gives) return { exit, pressed };
+  if (!exit || !flow) return { exit, pressed };
   const swept = new Set([on.node]);
   graph.edges.forEach((e, i) => {
     if (Math.abs(flow.edge[i] ?? 0) <= ALL_OF_IT) return;
     swept.add(e.a);
     swept.add(e.b);
   });
+  // What a bladder gives back afterwards may run anywhere, unless a check keeps it in.
+  const gives = [...pressed].some((c) => {
+    const n = graph.nodes[c] as Node;
+    return (
+      n.cushion &&
+      (unit.wetM3[c] ?? 0) > n.capM3 * n.drained * 1.01 &&
+      [...pressedFrom(graph, unit, c)].some((to) => swept.has(to))
+    );
+  });
+  if (gives) return { exit, pressed };
   for (const c of swept) {
     const n = graph.nodes[c] as Node;
     if (n.isVessel || n.isTrap || n.cushion) continue;

@@ -1,0 +1,505 @@
+import {
+  amountM3,
+  type Filled,
+  filled,
+  type Guess,
+  GUESSES,
+  type Held,
+  type HoldReading,
+  type Instruments,
+  slopeBy,
+  tightPa,
+} from "./held.ts";
+import { type Fit, leastSquares } from "./fit.ts";
+
+/**
+ * The verdict of a hold: how fast what was shut in leaves, by a fit over all readings, with a range from the gauge's step, its scatter and
+ * what was not read. Never the first reading less the last.
+ */
+
+/** How it is judged; all but the first are ours and stand in the working. */
+export interface HoldPolicy {
+  /** The leak that matters, m3/s: of free air, or of water. */
+  readonly smallestM3S: number;
+  /** Readings before anything is said. */
+  readonly leastReadings: number;
+  readonly leastS: number;
+}
+
+export const HOLD_POLICY: HoldPolicy = {
+  // A litre of free air an hour.
+  smallestM3S: 1e-3 / 3600,
+  leastReadings: 3,
+  leastS: 600,
+};
+
+export const HOLD_VERDICTS = ["tight", "leaking", "settling", "cannot-tell"] as const;
+export type HoldVerdictName = (typeof HOLD_VERDICTS)[number];
+
+export interface HoldFigures {
+  readonly readings: number;
+  readonly seconds: number;
+  /** Start of the hold, as filled in. */
+  readonly first: Filled;
+  readonly last: Filled;
+  /** What the gauge would show at the end if nothing had left, Pa. */
+  readonly tightAtEndPa: number;
+  /** By how much it stands below that, Pa. */
+  readonly shortPa: number;
+  /** Change of the amount with the gauge, at the start, m3/Pa. */
+  readonly storeM3PerPa: number;
+  /** Parts of the uncertainty of the leak, one standard deviation each, m3/s. */
+  readonly from: {
+    readonly gauge: number;
+    readonly thermometer: number;
+    readonly barometer: number;
+    readonly lag: number;
+    readonly stretch: number;
+  };
+  readonly uncertaintyM3S: number;
+  /** Above this it is called a leak, m3/s. */
+  readonly thresholdM3S: number;
+  /** How the settling was fitted, where it was. */
+  readonly settling?: {
+    readonly shape: "exponential" | "logarithm";
+    readonly overS: number;
+    readonly m3: number;
+  };
+  /** The first reading less the last, as it is often done, m3/s. */
+  readonly firstLessLastM3S: number;
+}
+
+export interface HoldVerdict {
+  readonly verdict: HoldVerdictName;
+  /** Why, in a sentence. */
+  readonly why: string;
+  /** What would settle it, where it cannot be told; what to do next. */
+  readonly next: readonly string[];
+  /** At the pressure of the start: free air at 101,325 Pa, or water; 95 in 100. */
+  readonly leak: { readonly low: number; readonly mid: number; readonly high: number };
+  /** The smallest leak that this hold would have shown, m3/s. */
+  readonly smallestDetectable: number;
+  /** What such a leak empties in a day, m3: free air, or water. */
+  readonly inADayM3: number;
+  readonly figures: HoldFigures;
+}
+
+// One in a hundred either way.
+const LEAK_AT = 2.6;
+const SEEN_AT = 5;
+const RANGE = 2;
+// Readings on one step of the gauge tell as little as six scattered ones; each step passed adds as much again.
+const STEP_COUNTS = 6;
+// What is not read may have drifted by so much over an hour, growing with the root of the time (our own).
+const UNREAD_K = 1.5;
+const UNREAD_PA = 100;
+// A thermometer follows what it stands in, not what is shut in: so much of what it moved by may be off.
+const LAG = 0.15;
+// The settling is believed when it explains so much more than a straight line.
+const SETTLES_BY = 20;
+const LEAST_FOR_SETTLING = 6;
+const MUCH_DRIFT = 1.5;
+
+const rootHours = (seconds: number): number => Math.sqrt(seconds / 3600);
+
+/** Time weighed by how hard the leak is driven: a leak falls off as the pressure does. */
+const driven = (readings: readonly Filled[]): number[] => {
+  const start = Math.max(readings[0]?.pressurePa ?? 1, 1);
+  let sum = 0;
+  return readings.map((r, i) => {
+    const before = readings[i - 1];
+    if (before)
+      sum += ((r.atS - before.atS) * Math.max(0, (r.pressurePa + before.pressurePa) / 2)) / start;
+    return sum;
+  });
+};
+
+interface Trace {
+  readonly readings: readonly Filled[];
+  /** m3 by which the amount stands over the first. */
+  readonly y: readonly number[];
+  readonly x: readonly number[];
+  readonly times: readonly number[];
+  readonly span: number;
+  /** One reading's variance, as the fit may count it, m6. */
+  readonly variance: number;
+}
+
+const squared = (n: number): number => n * n;
+const UNIFORM = 1 / 12;
+
+/** Variance of a reading with its step: readings on one and the same step of an instrument are not told apart by their number. */
+const stepVariance = (values: readonly number[], step: number, noise: number): number => {
+  let passed = 0;
+  for (let i = 1; i < values.length; i++)
+    if (Math.abs((values[i] as number) - (values[i - 1] as number)) > step / 2) passed++;
+  const tell = Math.min(values.length, STEP_COUNTS * (1 + passed));
+  return squared(noise) + squared(step) * UNIFORM * (values.length / tell);
+};
+
+const traceOf = (
+  held: Held,
+  instruments: Instruments,
+  readings: readonly Filled[],
+  guess: Guess,
+  read: Read,
+): Trace => {
+  const first = readings[0] as Filled;
+  const begin = amountM3(held, first, first, guess);
+  const by = (key: "pressurePa" | "temperatureC" | "barometerPa"): number =>
+    slopeBy(held, first, first, key, guess);
+  const { gauge, thermometerStepK, barometerStepPa } = instruments;
+  const variance =
+    squared(by("pressurePa")) *
+      stepVariance(
+        readings.map((r) => r.pressurePa),
+        gauge.stepPa,
+        gauge.noisePa,
+      ) +
+    (read.temperature
+      ? squared(by("temperatureC")) *
+        stepVariance(
+          readings.map((r) => r.temperatureC),
+          thermometerStepK,
+          0,
+        )
+      : 0) +
+    (read.barometer
+      ? squared(by("barometerPa")) *
+        stepVariance(
+          readings.map((r) => r.barometerPa),
+          barometerStepPa,
+          0,
+        )
+      : 0);
+  const x = driven(readings);
+  return {
+    readings,
+    y: readings.map((r) => amountM3(held, r, first, guess) - begin),
+    x,
+    times: readings.map((r) => r.atS - first.atS),
+    span: Math.max(x.at(-1) ?? 0, 1e-9),
+    variance,
+  };
+};
+
+interface Read {
+  readonly temperature: boolean;
+  readonly barometer: boolean;
+}
+
+interface Fitted {
+  readonly fit: Fit;
+  /** m3/s at the pressure of the start. */
+  readonly leak: number;
+  readonly sigma: number;
+  readonly settling?: HoldFigures["settling"];
+  /** How fast the settling still goes at the end, m3/s. */
+  readonly stillM3S: number;
+}
+
+/** Variance as it was reckoned from the instruments, or as the readings scatter about the fit, whichever is more. */
+const scatterOf = (trace: Trace, fit: Fit, columns: number): number => {
+  const free = trace.y.length - columns;
+  return free >= 3 ? Math.max(trace.variance, fit.rss / free) : trace.variance;
+};
+
+const MOST_BINS = 160;
+
+/** Long traces are fitted by the means of neighbours: the same answer, sooner. */
+const binned = (trace: Trace): Trace => {
+  const size = Math.ceil(trace.y.length / MOST_BINS);
+  if (size < 2) return trace;
+  const count = Math.floor(trace.y.length / size);
+  const mean = (values: readonly number[]): number[] =>
+    Array.from({ length: count }, (_, i) => {
+      let sum = 0;
+      for (let k = 0; k < size; k++) sum += values[i * size + k] as number;
+      return sum / size;
+    });
+  return {
+    ...trace,
+    y: mean(trace.y),
+    x: mean(trace.x),
+    times: mean(trace.times),
+    variance: trace.variance / size,
+  };
+};
+
+const straight = (trace: Trace): Fitted | undefined => {
+  const fit = leastSquares([trace.x.map(() => 1), trace.x.map((x) => x / trace.span)], trace.y);
+  if (!fit) return undefined;
+  return {
+    fit,
+    leak: -(fit.by[1] as number) / trace.span,
+    sigma: Math.sqrt(scatterOf(trace, fit, 2) * (fit.inverse[1]?.[1] as number)) / trace.span,
+    stillM3S: 0,
+  };
+};
+
+const SHORTEST_S = 45;
+const NEXT = 1.5;
+
+/** The shares of the hold within which what settles may settle: from half of it down to less than a minute. */
+const partsFor = (whole: number): number[] => {
+  const parts: number[] = [];
+  for (let part = 2; part <= Math.max(4, whole / SHORTEST_S); part *= NEXT) parts.push(part);
+  return parts;
+};
+
+/** Straight with something that dies away beside it: stretch of plastic, or air that cools down again after it was pumped. */
+const settled = (trace: Trace): Fitted | undefined => {
+  const { times } = trace;
+  const whole = (trace.readings.at(-1)?.atS ?? 0) - (trace.readings[0]?.atS ?? 0);
+  const shapes = partsFor(whole).flatMap((part) => {
+    const overS = whole / part;
+    return [
+      {
+        shape: "exponential" as const,
+        overS,
+        of: (t: number) => Math.exp(-t / overS),
+        slope: (t: number) => Math.exp(-t / overS) / overS,
+      },
+      {
+        shape: "logarithm" as const,
+        overS,
+        of: (t: number) => -Math.log1p(t / overS) / Math.log1p(part),
+        slope: (t: number) => 1 / (overS + t) / Math.log1p(part),
+      },
+    ];
+  });
+  let best: Fitted | undefined;
+  for (const { shape, overS, of, slope } of shapes) {
+    const fit = leastSquares(
+      [trace.x.map(() => 1), trace.x.map((x) => x / trace.span), times.map(of)],
+      trace.y,
+    );
+    const size = fit?.by[2] ?? 0;
+    if (!fit || size <= 0 || (best && fit.rss >= best.fit.rss)) continue;
+    best = {
+      fit,
+      leak: -(fit.by[1] as number) / trace.span,
+      sigma: Math.sqrt(scatterOf(trace, fit, 3) * (fit.inverse[1]?.[1] as number)) / trace.span,
+      settling: { shape, overS, m3: size },
+      stillM3S: size * slope(whole),
+    };
+  }
+  return best;
+};
+
+/** The straight line, unless the readings flatten so much that something settles. */
+const fitted = (whole: Trace): Fitted | undefined => {
+  const trace = binned(whole);
+  const line = straight(trace);
+  if (!line || trace.y.length < LEAST_FOR_SETTLING) return line;
+  const curve = settled(trace);
+  if (!curve) return line;
+  // The curve's own scatter says how well it fits; the instruments say how well it could.
+  const scatter = Math.max(
+    curve.fit.rss / Math.max(1, trace.y.length - 3),
+    trace.variance / trace.y.length,
+  );
+  const gained = (line.fit.rss - curve.fit.rss) / scatter;
+  return gained > SETTLES_BY && line.fit.rss - curve.fit.rss > 4 * trace.variance ? curve : line;
+};
+
+const nothing = { low: 0, mid: 0, high: 0 };
+
+/**
+ * @throws nothing; fewer readings than the policy wants is "cannot-tell"
+ */
+export const judgeHold = (
+  held: Held,
+  instruments: Instruments,
+  given: readonly HoldReading[],
+  policy: HoldPolicy = HOLD_POLICY,
+): HoldVerdict => {
+  const readings = filled(given);
+  const read: Read = {
+    temperature: given.filter((r) => r.temperatureC !== undefined).length >= 2,
+    barometer: given.filter((r) => r.barometerPa !== undefined).length >= 2,
+  };
+  const first = readings[0] ?? { atS: 0, pressurePa: 0, temperatureC: 20, barometerPa: 101_325 };
+  const last = readings.at(-1) ?? first;
+  const seconds = last.atS - first.atS;
+  const trace = readings.length > 0 ? traceOf(held, instruments, readings, "mid", read) : undefined;
+  const isLong = readings.length >= 2 && seconds > 0;
+  const found = trace && isLong ? fitted(trace) : undefined;
+  const store = readings.length > 0 ? slopeBy(held, first, first, "pressurePa") : 0;
+  const parts = found && trace ? partsOf(held, trace, found, read, seconds) : undefined;
+  const sigma = parts ? Math.hypot(...Object.values(parts)) : Number.POSITIVE_INFINITY;
+  const tight = readings.length > 0 ? tightPa(held, first, last) : 0;
+  const figures: HoldFigures = {
+    readings: readings.length,
+    seconds,
+    first,
+    last,
+    tightAtEndPa: tight,
+    shortPa: tight - last.pressurePa,
+    storeM3PerPa: store,
+    from: parts ?? { gauge: 0, thermometer: 0, barometer: 0, lag: 0, stretch: 0 },
+    uncertaintyM3S: Number.isFinite(sigma) ? sigma : 0,
+    thresholdM3S: Number.isFinite(sigma) ? LEAK_AT * sigma : 0,
+    ...(found?.settling ? { settling: found.settling } : {}),
+    firstLessLastM3S: seconds > 0 ? (store * (first.pressurePa - last.pressurePa)) / seconds : 0,
+  };
+  if (!found || !parts || readings.length < policy.leastReadings || seconds < policy.leastS)
+    return {
+      verdict: "cannot-tell",
+      why:
+        readings.length < policy.leastReadings
+          ? `${readings.length} readings; ${policy.leastReadings} are the least that can be judged.`
+          : `Held for {s:${Math.round(seconds)}} only; {s:${policy.leastS}} is the least.`,
+      next: [readings.length < policy.leastReadings ? "Read on." : "Hold longer."],
+      leak: nothing,
+      smallestDetectable: SEEN_AT * (Number.isFinite(sigma) ? sigma : 0),
+      inADayM3: 0,
+      figures,
+    };
+  // Air is known by its volume; of water every guess at what gives way is judged.
+  const by =
+    held.medium === "air"
+      ? [{ leak: found.leak, sigma }]
+      : GUESSES.flatMap((guess) => {
+          const t = traceOf(held, instruments, readings, guess, read);
+          const f = fitted(t);
+          return f
+            ? [
+                {
+                  leak: f.leak,
+                  sigma: Math.hypot(...Object.values(partsOf(held, t, f, read, seconds))),
+                },
+              ]
+            : [];
+        });
+  return concluded(by, found, sigma, figures, policy, instruments, given, read);
+};
+
+// Plastic under water goes on stretching after it was pressed: so much of its volume in all where no curve shows it (our own).
+const STRETCH_SHARE = 4e-4;
+const stretchOf = (held: Held): number =>
+  held.medium === "water" && held.wall === "plastic" ? held.volumeM3 * STRETCH_SHARE : 0;
+
+/** What each instrument, read or not, adds to the uncertainty of the leak, m3/s. */
+const partsOf = (
+  held: Held,
+  trace: Trace,
+  found: Fitted,
+  read: Read,
+  seconds: number,
+): HoldFigures["from"] => {
+  const first = trace.readings[0] as Filled;
+  const last = trace.readings.at(-1) as Filled;
+  const perK = Math.abs(slopeBy(held, first, first, "temperatureC"));
+  const perPa = Math.abs(slopeBy(held, first, first, "barometerPa"));
+  const warmest = Math.max(...trace.readings.map((r) => r.temperatureC));
+  const coldest = Math.min(...trace.readings.map((r) => r.temperatureC));
+  const moved = Math.max(Math.abs(last.temperatureC - first.temperatureC), (warmest - coldest) / 2);
+  return {
+    gauge: found.sigma,
+    thermometer: read.temperature ? 0 : (perK * UNREAD_K * rootHours(seconds)) / trace.span,
+    barometer: read.barometer ? 0 : (perPa * UNREAD_PA * rootHours(seconds)) / trace.span,
+    lag: read.temperature ? (LAG * perK * moved) / trace.span : 0,
+    stretch: found.settling ? 0 : stretchOf(held) / trace.span,
+  };
+};
+
+/** The leak by every guess at what gives way, each with what is not known of it. */
+const rangeOf = (
+  by: readonly { leak: number; sigma: number }[],
+  leak: number,
+): HoldVerdict["leak"] => ({
+  low: Math.max(0, Math.min(...by.map((g) => g.leak - RANGE * g.sigma))),
+  mid: Math.max(0, leak),
+  high: Math.max(0, ...by.map((g) => g.leak + RANGE * g.sigma)),
+});
+
+const concluded = (
+  by: readonly { readonly leak: number; readonly sigma: number }[],
+  found: Fitted,
+  sigma: number,
+  figures: HoldFigures,
+  policy: HoldPolicy,
+  instruments: Instruments,
+  given: readonly HoldReading[],
+  read: Read,
+): HoldVerdict => {
+  const { seconds } = figures;
+  const smallestDetectable = SEEN_AT * Math.max(...by.map((g) => g.sigma));
+  const leak = rangeOf(by, found.leak);
+  const answer = (
+    verdict: HoldVerdictName,
+    why: string,
+    next: readonly string[] = [],
+  ): HoldVerdict => ({
+    verdict,
+    why,
+    next,
+    leak,
+    smallestDetectable,
+    inADayM3: leak.mid * 86_400,
+    figures,
+  });
+  const off = given.filter(
+    (r) => instruments.gauge.rangePa !== undefined && r.pressurePa > instruments.gauge.rangePa,
+  );
+  if (off.length > 0)
+    return answer("cannot-tell", "The gauge stood over its own range.", [
+      "Take a gauge of a larger range.",
+    ]);
+  if (found.leak > LEAK_AT * sigma)
+    return answer(
+      "leaking",
+      `It stands {pa:${Math.round(figures.shortPa)}} below what tight would show, more than step, scatter and drift explain.`,
+      ["Find the section: shut the valve that halves what is left, and hold again."],
+    );
+  if (found.leak < -LEAK_AT * sigma)
+    return answer("cannot-tell", "It rose by more than temperature and barometer explain.", [
+      "Is the source shut? A valve that passes presses on.",
+      "Is the thermometer where the air or water is that is shut in?",
+    ]);
+  if (found.settling && found.stillM3S > policy.smallestM3S)
+    return answer(
+      "settling",
+      "It falls less and less: the wall stretches, or what was pumped in cools down.",
+      ["Press once more to the same figure and go on."],
+    );
+  if (smallestDetectable > policy.smallestM3S)
+    return answer(
+      "cannot-tell",
+      `This hold would have shown {m3s:${smallestDetectable}} at the least; the leak that matters is {m3s:${policy.smallestM3S}}.`,
+      settleBy(figures, policy, smallestDetectable, read, seconds),
+    );
+  return answer(
+    "tight",
+    "It stands where tight would stand; a leak that matters would have shown.",
+  );
+};
+
+/** What would settle it: the largest part of what is not known first. */
+const settleBy = (
+  { from }: HoldFigures,
+  policy: HoldPolicy,
+  smallest: number,
+  read: Read,
+  seconds: number,
+): string[] => {
+  const parts = [
+    { of: from.thermometer, say: "Read the temperature of what is shut in too." },
+    { of: from.barometer, say: "Read the barometer too." },
+    {
+      of: from.lag,
+      say: "Hold it while the temperature is steadier: at night, or out of the sun.",
+    },
+    {
+      of: from.gauge,
+      say: `Hold {s:${Math.ceil((seconds * smallest) / policy.smallestM3S / 60) * 60}} in all, or take a gauge with a finer step.`,
+    },
+  ].toSorted((a, b) => b.of - a.of);
+  const largest = parts[0]?.of ?? 0;
+  return parts.flatMap((p) =>
+    p.of > 0 && p.of * MUCH_DRIFT >= largest && (p.of !== from.lag || read.temperature)
+      ? [p.say]
+      : [],
+  );
+};
