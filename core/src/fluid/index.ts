@@ -1,3 +1,4 @@
+export { asTntKg, storedEnergyJ, WATER_BULK_PA, waterEnergyJ } from "./air.ts";
 export { type Property } from "./table.ts";
 export { ICE_DENSITY_KG_M3, iceExpansion, waterDensityKgM3, waterViscosityPaS } from "./water.ts";
 export {

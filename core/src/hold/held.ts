@@ -1,6 +1,6 @@
 import { z } from "zod";
 import { ATMOSPHERE_PA } from "../quantity/index.ts";
-import { waterDensityKgM3 } from "../fluid/index.ts";
+import { WATER_BULK_PA, waterDensityKgM3 } from "../fluid/index.ts";
 
 /** What is shut in for a pressure test, and how much of it a reading stands for. SI throughout; pressures above the air around unless said. */
 
@@ -73,8 +73,6 @@ export const ASSUMED_PA = ATMOSPHERE_PA;
 
 // Linear 1.4e-4 /K of cross-linked polyethylene and 1.7e-5 /K of copper (textbook, from memory), three times that by volume.
 const WALL_GROWTH = { plastic: 4.2e-4, metal: 5.1e-5 } as const;
-// Bulk modulus of water, 2.2 GPa (textbook).
-const WATER_BULK_PA = 2.2e9;
 
 /** What water grows by per K at a temperature, from the slope of its density (IAPWS-95 table), 1/K. */
 const waterGrowth = (temperatureC: number): number => {

@@ -8,12 +8,13 @@ export {
   tightPa,
 } from "./held.ts";
 export {
-  HOLD_POLICY,
+  holdPolicy,
   HOLD_VERDICTS,
   type HoldFigures,
   type HoldPolicy,
   type HoldVerdict,
   type HoldVerdictName,
   judgeHold,
+  SMALLEST_M3S,
 } from "./judge.ts";
 export { type SimulatedHold, simulatedHold } from "./simulate.ts";

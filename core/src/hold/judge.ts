@@ -26,12 +26,17 @@ export interface HoldPolicy {
   readonly leastS: number;
 }
 
-export const HOLD_POLICY: HoldPolicy = {
-  // A litre of free air an hour.
-  smallestM3S: 1e-3 / 3600,
+/**
+ * The leak that matters where the house has not said: a litre of free air an hour; of water a drop of 0.05 mL in twenty seconds (common
+ * practice, no source).
+ */
+export const SMALLEST_M3S = { air: 1e-3 / 3600, water: 0.05e-6 / 20 } as const;
+
+export const holdPolicy = (medium: Held["medium"]): HoldPolicy => ({
+  smallestM3S: SMALLEST_M3S[medium],
   leastReadings: 3,
   leastS: 600,
-};
+});
 
 export const HOLD_VERDICTS = ["tight", "leaking", "settling", "cannot-tell"] as const;
 export type HoldVerdictName = (typeof HOLD_VERDICTS)[number];
@@ -39,6 +44,8 @@ export type HoldVerdictName = (typeof HOLD_VERDICTS)[number];
 export interface HoldFigures {
   readonly readings: number;
   readonly seconds: number;
+  /** Until half of the pressure was gone: what came after tells nothing more of the rate, s. */
+  readonly judgedS: number;
   /** Start of the hold, as filled in. */
   readonly first: Filled;
   readonly last: Filled;
@@ -85,16 +92,16 @@ export interface HoldVerdict {
 }
 
 // One in a hundred either way.
-const LEAK_AT = 2.6;
-const SEEN_AT = 5;
-const RANGE = 2;
-// Readings on one step of the gauge tell as little as six scattered ones; each step passed adds as much again.
-const STEP_COUNTS = 6;
+const LEAK_AT = 2.8;
+const SEEN_AT = 5.3;
+const RANGE = 2.2;
+// Readings on one step of the gauge, or on two, tell as little as three scattered ones; each further step adds as much again.
+const STEP_COUNTS = 3;
 // What is not read may have drifted by so much over an hour, growing with the root of the time (our own).
 const UNREAD_K = 1.5;
 const UNREAD_PA = 100;
 // A thermometer follows what it stands in, not what is shut in: so much of what it moved by may be off.
-const LAG = 0.15;
+const LAG = { air: 0.15, water: 0.4 } as const;
 // The settling is believed when it explains so much more than a straight line.
 const SETTLES_BY = 20;
 const LEAST_FOR_SETTLING = 6;
@@ -102,14 +109,24 @@ const MUCH_DRIFT = 1.5;
 
 const rootHours = (seconds: number): number => Math.sqrt(seconds / 3600);
 
+const SAME_SHARE = 1e-3;
+const NEXT_TO_NOTHING = 0.01;
+
+/** Mean pressure between two readings while a leak lets it down: the logarithmic mean. */
+const between = (from: number, to: number): number => {
+  const end = Math.max(to, from * NEXT_TO_NOTHING);
+  return from <= 0 || Math.abs(from - end) < from * SAME_SHARE
+    ? Math.max(0, (from + end) / 2)
+    : (from - end) / Math.log(from / end);
+};
+
 /** Time weighed by how hard the leak is driven: a leak falls off as the pressure does. */
 const driven = (readings: readonly Filled[]): number[] => {
   const start = Math.max(readings[0]?.pressurePa ?? 1, 1);
   let sum = 0;
   return readings.map((r, i) => {
     const before = readings[i - 1];
-    if (before)
-      sum += ((r.atS - before.atS) * Math.max(0, (r.pressurePa + before.pressurePa) / 2)) / start;
+    if (before) sum += ((r.atS - before.atS) * between(before.pressurePa, r.pressurePa)) / start;
     return sum;
   });
 };
@@ -120,6 +137,8 @@ interface Trace {
   readonly y: readonly number[];
   readonly x: readonly number[];
   readonly times: readonly number[];
+  /** More than this is no settling, m3. */
+  readonly mostSettling: number;
   readonly span: number;
   /** One reading's variance, as the fit may count it, m6. */
   readonly variance: number;
@@ -133,7 +152,7 @@ const stepVariance = (values: readonly number[], step: number, noise: number): n
   let passed = 0;
   for (let i = 1; i < values.length; i++)
     if (Math.abs((values[i] as number) - (values[i - 1] as number)) > step / 2) passed++;
-  const tell = Math.min(values.length, STEP_COUNTS * (1 + passed));
+  const tell = Math.min(values.length, STEP_COUNTS * Math.max(1, passed));
   return squared(noise) + squared(step) * UNIFORM * (values.length / tell);
 };
 
@@ -178,10 +197,18 @@ const traceOf = (
     y: readings.map((r) => amountM3(held, r, first, guess) - begin),
     x,
     times: readings.map((r) => r.atS - first.atS),
+    mostSettling: mostSettlingOf(held, Math.abs(by("temperatureC"))),
     span: Math.max(x.at(-1) ?? 0, 1e-9),
     variance,
   };
 };
+
+// Air that was pumped in warm, or plastic that gives way: more than this is neither (our own).
+const COOLS_K = 8;
+const GIVES_SHARE = 1.5e-3;
+const mostSettlingOf = (held: Held, perK: number): number =>
+  COOLS_K * perK +
+  (held.medium === "water" && held.wall === "plastic" ? GIVES_SHARE * held.volumeM3 : 0);
 
 interface Read {
   readonly temperature: boolean;
@@ -238,12 +265,22 @@ const straight = (trace: Trace): Fitted | undefined => {
 };
 
 const SHORTEST_S = 45;
-const NEXT = 1.5;
+// What settles has settled within so long (plastic under water, most of it; our own).
+const LONGEST_S = 2400;
+const NEXT = 1.3;
+// A slow logarithm cannot be told from a leak that falls off.
+const LONGEST_LOG_S = 400;
+const LEAST_FOR_LOG = 20;
 
-/** The shares of the hold within which what settles may settle: from half of it down to less than a minute. */
+/** The shares of the hold within which what settles may settle: from a quarter of it down to less than a minute. */
 const partsFor = (whole: number): number[] => {
   const parts: number[] = [];
-  for (let part = 2; part <= Math.max(4, whole / SHORTEST_S); part *= NEXT) parts.push(part);
+  for (
+    let part = Math.max(4, whole / LONGEST_S);
+    part <= Math.max(5, whole / SHORTEST_S);
+    part *= NEXT
+  )
+    parts.push(part);
   return parts;
 };
 
@@ -253,13 +290,15 @@ const settled = (trace: Trace): Fitted | undefined => {
   const whole = (trace.readings.at(-1)?.atS ?? 0) - (trace.readings[0]?.atS ?? 0);
   const shapes = partsFor(whole).flatMap((part) => {
     const overS = whole / part;
+    const dying = {
+      shape: "exponential" as const,
+      overS,
+      of: (t: number) => Math.exp(-t / overS),
+      slope: (t: number) => Math.exp(-t / overS) / overS,
+    };
+    if (overS > LONGEST_LOG_S || times.length < LEAST_FOR_LOG) return [dying];
     return [
-      {
-        shape: "exponential" as const,
-        overS,
-        of: (t: number) => Math.exp(-t / overS),
-        slope: (t: number) => Math.exp(-t / overS) / overS,
-      },
+      dying,
       {
         shape: "logarithm" as const,
         overS,
@@ -275,7 +314,8 @@ const settled = (trace: Trace): Fitted | undefined => {
       trace.y,
     );
     const size = fit?.by[2] ?? 0;
-    if (!fit || size <= 0 || (best && fit.rss >= best.fit.rss)) continue;
+    if (!fit || size <= 0 || size > trace.mostSettling || (best && fit.rss >= best.fit.rss))
+      continue;
     best = {
       fit,
       leak: -(fit.by[1] as number) / trace.span,
@@ -303,6 +343,15 @@ const fitted = (whole: Trace): Fitted | undefined => {
   return gained > SETTLES_BY && line.fit.rss - curve.fit.rss > 4 * trace.variance ? curve : line;
 };
 
+const LEFT = 0.5;
+
+/** Until half of the pressure is gone: after that the rate is another, and cold or warmth counts for more than the leak. */
+const beforeHalf = (readings: readonly Filled[]): Filled[] => {
+  const start = readings[0]?.pressurePa ?? 0;
+  const at = readings.findIndex((r) => r.pressurePa < start * LEFT);
+  return at < 0 ? [...readings] : readings.slice(0, Math.max(at + 1, 3));
+};
+
 const nothing = { low: 0, mid: 0, high: 0 };
 
 /**
@@ -312,15 +361,17 @@ export const judgeHold = (
   held: Held,
   instruments: Instruments,
   given: readonly HoldReading[],
-  policy: HoldPolicy = HOLD_POLICY,
+  policy: HoldPolicy = holdPolicy(held.medium),
 ): HoldVerdict => {
-  const readings = filled(given);
+  const all = filled(given);
+  const readings = beforeHalf(all);
   const read: Read = {
     temperature: given.filter((r) => r.temperatureC !== undefined).length >= 2,
     barometer: given.filter((r) => r.barometerPa !== undefined).length >= 2,
   };
   const first = readings[0] ?? { atS: 0, pressurePa: 0, temperatureC: 20, barometerPa: 101_325 };
   const last = readings.at(-1) ?? first;
+  const end = all.at(-1) ?? first;
   const seconds = last.atS - first.atS;
   const trace = readings.length > 0 ? traceOf(held, instruments, readings, "mid", read) : undefined;
   const isLong = readings.length >= 2 && seconds > 0;
@@ -328,29 +379,33 @@ export const judgeHold = (
   const store = readings.length > 0 ? slopeBy(held, first, first, "pressurePa") : 0;
   const parts = found && trace ? partsOf(held, trace, found, read, seconds) : undefined;
   const sigma = parts ? Math.hypot(...Object.values(parts)) : Number.POSITIVE_INFINITY;
-  const tight = readings.length > 0 ? tightPa(held, first, last) : 0;
+  const tight = readings.length > 0 ? tightPa(held, first, end) : 0;
   const figures: HoldFigures = {
-    readings: readings.length,
-    seconds,
+    readings: all.length,
+    seconds: end.atS - first.atS,
     first,
-    last,
+    last: end,
+    judgedS: seconds,
     tightAtEndPa: tight,
-    shortPa: tight - last.pressurePa,
+    shortPa: tight - end.pressurePa,
     storeM3PerPa: store,
     from: parts ?? { gauge: 0, thermometer: 0, barometer: 0, lag: 0, stretch: 0 },
     uncertaintyM3S: Number.isFinite(sigma) ? sigma : 0,
     thresholdM3S: Number.isFinite(sigma) ? LEAK_AT * sigma : 0,
     ...(found?.settling ? { settling: found.settling } : {}),
-    firstLessLastM3S: seconds > 0 ? (store * (first.pressurePa - last.pressurePa)) / seconds : 0,
+    firstLessLastM3S:
+      end.atS > first.atS
+        ? (store * (first.pressurePa - end.pressurePa)) / (end.atS - first.atS)
+        : 0,
   };
-  if (!found || !parts || readings.length < policy.leastReadings || seconds < policy.leastS)
+  if (!found || !parts || all.length < policy.leastReadings || figures.seconds < policy.leastS)
     return {
       verdict: "cannot-tell",
       why:
-        readings.length < policy.leastReadings
-          ? `${readings.length} readings; ${policy.leastReadings} are the least that can be judged.`
-          : `Held for {s:${Math.round(seconds)}} only; {s:${policy.leastS}} is the least.`,
-      next: [readings.length < policy.leastReadings ? "Read on." : "Hold longer."],
+        all.length < policy.leastReadings
+          ? `${all.length} readings; ${policy.leastReadings} are the least that can be judged.`
+          : `Held for {s:${Math.round(figures.seconds)}} only; {s:${policy.leastS}} is the least.`,
+      next: [all.length < policy.leastReadings ? "Read on." : "Hold longer."],
       leak: nothing,
       smallestDetectable: SEEN_AT * (Number.isFinite(sigma) ? sigma : 0),
       inADayM3: 0,
@@ -372,7 +427,7 @@ export const judgeHold = (
               ]
             : [];
         });
-  return concluded(by, found, sigma, figures, policy, instruments, given, read);
+  return concluded(by, found, readings, sigma, figures, policy, instruments, given, read);
 };
 
 // Plastic under water goes on stretching after it was pressed: so much of its volume in all where no curve shows it (our own).
@@ -399,24 +454,40 @@ const partsOf = (
     gauge: found.sigma,
     thermometer: read.temperature ? 0 : (perK * UNREAD_K * rootHours(seconds)) / trace.span,
     barometer: read.barometer ? 0 : (perPa * UNREAD_PA * rootHours(seconds)) / trace.span,
-    lag: read.temperature ? (LAG * perK * moved) / trace.span : 0,
+    lag: read.temperature ? (LAG[held.medium] * perK * moved) / trace.span : 0,
     stretch: found.settling ? 0 : stretchOf(held) / trace.span,
   };
 };
+
+// How much faster it may have gone where the most of it went between two readings.
+const MOST_TIMES = 20;
 
 /** The leak by every guess at what gives way, each with what is not known of it. */
 const rangeOf = (
   by: readonly { leak: number; sigma: number }[],
   leak: number,
-): HoldVerdict["leak"] => ({
-  low: Math.max(0, Math.min(...by.map((g) => g.leak - RANGE * g.sigma))),
-  mid: Math.max(0, leak),
-  high: Math.max(0, ...by.map((g) => g.leak + RANGE * g.sigma)),
-});
+  readings: readonly Filled[],
+): HoldVerdict["leak"] => {
+  const steepest = Math.max(
+    1,
+    ...readings.map((r, i) => {
+      const before = readings[i - 1]?.pressurePa ?? 0;
+      return before * LEFT > r.pressurePa
+        ? before / Math.max(r.pressurePa, before / MOST_TIMES)
+        : 1;
+    }),
+  );
+  return {
+    low: Math.max(0, Math.min(...by.map((g) => g.leak - RANGE * g.sigma))),
+    mid: Math.max(0, leak),
+    high: steepest * Math.max(0, ...by.map((g) => g.leak + RANGE * g.sigma)),
+  };
+};
 
 const concluded = (
   by: readonly { readonly leak: number; readonly sigma: number }[],
   found: Fitted,
+  readings: readonly Filled[],
   sigma: number,
   figures: HoldFigures,
   policy: HoldPolicy,
@@ -424,9 +495,9 @@ const concluded = (
   given: readonly HoldReading[],
   read: Read,
 ): HoldVerdict => {
-  const { seconds } = figures;
+  const { judgedS: seconds } = figures;
   const smallestDetectable = SEEN_AT * Math.max(...by.map((g) => g.sigma));
-  const leak = rangeOf(by, found.leak);
+  const leak = rangeOf(by, found.leak, readings);
   const answer = (
     verdict: HoldVerdictName,
     why: string,
@@ -437,7 +508,7 @@ const concluded = (
     next,
     leak,
     smallestDetectable,
-    inADayM3: leak.mid * 86_400,
+    inADayM3: leak.mid * DAY_S,
     figures,
   });
   const off = given.filter(
@@ -450,7 +521,7 @@ const concluded = (
   if (found.leak > LEAK_AT * sigma)
     return answer(
       "leaking",
-      `It stands {pa:${Math.round(figures.shortPa)}} below what tight would show, more than step, scatter and drift explain.`,
+      `It stands {g:${Number(figures.shortPa.toPrecision(3))}} below what tight would show, more than step, scatter and drift explain.`,
       ["Find the section: shut the valve that halves what is left, and hold again."],
     );
   if (found.leak < -LEAK_AT * sigma)
@@ -467,7 +538,7 @@ const concluded = (
   if (smallestDetectable > policy.smallestM3S)
     return answer(
       "cannot-tell",
-      `This hold would have shown {m3s:${smallestDetectable}} at the least; the leak that matters is {m3s:${policy.smallestM3S}}.`,
+      `This hold would have shown ${aDay(smallestDetectable)} at the least; the leak that matters is ${aDay(policy.smallestM3S)}.`,
       settleBy(figures, policy, smallestDetectable, read, seconds),
     );
   return answer(
@@ -475,6 +546,9 @@ const concluded = (
     "It stands where tight would stand; a leak that matters would have shown.",
   );
 };
+
+const DAY_S = 86_400;
+const aDay = (m3S: number): string => `{m3:${Number((m3S * DAY_S).toPrecision(3))}} a day`;
 
 /** What would settle it: the largest part of what is not known first. */
 const settleBy = (

@@ -58,3 +58,17 @@ export const formatQuantity = (si: number, dimension: Dimension, system: UnitSys
   const { value, unit } = formatParts(si, dimension, system);
   return `${value} ${unit}`;
 };
+
+// Under this a gauge is read in finer units, as for tests of tanks.
+const LOW_PA = 40_000;
+
+/** A pressure as it is read on the gauge of a test: low ones in mbar, or in psi to a thousandth. */
+export const gaugeText = (si: number, system: UnitSystem): string => {
+  if (Math.abs(si) >= LOW_PA) {
+    const unit = displayUnit(system, "pressure");
+    return `${inMark(fixed(inUnit(si, unit), unit === UNITS.bar ? 2 : 1), system)} ${unit.symbol}`;
+  }
+  const unit = measuresOf(system).base === "metric" ? UNITS.millibar : UNITS.psi;
+  const digits = unit === UNITS.millibar ? 1 : 3;
+  return `${inMark(fixed(inUnit(si, unit), digits), system)} ${unit.symbol}`;
+};

@@ -18,7 +18,7 @@ export {
 export { type Dimension, displayUnit, UNITS, type MeasureUnit } from "./units.ts";
 export { readNumber } from "./numbers.ts";
 export { parseQuantity } from "./parse.ts";
-export { formatParts, formatQuantity, inMark, inUnit } from "./format.ts";
+export { formatParts, formatQuantity, gaugeText, inMark, inUnit } from "./format.ts";
 export { DATE_STYLES, type DateStyle, writtenDay } from "./day.ts";
 export { DAY_MS, DAYS_A_MONTH, dayNumber, dayText, monthsAfter, monthsBetween } from "./day.ts";
 export { fillIn } from "./wording.ts";

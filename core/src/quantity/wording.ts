@@ -1,17 +1,20 @@
-import { formatQuantity } from "./format.ts";
+import { formatQuantity, gaugeText } from "./format.ts";
 import type { UnitSystem } from "./measures.ts";
 
-const MARK = /\{(m3|c|m|pa):(-?[\d.e+-]+)\}/gu;
+const MARK = /\{(m3|c|m|pa|s|g):(-?[\d.e+-]+)\}/gu;
 
-const KINDS: Readonly<Record<string, "volume" | "temperature" | "length" | "pressure">> = {
+const KINDS: Readonly<Record<string, "volume" | "temperature" | "length" | "pressure" | "time">> = {
   m3: "volume",
   c: "temperature",
   m: "length",
   pa: "pressure",
+  s: "time",
 };
 
 /** Sets the quantities of a text in the reader's units: "{m3:0.0087}" becomes "8.7 L" or "2.3 US gal", "{c:-18}" becomes "−18 °C". */
 export const fillIn = (text: string, system: UnitSystem): string =>
   text.replace(MARK, (_, kind: string, value: string) =>
-    formatQuantity(Number(value), KINDS[kind] ?? "volume", system),
+    kind === "g"
+      ? gaugeText(Number(value), system)
+      : formatQuantity(Number(value), KINDS[kind] ?? "volume", system),
   );

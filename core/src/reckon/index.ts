@@ -1,6 +1,7 @@
 import type { Calculation, ReckonResult } from "./calculation.ts";
 import { fromBrix, glycolMix, heatCable, nightSurvival } from "./cold.ts";
 import { heaterEnergy } from "./heater.ts";
+import { holdCorrection, holdTime, leakRate, storedEnergy } from "./holds.ts";
 import {
   accumulatorDraw,
   hatchForce,
@@ -27,6 +28,10 @@ export const CALCULATIONS: readonly Calculation[] = [
   receiverTime,
   nightSurvival,
   heatCable,
+  holdCorrection,
+  leakRate,
+  holdTime,
+  storedEnergy,
   hatchForce,
   heaterEnergy,
 ];

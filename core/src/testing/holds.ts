@@ -2,7 +2,6 @@ import { uniformFloat64 } from "pure-rand/distribution/uniformFloat64";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import {
   type Held,
-  HOLD_POLICY,
   type HoldVerdict,
   judgeHold,
   type SimulatedHold,
@@ -72,7 +71,7 @@ export const holdOf = (seed: number): SimulatedHold => {
       barometerStepPa: of([10, 100]),
     },
     seconds,
-    everyS: Math.max(everyS, seconds / 4000),
+    everyS: Math.max(everyS, seconds / 700),
     startPa,
     leakM3S,
     startC: pick(4, 30),
@@ -107,7 +106,7 @@ const trueHeld = (held: Held, seed: number): Held => {
 export const judgeTrace = (seed: number): JudgedTrace => {
   const of = holdOf(seed);
   const readings = simulatedHold({ ...of, held: trueHeld(of.held, seed) });
-  const verdict = judgeHold(of.held, of.instruments, readings, HOLD_POLICY);
+  const verdict = judgeHold(of.held, of.instruments, readings);
   const { leakM3S } = of;
   const isNone = leakM3S <= verdict.smallestDetectable * NO_LEAK_SHARE;
   const isLeak = leakM3S > verdict.smallestDetectable;

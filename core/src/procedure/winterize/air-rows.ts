@@ -1,13 +1,11 @@
 import { findFlow, liquidIn, situationOf, strengthOf, volumeOf } from "../../contents/index.ts";
+import { storedEnergyJ } from "../../fluid/index.ts";
 import type { Action } from "../step.ts";
 import { type AirPlace, hosed } from "./air-places.ts";
 import { type Context, rehearse } from "./context.ts";
 import { heaterCells } from "./secure.ts";
 
 /** What every step with air is made of. */
-
-const ADIABATIC = 1.4;
-const ATMOSPHERE_PA = 101_325;
 
 export const blow = (place: AirPlace, watch: string, pa: number, at: string): Action => ({
   type: "blow",
@@ -21,16 +19,6 @@ export const seconds = (context: Context, actions: readonly Action[]): number =>
   rehearse(context, actions).effects.reduce((s, e) => s + (e.air?.seconds ?? 0), 0);
 
 export const pa = (value: number): string => `{pa:${Math.round(value)}}`;
-
-/**
- * Energy that air in a vessel sets free when it is let go at once, J: adiabatic, p V / (γ − 1) · (1 − (p0 / p)^((γ − 1) / γ)) with absolute
- * pressures (textbook; 25 L at 40 psi are 7.4 kJ).
- */
-export const storedEnergyJ = (volumeM3: number, gaugePa: number): number => {
-  const absolute = gaugePa + ATMOSPHERE_PA;
-  const share = 1 - (ATMOSPHERE_PA / absolute) ** ((ADIABATIC - 1) / ADIABATIC);
-  return ((absolute * volumeM3) / (ADIABATIC - 1)) * share;
-};
 
 /** A heater that is part of the way is a vessel full of air: what it stores is said, and that nobody stands before its plug. */
 export const vesselCaution = (

@@ -9,7 +9,7 @@ import { comparedBy, proposedOf } from "../compare.ts";
 import { AIR_LIMITS, HOUSE_LIMITS } from "../house-settings.ts";
 import { type Method, METHOD_NAMES } from "../method.ts";
 import { startPhysical } from "../physical.ts";
-import { storedEnergyJ } from "./air-rows.ts";
+import { storedEnergyJ } from "../../fluid/index.ts";
 import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
 
 const family = (id: string): WaterMap => {

@@ -4,7 +4,7 @@ import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { BY_RECEIVER, judgeMap, withRatedHeaters } from "../../testing/safety.ts";
 import type { WaterMap } from "../../watermap/index.ts";
 import { AIR_LIMITS, HOUSE_LIMITS, type HouseLimits } from "../house-settings.ts";
-import { storedEnergyJ } from "./air-rows.ts";
+import { storedEnergyJ } from "../../fluid/index.ts";
 
 const trailer = PATTERNS.find((p) => p.id === "P02");
 if (!trailer) throw new Error("no family P02");

@@ -1,7 +1,8 @@
 import { paramsOf, type Part } from "../../watermap/index.ts";
 import { RECEIVER_BELOW_M3 } from "../house-settings.ts";
 import { type AirPlace, limitsOf } from "./air-places.ts";
-import { pa, storedEnergyJ } from "./air-rows.ts";
+import { storedEnergyJ } from "../../fluid/index.ts";
+import { pa } from "./air-rows.ts";
 import { addStep, confirm, type Context, has, v } from "./context.ts";
 import { heaterCells, hotCells } from "./secure.ts";
 
