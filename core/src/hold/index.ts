@@ -18,3 +18,25 @@ export {
   SMALLEST_M3S,
 } from "./judge.ts";
 export { type SimulatedHold, simulatedHold } from "./simulate.ts";
+export { isVented, pressedCells, pressureSources, shutForTest } from "./bound.ts";
+export { type Joint, jointsIn } from "./joints.ts";
+export {
+  type Hunt,
+  narrowed,
+  nextSplit,
+  type Split,
+  type TestSection,
+  testSections,
+} from "./find.ts";
+export {
+  planTest,
+  TEST_HOUSE,
+  TEST_WAYS,
+  type TestHouse,
+  type TestPlan,
+  type TestRequest,
+  type TestStep,
+  type TestTarget,
+  type TestWay,
+  WAY_LABELS,
+} from "./plan.ts";
