@@ -14,5 +14,6 @@ export * from "./customers.ts";
 export * from "./findings.ts";
 export * from "./pictures.ts";
 export * from "./readings.ts";
+export * from "./tests.ts";
 export * from "./reports.ts";
 export * from "./replies.ts";

@@ -43,6 +43,7 @@ import {
   reportDataSchema,
   springListSchema,
 } from "./reports.ts";
+import { testListSchema, testSchema } from "./tests.ts";
 import { runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
 import {
   mapRevisionSchema,
@@ -112,6 +113,10 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /units/:id/notes": noteSchema,
   "GET /units/:id/findings": findingListSchema,
   "POST /units/:id/findings/:id": findingSchema,
+  "GET /tests/running": testListSchema,
+  "GET /units/:id/tests": testListSchema,
+  "GET /units/:id/tests/:id": testSchema,
+  "POST /units/:id/tests/:id": testSchema,
   "GET /units/:id/pictures": pictureListSchema,
   "POST /units/:id/pictures": pictureSchema,
   "PATCH /pictures/:id": pictureSchema,

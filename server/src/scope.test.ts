@@ -1,6 +1,9 @@
 import { randomUUID } from "node:crypto";
 import type { InjectOptions } from "fastify";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { EXAMPLE_MAPS } from "@uppershed/core/examples";
+import { planTest, pressureSources } from "@uppershed/core/hold";
+import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { proposals } from "./schema/index.ts";
 import { scopeFor } from "./scope.ts";
 import { openTestServer, SETUP, type TestServer, type TestWorkshop } from "./testing/bench.ts";
@@ -102,7 +105,15 @@ beforeAll(async () => {
       payload: { id: linkId, editionId },
     }),
   );
-  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201]);
+  const testId = randomUUID();
+  made.push(
+    await them({
+      method: "POST",
+      url: `/api/units/${other.unitId}/tests/${testId}`,
+      payload: { id: randomUUID(), at, mapRevision: 1, body: TEST_BEGUN },
+    }),
+  );
+  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201, 201]);
   const [placeId, kitId, proposalId] = [randomUUID(), randomUUID(), randomUUID()];
   const house = await Promise.all([
     them({
@@ -137,9 +148,27 @@ beforeAll(async () => {
     editionId,
     pictureId,
     documentId,
+    testId,
   });
 });
 afterAll(() => server.close());
+
+const TEST_MAP = EXAMPLE_MAPS[0] as WaterMap;
+/** A test of nothing on the map, for which only the workshop counts. */
+const TEST_BEGUN = {
+  type: "begun",
+  plan: {
+    ...planTest({
+      network: buildNetwork(TEST_MAP),
+      target: { is: "pressure-side", source: pressureSources(buildNetwork(TEST_MAP))[0]?.id ?? "" },
+      by: "supply",
+      gauge: { name: "Gauge", stepPa: 1000 },
+    }),
+    owners: [],
+  },
+  instruments: { gauge: { stepPa: 1000 } },
+  gauge: { name: "Gauge" },
+};
 
 const NOW = new Date().toISOString();
 const EVENT = {
@@ -188,6 +217,12 @@ const BODIES: Record<string, () => unknown> = {
     at: NOW,
     mapRevision: 1,
     body: { type: "answered", answer: "no", who: "me" },
+  }),
+  "POST /api/units/{unitId}/tests/{testId}": () => ({
+    id: randomUUID(),
+    at: NOW,
+    mapRevision: 1,
+    body: { type: "note", text: "mine now" },
   }),
   "POST /api/units/{unitId}/readings": () => ({
     readings: [

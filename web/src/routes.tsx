@@ -80,6 +80,22 @@ export const router = createBrowserRouter([
             lazy: async () => ({ Component: (await import("./screens/gauge/gauge.tsx")).Gauge }),
           },
           {
+            path: "/units/:unitId/tests",
+            lazy: async () => ({ Component: (await import("./screens/tests/tests.tsx")).Tests }),
+          },
+          {
+            path: "/units/:unitId/tests/:testId",
+            lazy: async () => ({
+              Component: (await import("./screens/tests/test-screen.tsx")).TestScreen,
+            }),
+          },
+          {
+            path: "/units/:unitId/tests/:testId/certificate",
+            lazy: async () => ({
+              Component: (await import("./screens/tests/certificate.tsx")).Certificate,
+            }),
+          },
+          {
             path: "/units/:unitId/spring",
             lazy: async () => ({
               Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen,

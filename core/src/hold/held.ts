@@ -177,3 +177,10 @@ export const filled = (readings: readonly HoldReading[]): Filled[] => {
     barometerPa: barometers[i] as number,
   }));
 };
+
+/** What the gauge would show at each reading if nothing had left, Pa. */
+export const tightAt = (held: Held, readings: readonly HoldReading[]): number[] => {
+  const all = filled(readings);
+  const [first] = all;
+  return first ? all.map((r) => tightPa(held, first, r)) : [];
+};

@@ -5,6 +5,7 @@ export {
   holdReadingSchema,
   type Instruments,
   instrumentsSchema,
+  tightAt,
   tightPa,
 } from "./held.ts";
 export {
@@ -40,3 +41,21 @@ export {
   type TestWay,
   WAY_LABELS,
 } from "./plan.ts";
+export {
+  addToTest,
+  concludedOf,
+  JUDGE_VERSION,
+  judgedTest,
+  outcomeOf,
+  type OutcomeName,
+  policyOf,
+  type PressureTest,
+  SOAPED,
+  suspectsOf,
+  type TestAstray,
+  type TestBody,
+  testBodySchema,
+  type TestEntry,
+  testNow,
+  testPlanSchema,
+} from "./record.ts";

@@ -1,4 +1,4 @@
-import { type Network, PIPE_SYSTEMS } from "../watermap/index.ts";
+import { type Network, PIPE_SYSTEMS, placeRank } from "../watermap/index.ts";
 
 /** The joints of what is pressed, one by one, each with how likely it is to leak against the others. */
 
@@ -33,7 +33,7 @@ const SEATS: Readonly<Record<string, string>> = {
   flush: "its cap or check",
 };
 
-/** Every joint within a set of cells: both ends of each pipe, and the seat of each opening. None is left out. */
+/** Every joint within a set of cells, in the order of the walk round the unit: both ends of each pipe, and the seat of each opening. None is left out. */
 export const jointsIn = (network: Network, cells: ReadonlySet<number>): Joint[] => {
   const { parts } = network.map;
   const partOf = (id: string) => parts.find((p) => p.id === id);
@@ -42,9 +42,13 @@ export const jointsIn = (network: Network, cells: ReadonlySet<number>): Joint[] 
     if (cell < 0 || !cells.has(cell)) return [];
     return ([run.from, run.to] as const).map((end, i): Joint => {
       const part = partOf(end.part);
+      const other = partOf(i === 0 ? run.to.part : run.from.part);
+      const line =
+        run.name ??
+        `${PIPE_SYSTEMS.get(run.pipe)?.label ?? "pipe"} to the ${other?.name.toLowerCase() ?? ""}`;
       return {
         id: `${run.id}:${i === 0 ? "from" : "to"}`,
-        label: `${run.name ?? PIPE_SYSTEMS.get(run.pipe)?.label ?? "Pipe"} at the ${part?.name.toLowerCase() ?? end.part}`,
+        label: `${part?.name ?? end.part}: ${line}`,
         place: part?.place ?? "",
         access: part?.access ?? "",
         cell,
@@ -59,7 +63,7 @@ export const jointsIn = (network: Network, cells: ReadonlySet<number>): Joint[] 
       ? [
           {
             id: `${o.id}:seat`,
-            label: `${o.part.name}: ${seat}`,
+            label: `${o.part.name}, ${o.label}: ${seat}`,
             place: o.part.place ?? "",
             access: o.part.access ?? "",
             cell: o.cell,
@@ -69,5 +73,8 @@ export const jointsIn = (network: Network, cells: ReadonlySet<number>): Joint[] 
         ]
       : [];
   });
-  return [...ends, ...seats];
+  const rank = (j: Joint): number => placeRank(network.map, j.place);
+  return [...ends, ...seats].toSorted(
+    (a, b) => rank(a) - rank(b) || b.likely - a.likely || (a.id < b.id ? -1 : 1),
+  );
 };

@@ -27,10 +27,10 @@ export interface HoldPolicy {
 }
 
 /**
- * The leak that matters where the house has not said: a litre of free air an hour; of water a drop of 0.05 mL in twenty seconds (common
- * practice, no source).
+ * The leak that matters where the house has not said: a litre of free air an hour; of water a drop of 0.05 mL every four seconds, a litre a day
+ * (common practice, no source).
  */
-export const SMALLEST_M3S = { air: 1e-3 / 3600, water: 0.05e-6 / 20 } as const;
+export const SMALLEST_M3S = { air: 1e-3 / 3600, water: 0.05e-6 / 4 } as const;
 
 export const holdPolicy = (medium: Held["medium"]): HoldPolicy => ({
   smallestM3S: SMALLEST_M3S[medium],
@@ -92,8 +92,8 @@ export interface HoldVerdict {
 }
 
 // One in a hundred either way.
-const LEAK_AT = 2.8;
-const SEEN_AT = 5.3;
+const LEAK_AT = 3;
+const SEEN_AT = 5.5;
 const RANGE = 2.2;
 // Readings on one step of the gauge, or on two, tell as little as three scattered ones; each further step adds as much again.
 const STEP_COUNTS = 3;
@@ -139,6 +139,8 @@ interface Trace {
   readonly times: readonly number[];
   /** More than this is no settling, m3. */
   readonly mostSettling: number;
+  /** What plastic may still take where no curve shows it, m3. */
+  readonly stretchM3: number;
   readonly span: number;
   /** One reading's variance, as the fit may count it, m6. */
   readonly variance: number;
@@ -198,6 +200,7 @@ const traceOf = (
     x,
     times: readings.map((r) => r.atS - first.atS),
     mostSettling: mostSettlingOf(held, Math.abs(by("temperatureC"))),
+    stretchM3: stretchOf(held),
     span: Math.max(x.at(-1) ?? 0, 1e-9),
     variance,
   };
@@ -220,7 +223,9 @@ interface Fitted {
   /** m3/s at the pressure of the start. */
   readonly leak: number;
   readonly sigma: number;
-  readonly settling?: HoldFigures["settling"];
+  readonly settling?: HoldFigures["settling"] | undefined;
+  /** The readings themselves say how much may be stretch. */
+  readonly isStretchSeen?: boolean;
   /** How fast the settling still goes at the end, m3/s. */
   readonly stillM3S: number;
 }
@@ -272,7 +277,7 @@ const NEXT = 1.3;
 const LONGEST_LOG_S = 400;
 const LEAST_FOR_LOG = 20;
 
-/** The shares of the hold within which what settles may settle: from a quarter of it down to less than a minute. */
+/** The shares of the hold within which what settles may settle: from half of it down to less than a minute. */
 const partsFor = (whole: number): number[] => {
   const parts: number[] = [];
   for (
@@ -327,20 +332,29 @@ const settled = (trace: Trace): Fitted | undefined => {
   return best;
 };
 
+// Without a curve a straight line may still hide one that is too slight: so many times its own scatter.
+const HIDES = 3;
+
 /** The straight line, unless the readings flatten so much that something settles. */
 const fitted = (whole: Trace): Fitted | undefined => {
   const trace = binned(whole);
   const line = straight(trace);
   if (!line || trace.y.length < LEAST_FOR_SETTLING) return line;
   const curve = settled(trace);
-  if (!curve) return line;
+  if (!curve)
+    return trace.stretchM3 > 0 ? { ...line, sigma: line.sigma * HIDES, isStretchSeen: true } : line;
   // The curve's own scatter says how well it fits; the instruments say how well it could.
   const scatter = Math.max(
     curve.fit.rss / Math.max(1, trace.y.length - 3),
     trace.variance / trace.y.length,
   );
   const gained = (line.fit.rss - curve.fit.rss) / scatter;
-  return gained > SETTLES_BY && line.fit.rss - curve.fit.rss > 4 * trace.variance ? curve : line;
+  if (gained > SETTLES_BY && line.fit.rss - curve.fit.rss > 4 * trace.variance) return curve;
+  // Plastic stretches: what a curve beside the line allows is less than what is assumed where nothing can be seen.
+  const assumed = Math.hypot(line.sigma, trace.stretchM3 / trace.span);
+  return trace.stretchM3 > 0 && curve.sigma < assumed
+    ? { ...curve, settling: undefined, stillM3S: 0, isStretchSeen: true }
+    : line;
 };
 
 const LEFT = 0.5;
@@ -455,7 +469,7 @@ const partsOf = (
     thermometer: read.temperature ? 0 : (perK * UNREAD_K * rootHours(seconds)) / trace.span,
     barometer: read.barometer ? 0 : (perPa * UNREAD_PA * rootHours(seconds)) / trace.span,
     lag: read.temperature ? (LAG[held.medium] * perK * moved) / trace.span : 0,
-    stretch: found.settling ? 0 : stretchOf(held) / trace.span,
+    stretch: found.settling || found.isStretchSeen ? 0 : stretchOf(held) / trace.span,
   };
 };
 

@@ -11,9 +11,9 @@ import {
   weakestOf,
 } from "../watermap/index.ts";
 import { isVented, pressedCells, pressedParts, pressureSources, shutForTest } from "./bound.ts";
-import { type Filled, type Held, slopeBy } from "./held.ts";
+import { type Held, type HoldReading, instrumentsSchema } from "./held.ts";
 import { jointsIn } from "./joints.ts";
-import { holdPolicy } from "./judge.ts";
+import { holdPolicy, judgeHold } from "./judge.ts";
 import { testSections } from "./find.ts";
 import { waterHeld } from "./wall.ts";
 
@@ -115,8 +115,6 @@ export interface TestPlan {
   readonly steps: readonly TestStep[];
 }
 
-// By the judge's own thresholds this many steps of the gauge must be passed.
-const STEPS_NEEDED = 3.1;
 const TIMES_TOO_COARSE = 4;
 const LONGEST_WANTED_S = 7200;
 const TANK_HOLD_S = 1800;
@@ -310,6 +308,44 @@ const volumeOf = (network: Network, cells: ReadonlySet<number>): number =>
   [...cells].reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
 
 const ROUND_PA = 500;
+const READINGS = 13;
+// A quarter of an hour, and each time half as long again, to a night.
+const LONGER = 1.5;
+const LONGEST_HOLD_S = 16 * 3600;
+
+/** The smallest leak that a calm hold of so long would show, m3/s: the judge is asked itself, with readings that do not move. */
+const wouldShow = (held: Held, stepPa: number, pressurePa: number, seconds: number): number => {
+  const readings: HoldReading[] = Array.from({ length: READINGS }, (_, i) => ({
+    atS: (i * seconds) / (READINGS - 1),
+    pressurePa,
+    temperatureC: 20,
+    barometerPa: 101_325,
+  }));
+  return judgeHold(held, instrumentsSchema.parse({ gauge: { stepPa } }), readings, {
+    ...holdPolicy(held.medium),
+    leastS: 0,
+  }).smallestDetectable;
+};
+
+/** How long it must be held to show the leak that matters with this gauge; to the next minute. */
+const longEnough = (
+  held: Held,
+  stepPa: number,
+  pressurePa: number,
+  smallestM3S: number,
+  leastS: number,
+): number => {
+  let seconds = leastS;
+  while (seconds < LONGEST_HOLD_S && wouldShow(held, stepPa, pressurePa, seconds) > smallestM3S)
+    seconds *= LONGER;
+  return Math.ceil(Math.min(seconds, LONGEST_HOLD_S) / 60) * 60;
+};
+
+/** The coarsest step with which two hours would show it, Pa. */
+const stepFor = (held: Held, stepPa: number, pressurePa: number, smallestM3S: number): number => {
+  const shown = wouldShow(held, stepPa, pressurePa, LONGEST_WANTED_S);
+  return shown > 0 ? (stepPa * smallestM3S) / shown : stepPa;
+};
 
 /** Plans a test from the map. Same request, same plan. */
 export const planTest = (request: TestRequest): TestPlan => {
@@ -325,13 +361,13 @@ export const planTest = (request: TestRequest): TestPlan => {
   const pressurePa =
     refused === undefined ? Math.max(ROUND_PA, Math.floor(limits.pa / ROUND_PA) * ROUND_PA) : 0;
   const smallestM3S = house.smallest[held.medium];
-  const at: Filled = { atS: 0, pressurePa, temperatureC: 20, barometerPa: 101_325 };
-  const store = slopeBy(held, at, at, "pressurePa", "high");
   const isLevel = by === "brim" || by === "head";
-  const wanted = (STEPS_NEEDED * gauge.stepPa * store) / smallestM3S;
   const least = by === "low-air" || isLevel ? TANK_HOLD_S : house.minHoldS;
-  const holdS = isLevel ? TANK_HOLD_S : Math.ceil(Math.max(least, wanted) / 60) * 60;
-  const stepWanted = (smallestM3S * LONGEST_WANTED_S) / (STEPS_NEEDED * store);
+  const isHeld = !isLevel && refused === undefined;
+  const holdS = isHeld
+    ? longEnough(held, gauge.stepPa, pressurePa, smallestM3S, least)
+    : TANK_HOLD_S;
+  const stepWanted = isHeld ? stepFor(held, gauge.stepPa, pressurePa, smallestM3S) : gauge.stepPa;
   const target = "part" in request.target ? partBy(network, request.target.part) : undefined;
   const panelM2 =
     request.panelM2 ??
@@ -358,7 +394,7 @@ export const planTest = (request: TestRequest): TestPlan => {
     ...(request.isUnknown && pressurePa > FIRST_PA ? { firstPa: FIRST_PA } : {}),
     holdS,
     everyS: Math.max(60, Math.round(holdS / 12 / 60) * 60),
-    readings: 13,
+    readings: READINGS,
     smallestM3S,
     airJ: storedEnergyJ(volumeM3, pressurePa),
     waterJ: waterEnergyJ(volumeM3, pressurePa),
@@ -437,7 +473,7 @@ const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): TestStep[
         "After half an hour: level at the mark, seams dry",
         "Next morning: level at the mark, seams dry",
       ],
-      "A weep of a drop in twenty seconds shows in half an hour only as a damp seam: too short is no proof.",
+      "A weep of a drop every few seconds shows in half an hour only as a damp seam: too short is no proof.",
     );
     return steps;
   }

@@ -117,6 +117,39 @@ const kitOf = (
     },
   },
   {
+    name: "Test gauge, 6 bar",
+    facts: {
+      kind: "instrument",
+      what: "gauge",
+      rangePa: 6e5,
+      stepPa: 2000,
+      calibratedUntil: day(now, 190),
+      certificate: "GA-051",
+    },
+  },
+  {
+    name: "Tank gauge, 160 mbar",
+    facts: {
+      kind: "instrument",
+      what: "gauge",
+      rangePa: 16_000,
+      stepPa: 25,
+      calibratedUntil: day(now, 120),
+      certificate: "GA-060",
+    },
+  },
+  {
+    name: "Pressure logger 1",
+    facts: {
+      kind: "instrument",
+      what: "logger",
+      rangePa: 1e6,
+      stepPa: 100,
+      calibratedUntil: day(now, 250),
+      certificate: "PL-007",
+    },
+  },
+  {
     name: "Thermometer with a wire",
     facts: {
       kind: "instrument",

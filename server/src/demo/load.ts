@@ -42,6 +42,7 @@ import {
   whyAccepted,
 } from "./calendar.ts";
 import { addHouse, addRules, demoPlaceId } from "./house.ts";
+import { addTests } from "./tests.ts";
 import { demoHistory } from "./history.ts";
 import { demoLives, figure } from "./lives.ts";
 import { DEMO_PICTURES, drawPicture } from "./pictures.ts";
@@ -368,6 +369,8 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
         await addVisit(scope, doneVisit(map, on(now, days, 8)));
         await addWinterizing(scope, map, on(now, days, 8, 30), by);
       }
+    const amadi = { id: idOf("amadi"), name: "R. Amadi" };
+    await addTests(scope, unitId, amadi, now, on(now, -190, 9));
     await addWinterizing(scope, "yarrow", on(now, -20, 8, 30));
     await editionOnLeaving(scope, idOf("amadi"), demoId("visit yarrow 1"), on(now, -20, 11));
   });

@@ -6,6 +6,7 @@ export * from "./people.ts";
 export * from "./pictures.ts";
 export * from "./reports.ts";
 export * from "./runs.ts";
+export * from "./tests.ts";
 export * from "./units.ts";
 export * from "./visits.ts";
 export * from "./workshops.ts";

@@ -7,6 +7,7 @@ import type {
   NewReading,
   NewSnapshot,
   NewSpringLook,
+  NewTestEntry,
 } from "@uppershed/contract";
 import {
   inUseSchema,
@@ -17,6 +18,7 @@ import {
   newReadingsSchema,
   newSnapshotSchema,
   newSpringLookSchema,
+  newTestEntrySchema,
 } from "@uppershed/contract";
 import { type NewRunEvent, newRunEventSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
@@ -33,6 +35,7 @@ export interface OutboxBodies {
   readonly spring: NewSpringLook;
   readonly "in-use": InUse;
   readonly note: NewNote;
+  readonly test: NewTestEntry;
 }
 
 export type OutboxKind = keyof OutboxBodies;
@@ -48,6 +51,7 @@ export const BODY_SCHEMAS: { readonly [K in OutboxKind]: z.ZodType } = {
   spring: newSpringLookSchema,
   "in-use": inUseSchema,
   note: newNoteSchema,
+  test: newTestEntrySchema,
 };
 
 export interface Refusal {
@@ -71,6 +75,8 @@ interface Common {
   readonly runId?: string;
   /** Finding that it speaks of. */
   readonly findingId?: string;
+  /** Pressure test that it belongs to. */
+  readonly testId?: string;
   /** Address below /api. */
   readonly url: string;
   /** Bytes instead of a body. */

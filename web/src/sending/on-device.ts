@@ -6,6 +6,7 @@ import type {
   Reading,
   Snapshot,
   SpringLook,
+  UnitId,
 } from "@uppershed/contract";
 import {
   addToFinding,
@@ -14,6 +15,13 @@ import {
   findingBodySchema,
   readingKey,
 } from "@uppershed/core/inspection";
+import {
+  type TestAstray,
+  type TestEntry,
+  testBodySchema,
+  testNow,
+  type PressureTest,
+} from "@uppershed/core/hold";
 import { turnsOf } from "@uppershed/core/procedure";
 import { inUseLineup, type Network } from "@uppershed/core/watermap";
 import { useMemo } from "react";
@@ -22,6 +30,7 @@ import {
   useLooksQuery,
   useNotesQuery,
   usePicturesQuery,
+  usePressureTestQuery,
   useReadingsQuery,
   useSnapshotsQuery,
   useSpringQuery,
@@ -214,4 +223,49 @@ export const useSpringNow = (unitId: string): ReadonlyMap<string, SpringLook> =>
       });
     return newest;
   }, [data, held, unitId]);
+};
+
+export interface TestHere {
+  readonly test: PressureTest;
+  readonly title: string;
+  readonly mapRevision: number;
+  readonly visitId: string | null;
+  readonly openedSince: string | null;
+  readonly astray: readonly TestAstray[];
+  /** Entries that wait on this device. */
+  readonly waits: number;
+}
+
+/** A pressure test with what waits on this device: no reading is lost between the two. */
+export const useTestNow = (
+  unitId: string,
+  testId: string,
+): { here: TestHere | undefined; error: unknown } => {
+  const { data, error } = usePressureTestQuery({ unitId: unitId as UnitId, testId });
+  const held = useHeld();
+  const here = useMemo(() => {
+    const known = new Set(data?.entries.map((e) => e.id));
+    const waiting = waitingOf(held, "test", unitId).filter(
+      ({ entry, body }) => entry.testId === testId && !known.has(body.id),
+    );
+    const mine = waiting.flatMap(({ entry, body }): TestEntry[] => {
+      const parsed = testBodySchema.safeParse(body.body);
+      return parsed.success
+        ? [{ id: body.id, at: body.at, by: entry.personName, body: parsed.data }]
+        : [];
+    });
+    const { test, astray } = testNow([...(data?.entries ?? []), ...mine]);
+    if (!test) return undefined;
+    const first = waiting[0]?.body;
+    return {
+      test,
+      title: test.plan.title,
+      mapRevision: data?.mapRevision ?? first?.mapRevision ?? 1,
+      visitId: data?.visitId ?? first?.visitId ?? null,
+      openedSince: data?.openedSince ?? null,
+      astray: [...(data?.withoutEffect ?? []), ...astray.filter((a) => !known.has(a.id))],
+      waits: waiting.filter(({ entry }) => entry.sentAt === undefined).length,
+    };
+  }, [data, held, unitId, testId]);
+  return { here, error };
 };

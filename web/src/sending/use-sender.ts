@@ -20,6 +20,7 @@ const TAGS = {
   spring: ["Spring"],
   "in-use": ["Units", "Runs"],
   note: ["Notes"],
+  test: ["Tests", "Units", "Visits"],
 } as const satisfies Record<OutboxKind, readonly string[]>;
 
 type Dispatch = ReturnType<typeof makeStore>["dispatch"];

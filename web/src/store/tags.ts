@@ -17,6 +17,7 @@ export const ALL_TAGS = [
   "Notes",
   "Looks",
   "Findings",
+  "Tests",
   "Pictures",
   "Papers",
   "Readings",

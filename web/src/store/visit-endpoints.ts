@@ -7,9 +7,11 @@ import type {
   Picture,
   PictureChange,
   PointLook,
+  PressureTestOnFile,
   Reading,
   Snapshot,
   SpringLook,
+  TestLine,
   UnitId,
   Visit,
   VisitChange,
@@ -27,6 +29,20 @@ export const visitEndpoints = (build: Build) => ({
     query: (id) => `/units/${id}/findings`,
     transformResponse: (reply: { findings: FindingOnFile[] }) => reply.findings,
     providesTags: ["Findings"],
+  }),
+  testsOfUnit: build.query<TestLine[], UnitId>({
+    query: (id) => `/units/${id}/tests`,
+    transformResponse: (reply: { tests: TestLine[] }) => reply.tests,
+    providesTags: ["Tests"],
+  }),
+  runningTests: build.query<TestLine[], void>({
+    query: () => "/tests/running",
+    transformResponse: (reply: { tests: TestLine[] }) => reply.tests,
+    providesTags: ["Tests"],
+  }),
+  pressureTest: build.query<PressureTestOnFile, { unitId: UnitId; testId: string }>({
+    query: ({ unitId, testId }) => `/units/${unitId}/tests/${testId}`,
+    providesTags: ["Tests"],
   }),
   pictures: build.query<Picture[], UnitId>({
     query: (id) => `/units/${id}/pictures`,

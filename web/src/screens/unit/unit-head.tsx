@@ -153,6 +153,12 @@ export const UnitHead = ({
             Stays in use in frost: what lies bare
           </Link>
         )}
+        <Link
+          to={`/units/${unit.id}/tests`}
+          className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
+        >
+          Pressure tests
+        </Link>
         {unit.unsafe && (
           <p className="text-[15px] font-semibold text-rust">
             An unsafe finding stands open on this unit.

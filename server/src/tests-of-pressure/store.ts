@@ -1,0 +1,208 @@
+import type { NewTestEntry, PressureTestOnFile, TestLine } from "@uppershed/contract";
+import {
+  addToTest,
+  outcomeOf,
+  testBodySchema,
+  type TestEntry,
+  testNow,
+} from "@uppershed/core/hold";
+import { and, eq, gt, inArray, sql } from "drizzle-orm";
+import { visitOfUnit } from "../calendar/read.ts";
+import { idTaken, notFound, Refused } from "../errors.ts";
+import { familyOf } from "../register/family.ts";
+import { mapAt } from "../register/maps.ts";
+import { pressureTestEntries, pressureTests, unitHistory, units } from "../schema/index.ts";
+import type { Scope } from "../scope.ts";
+
+type TestRow = typeof pressureTests.$inferSelect;
+
+const MOST = 300;
+
+interface Kept {
+  readonly entries: TestEntry[];
+  readonly unread: { id: string; type: string; problem: string }[];
+}
+
+const entriesOf = async (scope: Scope, testId: string): Promise<Kept> => {
+  const rows = await scope.find(pressureTestEntries, eq(pressureTestEntries.testId, testId), {
+    order: sql`${pressureTestEntries.position}`,
+  });
+  const kept: Kept = { entries: [], unread: [] };
+  for (const row of rows) {
+    const body = testBodySchema.safeParse(row.body);
+    if (body.success)
+      kept.entries.push({ id: row.id, at: row.at.toISOString(), by: row.byName, body: body.data });
+    else
+      kept.unread.push({
+        id: row.id,
+        type: String((row.body as { type?: unknown }).type ?? "unknown"),
+        problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.`,
+      });
+  }
+  return kept;
+};
+
+/** When something was opened, or the map drawn otherwise, after a test had ended. */
+const openedSince = async (scope: Scope, row: TestRow): Promise<string | null> => {
+  if (!row.endedAt) return null;
+  const later = await scope.find(
+    unitHistory,
+    and(
+      eq(unitHistory.unitId, row.unitId),
+      inArray(unitHistory.kind, ["opened", "map-revised"]),
+      gt(unitHistory.at, row.endedAt),
+    ),
+    { order: sql`${unitHistory.at}`, limit: MOST },
+  );
+  if (later.length === 0) return null;
+  const [begun] = (await entriesOf(scope, row.id)).entries;
+  const owners = new Set(begun?.body.type === "begun" ? begun.body.plan.owners : []);
+  const first = later.find(
+    ({ kind, body }) =>
+      kind === "map-revised" || ((body["ids"] ?? []) as string[]).some((id) => owners.has(id)),
+  );
+  return first ? first.at.toISOString() : null;
+};
+
+const lineOf = async (scope: Scope, row: TestRow, unitName: string): Promise<TestLine> => ({
+  id: row.id,
+  unitId: row.unitId as TestLine["unitId"],
+  unitName,
+  visitId: row.visitId as TestLine["visitId"],
+  mapRevision: row.mapRevision,
+  title: row.title,
+  outcome: row.outcome,
+  at: row.at.toISOString(),
+  endedAt: row.endedAt?.toISOString() ?? null,
+  openedSince: await openedSince(scope, row),
+});
+
+const namesOfUnits = async (scope: Scope, rows: readonly TestRow[]): Promise<Map<string, string>> =>
+  new Map(
+    (rows.length > 0
+      ? await scope.pick(
+          units,
+          { id: units.id, name: units.name },
+          inArray(units.id, [...new Set(rows.map((r) => r.unitId))]),
+        )
+      : []
+    ).map((u) => [u.id, u.name]),
+  );
+
+const linesOf = async (scope: Scope, rows: readonly TestRow[]): Promise<TestLine[]> => {
+  const names = await namesOfUnits(scope, rows);
+  return Promise.all(rows.map((row) => lineOf(scope, row, names.get(row.unitId) ?? "")));
+};
+
+/** Tests of a unit, newest first. */
+export const testsOfUnit = async (scope: Scope, unitId: string): Promise<TestLine[]> =>
+  linesOf(
+    scope,
+    await scope.find(pressureTests, inArray(pressureTests.unitId, await familyOf(scope, unitId)), {
+      order: sql`${pressureTests.at} desc, ${pressureTests.id}`,
+      limit: MOST,
+    }),
+  );
+
+/** Tests of all units that are running. */
+export const runningTests = async (scope: Scope): Promise<TestLine[]> =>
+  linesOf(
+    scope,
+    await scope.find(pressureTests, eq(pressureTests.outcome, "running"), {
+      order: sql`${pressureTests.at} desc, ${pressureTests.id}`,
+      limit: MOST,
+    }),
+  );
+
+const told = async (scope: Scope, row: TestRow): Promise<PressureTestOnFile> => {
+  const { entries, unread } = await entriesOf(scope, row.id);
+  const [line] = await linesOf(scope, [row]);
+  const { astray } = testNow(entries);
+  return { ...(line as TestLine), entries, withoutEffect: [...unread, ...astray] };
+};
+
+/** A test with everything that was entered. */
+export const testBy = async (scope: Scope, unitId: string, testId: string) => {
+  const row = await scope.first(pressureTests, eq(pressureTests.id, testId));
+  if (!row || !(await familyOf(scope, unitId)).includes(row.unitId)) throw notFound("test");
+  return told(scope, row);
+};
+
+/** What a test names must be on the map of the revision that it was planned on. */
+const onTheMap = async (scope: Scope, unitId: string, sent: NewTestEntry): Promise<void> => {
+  const body = sent.body as TestEntry["body"];
+  if (body.type !== "begun") return;
+  const { map } = await mapAt(scope, unitId, sent.mapRevision);
+  const there = new Set<string>([...map.parts, ...map.runs].map((x) => x.id));
+  const astray = body.plan.owners.find((id) => !there.has(id));
+  if (astray !== undefined)
+    throw new Refused(
+      "impossible",
+      `The map has no "${astray}" at revision ${sent.mapRevision}. Nothing was kept.`,
+      [{ where: "body.plan.owners", problem: "is not on the map" }],
+    );
+};
+
+/** Takes an entry of a test, the first of which begins it; an entry sent twice is kept once. */
+export const takeTestEntry = (
+  scope: Scope,
+  person: { id: string; name: string },
+  unitId: string,
+  testId: string,
+  sent: NewTestEntry,
+): Promise<PressureTestOnFile> =>
+  scope.together(async (tx) => {
+    if (!(await tx.first(units, eq(units.id, unitId)))) throw notFound("unit");
+    await visitOfUnit(tx, sent.visitId, unitId);
+    const [there] = await tx.find(pressureTests, eq(pressureTests.id, testId), { lock: true });
+    if (there && there.unitId !== unitId)
+      throw new Refused("conflict", "That test belongs to another unit.");
+    const known = await tx.first(pressureTestEntries, eq(pressureTestEntries.id, sent.id));
+    if (known && known.testId !== testId)
+      throw new Refused("conflict", "That entry belongs to another test.");
+    if (!known) {
+      const kept = await entriesOf(tx, testId);
+      const entry: TestEntry = {
+        id: sent.id,
+        at: sent.at,
+        by: person.name,
+        // The contract's schema has filled in what the body leaves out.
+        body: sent.body as TestEntry["body"],
+      };
+      const next = addToTest(testNow(kept.entries).test, entry);
+      if (!next.ok) throw new Refused("conflict", next.problem);
+      await onTheMap(tx, unitId, sent);
+      const { test } = next;
+      const now = {
+        title: test.plan.title,
+        outcome: outcomeOf(test),
+        endedAt: test.ended ? new Date(test.ended.at) : null,
+      };
+      if (there) await tx.change(pressureTests, now, eq(pressureTests.id, testId));
+      else
+        await tx.addOnce(pressureTests, {
+          ...now,
+          id: testId,
+          unitId,
+          visitId: sent.visitId ?? null,
+          mapRevision: sent.mapRevision,
+          at: new Date(sent.at),
+        });
+      const [held] = await tx.find(pressureTests, eq(pressureTests.id, testId), { lock: true });
+      if (!held || held.unitId !== unitId) throw idTaken();
+      await tx.addOnce(pressureTestEntries, {
+        id: sent.id,
+        testId,
+        personId: person.id,
+        byName: person.name,
+        position: kept.entries.length + kept.unread.length + 1,
+        body: entry.body,
+        at: new Date(sent.at),
+      });
+      if (!(await tx.first(pressureTestEntries, eq(pressureTestEntries.id, sent.id))))
+        throw idTaken();
+    }
+    const row = await tx.first(pressureTests, eq(pressureTests.id, testId));
+    if (!row) throw notFound("test");
+    return told(tx, row);
+  });
