@@ -10,6 +10,7 @@ import { isAbsolute, join } from "node:path";
 import { parseArgs } from "node:util";
 import { methodsAnswer, planAnswer, verdictAnswer, winterLow } from "./answers.ts";
 import { solveAnswer } from "./flows.ts";
+import { holdAnswer } from "./hold.ts";
 import { reckonAnswer, reckonList } from "./reckoner.ts";
 import { readActions, simulateAnswer } from "./simulate.ts";
 import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
@@ -20,6 +21,7 @@ const HELP = `shed plan winterize FILE.json [--method ${METHOD_NAMES.join("|")}|
 shed verdict FILE.json [--basis by-part|burst|no-ice] [--night -8C] [--units metric|us|imperial]
 shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
 shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
+shed hold FILE.csv --volume 60gal --medium air|water [--wall plastic|metal] [--step 0.05psi] [--smallest 1L]   a pressure test judged from a logger's file; --smallest is a day's leak that matters
 shed reckon NAME [key=value …] | --list   a calculation that stands alone, with its working
 shed walk FILE.json                                   the walk-round of a unit: what to look at, place by place
 shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, what is missing, what is not known
@@ -109,6 +111,11 @@ const OPTIONS = {
   onto: { type: "string" },
   set: { type: "string", multiple: true },
   open: { type: "string", multiple: true },
+  volume: { type: "string" },
+  medium: { type: "string" },
+  step: { type: "string" },
+  smallest: { type: "string" },
+  wall: { type: "string" },
   list: { type: "boolean" },
   trace: { type: "boolean" },
   night: { type: "string" },
@@ -187,6 +194,11 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
       if (!found.ok) throw new BadInput(`${rest[1]}: ${fillIn(found.problem, units)}`);
       return inUnits(found.value, units);
     }
+    case "hold": {
+      const found = holdAnswer(new TextDecoder().decode(bytesOf(rest[0])), values, units);
+      if (!found.ok) throw new BadInput(found.problem);
+      return inUnits(found.value, units);
+    }
     case "reckon": {
       if (values.list) return reckonList();
       const found = reckonAnswer(rest[0], rest.slice(1), units);
@@ -232,7 +244,7 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
     }
     default:
       throw new BadInput(
-        `"${verb}" is not known; try plan, verdict, solve, simulate, reckon, walk, check, convert, schema, examples or families`,
+        `"${verb}" is not known; try plan, verdict, solve, simulate, hold, reckon, walk, check, convert, schema, examples or families`,
       );
   }
 };

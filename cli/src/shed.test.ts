@@ -383,4 +383,41 @@ describe("shed", () => {
     expect(done.stderr.trim().split("\n")).toHaveLength(1);
     expect(done.stderr).toContain(words);
   });
+
+  it("judges a hold from a logger's file: cooling is no leak, a leak has its range", () => {
+    const rows = (fall: number): string =>
+      `time min,pressure psi,temperature F,barometer inHg\n${Array.from(
+        { length: 25 },
+        (_, i) => `${i * 5},${(1.5 - (0.0306 + fall) * (i / 12)).toFixed(3)},${70 - i / 12},29.92`,
+      ).join("\n")}\n`;
+    const of = (name: string, text: string) =>
+      shed(
+        "hold",
+        write(name, text),
+        "--volume",
+        "60 usgal",
+        "--medium",
+        "air",
+        "--step",
+        "0.002psi",
+      );
+    // Two degrees of cooling take 0.061 psi from the gauge (gas law, 0.0306 psi a degree).
+    const cooled = of("cooled.csv", rows(0));
+    expect(cooled.stderr).toBe("");
+    expect(JSON.parse(cooled.stdout)).toMatchObject({ verdict: "tight" });
+    const leaking = JSON.parse(of("leaking.csv", rows(0.1)).stdout) as {
+      verdict: string;
+      leak: { low: number; mid: number; high: number };
+    };
+    expect(leaking.verdict).toBe("leaking");
+    // 0.1 psi an hour of 227 L are 1.545 L of free air an hour at the start.
+    const worked = (0.2271 * 0.1 * 6894.757) / 101_325 / 3600;
+    expect(leaking.leak.low).toBeLessThanOrEqual(worked);
+    expect(leaking.leak.high).toBeGreaterThanOrEqual(worked);
+    expect(of("mixed.csv", "time s,pressure psi\n0,1.5\n60,0.1 bar\n")).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining("line 3") as string,
+    });
+    expect(shed("hold", write("x.csv", rows(0)), "--medium", "air")).toMatchObject({ status: 2 });
+  });
 });

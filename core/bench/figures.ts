@@ -17,6 +17,8 @@ import { buildNetwork, inUseLineup } from "../src/watermap/index.ts";
 import { type HydraulicNetwork, prepareHydraulics } from "../src/hydraulics/index.ts";
 import { forReference, inEpanet, timesInEpanet, tracedInEpanet } from "../src/testing/epanet.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
+import { holdFigures } from "../src/testing/holds.ts";
+import { huntsOn } from "../src/testing/hunts.ts";
 import { arrivals, longPipes, traced } from "../src/testing/tracer.ts";
 import { valueOfExample, WORKED_EXAMPLES } from "../src/testing/worked-examples.ts";
 
@@ -174,9 +176,17 @@ const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () =>
   timeOf(() => replay(before, again)),
 );
 
+const HOLDS = 2000;
+const hunts = EXAMPLE_MAPS.flatMap((map) => huntsOn(buildNetwork(map)) ?? []);
+
 console.log(
   JSON.stringify({
     ...figures,
+    ...holdFigures(HOLDS),
+    leakHunts: hunts.reduce((sum, h) => sum + h.sections, 0),
+    leakHuntWorst: Math.max(...hunts.map((h) => h.worst)),
+    leakHuntWorstInOrder: Math.max(...hunts.map((h) => h.worstInOrder)),
+    leakHuntsOverBound: hunts.filter((h) => h.worst > h.bound).length,
     ...tracer,
     ...examples,
     solveSpeedRatioToEpanet: theirs.solve / ours.solve,

@@ -16,8 +16,16 @@ export interface TestSection {
 }
 
 /** The pieces of what is pressed that valves can part, heaviest first. */
-export const testSections = (network: Network, pressed: ReadonlySet<number>): TestSection[] =>
-  sectionsOf(network)
+export const testSections = (network: Network, pressed: ReadonlySet<number>): TestSection[] => {
+  const known = sectionsOf(network);
+  const inOne = new Set(known.flatMap((s) => s.cells));
+  // What lies between valves of one and the same part, a filter's bowl, is a piece of its own.
+  const stray = [...pressed].filter((c) => !inOne.has(c));
+  const others = [...new Set(stray.map((c) => network.cells[c]?.ownerId ?? ""))].map((owner) => ({
+    cells: stray.filter((c) => network.cells[c]?.ownerId === owner),
+    owners: [owner],
+  }));
+  return [...known, ...others]
     .flatMap((s) => {
       const cells = s.cells.filter((c) => pressed.has(c));
       if (cells.length === 0) return [];
@@ -34,6 +42,7 @@ export const testSections = (network: Network, pressed: ReadonlySet<number>): Te
     })
     .filter((s) => s.joints > 0)
     .toSorted((a, b) => b.likely - a.likely || (a.id < b.id ? -1 : 1));
+};
 
 export interface Split {
   /** Valves that are shut for the next hold, all others of the test standing open. */

@@ -46,10 +46,13 @@ export const heldSchema = z.discriminatedUnion("medium", [
 ]);
 export type Held = Readonly<z.infer<typeof heldSchema>>;
 
+/** No gauge is read in coarser steps, Pa. */
+export const MOST_STEP_PA = 1e6;
+
 export const instrumentsSchema = z.strictObject({
   gauge: z.strictObject({
     /** Smallest difference that can be read, Pa. */
-    stepPa: z.number().min(0.1).max(1e6),
+    stepPa: z.number().min(0.1).max(MOST_STEP_PA),
     rangePa: z.optional(z.number().min(100).max(1e8)),
     /** Scatter from one reading to the next besides the step, Pa. */
     noisePa: z.number().min(0).max(1e5).default(0),

@@ -5,6 +5,7 @@ export {
   holdReadingSchema,
   type Instruments,
   instrumentsSchema,
+  MOST_STEP_PA,
   tightAt,
   tightPa,
 } from "./held.ts";

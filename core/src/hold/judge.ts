@@ -272,16 +272,16 @@ const straight = (trace: Trace): Fitted | undefined => {
 const SHORTEST_S = 45;
 // What settles has settled within so long (plastic under water, most of it; our own).
 const LONGEST_S = 2400;
-const NEXT = 1.3;
+const NEXT = 1.15;
 // A slow logarithm cannot be told from a leak that falls off.
 const LONGEST_LOG_S = 400;
 const LEAST_FOR_LOG = 20;
 
-/** The shares of the hold within which what settles may settle: from half of it down to less than a minute. */
+/** The shares of the hold within which what settles may settle: from nearly all of it down to less than a minute. */
 const partsFor = (whole: number): number[] => {
   const parts: number[] = [];
   for (
-    let part = Math.max(4, whole / LONGEST_S);
+    let part = Math.max(1.2, whole / LONGEST_S);
     part <= Math.max(5, whole / SHORTEST_S);
     part *= NEXT
   )
@@ -312,25 +312,37 @@ const settled = (trace: Trace): Fitted | undefined => {
       },
     ];
   });
-  let best: Fitted | undefined;
-  for (const { shape, overS, of, slope } of shapes) {
+  const found = shapes.flatMap(({ shape, overS, of, slope }): Fitted[] => {
     const fit = leastSquares(
       [trace.x.map(() => 1), trace.x.map((x) => x / trace.span), times.map(of)],
       trace.y,
     );
     const size = fit?.by[2] ?? 0;
-    if (!fit || size <= 0 || size > trace.mostSettling || (best && fit.rss >= best.fit.rss))
-      continue;
-    best = {
-      fit,
-      leak: -(fit.by[1] as number) / trace.span,
-      sigma: Math.sqrt(scatterOf(trace, fit, 3) * (fit.inverse[1]?.[1] as number)) / trace.span,
-      settling: { shape, overS, m3: size },
-      stillM3S: size * slope(whole),
-    };
-  }
-  return best;
+    if (!fit || size <= 0 || size > trace.mostSettling) return [];
+    return [
+      {
+        fit,
+        leak: -(fit.by[1] as number) / trace.span,
+        sigma: Math.sqrt(scatterOf(trace, fit, 3) * (fit.inverse[1]?.[1] as number)) / trace.span,
+        settling: { shape, overS, m3: size },
+        stillM3S: size * slope(whole),
+      },
+    ];
+  });
+  // Nothing is shut in that grows by itself: a curve that wants so is not the right one.
+  const sound = found.filter((f) => f.leak > -RANGE * f.sigma);
+  const best = (sound.length > 0 ? sound : found).reduce<Fitted | undefined>(
+    (a, f) => (a && a.fit.rss <= f.fit.rss ? a : f),
+    undefined,
+  );
+  if (!best) return undefined;
+  // Curves that fit about as well say other rates: that is not known either.
+  const alike = sound.filter((f) => f.fit.rss <= ALIKE * best.fit.rss + trace.variance);
+  const spread = Math.max(0, ...alike.map((f) => Math.abs(f.leak - best.leak)));
+  return { ...best, sigma: Math.hypot(best.sigma, spread / 2) };
 };
+
+const ALIKE = 1.5;
 
 // Without a curve a straight line may still hide one that is too slight: so many times its own scatter.
 const HIDES = 3;

@@ -307,6 +307,12 @@ const limitsFor = (request: TestRequest, bound: Bound, house: TestHouse): Limits
 const volumeOf = (network: Network, cells: ReadonlySet<number>): number =>
   [...cells].reduce((sum, c) => sum + (network.cells[c]?.capacityM3 ?? 0), 0);
 
+/** A gauge that ends below what is pressed shows nothing, and may burst. */
+const gaugeEnds = ({ by, gauge }: TestRequest, pa: number): string | undefined =>
+  by !== "brim" && by !== "head" && gauge.rangePa !== undefined && gauge.rangePa < pa
+    ? `${gauge.name} ends at {g:${gauge.rangePa}}, below the {g:${Math.round(pa)}} that is pressed: take another.`
+    : undefined;
+
 const ROUND_PA = 500;
 const READINGS = 13;
 // A quarter of an hour, and each time half as long again, to a night.
@@ -353,7 +359,8 @@ export const planTest = (request: TestRequest): TestPlan => {
   const { network, by, gauge } = request;
   const bound = boundOf(request);
   const limits = limitsFor(request, bound, house);
-  const refused = wayFits(request) ?? bound.problem ?? limits.refused;
+  const refused =
+    wayFits(request) ?? bound.problem ?? limits.refused ?? gaugeEnds(request, limits.pa);
   const volumeM3 = Math.max(volumeOf(network, bound.cells), 1e-5);
   const held: Held = isAir(by)
     ? { medium: "air", volumeM3 }

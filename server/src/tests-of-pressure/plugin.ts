@@ -91,7 +91,8 @@ export const pressureTestsPlugin: FastifyPluginAsyncZod = async (app) => {
     },
     async (request, reply) => {
       const { unitId, testId } = request.params;
-      const { test } = testNow((await testBy(request.scope, unitId, testId)).entries);
+      const read = async () => testNow((await testBy(request.scope, unitId, testId)).entries).test;
+      let test = await read();
       const last = Number(request.headers["last-event-id"] ?? request.query.after);
       let after = Number.isFinite(last) ? last : -1;
       reply.hijack();
@@ -102,7 +103,9 @@ export const pressureTestsPlugin: FastifyPluginAsyncZod = async (app) => {
         "x-accel-buffering": "no",
       });
       const begun = Date.now();
-      const tell = (): void => {
+      const tell = async (): Promise<void> => {
+        // The device asks as soon as it has switched it on; that may not have come here yet.
+        if (!test?.logger) test = await read();
         const readings = test ? loggedBy(test, Date.now(), after) : [];
         const newest = readings.at(-1);
         if (newest) {
@@ -111,14 +114,14 @@ export const pressureTestsPlugin: FastifyPluginAsyncZod = async (app) => {
         } else raw.write(": nothing yet\n\n");
         if (Date.now() - begun > LONGEST_MS) end();
       };
-      const timer = setInterval(tell, EVERY_MS);
+      const timer = setInterval(() => void tell().catch(end), EVERY_MS);
       const end = (): void => {
         clearInterval(timer);
         raw.end();
       };
       raw.on("close", () => clearInterval(timer));
       app.server.once("close", end);
-      tell();
+      await tell().catch(end);
     },
   );
 };

@@ -160,11 +160,11 @@ export const LoggerRow = ({ test, enter }: { test: PressureTest; enter: EnterTes
         )}
       </div>
       {told.length > 0 && (
-        <ul role="status" className="mt-1 text-[14px]">
+        <div role="status" className="mt-1 text-[14px]">
           {told.map((t) => (
-            <li key={t}>{t}</li>
+            <p key={t}>{t}</p>
           ))}
-        </ul>
+        </div>
       )}
     </div>
   );

@@ -105,7 +105,7 @@ const Planned = ({ plan }: { plan: TestPlan }) => {
   if (plan.refused !== undefined)
     return (
       <p role="alert" className="mt-3 border-l-4 border-rust bg-rust-soft p-3 text-[16px]">
-        <b>Not done:</b> {plan.refused}
+        <b>Not done:</b> {text(plan.refused)}
       </p>
     );
   const isAir = plan.by === "air" || plan.by === "low-air";
@@ -178,7 +178,6 @@ const PlanTest = ({
   const by = choice?.ways.find((w) => w === wanted) ?? choice?.ways[0];
   const gauges = useMemo(() => gaugesOf(kit?.kit ?? []), [kit]);
   const [gaugeName, setGauge] = useState("");
-  const gauge = gauges.find((g) => g.name === gaugeName) ?? gauges[0];
   const [limit, setLimit] = useState("");
   const [isUnknown, setUnknown] = useState(false);
   const [id] = useState(uuid);
@@ -190,21 +189,28 @@ const PlanTest = ({
     mapRevision: revision,
   });
   const read = limit.trim() === "" ? undefined : parseQuantity(limit, "pressure", system);
-  const plan = useMemo(
-    () =>
-      choice && by && gauge
+  const limitPa = read?.ok ? read.quantity.si : undefined;
+  // The gauge that was chosen; else the finest that reaches far enough.
+  const { gauge, plan } = useMemo(() => {
+    const by1 = (g: GaugeChoice | undefined) =>
+      choice && by && g
         ? planTest({
             network,
             target: choice.target,
             by,
-            gauge,
+            gauge: g,
             house: testHouseOf(rules?.now.values ?? {}),
             isUnknown,
-            ...(read?.ok ? { tankLimitPa: read.quantity.si } : {}),
+            ...(limitPa === undefined ? {} : { tankLimitPa: limitPa }),
           })
-        : undefined,
-    [network, choice, by, gauge, rules, isUnknown, read?.ok, read?.ok ? read.quantity.si : 0],
-  );
+        : undefined;
+    const chosen = gauges.find((g) => g.name === gaugeName);
+    const fits = gauges
+      .toSorted((a, b) => a.stepPa - b.stepPa)
+      .find((g) => by1(g)?.refused === undefined);
+    const taken = chosen ?? fits ?? gauges[0];
+    return { gauge: taken, plan: by1(taken) };
+  }, [network, choice, by, gauges, gaugeName, rules, isUnknown, limitPa]);
   if (!choice || !by) return <p>Nothing on this map can be pressed.</p>;
   if (!gauge)
     return (
