@@ -117,6 +117,8 @@ export const reportDataSchema = z.object({
     })
     .nullable()
     .default(null),
+  /** Pressure tests of this visit, in the words of its day. */
+  tests: z.array(z.object({ at: z.iso.datetime(), lines: z.array(z.string()) })).default([]),
   snapshots: z.array(snapshotSchema),
   pictures: z.array(pictureSchema),
   /** Which edition this is and of which moment; nothing while it has not been handed over. */

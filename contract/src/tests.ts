@@ -30,7 +30,7 @@ export const testSchema = z.object({
 });
 
 /** A test in a list: without its entries. */
-export const testLineSchema = testSchema.omit({ entries: true, withoutEffect: true });
+const testLineSchema = testSchema.omit({ entries: true, withoutEffect: true });
 export const testListSchema = z.object({ tests: z.array(testLineSchema) });
 
 /** An entry of a test: the first one begins it. */

@@ -1,4 +1,4 @@
-export { type HoldFileRead, MOST_HOLD_ROWS, readHoldCsv, writeHoldCsv } from "./hold-csv.ts";
+export { readHoldCsv, writeHoldCsv } from "./hold-csv.ts";
 export { writeInp } from "./inp-write.ts";
 export { readInp } from "./inp-read.ts";
 export { mapJsonSchema, type MapFile, readMapJson, writeMapJson } from "./map-json.ts";

@@ -1,7 +1,6 @@
 import {
   type Control,
   inUseLineup,
-  kindOfPart,
   type Lineup,
   linkOpen,
   type Network,
@@ -62,24 +61,8 @@ export const pressureSources = (network: Network): PressureSource[] => [
   }),
 ];
 
-/** Runs that are pressed. */
-export const pressedRuns = (network: Network, pressed: ReadonlySet<number>) =>
-  network.map.runs.filter((r) => {
-    const cell = network.cells.findIndex((c) => c.ownerId === r.id);
-    return cell >= 0 && pressed.has(cell);
-  });
-
 /** Parts that are pressed, tanks that stand open to the air not among them. */
 export const pressedParts = (network: Network, pressed: ReadonlySet<number>) =>
   network.map.parts.filter((p) =>
     [...pressed].some((c) => network.cells[c]?.ownerId === p.id && !isVented(network, c)),
-  );
-
-/** Whether a vessel of fresh water holds pressure only by what is shut around it. */
-export const tanksPressed = (network: Network, pressed: ReadonlySet<number>) =>
-  [...pressed].filter(
-    (c) =>
-      isVented(network, c) &&
-      network.cells[c]?.part &&
-      kindOfPart(network.cells[c].part).role.vessel,
   );

@@ -4,7 +4,7 @@ import { WATER_BULK_PA, waterDensityKgM3 } from "../fluid/index.ts";
 
 /** What is shut in for a pressure test, and how much of it a reading stands for. SI throughout; pressures above the air around unless said. */
 
-export const KELVIN = 273.15;
+const KELVIN = 273.15;
 
 const reading = z.strictObject({
   /** Seconds since the hold began. */
@@ -71,8 +71,8 @@ export interface Filled {
 }
 
 // Where nothing was read the room counts as this warm, and the air around as at sea level.
-export const ASSUMED_C = 20;
-export const ASSUMED_PA = ATMOSPHERE_PA;
+const ASSUMED_C = 20;
+const ASSUMED_PA = ATMOSPHERE_PA;
 
 // Linear 1.4e-4 /K of cross-linked polyethylene and 1.7e-5 /K of copper (textbook, from memory), three times that by volume.
 const WALL_GROWTH = { plastic: 4.2e-4, metal: 5.1e-5 } as const;
@@ -164,7 +164,7 @@ export const tightPa = (held: Held, first: Filled, now: Filled): number => {
 
 /** The readings with what was not read put in: the last one known, or what is assumed. */
 export const filled = (readings: readonly HoldReading[]): Filled[] => {
-  const known = <K extends "temperatureC" | "barometerPa">(key: K, standard: number) => {
+  const known = (key: "temperatureC" | "barometerPa", standard: number): number[] => {
     const first = readings.find((r) => r[key] !== undefined)?.[key] ?? standard;
     let last: number = first;
     return readings.map((r) => (last = r[key] ?? last));

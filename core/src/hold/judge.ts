@@ -30,7 +30,7 @@ export interface HoldPolicy {
  * The leak that matters where the house has not said: a litre of free air an hour; of water a drop of 0.05 mL every four seconds, a litre a day
  * (common practice, no source).
  */
-export const SMALLEST_M3S = { air: 1e-3 / 3600, water: 0.05e-6 / 4 } as const;
+const SMALLEST_M3S = { air: 1e-3 / 3600, water: 0.05e-6 / 4 } as const;
 
 export const holdPolicy = (medium: Held["medium"]): HoldPolicy => ({
   smallestM3S: SMALLEST_M3S[medium],
@@ -39,9 +39,9 @@ export const holdPolicy = (medium: Held["medium"]): HoldPolicy => ({
 });
 
 export const HOLD_VERDICTS = ["tight", "leaking", "settling", "cannot-tell"] as const;
-export type HoldVerdictName = (typeof HOLD_VERDICTS)[number];
+type HoldVerdictName = (typeof HOLD_VERDICTS)[number];
 
-export interface HoldFigures {
+interface HoldFigures {
   readonly readings: number;
   readonly seconds: number;
   /** Until half of the pressure was gone: what came after tells nothing more of the rate, s. */

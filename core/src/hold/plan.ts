@@ -76,7 +76,7 @@ export interface TestRequest {
   readonly isUnknown?: boolean;
 }
 
-export interface TestStep {
+interface TestStep {
   readonly id: string;
   readonly title: string;
   readonly rows: readonly string[];

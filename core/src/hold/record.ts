@@ -9,7 +9,7 @@ import { TEST_WAYS } from "./plan.ts";
  */
 
 /** Raised when the same readings can come to another verdict. */
-export const JUDGE_VERSION = "1";
+const JUDGE_VERSION = "1";
 
 const words = (most: number) => z.string().trim().max(most);
 const id = z.string().min(1).max(200);
@@ -30,7 +30,7 @@ const turn = z.object({
 });
 
 /** A plan as it is kept. */
-export const testPlanSchema = z.strictObject({
+const testPlanSchema = z.strictObject({
   title: words(200).min(1),
   by: z.enum(TEST_WAYS),
   refused: z.optional(words(500)),
@@ -307,7 +307,7 @@ export const testNow = (
 };
 
 /** How its readings are judged: by the leak that its own plan named. */
-export const policyOf = (test: Pick<PressureTest, "plan">): HoldPolicy => ({
+const policyOf = (test: Pick<PressureTest, "plan">): HoldPolicy => ({
   smallestM3S: test.plan.smallestM3S,
   leastReadings: 3,
   leastS: 600,
@@ -345,3 +345,44 @@ export type OutcomeName = (typeof HOLD_VERDICTS)[number] | "running";
 /** What a test came to, in one word: as signed, or running. */
 export const outcomeOf = (test: PressureTest): OutcomeName =>
   test.ended ? (test.ended.concluded?.verdict ?? test.ended.byEye ?? "cannot-tell") : "running";
+
+const IN_WORDS: Readonly<Record<OutcomeName, string>> = {
+  running: "still running",
+  tight: "tight",
+  leaking: "leaking",
+  settling: "settling, to be held again",
+  "cannot-tell": "not to be told from this test",
+};
+
+const DAY_S = 86_400;
+const aDay = (m3S: number): string => `{m3:${Number((m3S * DAY_S).toPrecision(2))}} a day`;
+
+/** What a test came to, for whoever owns the unit; quantities as marks for the reader's units. */
+export const testInWords = (test: PressureTest): string[] => {
+  const { plan, ended } = test;
+  const outcome = outcomeOf(test);
+  const found = ended?.concluded;
+  const seconds = (test.readings.at(-1)?.atS ?? 0) - (test.readings[0]?.atS ?? 0);
+  return [
+    `${plan.title}: ${IN_WORDS[outcome]}.`,
+    ...(seconds > 0
+      ? [
+          `Held {s:${Math.round(seconds)}} from {g:${plan.pressurePa}}, ${test.readings.length} readings, ${test.gauge.name}.`,
+        ]
+      : []),
+    ...(found && outcome === "leaking"
+      ? [
+          `It lost between ${aDay(found.leak.low)} and ${aDay(found.leak.high)} of ${plan.held.medium === "air" ? "free air" : "water"}.`,
+        ]
+      : []),
+    ...(found
+      ? [`The smallest leak that it would have shown: ${aDay(found.smallestDetectable)}.`]
+      : []),
+    ...(test.leakAt ? [`The place: ${test.leakAt.label}.`] : []),
+    ...(ended?.early ? [`It was ended before its time: ${ended.early}.`] : []),
+    ...(plan.leftOut.length > 0
+      ? [`It says nothing of: ${plan.leftOut.join(", ").toLowerCase()}.`]
+      : []),
+    ...(test.isSimulated ? ["Its readings were simulated: it proves nothing."] : []),
+  ];
+};

@@ -54,12 +54,36 @@ export const USE_POINTS: readonly RulePoint[] = [
     key: "test.minHold",
     section: "Pressure tests",
     question: "How long is pipe held at least?",
-    goesBy: "",
+    goesBy:
+      "The plan of a pressure test: this, or as long as its gauge needs to show the leak that matters.",
     is: "time",
     standard: 15 * 60,
     low: 5 * 60,
     high: 24 * 3600,
     source: "International Plumbing Code 312.5, water test of 15 minutes; from memory",
+  },
+  {
+    key: "test.waterPressure",
+    section: "Pressure tests",
+    question: "To what pressure are pipes taken with water?",
+    goesBy:
+      "The plan of a pressure test: this, what the weakest pipe bears, or the regulator, whichever is least.",
+    is: "pressure",
+    standard: 60 * PSI_PA,
+    low: 15 * PSI_PA,
+    high: 100 * PSI_PA,
+    source: PRACTICE,
+  },
+  {
+    key: "test.tankPressure",
+    section: "Pressure tests",
+    question: "How far is a tank pressed with air, where its maker allows it?",
+    goesBy: "The plan of a pressure test: this or the tank's own limit, whichever is less.",
+    is: "pressure",
+    standard: 1.5 * PSI_PA,
+    low: 0.2 * PSI_PA,
+    high: 3 * PSI_PA,
+    source: PRACTICE,
   },
   choice("Pressure tests", "test.evidence", "What tells that it is tight?", "", [
     [

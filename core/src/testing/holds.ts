@@ -11,7 +11,7 @@ import { PSI_PA } from "../quantity/index.ts";
 
 /** Seeded holds over leak sizes, drifts, gauges and lengths, judged, beside what the first reading less the last would have said. */
 
-export interface JudgedTrace {
+interface JudgedTrace {
   readonly seed: number;
   readonly of: SimulatedHold;
   readonly verdict: HoldVerdict;
@@ -43,7 +43,7 @@ const heldBy = (pick: (low: number, high: number) => number, isAir: boolean): He
 };
 
 /** One trace of the family, the same for the same seed. */
-export const holdOf = (seed: number): SimulatedHold => {
+const holdOf = (seed: number): SimulatedHold => {
   const stream = xoroshiro128plus(seed);
   const pick = (low: number, high: number): number => low + (high - low) * uniformFloat64(stream);
   const of = <T>(values: readonly T[]): T =>
@@ -103,7 +103,7 @@ const trueHeld = (held: Held, seed: number): Held => {
   };
 };
 
-export const judgeTrace = (seed: number): JudgedTrace => {
+const judgeTrace = (seed: number): JudgedTrace => {
   const of = holdOf(seed);
   const readings = simulatedHold({ ...of, held: trueHeld(of.held, seed) });
   const verdict = judgeHold(of.held, of.instruments, readings);

@@ -2,6 +2,7 @@ import type { ReportData } from "@uppershed/contract";
 import { buildReport, keptReport } from "@uppershed/core/inspection";
 import { stateOf, tellRun } from "@uppershed/core/procedure";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
+import { testsOfVisit } from "../tests-of-pressure/store.ts";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
 import { mapAt } from "../register/maps.ts";
@@ -110,6 +111,7 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
     findings,
     report: keptReport(buildReport(map, visit.id, looks, findings)),
     winterizing: done && done.told,
+    tests: await testsOfVisit(scope, visitId, asOf),
     snapshots,
     pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),
     edition: null,

@@ -269,6 +269,15 @@ export const reportPdf = async (
           ]
         : []),
       ...winterized(data, await imagesOf(leftPictures(data)), rule),
+      ...(data.tests.length > 0
+        ? [
+            heading("Pressure tests"),
+            ...data.tests.map((t) => ({
+              stack: [muted(day(t.at)), ...t.lines.map(rule)],
+              margin: [0, 0, 0, 6] as [number, number, number, number],
+            })),
+          ]
+        : []),
       heading("What is advised, most urgent first"),
       ...(report.open.length > 0
         ? await blocks(report.open, true)

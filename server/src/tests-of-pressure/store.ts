@@ -4,6 +4,7 @@ import {
   outcomeOf,
   testBodySchema,
   type TestEntry,
+  testInWords,
   testNow,
 } from "@uppershed/core/hold";
 import { and, eq, gt, inArray, sql } from "drizzle-orm";
@@ -35,7 +36,7 @@ const entriesOf = async (scope: Scope, testId: string): Promise<Kept> => {
     else
       kept.unread.push({
         id: row.id,
-        type: String((row.body as { type?: unknown }).type ?? "unknown"),
+        type: row.body.type,
         problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.`,
       });
   }
@@ -66,9 +67,9 @@ const openedSince = async (scope: Scope, row: TestRow): Promise<string | null> =
 
 const lineOf = async (scope: Scope, row: TestRow, unitName: string): Promise<TestLine> => ({
   id: row.id,
-  unitId: row.unitId as TestLine["unitId"],
+  unitId: row.unitId,
   unitName,
-  visitId: row.visitId as TestLine["visitId"],
+  visitId: row.visitId,
   mapRevision: row.mapRevision,
   title: row.title,
   outcome: row.outcome,
@@ -113,6 +114,27 @@ export const runningTests = async (scope: Scope): Promise<TestLine[]> =>
       limit: MOST,
     }),
   );
+
+/** What the tests of a visit came to by a moment, in words. */
+export const testsOfVisit = async (
+  scope: Scope,
+  visitId: string,
+  asOf?: Date,
+): Promise<{ at: string; lines: string[] }[]> => {
+  const rows = await scope.find(pressureTests, eq(pressureTests.visitId, visitId), {
+    order: sql`${pressureTests.at}`,
+    limit: MOST,
+  });
+  const all = await Promise.all(
+    rows.map(async (row) => {
+      const { entries } = await entriesOf(scope, row.id);
+      const known = entries.filter((e) => asOf === undefined || Date.parse(e.at) <= asOf.getTime());
+      const { test } = testNow(known);
+      return test ? [{ at: test.begunAt, lines: testInWords(test) }] : [];
+    }),
+  );
+  return all.flat();
+};
 
 const told = async (scope: Scope, row: TestRow): Promise<PressureTestOnFile> => {
   const { entries, unread } = await entriesOf(scope, row.id);

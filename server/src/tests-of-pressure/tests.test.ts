@@ -113,6 +113,39 @@ describe("a pressure test", () => {
     expect((await list()).find((t) => t.id === id)?.openedSince).toBe(mended);
   });
 
+  it("of a visit stands in its report, in words, as of its day", async () => {
+    const made = await me({
+      method: "POST",
+      url: "/api/visits",
+      payload: {
+        id: randomUUID(),
+        unitId: home.unitId,
+        startsAt: at(0),
+        minutes: 60,
+        asked: "leak",
+      },
+    });
+    expect(made.statusCode, made.body).toBe(201);
+    const { id: visitId } = made.json<{ id: string }>();
+    const id = randomUUID();
+    await say(id, begun, { visitId });
+    const concluded = {
+      verdict: "leaking",
+      why: "It fell.",
+      leak: { low: 1e-8, mid: 2e-8, high: 3e-8 },
+      smallestDetectable: 1e-9,
+      judge: "1",
+    };
+    await say(id, { type: "ended", name: "T. Ech", concluded }, { visitId });
+    const report = await me({ url: `/api/visits/${visitId}/report` });
+    const { tests } = report.json<{ tests: { lines: string[] }[] }>();
+    expect(tests.map((t) => t.lines.join(" "))).toEqual([
+      expect.stringMatching(
+        /: leaking\. It lost between \{m3:0\.00086\} a day and \{m3:0\.0026\} a day of water/u,
+      ),
+    ]);
+  });
+
   it("sent twice is kept once", async () => {
     const id = randomUUID();
     const entry = { id: randomUUID() };

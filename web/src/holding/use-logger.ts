@@ -15,7 +15,9 @@ export const useLogger = (
 ): readonly HoldReading[] => {
   const [fresh, setFresh] = useState<readonly HoldReading[]>([]);
   const latest = useRef({ test, enter });
-  latest.current = { test, enter };
+  useEffect(() => {
+    latest.current = { test, enter };
+  });
   const on = test?.logger !== undefined && test.ended === undefined;
   const beginsAt = test?.logger?.at;
   useEffect(() => {

@@ -232,6 +232,17 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
           <Pictures pictures={data.pictures.filter((p) => p.about === "run")} base={pictureBase} />
         </Part>
       )}
+      {data.tests.length > 0 && (
+        <Part title="Pressure tests">
+          {data.tests.map((t) => (
+            <ul key={t.at} className="list-disc break-inside-avoid pl-5 text-[14px]">
+              {t.lines.map((line) => (
+                <li key={line}>{rule(line)}</li>
+              ))}
+            </ul>
+          ))}
+        </Part>
+      )}
       <Part title="What is advised, most urgent first">
         {report.open.length === 0 ? (
           <p className="text-muted">Nothing stands open.</p>

@@ -6,7 +6,6 @@ import type {
   Reading,
   Snapshot,
   SpringLook,
-  UnitId,
 } from "@uppershed/contract";
 import {
   addToFinding,
@@ -241,7 +240,7 @@ export const useTestNow = (
   unitId: string,
   testId: string,
 ): { here: TestHere | undefined; error: unknown } => {
-  const { data, error } = usePressureTestQuery({ unitId: unitId as UnitId, testId });
+  const { data, error } = usePressureTestQuery({ unitId, testId });
   const held = useHeld();
   const here = useMemo(() => {
     const known = new Set(data?.entries.map((e) => e.id));

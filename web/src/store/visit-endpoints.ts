@@ -30,7 +30,7 @@ export const visitEndpoints = (build: Build) => ({
     transformResponse: (reply: { findings: FindingOnFile[] }) => reply.findings,
     providesTags: ["Findings"],
   }),
-  testsOfUnit: build.query<TestLine[], UnitId>({
+  testsOfUnit: build.query<TestLine[], string>({
     query: (id) => `/units/${id}/tests`,
     transformResponse: (reply: { tests: TestLine[] }) => reply.tests,
     providesTags: ["Tests"],
@@ -40,7 +40,7 @@ export const visitEndpoints = (build: Build) => ({
     transformResponse: (reply: { tests: TestLine[] }) => reply.tests,
     providesTags: ["Tests"],
   }),
-  pressureTest: build.query<PressureTestOnFile, { unitId: UnitId; testId: string }>({
+  pressureTest: build.query<PressureTestOnFile, { unitId: string; testId: string }>({
     query: ({ unitId, testId }) => `/units/${unitId}/tests/${testId}`,
     providesTags: ["Tests"],
   }),

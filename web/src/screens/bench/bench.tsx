@@ -11,6 +11,7 @@ import {
   useKeepingQuery,
   useMeQuery,
   useRulesQuery,
+  useRunningTestsQuery,
   useUnitsQuery,
   useVisitsQuery,
   useWaitingQuery,
@@ -22,6 +23,7 @@ import { DayStrip } from "./day-strip.tsx";
 import { Later } from "./later.tsx";
 import { Load } from "./load.tsx";
 import { LotLadder } from "./lot-ladder.tsx";
+import { RunningTests } from "./running-tests.tsx";
 import { StillHere } from "./still-here.tsx";
 
 const DAYS_AHEAD = 7;
@@ -37,6 +39,7 @@ const useIsSettling = (me: Me | undefined): boolean => {
     useRulesQuery(undefined, { skip }),
     useWaitingQuery(),
     useFrostWatchQuery(),
+    useRunningTestsQuery(),
   ];
   return above.some((q) => q.isLoading);
 };
@@ -86,6 +89,7 @@ export const Bench = () => {
         <BackupLine role={me.person.role} />
         <WaitingLine me={me} />
         <FrostWatch />
+        <RunningTests />
         <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />
         <Later visits={later} />

@@ -142,9 +142,7 @@ export const LoggerRow = ({ test, enter }: { test: PressureTest; enter: EnterTes
                     {
                       type: "logger-on",
                       simulated: true,
-                      seed: Math.abs(
-                        [...test.begunAt].reduce((h, c) => (h * 31 + c.charCodeAt(0)) | 0, 7),
-                      ),
+                      seed: Date.parse(test.begunAt) % 2 ** 31,
                       leakM3S: 0,
                       driftK: -1.2,
                       speed: 30,

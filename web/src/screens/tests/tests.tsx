@@ -181,6 +181,7 @@ const PlanTest = ({
   const [limit, setLimit] = useState("");
   const [isUnknown, setUnknown] = useState(false);
   const [id] = useState(uuid);
+  const [today] = useState(() => new Date().toISOString());
   const [problem, setProblem] = useState<string>();
   const enter = useTestEntry({
     unitId,
@@ -243,8 +244,7 @@ const PlanTest = ({
     if (wrong) setProblem(wrong);
     else void navigate(`/units/${unitId}/tests/${id}`);
   };
-  const overdue =
-    gauge.calibratedUntil !== undefined && gauge.calibratedUntil < new Date().toISOString();
+  const overdue = gauge.calibratedUntil !== undefined && gauge.calibratedUntil < today;
   return (
     <section aria-label="Plan a test" className="border-t-2 border-green pt-3">
       <h2 className="text-[19px] font-bold">
@@ -336,7 +336,7 @@ const PlanTest = ({
 export const Tests = () => {
   const { unitId = "" } = useParams();
   const { data: unit, error } = useUnitQuery(unitId);
-  const { data: tests } = useTestsOfUnitQuery(unitId as UnitId);
+  const { data: tests } = useTestsOfUnitQuery(unitId);
   const { map, revision } = useUnitMap(unitId);
   const network = useMemo(() => map && buildNetwork(map), [map]);
   const mayWork = useMay("work");
