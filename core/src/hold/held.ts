@@ -28,6 +28,8 @@ export const heldSchema = z.discriminatedUnion("medium", [
     volumeM3: m3,
     /** Pipe of plastic stretches, and goes on stretching for a while; metal hardly. */
     wall: z.enum(["plastic", "metal"]),
+    /** How much of it stands in plastic that stretches on; all of it where nobody said. */
+    plasticM3: z.optional(z.number().min(0).max(20)),
     /** What the pipe's wall gives per Pa, m3/Pa. */
     wallM3PerPa: z.number().min(0).max(1e-7),
     /** Air that was not bled out, at the pressure of the air around, m3. */

@@ -48,6 +48,9 @@ export const waterHeld = (
     medium: "water",
     volumeM3: Math.max(volumeM3, 1e-5),
     wall: runs.length > 0 && metal.length === runs.length ? "metal" : "plastic",
+    plasticM3: runs
+      .filter((r) => materialOf(r.pipe) !== "metal")
+      .reduce((sum, r) => sum + pipeVolumeM3(PIPE_SYSTEMS.get(r.pipe)?.boreM ?? 0, r.lengthM), 0),
     wallM3PerPa: runs.reduce((sum, r) => sum + wallM3PerPa(r.pipe, r.lengthM), 0),
     trappedM3: { low: 0, high: volumeM3 * (isBled ? AIR_LEFT.bled : AIR_LEFT.unbled) },
     cushions: network.map.parts

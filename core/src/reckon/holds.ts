@@ -132,3 +132,41 @@ export const storedEnergy: Calculation = {
     );
   },
 };
+
+export const pumpRerun: Calculation = {
+  name: "pump-rerun",
+  title: "How fast it leaks, from how often the pump starts by itself",
+  inputs: [
+    input("volume", "Accumulator, or what gives in the lines", "volume", 1e-3, 1e-6, 0.2),
+    input("precharge", "Its precharge", "pressure", 140_000, 0, 1_000_000),
+    input("cutIn", "Cut-in", "pressure", 170_000, 1_000, 1_000_000),
+    input("cutOut", "Cut-out", "pressure", 276_000, 1_000, 1_500_000),
+    input("interval", "From one start to the next, every tap shut", "time", 1800, 1, 1e6),
+    input("air", "Pressure of the air outside", "pressure", ATMOSPHERE_PA, 50_000, 110_000),
+  ],
+  source:
+    "Boyle's law for what the accumulator gives between cut-out and cut-in, over the time between two starts.",
+  thumb:
+    "Shut the valve behind the pump: if it is silent then, the leak is in the house; if it still starts, its own check passes water back to the tank.",
+  work: ({ volume = 0, precharge = 0, cutIn = 0, cutOut = 0, interval = 1, air = 0 }) => {
+    if (cutOut <= cutIn) return refused("The cut-out must lie above the cut-in.");
+    if (precharge > cutOut)
+      return refused("With a precharge above the cut-out no water goes in at all.");
+    const [p0, p1, p2] = [precharge + air, Math.max(cutIn, precharge) + air, cutOut + air];
+    const given = figure(
+      "Water given between two starts",
+      volume * p0 * (1 / p1 - 1 / p2),
+      "volume",
+    );
+    const rate = figure("Leak", given.value / interval, "flow");
+    const day = figure("In a day", rate.value * 86_400, "volume");
+    return answered(
+      day,
+      [
+        line(given, "V · p₀ · (1/p₁ − 1/p₂)", { V: volume, "p₀": p0, "p₁": p1, "p₂": p2 }),
+        line(day, "ΔV / t · 86,400 s", { ΔV: given.value, t: interval }),
+      ],
+      [given, rate],
+    );
+  },
+};

@@ -1,7 +1,7 @@
 import type { Calculation, ReckonResult } from "./calculation.ts";
 import { fromBrix, glycolMix, heatCable, nightSurvival } from "./cold.ts";
 import { heaterEnergy } from "./heater.ts";
-import { holdCorrection, holdTime, leakRate, storedEnergy } from "./holds.ts";
+import { holdCorrection, holdTime, leakRate, pumpRerun, storedEnergy } from "./holds.ts";
 import {
   accumulatorDraw,
   hatchForce,
@@ -32,6 +32,7 @@ export const CALCULATIONS: readonly Calculation[] = [
   leakRate,
   holdTime,
   storedEnergy,
+  pumpRerun,
   hatchForce,
   heaterEnergy,
 ];

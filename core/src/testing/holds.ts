@@ -82,7 +82,7 @@ const holdOf = (seed: number): SimulatedHold => {
     barometerDriftPa: pick(-100, 100) * hours,
     creepM3:
       !isAir && held.medium === "water" && held.wall === "plastic"
-        ? held.volumeM3 * pick(0, 1e-3)
+        ? held.volumeM3 * pick(0, 4e-4)
         : 0,
     creepS: pick(100, 900),
     pumpedK: isAir ? pick(0, 4) : 0,

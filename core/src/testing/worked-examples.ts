@@ -46,6 +46,21 @@ type Row = readonly [
 ];
 const ROWS: readonly Row[] = [
   [
+    "1 US gal with 28 psi, 30 to 50 psi, a start every hour: 0.295 gal an hour (Boyle, worked by hand)",
+    "pump-rerun",
+    {
+      volume: gallons(1),
+      precharge: at(28, psi),
+      cutIn: at(30, psi),
+      cutOut: at(50, psi),
+      interval: 3600,
+    },
+    "Water given between two starts",
+    0.295,
+    usGallon,
+    0.001,
+  ],
+  [
     "1.5 psi at 70 °F reads 1.347 psi at 65 °F (gas law on absolute pressure; on the gauge's figure it would be 1.486)",
     "hold-correction",
     { pressure: at(1.5, psi), temperature: f(70), pressure2: at(1.347, psi), temperature2: f(65) },

@@ -7,8 +7,8 @@ export const RunningTests = () => {
   const { data: tests } = useRunningTestsQuery();
   if (!tests || tests.length === 0) return null;
   return (
-    <section aria-label="Pressure tests" className="mt-3">
-      <h2 className="text-[15px] font-bold">Holding</h2>
+    <section aria-label="Pressure tests" className="mb-4 mt-3">
+      <h2 className="text-[14px] font-bold uppercase tracking-wide text-muted">Holding</h2>
       <ul>
         {tests.map((t) => (
           <li key={t.id}>

@@ -148,7 +148,7 @@ export const UnitHead = ({
         {unit.state.kind === "in-use" && (
           <Link
             to={`/units/${unit.id}/stay`}
-            className="inline-flex min-h-8 items-center text-[14px] underline"
+            className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
           >
             Stays in use in frost: what lies bare
           </Link>
