@@ -243,8 +243,8 @@ export const addToTest = (before: PressureTest | undefined, entry: TestEntry): T
     test: { ...before, ...change },
   });
   if (body.type === "note") return said({ notes: [...before.notes, { text: body.text, by, at }] });
-  // Where it leaks is looked for after the hold too.
-  if (before.ended && !["soaped", "parted", "leak-at"].includes(body.type))
+  // It is let down, and where it leaks is looked for, after the hold too.
+  if (before.ended && !["soaped", "parted", "leak-at", "step-done"].includes(body.type))
     return no("It has ended and been signed. A new test takes what is new.");
   switch (body.type) {
     case "begun":

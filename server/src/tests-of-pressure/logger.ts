@@ -3,7 +3,7 @@ import type { HoldReading } from "@uppershed/core/hold";
 
 /** The stand-in for a pressure logger: a seeded trace of the test's own volume, read as time passes. It is marked as simulated everywhere. */
 
-const LONGEST_S = 24 * 3600;
+const LONGEST_S = 8 * 3600;
 const EVERY_S = 15;
 const MOST_A_TIME = 2000;
 

@@ -39,7 +39,7 @@ const Steps = ({ test, enter }: { test: PressureTest; enter: EnterTest }) => {
     <ol aria-label="Steps">
       {test.plan.steps.map((s) => {
         const isDone = test.done.includes(s.id);
-        const isNext = s.id === next?.id && !test.ended;
+        const isNext = s.id === next?.id;
         const keys = s.rows.map((r) => `${s.id} ${r}`);
         return (
           <li key={s.id} className={`border-t border-line py-2 ${isNext ? "" : "text-muted"}`}>
@@ -200,10 +200,22 @@ const Running = ({
   const fresh = useLogger(unitId, testId, test, enter);
   const readings = useMemo(() => withFresh(test, fresh), [test, fresh]);
   const isLevel = test.plan.by === "brim" || test.plan.by === "head";
-  const verdict = useMemo(
-    () => (readings.length > 0 ? judgedTest({ ...test, readings }) : undefined),
-    [test, readings],
-  );
+  const verdict = useMemo(() => {
+    if (readings.length === 0) return undefined;
+    const now = judgedTest({ ...test, readings });
+    // What was signed is what it came to, whatever would be worked out today.
+    const signed = test.ended?.concluded;
+    return signed
+      ? {
+          ...now,
+          verdict: signed.verdict,
+          why: signed.why,
+          leak: signed.leak,
+          smallestDetectable: signed.smallestDetectable,
+          next: [],
+        }
+      : now;
+  }, [test, readings]);
   const held = verdict?.figures.seconds ?? 0;
   useAlarm(test, verdict);
   const signed = test.ended?.concluded?.verdict ?? test.ended?.byEye;
