@@ -12,7 +12,7 @@ const toTests = async (tech: Technician, unit: string): Promise<void> => {
     .getByRole("link", { name: new RegExp(`^${unit}`, "u") })
     .first()
     .click();
-  await page.getByRole("link", { name: "Pressure tests" }).click();
+  await page.getByRole("link", { name: /^Pressure tests/u }).click();
   await expect(page.getByRole("heading", { name: `Pressure tests of ${unit}` })).toBeVisible();
 };
 

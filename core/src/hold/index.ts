@@ -30,6 +30,8 @@ export {
   outcomeOf,
   type OutcomeName,
   type PressureTest,
+  PUMP_ANSWERS,
+  pumpRunInWords,
   SOAPED,
   suspectsOf,
   type TestAstray,

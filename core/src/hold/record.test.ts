@@ -8,6 +8,7 @@ import {
   judgedTest,
   planTest,
   pressureSources,
+  pumpRunInWords,
   type PressureTest,
   simulatedHold,
   suspectsOf,
@@ -161,5 +162,35 @@ describe("a pressure test on the record", () => {
     expect([...suspectsOf(["a", "b", "c", "d"], test)]).toEqual(["b"]);
     const muddled = after(entry(begun), parted(true, ["a"], ["b"]), parted(true, ["b"], ["a"]));
     expect(suspectsOf(["a", "b"], muddled).size).toBe(1);
+  });
+
+  it("tells by the pump whether the house leaks or its own check passes, and how fast", () => {
+    const run = (body: object): string | undefined =>
+      pumpRunInWords(
+        after(
+          entry(begun),
+          entry(
+            testBodySchema.parse({
+              type: "pump-run",
+              stops: true,
+              behindValve: "not-tried",
+              ...body,
+            }),
+          ),
+        ),
+      )?.words;
+    expect(run({ stops: false })).toContain("does not stop");
+    expect(run({})).toContain("keeps silent");
+    expect(run({ intervalS: 1200, behindValve: "silent" })).toContain("the leak is in the house");
+    expect(run({ intervalS: 1200, behindValve: "starts-again" })).toContain("its own check");
+    // Twice as often is twice as fast.
+    const rate = (intervalS: number): number =>
+      pumpRunInWords(
+        after(
+          entry(begun),
+          entry({ type: "pump-run", stops: true, intervalS, behindValve: "silent" }),
+        ),
+      )?.leakM3S ?? 0;
+    expect(rate(600) / rate(1200)).toBeCloseTo(2, 9);
   });
 });

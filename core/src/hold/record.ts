@@ -1,5 +1,13 @@
 import { z } from "zod";
-import { heldSchema, type HoldReading, holdReadingSchema, instrumentsSchema } from "./held.ts";
+import { PSI_PA } from "../quantity/index.ts";
+import {
+  amountM3,
+  type Filled,
+  heldSchema,
+  type HoldReading,
+  holdReadingSchema,
+  instrumentsSchema,
+} from "./held.ts";
 import { HOLD_VERDICTS, type HoldPolicy, type HoldVerdict, judgeHold } from "./judge.ts";
 import { TEST_WAYS } from "./plan.ts";
 
@@ -81,6 +89,8 @@ const concludedSchema = z.strictObject({
 
 export const SOAPED = ["dry", "bubbles", "not-looked-at"] as const;
 
+export const PUMP_ANSWERS = ["not-tried", "silent", "starts-again"] as const;
+
 export const testBodySchema = z.discriminatedUnion("type", [
   z.strictObject({
     type: z.literal("begun"),
@@ -140,6 +150,15 @@ export const testBodySchema = z.discriminatedUnion("type", [
     label: words(200),
     findingId: z.optional(z.uuid()),
   }),
+  /** The unit's own pump, every tap shut: whether it stops, and how soon it starts again by itself. */
+  z.strictObject({
+    type: z.literal("pump-run"),
+    stops: z.boolean(),
+    /** From one start to the next; none where it kept silent. */
+    intervalS: z.optional(z.number().min(1).max(1e6)),
+    /** With the valve behind the pump shut. */
+    behindValve: z.enum(PUMP_ANSWERS),
+  }),
   z.strictObject({ type: z.literal("note"), text: words(1000).min(1, "say what was noticed") }),
   z.strictObject({
     type: z.literal("ended"),
@@ -164,6 +183,7 @@ export interface TestEntry {
 type Begun = Extract<TestBody, { type: "begun" }>;
 type Ended = Extract<TestBody, { type: "ended" }>;
 type Parted = Extract<TestBody, { type: "parted" }>;
+type PumpRun = Extract<TestBody, { type: "pump-run" }>;
 
 export interface PressureTest extends Omit<Begun, "type"> {
   readonly begunAt: string;
@@ -183,6 +203,7 @@ export interface PressureTest extends Omit<Begun, "type"> {
   };
   readonly logger?: Extract<TestBody, { type: "logger-on" }> & { readonly at: string };
   readonly isSimulated: boolean;
+  readonly pumpRun?: PumpRun;
   readonly notes: readonly { readonly text: string; readonly by: string; readonly at: string }[];
   readonly ended?: Omit<Ended, "type"> & { readonly at: string; readonly by: string };
 }
@@ -271,6 +292,8 @@ export const addToTest = (before: PressureTest | undefined, entry: TestEntry): T
       return said({ readings: [], readingsFrom: null, pressedAgain: before.pressedAgain + 1 });
     case "logger-on":
       return said({ logger: { ...body, at }, isSimulated: true });
+    case "pump-run":
+      return said({ pumpRun: body });
     case "parted":
       return said({ parted: [...before.parted, body] });
     case "soaped":
@@ -346,6 +369,48 @@ export type OutcomeName = (typeof HOLD_VERDICTS)[number] | "running";
 export const outcomeOf = (test: PressureTest): OutcomeName =>
   test.ended ? (test.ended.concluded?.verdict ?? test.ended.byEye ?? "cannot-tell") : "running";
 
+// A pump starts again 15 to 20 psi under its cut-out (common practice, no source).
+const BAND_PA = 17.5 * PSI_PA;
+
+/**
+ * What a pump says with every tap shut: how fast it leaks, from what the lines give between cut-out and cut-in over the time between two
+ * starts, and whether it is the house or the pump's own check, told apart by the valve behind it.
+ */
+export const pumpRunInWords = (
+  test: Pick<PressureTest, "plan" | "pumpRun">,
+): { readonly words: string; readonly leakM3S?: number } | undefined => {
+  const { pumpRun, plan } = test;
+  if (!pumpRun) return undefined;
+  if (!pumpRun.stops)
+    return {
+      words:
+        "The pump does not stop: an outlet or a drain stands open, the tank is empty, it draws air, or its switch is wrong.",
+    };
+  if (pumpRun.intervalS === undefined) return { words: "The pump stops and keeps silent." };
+  const at = (pressurePa: number): Filled => ({
+    atS: 0,
+    pressurePa,
+    temperatureC: 20,
+    barometerPa: 101_325,
+  });
+  const high = at(plan.pressurePa);
+  const given =
+    amountM3(plan.held, high, high) -
+    amountM3(plan.held, at(Math.max(0, plan.pressurePa - BAND_PA)), high);
+  const leakM3S = given / pumpRun.intervalS;
+  const where = {
+    "not-tried":
+      "Shut the valve behind the pump: silent then, it is the house; not so, its own check.",
+    silent: "With the valve behind it shut it is silent: the leak is in the house.",
+    "starts-again":
+      "With the valve behind it shut it starts all the same: its own check passes back to the tank.",
+  }[pumpRun.behindValve];
+  return {
+    words: `It starts by itself every {s:${Math.round(pumpRun.intervalS)}}, about ${aDay(leakM3S)}. ${where}`,
+    leakM3S,
+  };
+};
+
 const IN_WORDS: Readonly<Record<OutcomeName, string>> = {
   running: "still running",
   tight: "tight",
@@ -378,6 +443,7 @@ export const testInWords = (test: PressureTest): string[] => {
     ...(found
       ? [`The smallest leak that it would have shown: ${aDay(found.smallestDetectable)}.`]
       : []),
+    ...(pumpRunInWords(test) ? [pumpRunInWords(test)?.words ?? ""] : []),
     ...(test.leakAt ? [`The place: ${test.leakAt.label}.`] : []),
     ...(ended?.early ? [`It was ended before its time: ${ended.early}.`] : []),
     ...(plan.leftOut.length > 0

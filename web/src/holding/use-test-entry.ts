@@ -13,6 +13,7 @@ const WORDS: Record<TestBody["type"], string> = {
   "pressed-again": "pressed again",
   "logger-on": "stand-in for a logger on",
   parted: "answer of a hold",
+  "pump-run": "how the pump runs",
   soaped: "look at a joint",
   "leak-at": "place of a leak",
   note: "note on a test",

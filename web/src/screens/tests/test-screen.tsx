@@ -24,6 +24,7 @@ import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
 import { FindLeak } from "./find-leak.tsx";
+import { PumpRun } from "./pump-run.tsx";
 import { LoggerRow, ReadForm } from "./readings.tsx";
 import { Trace } from "./trace.tsx";
 import { useAlarm } from "./use-alarm.ts";
@@ -251,6 +252,9 @@ const Running = ({
                 <ReadForm test={test} enter={enter} />
                 <LoggerRow test={test} enter={enter} />
               </>
+            )}
+            {test.plan.by === "pump" && (
+              <PumpRun test={test} enter={enter} able={mayWork && !test.ended} />
             )}
             {verdict && <Verdict verdict={verdict} medium={test.plan.held.medium} />}
             {!test.ended && verdict?.verdict === "settling" && mayWork && (

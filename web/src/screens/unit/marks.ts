@@ -1,4 +1,5 @@
-import type { FindingOnFile, Reading, UnitRun, Visit } from "@uppershed/contract";
+import type { FindingOnFile, Reading, TestLine, UnitRun, Visit } from "@uppershed/contract";
+import { OUTCOMES } from "../tests/words.ts";
 import type { YearMark } from "./year-strip.tsx";
 
 /** Everything that has a day in the life of a unit, for the strip of its years. */
@@ -7,6 +8,7 @@ export const marksOf = (
   visits: readonly Visit[],
   findings: readonly FindingOnFile[],
   readings: readonly Reading[],
+  tests: readonly TestLine[],
   now: string,
 ): YearMark[] => [
   ...runs.flatMap((r) =>
@@ -27,6 +29,11 @@ export const marksOf = (
     day: f.foundAt.slice(0, 10),
     kind: "finding" as const,
     says: `found: ${f.what}`,
+  })),
+  ...tests.map((t) => ({
+    day: (t.endedAt ?? t.at).slice(0, 10),
+    kind: "test" as const,
+    says: `pressure test, ${OUTCOMES[t.outcome].word}`,
   })),
   ...readings.map((r) => ({ day: r.at.slice(0, 10), kind: "reading" as const, says: "readings" })),
 ];

@@ -1,4 +1,4 @@
-import type { Unit, UnitRun } from "@uppershed/contract";
+import type { TestLine, Unit, UnitRun } from "@uppershed/contract";
 import { lazy, Suspense, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { usePending } from "../../device/outbox.ts";
@@ -9,6 +9,7 @@ import { Button } from "../../ui/button.tsx";
 import { useMay } from "../../ui/use-may.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf, nowIso } from "../../ui/words.ts";
+import { OUTCOMES } from "../tests/words.ts";
 
 const NotesSheet = lazy(async () => ({ default: (await import("./notes-sheet.tsx")).NotesSheet }));
 
@@ -115,14 +116,25 @@ const Next = ({ unit, runs }: { unit: Unit; runs: readonly UnitRun[] }) => {
   );
 };
 
+/** "Tested tight 12 May, opened since" */
+const testedInWords = (tests: readonly TestLine[]): string => {
+  const last = tests.find((t) => t.endedAt !== null);
+  if (!last) return "Pressure tests";
+  const { word } = OUTCOMES[last.outcome];
+  return `Pressure tests: ${word} ${dayOf(last.endedAt ?? last.at)}${last.openedSince ? ", opened since" : ""}`;
+};
+
 /** Over the map: how the unit stands in one sentence, whose it is, and what can be done with it. */
 export const UnitHead = ({
   unit,
   runs,
+  tests,
   stand,
 }: {
   unit: Unit;
   runs: readonly UnitRun[];
+  /** Newest first. */
+  tests: readonly TestLine[];
   /** What is to be said of its heaters as they stand. */
   stand: readonly string[];
 }) => {
@@ -157,7 +169,7 @@ export const UnitHead = ({
           to={`/units/${unit.id}/tests`}
           className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
         >
-          Pressure tests
+          {testedInWords(tests)}
         </Link>
         {unit.unsafe && (
           <p className="text-[15px] font-semibold text-rust">

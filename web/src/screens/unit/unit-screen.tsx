@@ -12,6 +12,7 @@ import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
   useMeQuery,
   usePartsQuery,
+  useTestsOfUnitQuery,
   useUnitQuery,
   useUnitRunsQuery,
   useVisitsQuery,
@@ -73,6 +74,7 @@ export const UnitScreen = () => {
   const findings = useFindingsNow(unitId) ?? NONE;
   const looks = useLooksNow(unitId) ?? NONE;
   const readings = useReadingsNow(unitId);
+  const { data: tests = NONE } = useTestsOfUnitQuery(unitId);
   const [chosen, setChosen] = useState<Chosen>(NOW);
   const [day, setDay] = useState<string>();
   const [selected, setSelected] = useState<string>();
@@ -84,8 +86,8 @@ export const UnitScreen = () => {
   const wanted = useWanted(chosen, dayEnd, openRun);
   const { shown, revision, notKnown, error } = useShown(unitId, wanted);
   const marks = useMemo(
-    () => marksOf(runs, visits, findings, readings, now),
-    [runs, visits, findings, readings, now],
+    () => marksOf(runs, visits, findings, readings, tests, now),
+    [runs, visits, findings, readings, tests, now],
   );
   const then = useAsOf(dayEnd, looks, findings);
   const parts = register?.parts ?? NONE;
@@ -107,6 +109,7 @@ export const UnitScreen = () => {
       <UnitHead
         unit={unit}
         runs={runs}
+        tests={tests}
         stand={standsNow ? heatersInWords(network, shown.contents, shown.lineup) : NONE}
       />
       <UnitMap

@@ -5,7 +5,7 @@ import { dayOf } from "../../ui/words.ts";
 
 export interface YearMark {
   readonly day: string;
-  readonly kind: "visit" | "finding" | "reading" | "record";
+  readonly kind: "visit" | "finding" | "reading" | "record" | "test";
   readonly says: string;
 }
 
@@ -14,6 +14,7 @@ const KINDS = {
   visit: "visit",
   finding: "finding",
   reading: "reading",
+  test: "pressure test",
 } as const;
 const LEAST_DAYS = 200;
 
@@ -33,6 +34,9 @@ const Sign = ({ kind }: { kind: YearMark["kind"] }) => (
     )}
     {kind === "finding" && <path d="M0 -6.5L6.5 0L0 6.5L-6.5 0Z" fill="var(--rust)" />}
     {kind === "reading" && <circle r="4" fill="var(--muted)" />}
+    {kind === "test" && (
+      <path d="M-5 5A7 7 0 1 1 5 5M0 0L4 -4" fill="none" stroke="var(--green)" strokeWidth="2" />
+    )}
   </svg>
 );
 
