@@ -22,6 +22,10 @@ export const testSchema = z.object({
   outcome: z.enum([...HOLD_VERDICTS, "running"]),
   at: z.iso.datetime(),
   endedAt: z.iso.datetime().nullable(),
+  /** What may not be closed before it has passed. */
+  holdPoints: z.array(z.string()),
+  /** The test that it repeats. */
+  retestOf: z.uuid().nullable(),
   /** When something of what it tested was opened again, or drawn otherwise, after it had ended. */
   openedSince: z.iso.datetime().nullable(),
   entries: z.array(entrySchema),

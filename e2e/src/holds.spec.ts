@@ -72,7 +72,11 @@ test("a true leak is found down to its joint: the valves halve what is left, soa
   page,
 }) => {
   await toTests(tech, "Turnstone");
+  await page.getByLabel(/^Must stay open/u).fill("panel in the galley");
   await page.getByRole("button", { name: "Begin this test" }).click();
+  await expect(
+    page.getByText("Stays open until this has passed: panel in the galley."),
+  ).toBeVisible();
   await bring(
     tech,
     csv(Array.from({ length: 121 }, (_, i) => [i * 2, 3.1 * 0.985 ** i, 18] as const)),
@@ -100,6 +104,13 @@ test("a true leak is found down to its joint: the valves halve what is left, soa
   await page.getByRole("button", { name: /^End it, signed/u }).click();
   await expect(find).toContainText("test again");
   await tech.toUnits();
+  await page
+    .getByRole("link", { name: /^Turnstone/u })
+    .first()
+    .click();
+  await expect(page.getByText(/^Must stay open until a pressure test/u)).toContainText(
+    "panel in the galley",
+  );
   await page.getByRole("link", { name: "Findings", exact: true }).click();
   await expect(page.getByText(/Leaks under test:/u).first()).toBeVisible();
 });

@@ -30,6 +30,7 @@ export {
   outcomeOf,
   type OutcomeName,
   type PressureTest,
+  openHoldPoints,
   PUMP_ANSWERS,
   pumpRunInWords,
   SOAPED,

@@ -6,6 +6,7 @@ import {
   concludedOf,
   instrumentsSchema,
   judgedTest,
+  openHoldPoints,
   planTest,
   pressureSources,
   pumpRunInWords,
@@ -192,5 +193,28 @@ describe("a pressure test on the record", () => {
         ),
       )?.leakM3S ?? 0;
     expect(rate(600) / rate(1200)).toBeCloseTo(2, 9);
+  });
+
+  it("keeps a panel open until it has passed itself, or a test after the mend has", () => {
+    const of = (
+      id: string,
+      outcome: "tight" | "leaking" | "running",
+      retestOf: string | null = null,
+    ) => ({
+      id,
+      outcome,
+      retestOf,
+      holdPoints: retestOf === null ? ["panel behind the sink"] : [],
+    });
+    expect(openHoldPoints([of("a", "running")])).toEqual(["panel behind the sink"]);
+    expect(openHoldPoints([of("a", "tight")])).toEqual([]);
+    expect(openHoldPoints([of("a", "leaking"), of("b", "running", "a")])).toHaveLength(1);
+    expect(openHoldPoints([of("a", "leaking"), of("b", "tight", "a")])).toEqual([]);
+    const again = [of("a", "leaking"), of("b", "leaking", "a"), of("c", "tight", "b")];
+    expect(openHoldPoints(again)).toEqual([]);
+    // A ring of tests that name each other ends too.
+    expect(
+      openHoldPoints([{ ...of("a", "leaking"), retestOf: "b" }, of("b", "leaking", "a")]),
+    ).toEqual(["panel behind the sink"]);
   });
 });

@@ -103,6 +103,8 @@ export const testBodySchema = z.discriminatedUnion("type", [
     }),
     /** The test that this one repeats after a mend. */
     retestOf: z.optional(z.uuid()),
+    /** What may not be closed before it has passed: a panel, a wall, a floor. */
+    holdPoints: z.array(words(120).min(1, "say what stays open")).max(10).readonly().default([]),
   }),
   z.strictObject({ type: z.literal("step-done"), step: id }),
   /** One reading off a gauge, at the entry's own time. */
@@ -451,4 +453,23 @@ export const testInWords = (test: PressureTest): string[] => {
       : []),
     ...(test.isSimulated ? ["Its readings were simulated: it proves nothing."] : []),
   ];
+};
+
+/** A test as far as its hold points go. */
+export interface HoldPointTest {
+  readonly id: string;
+  readonly outcome: OutcomeName;
+  readonly holdPoints: readonly string[];
+  readonly retestOf: string | null;
+}
+
+/** What may not be closed yet: the hold points of every test that has not passed and that no later test of the same has passed for it. */
+export const openHoldPoints = (tests: readonly HoldPointTest[]): string[] => {
+  const passed = new Set(tests.filter((t) => t.outcome === "tight").map((t) => t.id));
+  const isPassed = (id: string, seen = new Set<string>()): boolean => {
+    if (passed.has(id)) return true;
+    seen.add(id);
+    return tests.some((t) => t.retestOf === id && !seen.has(t.id) && isPassed(t.id, seen));
+  };
+  return [...new Set(tests.flatMap((t) => (isPassed(t.id) ? [] : t.holdPoints)))];
 };

@@ -1,6 +1,7 @@
 import { asTntKg, storedEnergyJ, waterEnergyJ } from "../fluid/index.ts";
 import { ATMOSPHERE_PA } from "../quantity/index.ts";
 import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
+import { givenBetween } from "./pressure.ts";
 
 /** Pressure tests worked out at a desk. */
 
@@ -148,24 +149,15 @@ export const pumpRerun: Calculation = {
     "Boyle's law for what the accumulator gives between cut-out and cut-in, over the time between two starts.",
   thumb:
     "Shut the valve behind the pump: if it is silent then, the leak is in the house; if it still starts, its own check passes water back to the tank.",
-  work: ({ volume = 0, precharge = 0, cutIn = 0, cutOut = 0, interval = 1, air = 0 }) => {
-    if (cutOut <= cutIn) return refused("The cut-out must lie above the cut-in.");
-    if (precharge > cutOut)
-      return refused("With a precharge above the cut-out no water goes in at all.");
-    const [p0, p1, p2] = [precharge + air, Math.max(cutIn, precharge) + air, cutOut + air];
-    const given = figure(
-      "Water given between two starts",
-      volume * p0 * (1 / p1 - 1 / p2),
-      "volume",
-    );
+  work: (asked) => {
+    const given = givenBetween(asked, "Water given between two starts");
+    if (typeof given === "string") return refused(given);
+    const { interval = 1 } = asked;
     const rate = figure("Leak", given.value / interval, "flow");
     const day = figure("In a day", rate.value * 86_400, "volume");
     return answered(
       day,
-      [
-        line(given, "V · p₀ · (1/p₁ − 1/p₂)", { V: volume, "p₀": p0, "p₁": p1, "p₂": p2 }),
-        line(day, "ΔV / t · 86,400 s", { ΔV: given.value, t: interval }),
-      ],
+      [given, line(day, "ΔV / t · 86,400 s", { ΔV: given.value, t: interval })],
       [given, rate],
     );
   },

@@ -1,7 +1,15 @@
 import { ATMOSPHERE_PA, GRAVITY, INCH_M } from "../quantity/index.ts";
 import { waterDensityKgM3, waterViscosityPaS } from "../fluid/index.ts";
 import { frictionFactor, pipeLaw, pipeLoss, solveHydraulics } from "../hydraulics/index.ts";
-import { answered, type Calculation, figure, input, line, refused } from "./calculation.ts";
+import {
+  answered,
+  type Calculation,
+  figure,
+  input,
+  line,
+  refused,
+  type Working,
+} from "./calculation.ts";
 
 const inch = INCH_M;
 const ROUGHNESS_M = 1.5e-6;
@@ -123,6 +131,22 @@ export const tapFlow: Calculation = {
   },
 };
 
+/** What an accumulator gives between cut-out and cut-in, with its working; or what cannot be. */
+export const givenBetween = (
+  { volume = 0, precharge = 0, cutIn = 0, cutOut = 0, air = 0 }: Readonly<Record<string, number>>,
+  label: string,
+): Working | string => {
+  if (cutOut <= cutIn) return "The cut-out must lie above the cut-in.";
+  if (precharge > cutOut) return "With a precharge above the cut-out no water goes in at all.";
+  const [p0, p1, p2] = [precharge + air, Math.max(cutIn, precharge) + air, cutOut + air];
+  return line(figure(label, volume * p0 * (1 / p1 - 1 / p2), "volume"), "V · p₀ · (1/p₁ − 1/p₂)", {
+    V: volume,
+    "p₀": p0,
+    "p₁": p1,
+    "p₂": p2,
+  });
+};
+
 export const accumulatorDraw: Calculation = {
   name: "accumulator",
   title: "What an accumulator gives between cut-out and cut-in",
@@ -135,15 +159,9 @@ export const accumulatorDraw: Calculation = {
   ],
   source: "Boyle's law, pressures counted from a vacuum: ΔV = V · p₀ · (1/p₁ − 1/p₂).",
   thumb: "A precharge a little under the cut-in; read it with the water pressure at zero.",
-  work: ({ volume = 0, precharge = 0, cutIn = 0, cutOut = 0, air = 0 }) => {
-    if (cutOut <= cutIn) return refused("The cut-out must lie above the cut-in.");
-    if (precharge > cutOut)
-      return refused("With a precharge above the cut-out no water goes in at all.");
-    const [p0, p1, p2] = [precharge + air, Math.max(cutIn, precharge) + air, cutOut + air];
-    const draw = figure("Water given", volume * p0 * (1 / p1 - 1 / p2), "volume");
-    return answered(draw, [
-      line(draw, "V · p₀ · (1/p₁ − 1/p₂)", { V: volume, "p₀": p0, "p₁": p1, "p₂": p2 }),
-    ]);
+  work: (given) => {
+    const draw = givenBetween(given, "Water given");
+    return typeof draw === "string" ? refused(draw) : answered(draw, [draw]);
   },
 };
 

@@ -72,12 +72,17 @@ class Told {
   }
 }
 
-const begunBy = (plan: ReturnType<typeof planOf>, retestOf?: string): TestBody => ({
+const begunBy = (
+  plan: ReturnType<typeof planOf>,
+  retestOf?: string,
+  holdPoints: readonly string[] = [],
+): TestBody => ({
   type: "begun",
   plan,
   instruments: instrumentsSchema.parse({ gauge: { stepPa: GAUGE.stepPa }, thermometerStepK: 0.1 }),
   gauge: { name: GAUGE.name, certificate: "GA-051" },
   ...(retestOf === undefined ? {} : { retestOf }),
+  holdPoints,
 });
 
 const heldFor = (
@@ -208,7 +213,7 @@ const running = async (of: Maker, now: Date): Promise<void> => {
   const plan = planOf(networkOf("dipper"));
   const at = (minutes: number): Date => new Date(now.getTime() + minutes * MINUTE_MS);
   const told = new Told(of, "dipper 1");
-  await told.say(begunBy(plan), at(-22));
+  await told.say(begunBy(plan, undefined, ["panel beside the pump"]), at(-22));
   for (const s of plan.steps.slice(0, 3))
     await told.say({ type: "step-done", step: s.id }, at(-18));
   for (const [i, minutes] of [-11, -8, -5, -2].entries())

@@ -7,7 +7,7 @@ import {
   testInWords,
   testNow,
 } from "@uppershed/core/hold";
-import { and, eq, gt, inArray, sql } from "drizzle-orm";
+import { and, eq, gt, inArray, type SQL, sql } from "drizzle-orm";
 import { visitOfUnit } from "../calendar/read.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { familyOf } from "../register/family.ts";
@@ -65,18 +65,28 @@ const openedSince = async (scope: Scope, row: TestRow): Promise<string | null> =
   return first ? first.at.toISOString() : null;
 };
 
-const lineOf = async (scope: Scope, row: TestRow, unitName: string): Promise<TestLine> => ({
-  id: row.id,
-  unitId: row.unitId,
-  unitName,
-  visitId: row.visitId,
-  mapRevision: row.mapRevision,
-  title: row.title,
-  outcome: row.outcome,
-  at: row.at.toISOString(),
-  endedAt: row.endedAt?.toISOString() ?? null,
-  openedSince: await openedSince(scope, row),
-});
+const lineOf = async (scope: Scope, row: TestRow, unitName: string): Promise<TestLine> => {
+  const begun = await scope.first(
+    pressureTestEntries,
+    and(eq(pressureTestEntries.testId, row.id), eq(pressureTestEntries.position, 1)) as SQL,
+  );
+  const body = testBodySchema.safeParse(begun?.body);
+  const first = body.success && body.data.type === "begun" ? body.data : undefined;
+  return {
+    id: row.id,
+    unitId: row.unitId,
+    unitName,
+    visitId: row.visitId,
+    mapRevision: row.mapRevision,
+    title: row.title,
+    outcome: row.outcome,
+    at: row.at.toISOString(),
+    endedAt: row.endedAt?.toISOString() ?? null,
+    holdPoints: [...(first?.holdPoints ?? [])],
+    retestOf: first?.retestOf ?? null,
+    openedSince: await openedSince(scope, row),
+  };
+};
 
 const namesOfUnits = async (scope: Scope, rows: readonly TestRow[]): Promise<Map<string, string>> =>
   new Map(

@@ -24,6 +24,7 @@ const begun = {
   plan,
   instruments: instrumentsSchema.parse({ gauge: { stepPa: gauge.stepPa } }),
   gauge: { name: gauge.name, certificate: "" },
+  holdPoints: ["panel"],
 } as const satisfies TestBody;
 
 beforeAll(async () => {
@@ -89,6 +90,8 @@ describe("a pressure test", () => {
       outcome: "tight",
       endedAt: end,
       openedSince: null,
+      holdPoints: ["panel"],
+      retestOf: null,
     });
     const late = await say(id, { type: "reading", reading: { pressurePa: 1 } });
     expect(late.statusCode).toBe(409);

@@ -220,6 +220,7 @@ const Running = ({
   const held = verdict?.figures.seconds ?? 0;
   useAlarm(test, verdict);
   const signed = test.ended?.concluded?.verdict ?? test.ended?.byEye;
+  const isPassed = test.ended !== undefined && signed === "tight";
   const leaks = (test.ended ? signed : verdict?.verdict) === "leaking";
   return (
     <div className="grid gap-x-8 lg:grid-cols-[340px_1fr]">
@@ -232,6 +233,11 @@ const Running = ({
         )}
       </div>
       <div>
+        {!isPassed && test.holdPoints.length > 0 && (
+          <p className="mb-2 border-l-4 border-rust bg-rust-soft p-2 font-semibold">
+            Stays open until this has passed: {test.holdPoints.join(", ")}.
+          </p>
+        )}
         {test.isSimulated && (
           <p className="border-l-4 border-rust bg-rust-soft p-2 text-[14px] font-semibold">
             Simulated: the readings come from a stand-in, not from a gauge.

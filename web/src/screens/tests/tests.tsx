@@ -179,6 +179,7 @@ const PlanTest = ({
   const gauges = useMemo(() => gaugesOf(kit?.kit ?? []), [kit]);
   const [gaugeName, setGauge] = useState("");
   const [limit, setLimit] = useState("");
+  const [open, setOpen] = useState("");
   const [isUnknown, setUnknown] = useState(false);
   const [id] = useState(uuid);
   const [today] = useState(() => new Date().toISOString());
@@ -240,6 +241,10 @@ const PlanTest = ({
         ...(gauge.calibratedUntil === undefined ? {} : { calibratedUntil: gauge.calibratedUntil }),
       },
       ...(retestOf === undefined ? {} : { retestOf }),
+      holdPoints: open
+        .split(",")
+        .map((w) => w.trim())
+        .filter(Boolean),
     });
     if (wrong) setProblem(wrong);
     else void navigate(`/units/${unitId}/tests/${id}`);
@@ -301,6 +306,12 @@ const PlanTest = ({
             problem={read && !read.ok ? read.problem : undefined}
           />
         )}
+        <Field
+          label="Must stay open until it has passed: panels, walls"
+          value={open}
+          maxLength={400}
+          onChange={(e) => setOpen(e.target.value)}
+        />
         <label className="flex min-h-11 items-center gap-2 self-end text-[15px]">
           <input
             type="checkbox"

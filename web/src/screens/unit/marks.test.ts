@@ -4,7 +4,7 @@ import { marksOf } from "./marks.ts";
 
 const line = (more: Partial<TestLine>): TestLine => ({
   id: "3f0e2f5e-0a1b-4a57-9c6f-0e6b8f3a2d11",
-  unitId: "u" as TestLine["unitId"],
+  unitId: "u",
   unitName: "Haywain",
   visitId: null,
   mapRevision: 1,
@@ -12,6 +12,8 @@ const line = (more: Partial<TestLine>): TestLine => ({
   outcome: "tight",
   at: "2026-05-25T09:00:00.000Z",
   endedAt: "2026-05-26T01:00:00.000Z",
+  holdPoints: [],
+  retestOf: null,
   openedSince: null,
   ...more,
 });

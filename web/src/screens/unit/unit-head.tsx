@@ -1,4 +1,5 @@
 import type { TestLine, Unit, UnitRun } from "@uppershed/contract";
+import { openHoldPoints } from "@uppershed/core/hold";
 import { lazy, Suspense, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { usePending } from "../../device/outbox.ts";
@@ -171,6 +172,11 @@ export const UnitHead = ({
         >
           {testedInWords(tests)}
         </Link>
+        {openHoldPoints(tests).length > 0 && (
+          <p className="text-[15px] font-semibold text-rust">
+            Must stay open until a pressure test has passed: {openHoldPoints(tests).join(", ")}.
+          </p>
+        )}
         {unit.unsafe && (
           <p className="text-[15px] font-semibold text-rust">
             An unsafe finding stands open on this unit.
