@@ -7,6 +7,7 @@ import {
   instrumentsSchema,
   judgedTest,
   openHoldPoints,
+  outcomeOf,
   planTest,
   pressureSources,
   pumpRunInWords,
@@ -216,5 +217,18 @@ describe("a pressure test on the record", () => {
     expect(
       openHoldPoints([{ ...of("a", "leaking"), retestOf: "b" }, of("b", "leaking", "a")]),
     ).toEqual(["panel behind the sink"]);
+  });
+
+  it("is not called tight by an eye that looked again too soon", () => {
+    const looked = (at: string) =>
+      outcomeOf(
+        after(
+          entry(begun, "2026-05-12T09:00:00.000Z"),
+          entry({ type: "ended", name: "R. Amadi", early: "", byEye: "tight" }, at),
+        ),
+      );
+    expect(plan.holdS).toBeGreaterThan(600);
+    expect(looked("2026-05-12T09:05:00.000Z")).toBe("cannot-tell");
+    expect(looked("2026-05-13T09:00:00.000Z")).toBe("tight");
   });
 });

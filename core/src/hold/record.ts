@@ -367,9 +367,19 @@ export const suspectsOf = (
 
 export type OutcomeName = (typeof HOLD_VERDICTS)[number] | "running";
 
-/** What a test came to, in one word: as signed, or running. */
-export const outcomeOf = (test: PressureTest): OutcomeName =>
-  test.ended ? (test.ended.concluded?.verdict ?? test.ended.byEye ?? "cannot-tell") : "running";
+/** Whether a fill was looked at again before its time: then nothing is seen of a weep. */
+const isTooShort = ({ ended, begunAt, plan }: PressureTest): boolean =>
+  ended !== undefined && (Date.parse(ended.at) - Date.parse(begunAt)) / 1000 < plan.holdS;
+
+/** What a test came to, in one word: as signed, or running. What an eye calls tight too soon cannot be told. */
+export const outcomeOf = (test: PressureTest): OutcomeName => {
+  const { ended } = test;
+  if (!ended) return "running";
+  if (ended.concluded) return ended.concluded.verdict;
+  return ended.byEye === "tight" && isTooShort(test)
+    ? "cannot-tell"
+    : (ended.byEye ?? "cannot-tell");
+};
 
 // A pump starts again 15 to 20 psi under its cut-out (common practice, no source).
 const BAND_PA = 17.5 * PSI_PA;

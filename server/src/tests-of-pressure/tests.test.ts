@@ -101,9 +101,9 @@ describe("a pressure test", () => {
   it("that was passed says when something of it was opened since", async () => {
     const id = randomUUID();
     await say(id, begun);
-    await say(id, { type: "ended", name: "T. Ech", byEye: "tight" }, { at: at(2) });
+    await say(id, { type: "ended", name: "T. Ech", byEye: "tight" }, { at: at(90) });
     const finding = randomUUID();
-    const mended = at(4);
+    const mended = at(92);
     const part = plan.owners[0] ?? "";
     const find = (body: object, at: string, entry: string = randomUUID()) =>
       me({
@@ -111,9 +111,12 @@ describe("a pressure test", () => {
         url: `/api/units/${home.unitId}/findings/${finding}`,
         payload: { id: entry, at, mapRevision: 2, body },
       });
-    await find({ type: "found", what: "weeps", severity: "wears", partId: null }, at(3), finding);
+    await find({ type: "found", what: "weeps", severity: "wears", partId: null }, at(91), finding);
     await find({ type: "mended", how: "new ring", proof: "eyes", undone: [part] }, mended);
-    expect((await list()).find((t) => t.id === id)?.openedSince).toBe(mended);
+    expect((await list()).find((t) => t.id === id)).toMatchObject({
+      outcome: "tight",
+      openedSince: mended,
+    });
   });
 
   it("of a visit stands in its report, in words, as of its day", async () => {

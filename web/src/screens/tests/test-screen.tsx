@@ -20,6 +20,7 @@ import { useMapAtQuery, useMeQuery, useUnitQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { useMay } from "../../ui/use-may.ts";
+import { useNow } from "../../ui/use-now.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
@@ -108,10 +109,12 @@ const End = ({
 }) => {
   const { data: me } = useMeQuery();
   const isLevel = test.plan.by === "brim" || test.plan.by === "head";
-  const isEarly = !isLevel && (verdict?.figures.seconds ?? 0) < test.plan.holdS;
+  const now = useNow(30_000);
+  const heldS = isLevel ? (now - Date.parse(test.begunAt)) / 1000 : (verdict?.figures.seconds ?? 0);
+  const isEarly = heldS < test.plan.holdS;
   const [why, setWhy] = useState("");
   const [byEye, setByEye] = useState<(typeof EYE)[number][0]>();
-  const able = isLevel ? byEye !== undefined : !isEarly || why.trim() !== "";
+  const able = (!isLevel || byEye !== undefined) && (!isEarly || why.trim() !== "");
   return (
     <section aria-label="End" className="my-4 border-t-2 border-green pt-3">
       {isLevel && (
@@ -133,7 +136,7 @@ const End = ({
       )}
       {isEarly && (
         <Field
-          label={`It was to be held ${span(test.plan.holdS)}. Why does it end before?`}
+          label={`It was to be held ${span(test.plan.holdS)}${isLevel ? ": too short to be called tight" : ""}. Why does it end before?`}
           value={why}
           onChange={(e) => setWhy(e.target.value)}
         />
