@@ -10,7 +10,7 @@ import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
-import { aDay, gauge, OUTCOMES, span } from "./words.ts";
+import { aDay, gauge, OUTCOMES, span } from "../../holding/words.ts";
 
 const MOST_LINES = 40;
 

@@ -30,7 +30,7 @@ import { LoggerRow, ReadForm } from "./readings.tsx";
 import { Trace } from "./trace.tsx";
 import { useAlarm } from "./use-alarm.ts";
 import { Verdict } from "./verdict.tsx";
-import { OUTCOMES, span } from "./words.ts";
+import { OUTCOMES, span } from "../../holding/words.ts";
 
 /** A step of the test with its rows; signed as a whole, in its order. */
 const Steps = ({ test, enter }: { test: PressureTest; enter: EnterTest }) => {

@@ -27,7 +27,7 @@ import { useMay } from "../../ui/use-may.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
-import { OUTCOMES, span } from "./words.ts";
+import { OUTCOMES, span } from "../../holding/words.ts";
 
 /** Pressure tests of a unit: those that were made, and the next one worked out from its map. */
 

@@ -10,7 +10,7 @@ import {
   YAxis,
 } from "recharts";
 import { useUnits } from "../../ui/units.ts";
-import { gauge, span } from "./words.ts";
+import { gauge, span } from "../../holding/words.ts";
 
 const TICK = { fontSize: 12, fill: "var(--muted)" };
 const MOST_POINTS = 400;

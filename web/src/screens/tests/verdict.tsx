@@ -1,6 +1,6 @@
 import type { HoldVerdict } from "@uppershed/core/hold";
 import { useUnits } from "../../ui/units.ts";
-import { aDay, gauge, OUTCOMES, span } from "./words.ts";
+import { aDay, gauge, OUTCOMES, span } from "../../holding/words.ts";
 
 /** What the readings come to, with its range, the smallest leak that would have shown, and where it comes from. */
 export const Verdict = ({ verdict, medium }: { verdict: HoldVerdict; medium: "air" | "water" }) => {

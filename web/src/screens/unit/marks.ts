@@ -1,5 +1,5 @@
 import type { FindingOnFile, Reading, TestLine, UnitRun, Visit } from "@uppershed/contract";
-import { OUTCOMES } from "../tests/words.ts";
+import { OUTCOMES } from "../../holding/words.ts";
 import type { YearMark } from "./year-strip.tsx";
 
 /** Everything that has a day in the life of a unit, for the strip of its years. */

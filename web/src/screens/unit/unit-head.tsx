@@ -10,7 +10,7 @@ import { Button } from "../../ui/button.tsx";
 import { useMay } from "../../ui/use-may.ts";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf, nowIso } from "../../ui/words.ts";
-import { OUTCOMES } from "../tests/words.ts";
+import { OUTCOMES } from "../../holding/words.ts";
 
 const NotesSheet = lazy(async () => ({ default: (await import("./notes-sheet.tsx")).NotesSheet }));
 
