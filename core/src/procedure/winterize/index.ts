@@ -169,8 +169,9 @@ const laidOut = (request: WinterizeRequest, method: Method, strength: number): L
   const by = (order: Order): Laid => laidOn(before, method, strength, order);
   if (!usesProduct(method)) return by({ nearestFirst: false, handFirst: false });
   const pumped = (nearestFirst: boolean): Laid => by({ nearestFirst, handFirst: false });
-  const asked = request.nearestFirst;
-  const first = asked === undefined ? lesser(request, pumped(false), pumped(true)) : pumped(asked);
+  // Asked for by one order it is that order alone, to show what it costs.
+  if (request.nearestFirst !== undefined) return pumped(request.nearestFirst);
+  const first = lesser(request, pumped(false), pumped(true));
   const { context } = first;
   // Begun is begun: once something has been drawn, what comes next is not put behind another order.
   if (request.start.drawnM3 > 0 || !context.steps.some((s) => s.id.endsWith(":hand"))) return first;
