@@ -45,6 +45,16 @@ test("air on a tank is refused without a limit; with one, drift that looks like 
   await expect(page.getByText("On the largest panel")).toBeVisible();
   await page.getByRole("button", { name: "Begin this test" }).click();
   await expect(page.getByRole("list", { name: "Steps" })).toContainText("What makes air safe");
+  await expect(page.getByText(/^Nothing is pressed with air before/u)).toBeVisible();
+  await expect(page.getByRole("form", { name: "A reading" })).toHaveCount(0);
+  const steps = page.getByRole("list", { name: "Steps" });
+  for (const step of ["Make it ready", "What makes air safe"]) {
+    if (step === "What makes air safe")
+      await expect(steps).toContainText(/Plugged, each written down to be undone again: vent/u);
+    for (const row of await steps.getByRole("checkbox").all()) await row.check();
+    await steps.getByRole("button", { name: "Done" }).click();
+    await expect(steps).toContainText(`✓ ${step}`);
+  }
   // Two degrees of cooling over four hours: 7.5 mbar of 100 are gone, and nothing has leaked.
   const rows = Array.from({ length: 121 }, (_, i) => {
     const celsius = 20 - (2 * i) / 120;

@@ -33,6 +33,8 @@ describe("where it leaks", () => {
           jointsIn(network, new Set(s.cells)).map((j) => j.id),
         );
         expect(new Set(bySection).size).toBe(bySection.length);
+        const ids = testSections(network, pressed).map((section) => section.id);
+        expect(new Set(ids).size).toBe(ids.length);
         // What stands in a valve's own ball is of neither side; every other joint is swept.
         expect(all.filter((id) => !bySection.includes(id))).toEqual([]);
       }

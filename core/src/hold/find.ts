@@ -32,7 +32,8 @@ export const testSections = (network: Network, pressed: ReadonlySet<number>): Te
       const joints = jointsIn(network, new Set(cells));
       return [
         {
-          id: s.owners[0] ?? "",
+          // A manifold stands in several: a cell stands in one only.
+          id: network.cells[cells[0] ?? -1]?.id ?? "",
           cells,
           owners: s.owners,
           joints: joints.length,

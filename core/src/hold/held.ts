@@ -97,7 +97,6 @@ const takenIn = (volumeM3: number, restPa: number, now: Filled, first: Filled): 
 
 /** Trapped air and the stiffness of a wall are guesses: what they give at the least and at the most. */
 export type Guess = "low" | "mid" | "high";
-export const GUESSES = ["low", "mid", "high"] as const;
 // Stiffness of plastic pipe as tables give it, and as it is (our own).
 const WALL_SHARE = { low: 0.7, mid: 1, high: 1.4 } as const;
 
@@ -143,26 +142,31 @@ export const slopeBy = (
   return (at(1) - at(-1)) / (2 * step);
 };
 
-/**
- * What the gauge would show at a moment if nothing had left, from the first reading: for air (p₁ + B₁) · T / T₁ − B; for water the pressure at
- * which the same amount is held.
- */
-export const tightPa = (held: Held, first: Filled, now: Filled): number => {
-  if (held.medium === "air")
-    return (
-      ((first.pressurePa + first.barometerPa) * (now.temperatureC + KELVIN)) /
-        (first.temperatureC + KELVIN) -
-      now.barometerPa
-    );
-  const wanted = amountM3(held, first, first);
-  let [low, high] = [0, 4e6];
-  for (let i = 0; i < 60; i++) {
-    const middle = (low + high) / 2;
-    if (amountM3(held, { ...now, pressurePa: middle }, first) < wanted) low = middle;
-    else high = middle;
+const ENOUGH_PA = 0.01;
+const MOST_TRIES = 40;
+
+/** The pressure at which an amount is held, Pa, not below nothing: by the secant from a guess near it. */
+export const pressureAt = (
+  held: Held,
+  amount: number,
+  at: Omit<Filled, "pressurePa">,
+  first: Filled,
+  guessPa: number,
+): number => {
+  const off = (pressurePa: number): number => amountM3(held, { ...at, pressurePa }, first) - amount;
+  let [a, b] = [guessPa, guessPa + 100];
+  let [atA, atB] = [off(a), off(b)];
+  for (let i = 0; i < MOST_TRIES && Math.abs(b - a) > ENOUGH_PA && atB !== atA; i++) {
+    const next = Math.max(0, b - (atB * (b - a)) / (atB - atA));
+    [a, atA] = [b, atB];
+    [b, atB] = [next, off(next)];
   }
-  return (low + high) / 2;
+  return b;
 };
+
+/** What the gauge would show at a moment if nothing had left since the first reading: for air (p₁ + B₁) · T / T₁ − B. */
+export const tightPa = (held: Held, first: Filled, now: Filled): number =>
+  pressureAt(held, amountM3(held, first, first), now, first, first.pressurePa);
 
 /** The readings with what was not read put in: the last one known, or what is assumed. */
 export const filled = (readings: readonly HoldReading[]): Filled[] => {

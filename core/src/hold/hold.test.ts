@@ -90,6 +90,16 @@ describe("the verdict of a hold", () => {
     expect(blind.next[0]).toContain("temperature");
   });
 
+  it("takes a thermometer that was read for a while only as none: half a course says less", () => {
+    // The tank cools by two degrees; the thermometer was read in the first quarter of an hour.
+    const readings = simulatedHold({ ...calm, driftK: -2 }).map((r) =>
+      r.atS > 900 ? { atS: r.atS, pressurePa: r.pressurePa, barometerPa: r.barometerPa ?? 0 } : r,
+    );
+    const verdict = judgeHold(tank, fine, readings);
+    expect(verdict.figures.from.thermometer).toBeGreaterThan(0);
+    expect(verdict.verdict).toBe("cannot-tell");
+  });
+
   it("wants a barometer at low pressure, not at a high one", () => {
     const low = judged({ readsBarometer: false, seconds: 3600 });
     expect(low.figures.from.barometer).toBeGreaterThan(low.figures.from.gauge);

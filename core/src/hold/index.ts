@@ -12,33 +12,33 @@ export { type SimulatedHold, simulatedHold } from "./simulate.ts";
 export { isVented, pressedCells, pressureSources, shutForTest } from "./bound.ts";
 export { type Joint, jointsIn } from "./joints.ts";
 export { type Hunt, narrowed, nextSplit, testSections } from "./find.ts";
+export { planTest } from "./plan.ts";
+export { testChoices } from "./test-bound.ts";
 export {
-  planTest,
   TEST_HOUSE,
   TEST_WAYS,
   type TestHouse,
   type TestPlan,
   type TestRequest,
-  type TestTarget,
   type TestWay,
   WAY_LABELS,
-} from "./plan.ts";
+} from "./test-plan.ts";
 export {
   addToTest,
   concludedOf,
+  isMadeSafe,
   judgedTest,
   outcomeOf,
   type OutcomeName,
   type PressureTest,
   openHoldPoints,
   PUMP_ANSWERS,
-  pumpRunInWords,
   SOAPED,
   suspectsOf,
   type TestAstray,
   type TestBody,
   testBodySchema,
   type TestEntry,
-  testInWords,
   testNow,
 } from "./record.ts";
+export { pumpRunInWords, testInWords } from "./told.ts";

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { PSI_PA } from "../quantity/index.ts";
+import { withRatedHeaters } from "../testing/safety.ts";
 import { networkOf } from "../testing/variants.ts";
 import { type WaterMap, weakestOf } from "../watermap/index.ts";
 import {
@@ -9,6 +10,7 @@ import {
   planTest,
   pressureSources,
   TEST_HOUSE,
+  testSections,
   type TestRequest,
   type TestWay,
 } from "./index.ts";
@@ -125,5 +127,98 @@ describe("a pressure test planned from the map", () => {
     const haywain = demo("haywain");
     const plan = planned(haywain, by, is === "tank" ? { target: tankOf(haywain) } : {});
     expect(plan.refused).toBeTruthy();
+  });
+
+  it.each(maps)("on %s lets no air into a heater whose label nobody has read", (_, map) => {
+    const network = networkOf(map);
+    for (const { id } of pressureSources(network)) {
+      const plan = planTest({
+        network,
+        target: { is: "pressure-side", source: id },
+        by: "air",
+        gauge,
+      });
+      if (plan.refused !== undefined) continue;
+      const heaters = map.parts.filter((p) => p.kind.endsWith("heater"));
+      const pressed = heaters.filter((p) =>
+        plan.cells.some(
+          (c) => network.cells[c]?.ownerId === p.id && network.cells[c]?.form === "vessel",
+        ),
+      );
+      expect(pressed.map((p) => p.id)).toEqual([]);
+    }
+  });
+
+  it("takes a heater in whose label was read, and then goes by half of what it allows", () => {
+    const plover = demo("plover");
+    expect(planned(plover, "air").refused).toContain("nobody has read");
+    const read = withRatedHeaters(plover, 3);
+    const plan = planned(read, "air");
+    expect(plan.refused).toBeUndefined();
+    expect(plan.pressurePa).toBe(150_000);
+    expect(plan.weakest.name).toBe("Heater");
+  });
+
+  it("presses nothing where the limit is less than can be set, and never more than the limit", () => {
+    const haywain = demo("haywain");
+    const on = (tankLimitPa: number) =>
+      planned(haywain, "low-air", { target: tankOf(haywain), tankLimitPa });
+    expect(on(100).refused).toContain("too little to be set");
+    for (const limit of [500, 777, 6895]) expect(on(limit).pressurePa).toBeLessThanOrEqual(limit);
+  });
+
+  it("does not run a pump against shut taps that stops above what the pipe bears", () => {
+    const haywain = demo("haywain");
+    const weak = {
+      ...haywain,
+      runs: haywain.runs.map((r) => (r.service === "cold" ? { ...r, pipe: "hose-38" } : r)),
+    };
+    const source = pressureSources(networkOf(haywain)).find((s) => s.by === "pump")?.id ?? "";
+    const target = { is: "pressure-side", source } as const;
+    expect(planned(haywain, "pump", { target }).refused).toBeUndefined();
+    expect(planned(weak, "pump", { target }).refused).toContain("stops only at");
+  });
+
+  it("plugs the vent and every line of a tank before air goes in, and owes each back", () => {
+    const haywain = demo("haywain");
+    const { steps } = planned(haywain, "low-air", {
+      target: tankOf(haywain),
+      tankLimitPa: 1.5 * PSI_PA,
+    });
+    const rows = (id: string): string => steps.find((s) => s.id === id)?.rows.join(" ") ?? "";
+    expect(rows("air-safe")).toMatch(/Plugged, .*vent, line to the filler/u);
+    expect(rows("down")).toMatch(/Plugs out, .*vent, line to the filler/u);
+    const at = (word: string): number => rows("down").indexOf(word);
+    expect(at("Gauge reads zero")).toBeLessThan(at("Plugs out"));
+  });
+
+  it("of one section takes in that section and the way to it, and less than the whole side", () => {
+    const network = networkOf(demo("turnstone"));
+    const source = pressureSources(network)[0]?.id ?? "";
+    const whole = planTest({
+      network,
+      target: { is: "pressure-side", source },
+      by: "supply",
+      gauge,
+    });
+    const sections = testSections(network, new Set(whole.cells));
+    expect(sections.length).toBeGreaterThan(10);
+    for (const { id, cells } of sections) {
+      const plan = planTest({
+        network,
+        target: { is: "section", source, section: id },
+        by: "supply",
+        gauge,
+      });
+      expect(plan.refused).toBeUndefined();
+      const inTest = new Set(plan.cells);
+      expect(
+        cells.filter((c) => !inTest.has(c)),
+        id,
+      ).toEqual([]);
+      // The gauge stands where the pressure comes in, and feels it.
+      expect(inTest.has(plan.gaugeCell), id).toBe(true);
+      expect(plan.joints).toBeLessThan(whole.joints);
+    }
   });
 });

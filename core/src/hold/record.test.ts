@@ -231,4 +231,18 @@ describe("a pressure test on the record", () => {
     expect(looked("2026-05-12T09:05:00.000Z")).toBe("cannot-tell");
     expect(looked("2026-05-13T09:00:00.000Z")).toBe("tight");
   });
+
+  it("takes no reading under air before what makes it safe has been signed", () => {
+    const byAir = planTest({
+      network,
+      target: { is: "pressure-side", source },
+      by: "air",
+      gauge,
+    });
+    const start = entry({ ...begun, plan: byAir } as TestBody);
+    const waits = addToTest(after(start), entry(reading(200_000)));
+    expect(waits).toMatchObject({ ok: false });
+    const signed = after(start, entry({ type: "step-done", step: "air-safe" }));
+    expect(addToTest(signed, entry(reading(200_000))).ok).toBe(true);
+  });
 });

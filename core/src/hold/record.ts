@@ -1,15 +1,7 @@
 import { z } from "zod";
-import { PSI_PA } from "../quantity/index.ts";
-import {
-  amountM3,
-  type Filled,
-  heldSchema,
-  type HoldReading,
-  holdReadingSchema,
-  instrumentsSchema,
-} from "./held.ts";
+import { heldSchema, type HoldReading, holdReadingSchema, instrumentsSchema } from "./held.ts";
 import { HOLD_VERDICTS, type HoldPolicy, type HoldVerdict, judgeHold } from "./judge.ts";
-import { TEST_WAYS } from "./plan.ts";
+import { AIR_SAFE, TEST_WAYS } from "./test-plan.ts";
 
 /**
  * A pressure test on the record: what is known of it is the fold of its entries, which are only ever added. The plan is kept as it was made,
@@ -237,6 +229,10 @@ const withReadings = (
   };
 };
 
+/** Whether what makes air safe has been signed; water needs none of it. */
+export const isMadeSafe = ({ plan, done }: Pick<PressureTest, "plan" | "done">): boolean =>
+  plan.steps.every((s) => s.id !== AIR_SAFE || done.includes(s.id));
+
 /** What a test comes to with one more entry, or why that entry cannot be. */
 export const addToTest = (before: PressureTest | undefined, entry: TestEntry): TestResult => {
   const { body, at, by } = entry;
@@ -269,6 +265,9 @@ export const addToTest = (before: PressureTest | undefined, entry: TestEntry): T
   // It is let down, and where it leaks is looked for, after the hold too.
   if (before.ended && !["soaped", "parted", "leak-at", "step-done"].includes(body.type))
     return no("It has ended and been signed. A new test takes what is new.");
+  const isPressing = ["reading", "readings", "logger-on", "pressed-again"].includes(body.type);
+  if (isPressing && !isMadeSafe(before))
+    return no("Nothing is pressed with air before what makes it safe has been signed.");
   switch (body.type) {
     case "begun":
       return no("It has been begun already.");
@@ -379,90 +378,6 @@ export const outcomeOf = (test: PressureTest): OutcomeName => {
   return ended.byEye === "tight" && isTooShort(test)
     ? "cannot-tell"
     : (ended.byEye ?? "cannot-tell");
-};
-
-// A pump starts again 15 to 20 psi under its cut-out (common practice, no source).
-const BAND_PA = 17.5 * PSI_PA;
-
-/**
- * What a pump says with every tap shut: how fast it leaks, from what the lines give between cut-out and cut-in over the time between two
- * starts, and whether it is the house or the pump's own check, told apart by the valve behind it.
- */
-export const pumpRunInWords = (
-  test: Pick<PressureTest, "plan" | "pumpRun">,
-): { readonly words: string; readonly leakM3S?: number } | undefined => {
-  const { pumpRun, plan } = test;
-  if (!pumpRun) return undefined;
-  if (!pumpRun.stops)
-    return {
-      words:
-        "The pump does not stop: an outlet or a drain stands open, the tank is empty, it draws air, or its switch is wrong.",
-    };
-  if (pumpRun.intervalS === undefined) return { words: "The pump stops and keeps silent." };
-  const at = (pressurePa: number): Filled => ({
-    atS: 0,
-    pressurePa,
-    temperatureC: 20,
-    barometerPa: 101_325,
-  });
-  const high = at(plan.pressurePa);
-  const given =
-    amountM3(plan.held, high, high) -
-    amountM3(plan.held, at(Math.max(0, plan.pressurePa - BAND_PA)), high);
-  const leakM3S = given / pumpRun.intervalS;
-  const where = {
-    "not-tried":
-      "Shut the valve behind the pump: silent then, it is the house; not so, its own check.",
-    silent: "With the valve behind it shut it is silent: the leak is in the house.",
-    "starts-again":
-      "With the valve behind it shut it starts all the same: its own check passes back to the tank.",
-  }[pumpRun.behindValve];
-  return {
-    words: `It starts by itself every {s:${Math.round(pumpRun.intervalS)}}, about ${aDay(leakM3S)}. ${where}`,
-    leakM3S,
-  };
-};
-
-const IN_WORDS: Readonly<Record<OutcomeName, string>> = {
-  running: "still running",
-  tight: "tight",
-  leaking: "leaking",
-  settling: "settling, to be held again",
-  "cannot-tell": "not to be told from this test",
-};
-
-const DAY_S = 86_400;
-const aDay = (m3S: number): string => `{m3:${Number((m3S * DAY_S).toPrecision(2))}} a day`;
-
-/** What a test came to, for whoever owns the unit; quantities as marks for the reader's units. */
-export const testInWords = (test: PressureTest): string[] => {
-  const { plan, ended } = test;
-  const outcome = outcomeOf(test);
-  const found = ended?.concluded;
-  const seconds = (test.readings.at(-1)?.atS ?? 0) - (test.readings[0]?.atS ?? 0);
-  return [
-    `${plan.title}: ${IN_WORDS[outcome]}.`,
-    ...(seconds > 0
-      ? [
-          `Held {s:${Math.round(seconds)}} from {g:${plan.pressurePa}}, ${test.readings.length} readings, ${test.gauge.name}.`,
-        ]
-      : []),
-    ...(found && outcome === "leaking"
-      ? [
-          `It lost between ${aDay(found.leak.low)} and ${aDay(found.leak.high)} of ${plan.held.medium === "air" ? "free air" : "water"}.`,
-        ]
-      : []),
-    ...(found
-      ? [`The smallest leak that it would have shown: ${aDay(found.smallestDetectable)}.`]
-      : []),
-    ...(pumpRunInWords(test) ? [pumpRunInWords(test)?.words ?? ""] : []),
-    ...(test.leakAt ? [`The place: ${test.leakAt.label}.`] : []),
-    ...(ended?.early ? [`It was ended before its time: ${ended.early}.`] : []),
-    ...(plan.leftOut.length > 0
-      ? [`It says nothing of: ${plan.leftOut.join(", ").toLowerCase()}.`]
-      : []),
-    ...(test.isSimulated ? ["Its readings were simulated: it proves nothing."] : []),
-  ];
 };
 
 /** A test as far as its hold points go. */

@@ -1,6 +1,13 @@
 import { uniformFloat64 } from "pure-rand/distribution/uniformFloat64";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
-import { amountM3, type Filled, type Held, type HoldReading, type Instruments } from "./held.ts";
+import {
+  amountM3,
+  type Filled,
+  type Held,
+  type HoldReading,
+  type Instruments,
+  pressureAt,
+} from "./held.ts";
 
 /** A stand-in for a pressure logger: a seeded trace with a leak of chosen size. It is always marked as simulated. */
 
@@ -32,29 +39,6 @@ export interface SimulatedHold {
 }
 
 const STEPS_A_READING = 4;
-
-const ENOUGH_PA = 0.01;
-const MOST_TRIES = 40;
-
-/** The pressure at which an amount is held, Pa: by the secant from a guess, which lies near from one moment to the next. */
-const pressureFor = (
-  held: Held,
-  amount: number,
-  at: Omit<Filled, "pressurePa">,
-  first: Filled,
-  guessPa: number,
-): number => {
-  const off = (pressurePa: number): number => amountM3(held, { ...at, pressurePa }, first) - amount;
-  let [a, b] = [guessPa, guessPa + 100];
-  let [atA, atB] = [off(a), off(b)];
-  for (let i = 0; i < MOST_TRIES && Math.abs(b - a) > ENOUGH_PA && atB !== atA; i++) {
-    const next = Math.max(0, b - (atB * (b - a)) / (atB - atA));
-    [a, atA] = [b, atB];
-    [b, atB] = [next, off(next)];
-    if (a === 0 && b === 0) break;
-  }
-  return Math.max(0, b);
-};
 
 const rounded = (value: number, step: number): number => Math.round(value / step) * step;
 
@@ -91,7 +75,7 @@ export const simulatedHold = (of: SimulatedHold): HoldReading[] => {
       inside += ((roomAt(t) - inside) * step) / Math.max(of.lagS, step);
     }
     const crept = of.creepM3 * (1 - Math.exp(-t / of.creepS));
-    pressure = pressureFor(
+    pressure = pressureAt(
       of.held,
       amount - crept,
       { atS: t, temperatureC: inside, barometerPa },

@@ -105,6 +105,7 @@ export const pointOfUseHeater: PartKind = {
   params: {
     volumeL: numberParam("Volume", 10, 1, 40, "L"),
     depthM: numberParam("Height of the vessel", 0.3, 0.1, 0.8, "m"),
+    ratedBar: numberParam("Pressure that its label allows, 0 where not read", 0, 0, 25, "bar"),
     element: yesNo("Mains element", true),
   },
   controls: [

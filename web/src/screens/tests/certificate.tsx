@@ -2,6 +2,7 @@ import { judgedTest, outcomeOf, type PressureTest, WAY_LABELS } from "@uppershed
 import { writeHoldCsv } from "@uppershed/core/formats";
 import { useMemo } from "react";
 import { useParams } from "react-router";
+import { saveFile } from "../../mapping/save-file.ts";
 import { useTestNow } from "../../sending/on-device.ts";
 import { BarLink } from "../../shell/bar-link.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
@@ -13,14 +14,6 @@ import { dayOf } from "../../ui/words.ts";
 import { aDay, gauge, OUTCOMES, span } from "../../holding/words.ts";
 
 const MOST_LINES = 40;
-
-const download = (name: string, text: string): void => {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "text/csv" }));
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-};
 
 /** The readings on paper: all of a short hold, the first, the last and an even choice of a long one. */
 const Lines = ({ test }: { test: PressureTest }) => {
@@ -122,7 +115,7 @@ export const Certificate = () => {
         </Button>
         <Button
           disabled={test.readings.length === 0}
-          onClick={() => download(`${unit.name}-test.csv`, writeHoldCsv(test.readings))}
+          onClick={() => saveFile(`${unit.name}-test.csv`, writeHoldCsv(test.readings), "text/csv")}
         >
           Readings as CSV
         </Button>

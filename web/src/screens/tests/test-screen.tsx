@@ -1,6 +1,7 @@
 import type { UnitId } from "@uppershed/contract";
 import {
   concludedOf,
+  isMadeSafe,
   type HoldReading,
   type HoldVerdict,
   judgedTest,
@@ -256,7 +257,12 @@ const Running = ({
               </p>
             )}
             <Trace test={test} readings={readings} />
-            {!test.ended && mayWork && (
+            {!test.ended && mayWork && !isMadeSafe(test) && (
+              <p className="my-3 border-l-4 border-rust bg-rust-soft p-2 text-[15px]">
+                Nothing is pressed with air before what makes it safe has been signed.
+              </p>
+            )}
+            {!test.ended && mayWork && isMadeSafe(test) && (
               <>
                 <ReadForm test={test} enter={enter} />
                 <LoggerRow test={test} enter={enter} />

@@ -2,15 +2,14 @@ import type { KitItem, UnitId } from "@uppershed/contract";
 import {
   instrumentsSchema,
   planTest,
-  pressureSources,
+  testChoices,
   type TestPlan,
-  type TestTarget,
   type TestWay,
   TEST_WAYS,
   WAY_LABELS,
 } from "@uppershed/core/hold";
 import { parseQuantity } from "@uppershed/core/quantity";
-import { buildNetwork, type Network, roleOf } from "@uppershed/core/watermap";
+import { buildNetwork, type Network } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { uuid } from "../../device/uuid.ts";
@@ -30,44 +29,6 @@ import { dayOf } from "../../ui/words.ts";
 import { OUTCOMES, span } from "../../holding/words.ts";
 
 /** Pressure tests of a unit: those that were made, and the next one worked out from its map. */
-
-interface TargetChoice {
-  readonly key: string;
-  readonly label: string;
-  readonly target: TestTarget;
-  readonly ways: readonly TestWay[];
-}
-
-const targetsOf = (network: Network): TargetChoice[] => [
-  ...pressureSources(network).map((s): TargetChoice => ({
-    key: `side ${s.id}`,
-    label: `Pressure side, from the ${s.name.toLowerCase()}`,
-    target: { is: "pressure-side", source: s.id },
-    ways: s.by === "pump" ? ["pump", "hand-pump", "air"] : ["supply", "hand-pump", "air"],
-  })),
-  ...network.map.parts.flatMap((p): TargetChoice[] => {
-    const vessel = roleOf(p).vessel;
-    if (vessel === "fresh")
-      return [
-        {
-          key: `tank ${p.id}`,
-          label: p.name,
-          target: { is: "tank", part: p.id },
-          ways: ["brim", "low-air"],
-        },
-      ];
-    return vessel === "waste"
-      ? [
-          {
-            key: `waste ${p.id}`,
-            label: `${p.name}, gates shut`,
-            target: { is: "waste", part: p.id },
-            ways: ["head"],
-          },
-        ]
-      : [];
-  }),
-];
 
 interface GaugeChoice {
   readonly name: string;
@@ -171,7 +132,7 @@ const PlanTest = ({
   const navigate = useNavigate();
   const visit = useVisitHere(unitId, params.get("visit"));
   const retestOf = params.get("retest") ?? undefined;
-  const targets = useMemo(() => targetsOf(network), [network]);
+  const targets = useMemo(() => testChoices(network), [network]);
   const [key, setKey] = useState(targets[0]?.key ?? "");
   const choice = targets.find((t) => t.key === key) ?? targets[0];
   const [wanted, setBy] = useState<TestWay>();
