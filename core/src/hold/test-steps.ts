@@ -145,7 +145,9 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
       "Gauge reads zero; only then anything is undone",
       ...(plugs.length > 0 ? [`Plugs out, each ticked off: ${plugs.join(", ")}`] : []),
     ],
-    air ? "Whatever is undone under air flies." : "Water stands on its own pressure no longer.",
+    air
+      ? "Whatever is undone under air flies."
+      : "Nothing is undone under pressure, little as water stores.",
   );
   return steps;
 };

@@ -125,8 +125,8 @@ const failedAndMended = async (of: Maker, day: Date): Promise<void> => {
   const at = (minutes: number): Date => new Date(day.getTime() + minutes * MINUTE_MS);
   const first = new Told(of, "haywain 1");
   await first.say(begunBy(plan), at(0));
-  for (const [i, s] of plan.steps.slice(0, 4).entries())
-    await first.say({ type: "step-done", step: s.id }, at(4 + i * 3));
+  for (const [i, s] of plan.steps.entries())
+    await first.say({ type: "step-done", step: s.id }, at(s.id === "down" ? 55 : 4 + i * 3));
   await first.say(heldFor(plan, at(20), 1800, WEEP_M3S, 41), at(51));
   if (!first.test) return;
   await first.say(
@@ -195,6 +195,8 @@ const failedAndMended = async (of: Maker, day: Date): Promise<void> => {
   });
   const second = new Told(of, "haywain 2");
   await second.say(begunBy(plan, demoId("test haywain 1")), at(155));
+  for (const s of plan.steps)
+    await second.say({ type: "step-done", step: s.id }, at(s.id === "down" ? 239 : 160));
   await second.say(heldFor(plan, at(170), Math.max(plan.holdS, 3600), 0, 42), at(235));
   if (second.test)
     await second.say(

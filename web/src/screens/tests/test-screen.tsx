@@ -62,7 +62,7 @@ const Steps = ({ test, enter }: { test: PressureTest; enter: EnterTest }) => {
                   <label key={row} className="flex min-h-12 items-center gap-3">
                     <input
                       type="checkbox"
-                      className="size-7"
+                      className="size-7 shrink-0"
                       checked={ticked.has(keys[i] as string)}
                       onChange={() =>
                         setTicked((now) => {
