@@ -8,7 +8,7 @@ import { NotKept, readHead, restoreBackup, writeBackup } from "./backup.ts";
 export const KEPT = 14;
 const HOUR_MS = 3_600_000;
 const FIRST_AFTER_MS = 60_000;
-const NAME = /^(?:shed|before-upgrade)-\d{4}-\d{2}-\d{2}(?:-\d{6})?\.shed$/u;
+const NAME = /^(?:shed|before-upgrade)-\d{4}-\d{2}-\d{2}(?:-\d{6}(?:-\d+)?)?\.shed$/u;
 const isDaily = (name: string): boolean => name.startsWith("shed-");
 
 const dayOf = (at: Date): string => at.toISOString().slice(0, 10);
@@ -55,11 +55,18 @@ export class DailyBackups {
     });
   }
 
-  /** One more, now. */
-  async now(now: Date): Promise<Keeping> {
-    await this.#inLine(() =>
-      this.#make(`shed-${dayOf(now)}-${now.toISOString().slice(11, 19).replaceAll(":", "")}.shed`),
-    );
+  /**
+   * One more, now: never in the place of one that is there, though it was made in the same second.
+   * @param spared a backup that stays, however old it is
+   */
+  async now(now: Date, spared?: string): Promise<Keeping> {
+    await this.#inLine(async () => {
+      const there = new Set(await this.#names());
+      const stem = `shed-${dayOf(now)}-${now.toISOString().slice(11, 19).replaceAll(":", "")}`;
+      let name = `${stem}.shed`;
+      for (let more = 2; there.has(name); more += 1) name = `${stem}-${more}.shed`;
+      await this.#make(name, spared);
+    });
     return this.list();
   }
 
@@ -69,7 +76,7 @@ export class DailyBackups {
    */
   async restore(name: string, now: Date): Promise<Restored> {
     if (!(await this.#names()).includes(name)) throw new NotKept("there is no such backup");
-    await this.now(now);
+    await this.now(now, name);
     if (this.#problem !== null)
       throw new NotKept(`what is there now could not be backed up first: ${this.#problem}`);
     let restored: Restored | undefined;
@@ -110,7 +117,7 @@ export class DailyBackups {
     return all.filter((name) => NAME.test(name)).toSorted();
   }
 
-  async #make(name: string): Promise<void> {
+  async #make(name: string, spared?: string): Promise<void> {
     try {
       await mkdir(this.#folder, { recursive: true, mode: 0o700 });
       // A server that was stopped in the middle leaves half a file.
@@ -119,7 +126,7 @@ export class DailyBackups {
       await this.#write(this.#url, join(this.#folder, name));
       this.#problem = null;
       for (const old of (await this.#names()).filter(isDaily).slice(0, -KEPT))
-        await rm(join(this.#folder, old));
+        if (old !== spared) await rm(join(this.#folder, old));
     } catch (error) {
       this.#problem = error instanceof Error ? error.message : "it could not be made";
     }

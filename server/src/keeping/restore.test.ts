@@ -1,5 +1,5 @@
 import type { Keeping, Unit } from "@uppershed/contract";
-import { mkdtemp, rm } from "node:fs/promises";
+import { copyFile, mkdtemp, rm } from "node:fs/promises";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import pg from "pg";
@@ -8,6 +8,7 @@ import { migrateDatabase } from "../migrate.ts";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 import { layRelease } from "../testing/release.ts";
 import { readHead } from "./backup.ts";
+import { DailyBackups, KEPT } from "./daily.ts";
 
 let folder: string;
 beforeEach(async () => {
@@ -47,6 +48,37 @@ describe("a backup", () => {
       expect(unit.name).toBe("Boat of home");
       const { backups } = (await again({ url: "/api/keeping" })).json<Keeping>();
       expect(backups).toHaveLength(2);
+    }));
+
+  it("is not written over by the one made just before it is brought back, in the same second", async () =>
+    withServer(async (server, home) => {
+      const lead = await home.as("lead");
+      const backups = new DailyBackups(server.url, folder);
+      const at = new Date("2026-11-27T10:00:00Z");
+      const made = (await backups.now(at)).backups[0];
+      await rename(lead, home.unitId, "Renamed since");
+      await backups.restore(made?.name ?? "", at);
+      const again = await home.as("lead");
+      expect((await again({ url: `/api/units/${home.unitId}` })).json<Unit>().name).toBe(
+        "Boat of home",
+      );
+      expect((await backups.list()).backups).toHaveLength(2);
+    }));
+
+  it("is not let go for being the oldest while it is brought back", async () =>
+    withServer(async (server, home) => {
+      const lead = await home.as("lead");
+      const backups = new DailyBackups(server.url, folder);
+      const [oldest] = (await backups.now(new Date("2020-01-01T10:00:00Z"))).backups;
+      const others = Array.from({ length: KEPT - 1 }, (_, day) => `shed-2026-01-${10 + day}.shed`);
+      for (const name of others)
+        await copyFile(join(folder, oldest?.name ?? ""), join(folder, name));
+      await rename(lead, home.unitId, "Renamed since");
+      await backups.restore(oldest?.name ?? "", new Date("2026-11-27T10:00:00Z"));
+      const again = await home.as("lead");
+      expect((await again({ url: `/api/units/${home.unitId}` })).json<Unit>().name).toBe(
+        "Boat of home",
+      );
     }));
 
   it("is not brought back where there is none of that name, by a technician, or over another workshop", async () =>
