@@ -35,7 +35,7 @@ export {
   warmthOf,
   water,
 } from "./mixture.ts";
-export { push, type PushResult, settleOverflow } from "./push.ts";
+export { push, type PushResult, settleOverflow, type Wanted } from "./push.ts";
 export { fall, pour, runDown, type Spill } from "./waste.ts";
 export {
   leave,

@@ -13,6 +13,7 @@ import { downstream, type Drive, findFlow, type Flow, type FlowResult, pumpOf } 
 import {
   bodiesOf,
   type Body,
+  chlorineOf,
   type Mixture,
   NOTHING,
   plus,
@@ -36,10 +37,25 @@ import {
 import { levelTanks, linkedTanks } from "./tanks.ts";
 import { fall, type Spill } from "./waste.ts";
 
+/** What everything from the source to the watched opening is to be before it is shut again; all that is said. */
+export interface Wanted {
+  /** Glycol by volume, at most. */
+  readonly glycolAtMost?: number | undefined;
+  /** Free chlorine, mg/L. */
+  readonly chlorineAtLeast?: number | undefined;
+  readonly chlorineAtMost?: number | undefined;
+  /** Full, with no air in what comes. */
+  readonly full?: boolean | undefined;
+}
+
 export interface Push {
   readonly drive: Drive;
   /** What a jug at a pickup, or the source of a push, gives. Strength by volume. */
   readonly productStrength: number;
+  /** Free chlorine in it, mg/L. */
+  readonly chlorineMgL?: number | undefined;
+  /** Stop when what comes, and everything on the way, is so. */
+  readonly wants?: Wanted | undefined;
   /** Where arrival and strength are watched. */
   readonly watch: string;
   /**
@@ -64,6 +80,8 @@ export interface PushResult {
   readonly outcome: "reached" | "stopped at volume" | "no way out" | "no way in" | "no pump";
   /** Product drawn, m3. */
   readonly drawnM3: number;
+  /** What has gone along the way in all, liquid and air, m3: by a pump from a tank too. */
+  readonly movedM3: number;
   /** Liquid that came in, product among it. */
   readonly came: Mixture;
   /** What left, and where to. */
@@ -288,9 +306,12 @@ class Tally implements Carriers {
   readonly #watch: string;
   readonly #strength: number;
 
-  constructor(watch: string, strength: number) {
+  readonly #chlorineMgL: number;
+
+  constructor(watch: string, strength: number, chlorineMgL = 0) {
     this.#watch = watch;
     this.#strength = strength;
+    this.#chlorineMgL = chlorineMgL;
   }
 
   look(): void {
@@ -298,9 +319,18 @@ class Tally implements Carriers {
   }
 
   readonly comes: Carriers["comes"] = (volumeM3, _, opening) => {
+    if (opening?.use === "raw") {
+      const liquid = { ...waterOf(volumeM3), foreignM3: volumeM3 };
+      this.came = plus(this.came, liquid);
+      return { liquid, airM3: 0 };
+    }
     if (opening && opening.use !== "pickup") return { liquid: NOTHING, airM3: volumeM3 };
     this.drawnM3 += volumeM3;
-    const liquid = product(volumeM3, this.#strength);
+    const plain = product(volumeM3, this.#strength);
+    const liquid =
+      this.#chlorineMgL > 0
+        ? { ...plain, chlorineMg: volumeM3 * LITRES_PER_M3 * this.#chlorineMgL }
+        : plain;
     this.came = plus(this.came, liquid);
     return { liquid, airM3: 0 };
   };
@@ -353,6 +383,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const nothing = {
     contents: before,
     drawnM3: 0,
+    movedM3: 0,
     blind: false,
     watched: NOTHING,
     came: NOTHING,
@@ -382,7 +413,11 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const held = bodiesOf(start);
   const linked = order.drive.kind === "pump" ? linkedTanks(situation) : [];
   const pace = new Pace(path, stepOf(path) * (order.rough ? ROUGH_STEPS : 1));
-  const tally = new Tally(order.watch, jugToo && water ? 0 : order.productStrength);
+  const tally = new Tally(
+    order.watch,
+    jugToo && water ? 0 : order.productStrength,
+    order.chlorineMgL,
+  );
   let [moved, strengthAtEnd] = [0, 0];
   let arrivalM3: number | undefined;
   let readsM3: number | undefined;
@@ -444,11 +479,17 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
           reads &&
           (!isBlind || moved >= heldM3 * BLIND_OVER + BLIND_MORE_M3)
         : drawnM3 >= order.byEyeM3 && (reads || isBlind);
+    const soEnough =
+      order.wants !== undefined &&
+      seen > 0 &&
+      isSo(tally.seen, order.wants) &&
+      (order.wants.full !== true || seenAirM3 < AIR_SEEN_SHARE * (seen + seenAirM3)) &&
+      onTheWay.every((s) => isAllSo(s.cell, held[s.index] as Mixture[], order.wants as Wanted));
     const dryEnough =
       order.untilAir !== undefined &&
       seenAirM3 >= order.untilAir * (seen + seenAirM3) &&
       seenAirM3 > 0;
-    if (wetEnough || dryEnough) {
+    if (wetEnough || dryEnough || soEnough) {
       outcome = "reached";
       break;
     }
@@ -469,6 +510,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     contents: fallen.contents,
     outcome,
     drawnM3: tally.drawnM3,
+    movedM3: moved,
     blind: isBlind && order.untilStrength !== undefined,
     watched: tally.left.get(order.watch)?.liquid ?? NOTHING,
     came: tally.came,
@@ -478,6 +520,24 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     strengthAtEnd,
     swept: [...touched],
   };
+};
+
+// A slug of it shorter than this share of a pipe is not looked for; a body is full from here on; less air than this is not seen (our own).
+const SLUG_SHARE = 0.02;
+const FULL_FROM = 0.9;
+const AIR_SEEN_SHARE = 0.01;
+const LITRES_PER_M3 = 1000;
+
+const isSo = (m: Mixture, wants: Wanted): boolean =>
+  (wants.glycolAtMost === undefined || strengthOf(m) <= wants.glycolAtMost) &&
+  (wants.chlorineAtLeast === undefined || chlorineOf(m) >= wants.chlorineAtLeast) &&
+  (wants.chlorineAtMost === undefined || chlorineOf(m) <= wants.chlorineAtMost);
+
+/** Whether all that a cell on the way holds is as wanted. */
+const isAllSo = (cell: Cell, plugs: readonly Mixture[], wants: Wanted): boolean => {
+  if (cell.capacityM3 <= 0) return true;
+  if (wants.full === true && volumeOf(sum(plugs)) < FULL_FROM * cell.capacityM3) return false;
+  return plugs.every((p) => volumeOf(p) <= SLUG_SHARE * cell.capacityM3 || isSo(p, wants));
 };
 
 // A cell within three per cent of the asked strength, and all but full, counts as holding it.

@@ -15,3 +15,4 @@ export {
   strengthFromMassFraction,
 } from "./glycol.ts";
 export { FREEZING, freezingTimes, outwardResistance } from "./freezing-time.ts";
+export { agedBleach, bleachFor, chlorineBy, chlorineGPerL, QUARTER_CUP_RULE } from "./chlorine.ts";

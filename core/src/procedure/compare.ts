@@ -2,7 +2,7 @@ import { kindOfPart, type Network } from "../watermap/index.ts";
 import { type Method, METHOD_BY_RULE, methodLabel, usesAir, usesProduct } from "./method.ts";
 import { turnsOf } from "./run/work-out.ts";
 import { totalAboard, volumeOf } from "../contents/index.ts";
-import type { Plan } from "./winterize/index.ts";
+import type { Plan } from "./plan.ts";
 
 /** Methods side by side for one unit and place: what each holds to, what it leaves wet, what it takes, and what it owes in spring. */
 

@@ -18,6 +18,7 @@ import {
   liquidIn,
   volumeOf,
   take,
+  water,
 } from "../contents/index.ts";
 import { plus, sum } from "../contents/index.ts";
 import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
@@ -88,6 +89,11 @@ export const act = (
       });
     case "wait":
       return plain({});
+    case "stand":
+      return plain({ contents: faded(before.contents, action.seconds) });
+    case "fill":
+    case "dose":
+      return plain(intoTank(network, before, action));
     case "disconnect":
       return plain(undone(before, action));
     case "reconnect":
@@ -106,16 +112,21 @@ export const act = (
       };
     }
     case "pump":
+    case "supply":
     case "push-by-hand": {
-      const cell = action.type === "push-by-hand" ? network.cellIndex.get(action.cell) : undefined;
+      const cell = action.type === "pump" ? undefined : network.cellIndex.get(action.cell);
       const result = push(situation, before.contents, {
         drive:
           action.type === "pump"
             ? { kind: "pump", switchKey: action.switch }
             : { kind: "push", cell: cell ?? -1 },
-        productStrength,
+        productStrength: action.type === "supply" ? 0 : productStrength,
+        ...(action.type === "supply" ? { chlorineMgL: action.chlorineMgL } : {}),
+        ...(action.type === "push-by-hand" ? {} : { wants: action.wants }),
         watch: action.watch,
-        ...(action.untilStrength === undefined ? {} : { untilStrength: action.untilStrength }),
+        ...(action.type === "supply" || action.untilStrength === undefined
+          ? {}
+          : { untilStrength: action.untilStrength }),
         ...(action.type === "pump" && action.untilAir !== undefined
           ? { untilAir: action.untilAir }
           : {}),
@@ -133,7 +144,8 @@ export const act = (
         physical: {
           ...before,
           contents: result.contents,
-          drawnM3: before.drawnM3 + result.drawnM3,
+          // What a supply brings is no product.
+          drawnM3: before.drawnM3 + (action.type === "supply" ? 0 : result.drawnM3),
           came: plus(before.came, result.came),
           gone: plus(before.gone, spilled(result.left)),
         },
@@ -157,6 +169,48 @@ export const act = (
       });
     }
   }
+};
+
+// Half-life of free chlorine in clean pipes, s; our own estimate, a day. What a strip reads replaces it.
+const CHLORINE_HALF_LIFE_S = 86_400;
+
+/** What is left of free chlorine after so long. */
+export const keptOfChlorine = (seconds: number): number => 0.5 ** (seconds / CHLORINE_HALF_LIFE_S);
+
+const faded = (contents: Contents, seconds: number): Contents =>
+  contents.map((held) =>
+    held.plugs.some((p) => p.chlorineMg)
+      ? {
+          ...held,
+          plugs: held.plugs.map((p) =>
+            p.chlorineMg ? { ...p, chlorineMg: p.chlorineMg * keptOfChlorine(seconds) } : p,
+          ),
+        }
+      : held,
+  );
+
+/** Water or chlorine into a tank, all of it mixed; what it cannot hold runs over. */
+const intoTank = (
+  network: Network,
+  before: Physical,
+  action: Extract<Action, { type: "fill" | "dose" }>,
+): Partial<Physical> => {
+  const index = network.cellIndex.get(action.cell);
+  const cell = network.cells[index ?? -1];
+  if (index === undefined || !cell) return {};
+  const comes: Mixture =
+    action.type === "fill"
+      ? water(action.volumeM3)
+      : { ...water(action.bottleM3), chlorineMg: action.chlorineMg };
+  const mixed = plus(liquidIn(before.contents[index]), comes);
+  const { taken, left } = take(mixed, cell.capacityM3);
+  return {
+    contents: before.contents.map((c, i) =>
+      i === index ? { plugs: [taken], source: "worked out" as const } : c,
+    ),
+    came: plus(before.came, comes),
+    gone: plus(before.gone, left),
+  };
 };
 
 interface Acted {

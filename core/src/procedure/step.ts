@@ -19,6 +19,15 @@ export const STAGES = [
   { stage: "fill", label: "Fill" },
   { stage: "traps", label: "Traps" },
   { stage: "button-up", label: "Button up" },
+  { stage: "close", label: "Close up" },
+  { stage: "tank", label: "Tank" },
+  { stage: "flush", label: "Flush" },
+  { stage: "heater", label: "Heater" },
+  { stage: "dose", label: "Dose" },
+  { stage: "spread", label: "To every tap" },
+  { stage: "stand", label: "Stand" },
+  { stage: "rinse", label: "Rinse" },
+  { stage: "prove", label: "Prove" },
 ] as const satisfies readonly { readonly stage: string; readonly label: string }[];
 
 export type StepId = IdOf<"step">;
@@ -35,6 +44,15 @@ const part = readAsId<PartId>(z.string().max(60));
 const m3 = z.number().min(0).max(100);
 const share = z.number().min(0).max(1);
 const end = z.enum(["from", "to"]);
+const mgL = z.number().min(0).max(10_000);
+
+/** What all from the source to the watched opening is to be. */
+const wantedSchema = z.strictObject({
+  glycolAtMost: z.optional(share),
+  chlorineAtLeast: z.optional(mgL),
+  chlorineAtMost: z.optional(mgL),
+  full: z.optional(z.boolean()),
+});
 
 /** One thing done to the unit. */
 const actionSchema = z.discriminatedUnion("type", [
@@ -59,6 +77,8 @@ const actionSchema = z.discriminatedUnion("type", [
     watch: opening,
     untilStrength: z.optional(share),
     untilAir: z.optional(share),
+    /** Until it comes so, and all on the way is so. */
+    wants: z.optional(wantedSchema),
     maxM3: m3,
     /** What it is expected to take. */
     aboutM3: z.optional(m3),
@@ -71,6 +91,32 @@ const actionSchema = z.discriminatedUnion("type", [
     untilStrength: share,
     maxM3: m3,
     aboutM3: z.optional(m3),
+    label,
+  }),
+  /** Let the supply press in at an inlet until what is watched comes as wanted. */
+  z.strictObject({
+    type: z.literal("supply"),
+    cell,
+    /** The inlet's opening. */
+    inlet: opening,
+    /** Its cap, which the hose takes the place of. */
+    cap: z.optional(control),
+    watch: opening,
+    wants: wantedSchema,
+    maxM3: m3,
+    aboutM3: z.optional(m3),
+    /** Free chlorine mixed into what comes in, mg/L. */
+    chlorineMgL: z.optional(mgL),
+    label,
+  }),
+  /** Fill a tank with water. */
+  z.strictObject({ type: z.literal("fill"), cell, volumeM3: m3, label }),
+  /** Put free chlorine into a tank: so much of the bottle. */
+  z.strictObject({
+    type: z.literal("dose"),
+    cell,
+    chlorineMg: z.number().min(0).max(1e8),
+    bottleM3: m3,
     label,
   }),
   /** Let air in by an opening that its hose is on, until only mist comes where it is watched. */
@@ -88,6 +134,13 @@ const actionSchema = z.discriminatedUnion("type", [
   /** Undo a joint; with a jug the hose of the jug goes on the part's side. */
   z.strictObject({ type: z.literal("disconnect"), run, end, jug: z.boolean(), label }),
   z.strictObject({ type: z.literal("reconnect"), run, end, label }),
+  /** Let what was dosed stand: no sooner than so long, no later than so long. */
+  z.strictObject({
+    type: z.literal("stand"),
+    seconds: z.number().min(0).max(1e7),
+    latestS: z.number().min(0).max(1e7),
+    label,
+  }),
   z.strictObject({ type: z.literal("wait"), seconds: z.number().min(0).max(1e7), label }),
 ]);
 
@@ -100,6 +153,8 @@ const ASK_KINDS = [
   "pressure",
   "antifreeze-in",
   "antifreeze-left",
+  "chlorine",
+  "flow",
 ] as const;
 
 /** Begins the key of what is asked a second time, when too little was caught the first. */
@@ -116,6 +171,8 @@ const askSchema = z.strictObject({
   required: z.boolean(),
   /** Largest value that lets the step be signed, SI. */
   atMost: z.number().optional(),
+  /** Least value that lets the step be signed, SI. */
+  atLeast: z.number().optional(),
   /** What the engine expects, SI. */
   expected: z.number().optional(),
 });
@@ -146,6 +203,10 @@ export const stepSchema = z.strictObject({
   antifreezeM3: m3,
   /** Hands-on and waiting time, minutes. */
   minutes: z.number().min(0).max(1e6),
+  /** Not to be signed sooner than so long after another step. */
+  after: z.optional(
+    z.strictObject({ step: stepIdSchema, seconds: z.number().min(0).max(1e7), words: text }),
+  ),
   /** Why it is on the sheet although left out, or one of its rows, nothing that is worked out would differ: good practice. */
   practice: z.optional(text),
 });

@@ -25,6 +25,26 @@ export const asTrial = (action: Action, strength: number, outM3: number): SimAct
       const seen = action.untilAir === undefined ? { volumeM3: outM3 } : { air: action.untilAir };
       return [{ do: "wait", seconds: PATIENCE_S, until: { at: action.watch, ...seen } }];
     }
+    case "supply":
+      return [
+        {
+          do: "hose",
+          at: action.inlet,
+          ...(action.chlorineMgL === undefined ? {} : { chlorineMgL: action.chlorineMgL }),
+        },
+        { do: "wait", seconds: PATIENCE_S, until: { at: action.watch, volumeM3: outM3 } },
+        { do: "hose", at: action.inlet, pa: 0 },
+        ...(action.cap === undefined
+          ? []
+          : [{ do: "turn" as const, control: action.cap, to: "shut" }]),
+      ];
+    case "fill":
+      return [{ do: "fill", tank: action.cell, volumeM3: action.volumeM3 }];
+    case "dose":
+      return [
+        { do: "fill", tank: action.cell, volumeM3: action.bottleM3 },
+        { do: "dose", into: action.cell, chlorineMg: action.chlorineMg },
+      ];
     case "blow":
       return [{ do: "blow", at: action.opening, regulatorPa: action.pa }];
     case "suck":
@@ -36,6 +56,8 @@ export const asTrial = (action: Action, strength: number, outM3: number): SimAct
           : {};
       return [{ do: "push", in: action.cell, volumeM3: action.maxM3, strength, ...until }];
     }
+    case "stand":
+      return [{ do: "wait", seconds: action.seconds }];
     case "confirm":
     case "wait":
       return [];

@@ -37,6 +37,8 @@ export const simAction = z.discriminatedUnion("do", [
     do: z.literal("hose"),
     at: name,
     pa: z.number().min(0).max(1_000_000).default(276_000),
+    /** Free chlorine in what it brings, mg/L. */
+    chlorineMgL: z.number().min(0).max(10_000).optional(),
   }),
   /** Undoes a pipe at one end. */
   z.strictObject({ do: z.literal("undo"), run: name, end: z.enum(["from", "to"]) }),

@@ -203,7 +203,11 @@ export class Passing {
   /** What a way in gives when so much is drawn from it. */
   private given(volumeM3: number, opening: LiveOpening): Mixture {
     if (opening.use === "raw") return { waterM3: volumeM3, glycolM3: 0, foreignM3: volumeM3 };
-    if (presses(opening, this.flow)) return { waterM3: volumeM3, glycolM3: 0 };
+    if (presses(opening, this.flow)) {
+      const mgL = this.before.hosesMgL?.[opening.id];
+      const plain = { waterM3: volumeM3, glycolM3: 0 };
+      return mgL === undefined ? plain : { ...plain, chlorineMg: mgL * volumeM3 * 1000 };
+    }
     const jug = opening.use === "pickup" ? this.before.jugs[opening.id] : undefined;
     if (!jug) return NOTHING;
     const left =

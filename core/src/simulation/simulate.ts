@@ -155,7 +155,7 @@ const DOERS: Doers = {
     );
     return outcome({ ...state, jugs, lineup, apart });
   },
-  hose: (network, state, { at, pa }) => {
+  hose: (network, state, { at, pa, chlorineMgL }) => {
     const found = openingNamed(network, situationOf(network, state), at);
     if (!found.ok) return found;
     const { id, use, opening } = found.value;
@@ -164,11 +164,15 @@ const DOERS: Doers = {
     const hosesPa = { ...state.hosesPa };
     if (pa > 0) hosesPa[id] = pa;
     else delete hosesPa[id];
+    const hosesMgL = { ...state.hosesMgL };
+    if (pa > 0 && chlorineMgL !== undefined) hosesMgL[id] = chlorineMgL;
+    else delete hosesMgL[id];
     const gate = opening?.gate;
     // A hose goes on where the cap was.
     return outcome({
       ...state,
       hosesPa,
+      ...(Object.keys(hosesMgL).length > 0 || state.hosesMgL ? { hosesMgL } : {}),
       lineup: gate && pa > 0 ? { ...state.lineup, [gate.key]: gate.in[0] ?? "open" } : state.lineup,
     });
   },

@@ -25,6 +25,8 @@ export interface SimState extends Standing {
   readonly jugs: Readonly<Record<string, Jug>>;
   /** Hoses under pressure, by the inlet's opening, Pa. */
   readonly hosesPa: Readonly<Record<string, number>>;
+  /** Free chlorine in what hoses bring, where it is dosed, mg/L. */
+  readonly hosesMgL?: Readonly<Record<string, number>>;
   /** Heaters that are on, by part. */
   readonly heats: Readonly<Record<string, { readonly watts: number; readonly toC: number }>>;
 }

@@ -1,6 +1,9 @@
+import { WATER_SETTINGS } from "../job.ts";
 import type { Step } from "../step.ts";
 import { PLANNER_VERSION } from "../version.ts";
-import { type Plan, planWinterize, type WinterizeRequest } from "../winterize/index.ts";
+import { type Plan } from "../plan.ts";
+import { planSanitize, planSpring, type Strips } from "../spring/index.ts";
+import { planWinterize, type WinterizeRequest } from "../winterize/index.ts";
 import { admit } from "./admit.ts";
 import { enterPlain, type Entered, engineSpeaks, type MakeEvent, turnOf } from "./enter-plain.ts";
 import type { AskedBody, RunEvent, RunEventBody } from "./events.ts";
@@ -12,6 +15,51 @@ import { type Refused, type RunState } from "./state.ts";
 import { workOut } from "./work-out.ts";
 
 /** Entering: from what a person does to the entries that are kept, with what was planned and what the engine said. */
+
+/** Strips read so far, by dose. */
+const stripsOf = (state: RunState): Strips[] => {
+  const strips: { startMgL?: number; endMgL?: number }[] = [];
+  for (const { ask, si } of state.readings) {
+    const [, which, round] = /^chlorine-(start|end):(\d+)$/u.exec(ask) ?? [];
+    if (round === undefined) continue;
+    const of = (strips[Number(round) - 1] ??= {});
+    if (which === "start") of.startMgL = si;
+    else of.endMgL = si;
+  }
+  return Array.from(strips, (s) => s ?? {});
+};
+
+// A strip tells no more than this from nothing, and no bottle gives more than so much over its label.
+const GIVES: readonly [number, number] = [0.05, 1.5];
+
+/** What the bottle gives by the strips at the start, as a share of what was reckoned. */
+const bottleGives = (state: RunState): number => {
+  const starts = new Map(
+    state.readings
+      .filter((r) => r.ask.startsWith("chlorine-start:") && r.expected !== undefined)
+      .map((r) => [r.stepId, r]),
+  );
+  return [...starts.values()].reduce(
+    (gives, r) =>
+      gives * Math.min(GIVES[1], Math.max(GIVES[0], r.si / Math.max(r.expected ?? 1, 1e-9))),
+    1,
+  );
+};
+
+/** The plan of what a run is for. */
+const planFor = (state: RunState, undone: readonly string[]): Plan => {
+  const { job, water = WATER_SETTINGS } = state.setup;
+  const request = { ...requestOf(state), undone };
+  if (job === "spring") return planSpring({ ...request, water });
+  return job === "sanitize"
+    ? planSanitize({
+        ...request,
+        water,
+        strips: stripsOf(state),
+        bottleGives: bottleGives(state),
+      })
+    : planWinterize(request);
+};
 
 const requestOf = (state: RunState): WinterizeRequest => ({
   method: state.setup.method,
@@ -35,7 +83,14 @@ const withOwnIds = (steps: readonly Step[], done: readonly string[]): Step[] => 
     while (used.has(id)) id = `${step.id}${AGAIN}${again++}`;
     used.add(id);
     own.set(step.id, id);
-    return { ...step, id, needs: step.needs.map((need) => own.get(need) ?? need) };
+    return {
+      ...step,
+      id,
+      needs: step.needs.map((need) => own.get(need) ?? need),
+      ...(step.after
+        ? { after: { ...step.after, step: own.get(step.after.step) ?? step.after.step } }
+        : {}),
+    };
   });
 };
 
@@ -51,7 +106,7 @@ export const planOf = (
   const done = state.done.map((d) => d.step.id);
   const leftUndone = stepsLeftUndone(state);
   const made = (undone: readonly string[]): { plan: Plan; steps: Step[] } => {
-    const plan = planWinterize({ ...requestOf(state), undone: undone.map(asPlanned) });
+    const plan = planFor(state, undone.map(asPlanned));
     return { plan, steps: withOwnIds(plan.steps, done) };
   };
   const first = made(leftUndone);

@@ -1,6 +1,7 @@
 import { z } from "zod";
 import { stepIdSchema } from "../step.ts";
 import { METHOD_NAMES } from "../method.ts";
+import { JOB_NAMES, waterSettingsSchema } from "../job.ts";
 import { keptPlanSchema } from "./kept-plan.ts";
 import { saidSchema } from "./said.ts";
 
@@ -159,6 +160,10 @@ export type RulesUsed = z.infer<typeof rulesUsedSchema>;
 
 /** How a run was asked for; stored with it. */
 export const runSetupSchema = z.strictObject({
+  /** What it is for; winterizing where it does not say. */
+  job: z.optional(z.enum(JOB_NAMES)),
+  /** Of a spring or a sanitizing. */
+  water: z.optional(waterSettingsSchema),
   method: z.enum(METHOD_NAMES),
   winterLowC: z
     .number()

@@ -1,6 +1,7 @@
 import { type Contents, liquidIn, strengthOf } from "../../contents/index.ts";
 import { inUseLineup, type Network } from "../../watermap/index.ts";
 import { type Physical, pouredFact, startPhysical } from "../physical.ts";
+import { perhapsWinterized } from "../spring/index.ts";
 import { rowsOf, type Step } from "../step.ts";
 import type { RunBegins, RunEvent, RunEventBody, RunSetup, UnreadEntry } from "./events.ts";
 import { contentsSaid, physicalSaid, type Said, withSaid } from "./said.ts";
@@ -22,8 +23,17 @@ import {
  */
 
 /** The unit as it was known to stand when the run began. */
-const startOf = (network: Network, begins: RunBegins | undefined): Physical => {
-  const start = startPhysical(network, begins?.lineup);
+const startOf = (
+  network: Network,
+  begins: RunBegins | undefined,
+  job: RunSetup["job"],
+): Physical => {
+  const plain = startPhysical(network, begins?.lineup);
+  // Of a unit that comes out of a winter nobody wrote down, nothing is taken for water.
+  const start =
+    job === "spring" && !begins?.contents
+      ? { ...plain, contents: perhapsWinterized(network) }
+      : plain;
   if (!begins) return start;
   const held = begins.contents && new Map(Object.entries(begins.contents));
   return {
@@ -57,7 +67,7 @@ export const startRun = (network: Network, setup: RunSetup, begins?: RunBegins):
   setup,
   begins,
   phase: "as-found",
-  physical: startOf(network, begins),
+  physical: startOf(network, begins, setup.job),
   unit: undefined,
   plan: undefined,
   firstPlan: undefined,
@@ -196,28 +206,43 @@ const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signa
 export const latest = (state: RunState, stepId: string, ask: string): RunReading | undefined =>
   state.readings.findLast((r) => r.stepId === stepId && r.ask === ask);
 
+/** What must stand for a time is not signed before it has. */
+const tooSoon = (state: RunState, { after }: Step, at: string): Refused | undefined => {
+  const begun = after && state.done.findLast((d) => d.step.id === after.step)?.signed.at;
+  if (!after || begun === undefined) return undefined;
+  const left = Math.ceil(after.seconds - (Date.parse(at) - Date.parse(begun)) / 1000);
+  return left > 0 ? refuse("too-soon", `${after.words}: {s:${left}} more.`) : undefined;
+};
+
 /** Why the step in hand cannot be signed yet, or nothing. */
-const notReady = (state: RunState, stepId: string): Refused | undefined => {
+const notReady = (state: RunState, stepId: string, at: string): Refused | undefined => {
   const wrong = notInHand(state, stepId);
   if (wrong) return wrong;
   const step = state.todo[0] as Step;
   const open = rowsOf(step).filter((row) => !state.ticked.includes(row.key));
   if (open.length > 0)
     return refuse("not-ticked", `${open.length} row${open.length > 1 ? "s" : ""} not ticked yet.`);
+  const soon = tooSoon(state, step, at);
+  if (soon) return soon;
   for (const ask of step.asks) {
     const reading = latest(state, step.id, ask.key);
     if (ask.required && !reading)
       return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
     if (reading && ask.atMost !== undefined && reading.si > ask.atMost)
-      return ask.kind === "pressure"
+      return ask.kind !== "pressure" && ask.kind !== "temperature"
         ? refuse(
-            "pressure",
-            `${ask.label}: ${reading.typed} is above {pa:${ask.atMost}}. Let it down and read again.`,
+            "too-much",
+            `${ask.label}: ${reading.typed} is more than it may be. Run on, and read again.`,
           )
-        : refuse(
-            "too-hot",
-            `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
-          );
+        : ask.kind === "pressure"
+          ? refuse(
+              "pressure",
+              `${ask.label}: ${reading.typed} is above {pa:${ask.atMost}}. Let it down and read again.`,
+            )
+          : refuse(
+              "too-hot",
+              `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
+            );
   }
   return undefined;
 };
@@ -228,20 +253,21 @@ const signed = (
   body: Body<"step-signed">,
   by: Signature,
 ): Applied => {
-  const wrong = notReady(state, body.stepId);
+  const wrong = notReady(state, body.stepId, by.at);
   if (wrong) return wrong;
   if (!event.said) return refuse("not-whole", NOT_WHOLE);
   const step = state.todo[0] as Step;
-  const clocks = step.actions.flatMap((a) =>
-    a.type === "wait"
+  const endsAfter = (seconds: number): string =>
+    new Date(Date.parse(by.at) + seconds * 1000).toISOString();
+  const clocks = step.actions.flatMap((a) => {
+    if (a.type === "wait") return [{ label: step.title, endsAt: endsAfter(a.seconds) }];
+    return a.type === "stand"
       ? [
-          {
-            label: step.title,
-            endsAt: new Date(Date.parse(by.at) + a.seconds * 1000).toISOString(),
-          },
+          { label: `${step.title}: has stood long enough`, endsAt: endsAfter(a.seconds) },
+          { label: `${step.title}: out by now at the latest`, endsAt: endsAfter(a.latestS) },
         ]
-      : [],
-  );
+      : [];
+  });
   const todo = state.todo.slice(1);
   return {
     ok: true,

@@ -1,7 +1,7 @@
 import { z } from "zod";
 import { METHOD_NAMES } from "../method.ts";
 import { type Step, stepSchema } from "../step.ts";
-import type { Plan } from "../winterize/index.ts";
+import type { Plan } from "../plan.ts";
 import { doubtSchema, ownerSaidSchema } from "./said.ts";
 
 /** A plan as a run keeps it: its steps whole, and what it promised. What the engine would need to go on is not of the plan. */
@@ -37,6 +37,20 @@ export const keptPlanSchema = z.strictObject({
   minutes: z.number().min(0).max(1e6),
   carry: z.array(words).max(100).readonly(),
   entry: words,
+  /** Of a spring or a sanitizing: what water it takes, and the working of its dose. */
+  water: z.optional(
+    z.strictObject({
+      filledM3: m3,
+      bleachM3: m3,
+      chlorineMg: z.number().min(0).max(1e9),
+      refills: z.number().int().min(0).max(100),
+      lines: z
+        .array(z.strictObject({ label: words, how: words }))
+        .max(50)
+        .readonly(),
+      warnings: z.array(words).max(50).readonly(),
+    }),
+  ),
 });
 
 export type KeptPlan = Readonly<z.infer<typeof keptPlanSchema>>;

@@ -5,7 +5,7 @@ import { RunDevice } from "../../testing/run-device.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { buildNetwork } from "../../watermap/index.ts";
 import { rowsOf, type Step } from "../step.ts";
-import type { Plan } from "../winterize/index.ts";
+import type { Plan } from "../plan.ts";
 import {
   antifreezeUse,
   doubtsNow,

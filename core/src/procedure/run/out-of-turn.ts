@@ -2,6 +2,7 @@ import { type Contents, liquidIn, strengthOf, volumeOf } from "../../contents/in
 import { cellName, type Network } from "../../watermap/index.ts";
 import { actOnce, type Physical } from "../physical.ts";
 import { type Step, STAGES } from "../step.ts";
+import { productIn } from "./product-in.ts";
 import { refuse, type Refused, type RunState } from "./state.ts";
 
 /**
@@ -17,7 +18,7 @@ const after = ({ network, setup }: RunState, start: Physical, steps: readonly St
   steps.reduce(
     (now, step) =>
       step.actions.reduce(
-        (so, action) => actOnce(network, so, action, setup.product.strength).physical,
+        (so, action) => actOnce(network, so, action, productIn(setup)).physical,
         now,
       ),
     start,

@@ -109,6 +109,8 @@ export type Refusal =
   | "reading-impossible"
   | "too-hot"
   | "pressure"
+  | "too-much"
+  | "too-soon"
   | "unknown-step"
   | "unknown-part"
   | "unknown-event"

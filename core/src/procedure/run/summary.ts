@@ -5,6 +5,7 @@ import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
 import { actOnce } from "../physical.ts";
 import { waterInLines, type WetLines } from "../wet.ts";
+import { productIn } from "./product-in.ts";
 import type { RunPhase, RunState } from "./state.ts";
 import { waitsForCountersign } from "./waits.ts";
 
@@ -44,7 +45,7 @@ export const runsMovedNext = (state: RunState): Set<string> => {
   const moved = new Set<string>();
   let { physical } = state;
   for (const action of state.todo[0]?.actions ?? []) {
-    const effect = actOnce(state.network, physical, action, state.setup.product.strength);
+    const effect = actOnce(state.network, physical, action, productIn(state.setup));
     for (const cell of effect.push?.swept ?? []) {
       const run = state.network.cells[cell]?.run;
       if (run) moved.add(run.id);

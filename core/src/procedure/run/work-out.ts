@@ -3,23 +3,46 @@ import { inUseLineup, type Lineup, type Network, positionLabel } from "../../wat
 import { doubtsOf } from "../doubt.ts";
 import { HOUSE_LIMITS } from "../house-settings.ts";
 import { actOnce, type Physical, withRecovered } from "../physical.ts";
+import { WATER_SETTINGS } from "../job.ts";
+import { STRONG_ENOUGH } from "../spring/index.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
 import { atOdds, strongestPossible } from "./at-odds.ts";
 import type { RunEventBody } from "./events.ts";
 import { latest, startRun } from "./fold.ts";
+import { productIn } from "./product-in.ts";
 import { looseEnds } from "./loose-ends.ts";
 import { type Said, saidSince, type TurnSaid, type UnitSaid } from "./said.ts";
 import type { RunState } from "./state.ts";
 
 /** What the engine of today says of the unit when an entry is made. Kept with the entry, and never asked again. */
 
+/** All chlorine aboard by a share of what was reckoned. */
+const withChlorine = (physical: Physical, share: number): Physical => ({
+  ...physical,
+  contents: physical.contents.map((held) =>
+    held.plugs.some((p) => p.chlorineMg)
+      ? {
+          plugs: held.plugs.map((p) =>
+            p.chlorineMg ? { ...p, chlorineMg: p.chlorineMg * share } : p,
+          ),
+          source: held.source,
+        }
+      : held,
+  ),
+});
+
 /** Lets what was read replace what was worked out. */
 const withReading = (state: RunState, now: Physical, ask: Ask, si: number): Physical => {
   const { network, physical: before } = state;
   const index = network.cellIndex.get(ask.cell ?? "");
   if (index === undefined) return now;
+  // A strip beats what was reckoned: of all that is aboard, for it came from one bottle.
+  if (ask.kind === "chlorine")
+    return ask.expected === undefined || ask.expected <= 0
+      ? now
+      : withChlorine(now, si / ask.expected);
   if (ask.kind === "strength")
     return {
       ...now,
@@ -40,7 +63,7 @@ const withReading = (state: RunState, now: Physical, ask: Ask, si: number): Phys
 const afterStep = (state: RunState, step: Step): Physical => {
   let physical = state.physical;
   for (const action of step.actions) {
-    const effect = actOnce(state.network, physical, action, state.setup.product.strength);
+    const effect = actOnce(state.network, physical, action, productIn(state.setup));
     physical = effect.physical;
     const swept = effect.push?.swept ?? [];
     if (effect.push && effect.push.drawnM3 > 0 && swept.some((c) => physical.measured.has(c)))
@@ -58,6 +81,8 @@ const afterStep = (state: RunState, step: Step): Physical => {
 
 /** The cells whose reading is too weak for the winter low, thinned in the model to what was read, so that the planner runs them again. */
 const thinned = (state: RunState, physical: Physical, step: Step): Physical | undefined => {
+  // Of these, that what was read is weak is what is wanted.
+  if ((state.setup.job ?? "winterize") !== "winterize") return undefined;
   const limit = state.setup.winterLowC;
   const verdict = frostVerdict(
     state.network,
@@ -88,9 +113,20 @@ const thinned = (state: RunState, physical: Physical, step: Step): Physical | un
   return { ...physical, contents };
 };
 
+/** Whether a strip calls for another plan: too weak at the start, or gone at the end. */
+const doseFails = (state: RunState, ask: Ask, si: number): boolean => {
+  const { chlorine } = state.setup.water ?? WATER_SETTINGS;
+  if (ask.key.startsWith("chlorine-start:")) return si < STRONG_ENOUGH * chlorine.targetMgL;
+  const [, round] = /^chlorine-end:(\d+)$/u.exec(ask.key) ?? [];
+  const start = state.readings.findLast((r) => r.ask === `chlorine-start:${round}`)?.si;
+  return round !== undefined && start !== undefined && si < chlorine.holdsShare * start;
+};
+
 /** Whether so little was caught at a vessel's drain that what follows must be thought over, or so much more that it must be again. */
 const otherThanThought = (state: RunState, step: Step): boolean =>
   step.asks.some((ask) => {
+    const strip = ask.kind === "chlorine" ? latest(state, step.id, ask.key) : undefined;
+    if (strip) return doseFails(state, ask, strip.si);
     const read = ask.kind === "recovered" ? latest(state, step.id, ask.key) : undefined;
     const index = state.network.cellIndex.get(ask.cell ?? "");
     if (read === undefined || index === undefined || ask.expected === undefined) return false;

@@ -8,7 +8,8 @@ import type { Network, WaterMap } from "../../watermap/index.ts";
 import { type Method, METHOD_NAMES } from "../method.ts";
 import { act, type Physical, startPhysical } from "../physical.ts";
 import type { Step } from "../step.ts";
-import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
+import type { Plan } from "../plan.ts";
+import { planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
 
 /** What holds of every sheet, whatever the unit: each step does what it says, in an order in which it can be done. */
 

@@ -8,9 +8,9 @@ import {
 import { strengthForBurst, strengthForFreezing } from "../../fluid/index.ts";
 import type { Network } from "../../watermap/index.ts";
 import type { Physical } from "../physical.ts";
-import type { Step } from "../step.ts";
-import { type Doubt, doubtsOf } from "../doubt.ts";
-import { type AntifreezeFigure, estimateAntifreeze } from "./antifreeze.ts";
+import type { Plan } from "../plan.ts";
+import { doubtsOf } from "../doubt.ts";
+import { estimateAntifreeze } from "./antifreeze.ts";
 import { planAir } from "./air.ts";
 import { planSuck } from "./suck.ts";
 import { type Method, usesAir, usesProduct, usesSuction } from "../method.ts";
@@ -26,35 +26,6 @@ import { planHandPush } from "./hand-push.ts";
 import { asPractice } from "./practice.ts";
 import { planSecure } from "./secure.ts";
 import { planTraps } from "./traps.ts";
-
-interface Unprotected {
-  readonly id: string;
-  readonly name: string;
-  readonly holdsToC: number;
-  readonly why: string;
-}
-
-export interface Plan {
-  readonly method: Method;
-  readonly steps: readonly Step[];
-  readonly antifreeze: AntifreezeFigure;
-  /** Strength each outlet should read, by volume. */
-  readonly targetStrength: number;
-  readonly holdsToC: number | null;
-  readonly weakest: OwnerVerdict | null;
-  /** Parts that will not hold the winter low. */
-  readonly unprotected: readonly Unprotected[];
-  /** Whether everything holds the winter low with the margin wanted. */
-  readonly meetsMargin: boolean;
-  /** What cannot be told, because it rests on a part that is not known yet. */
-  readonly cannotTell: readonly Doubt[];
-  readonly verdict: FrostVerdict;
-  readonly minutes: number;
-  readonly carry: readonly string[];
-  readonly entry: string;
-  /** The unit as it will stand. */
-  readonly after: Physical;
-}
 
 export const standardRequest = (network: Network, start: Physical): WinterizeRequest => ({
   network,

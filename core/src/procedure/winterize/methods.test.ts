@@ -10,7 +10,8 @@ import { AIR_LIMITS, HOUSE_LIMITS } from "../house-settings.ts";
 import { type Method, METHOD_NAMES } from "../method.ts";
 import { startPhysical } from "../physical.ts";
 import { storedEnergyJ } from "../../fluid/index.ts";
-import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
+import type { Plan } from "../plan.ts";
+import { planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
 
 const family = (id: string): WaterMap => {
   const found = PATTERNS.find((p) => p.id === id);

@@ -13,7 +13,8 @@ import {
 import type { WaterMap } from "../../watermap/index.ts";
 import { startPhysical } from "../physical.ts";
 import type { Step } from "../step.ts";
-import { type Plan, planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
+import type { Plan } from "../plan.ts";
+import { planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
 
 const planFor = (map: WaterMap, more: Partial<WinterizeRequest> = {}): Plan => {
   const network = networkOf(map);
