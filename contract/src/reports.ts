@@ -117,6 +117,16 @@ export const reportDataSchema = z.object({
     })
     .nullable()
     .default(null),
+  /** De-winterizing and sanitizing of this visit, in the words of their day. */
+  waterWork: z
+    .array(
+      z.object({
+        job: z.enum(["spring", "sanitize"]),
+        at: z.iso.datetime(),
+        sections: z.array(z.object({ title: z.string(), lines: z.array(z.string()).readonly() })),
+      }),
+    )
+    .default([]),
   /** Pressure tests of this visit, in the words of its day. */
   tests: z.array(z.object({ at: z.iso.datetime(), lines: z.array(z.string()) })).default([]),
   snapshots: z.array(snapshotSchema),

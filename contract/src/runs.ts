@@ -1,9 +1,16 @@
 import { moment, revisionNumber } from "@uppershed/core/inspection";
-import { newRunEventSchema, runBeginsSchema, runSetupSchema } from "@uppershed/core/procedure";
+import {
+  JOB_NAMES,
+  newRunEventSchema,
+  runBeginsSchema,
+  runSetupSchema,
+} from "@uppershed/core/procedure";
 import { z } from "zod";
 import { personId, runId, unitId, visitId } from "./ids.ts";
 
 export const runSummarySchema = z.object({
+  /** What it is for; of one that was summed up before there was a choice, winterizing. */
+  job: z.enum(JOB_NAMES).default("winterize"),
   phase: z.enum(["as-found", "to-plan", "steps", "as-left", "sign-off", "closed"]),
   stepTitle: z.string().nullable(),
   stepsDone: z.number().int(),

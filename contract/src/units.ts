@@ -1,12 +1,14 @@
 import { partLifeSchema, unitFields } from "@uppershed/core/formats";
 import { moment, revisionNumber, UNIT_STATES } from "@uppershed/core/inspection";
-import { runBeginsSchema, saidSchema } from "@uppershed/core/procedure";
+import { JOB_NAMES, runBeginsSchema, saidSchema } from "@uppershed/core/procedure";
 import { z } from "zod";
 import { customerId, placeId, runId, unitId } from "./ids.ts";
 import { runSummarySchema } from "./runs.ts";
 
 /** What a unit is known to be in: in use, or as a record left it. */
 export const unitStateSchema = z.object({
+  /** What its last signed sheet was for, where that was no winterizing. */
+  job: z.enum(JOB_NAMES).optional(),
   /** "in-use": full of water, assumed. "as-left": from a closed record. "in-work": a run is open. */
   kind: z.enum(UNIT_STATES),
   holdsToC: z.number().nullable(),

@@ -96,6 +96,12 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "/units/:unitId/plan/:job",
+            lazy: async () => ({
+              Component: (await import("./screens/water-plan/water-plan.tsx")).WaterPlanScreen,
+            }),
+          },
+          {
             path: "/units/:unitId/spring",
             lazy: async () => ({
               Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen,

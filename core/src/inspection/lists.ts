@@ -96,6 +96,8 @@ export const READING_DIMENSIONS = [
   "pressure",
   "temperature",
   "fraction",
+  "concentration",
+  "flow",
   "volts",
   "minutes",
 ] as const;

@@ -7,6 +7,7 @@ export {
   type Job,
   JOB_NAMES,
   jobLabel,
+  jobWork,
   JOBS,
   WATER_SETTINGS,
   type WaterSettings,

@@ -2,9 +2,9 @@ import { z } from "zod";
 
 /** What a run is for. */
 export const JOBS = [
-  { job: "winterize", label: "Winterize" },
-  { job: "spring", label: "De-winterize" },
-  { job: "sanitize", label: "Sanitize" },
+  { job: "winterize", label: "Winterize", work: "winterizing" },
+  { job: "spring", label: "De-winterize", work: "de-winterizing" },
+  { job: "sanitize", label: "Sanitize", work: "sanitizing" },
 ] as const;
 
 export type Job = (typeof JOBS)[number]["job"];
@@ -13,6 +13,10 @@ export const JOB_NAMES = JOBS.map((j) => j.job);
 
 export const jobLabel = (job: Job | undefined): string =>
   JOBS.find((j) => j.job === job)?.label ?? "Winterize";
+
+/** The work itself, within a sentence. */
+export const jobWork = (job: Job | undefined): string =>
+  JOBS.find((j) => j.job === job)?.work ?? "winterizing";
 
 /** What a spring or a sanitizing goes by; kept with its run. */
 export const waterSettingsSchema = z.strictObject({

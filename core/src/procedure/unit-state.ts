@@ -16,6 +16,7 @@ import {
   type PipeRun,
 } from "../watermap/index.ts";
 import type { Doubt } from "./doubt.ts";
+import type { Job } from "./job.ts";
 import type { RunBegins, UnitSaid } from "./run/index.ts";
 
 /** How a unit stands: what its last record left, and what has happened to it since. */
@@ -51,6 +52,8 @@ export type UnitEntry =
 /** The record that a unit's state rests on, as it was signed. */
 export interface LeftRecord {
   readonly runId: string;
+  /** What it was for; winterizing where it does not say. */
+  readonly job?: Job | undefined;
   readonly at: string;
   readonly basis: FrostBasis;
   readonly said: UnitSaid;
@@ -71,6 +74,8 @@ export interface UnitStanding {
   readonly kind: "in-use" | "as-left";
   readonly at: string | null;
   readonly runId: string | null;
+  /** Of a record: what it was for. */
+  readonly job?: Job | undefined;
   readonly verdict: Verdict;
   readonly doubts: readonly Doubt[];
   /** Strengths read that still count, by cell. */
@@ -98,6 +103,8 @@ export interface UnitStateKept {
   readonly runId: string | null;
   /** What came after, in words. */
   readonly since: readonly string[];
+  /** What its last record was for, where it was no winterizing. */
+  readonly job?: Job | undefined;
 }
 
 /** The newest entry that says what the unit holds, and everything after it; entries come in the server's order. */
@@ -284,6 +291,7 @@ export const asLeft = (
     kind: "as-left",
     at: record.at,
     runId: record.runId,
+    job: record.job,
     verdict,
     doubts,
     measured,
@@ -390,6 +398,7 @@ export const stateOf = (standing: UnitStanding): UnitStateKept => ({
   at: standing.at,
   runId: standing.runId,
   since: sinceInWords(standing.since),
+  ...(standing.job === undefined || standing.job === "winterize" ? {} : { job: standing.job }),
 });
 
 /** What a run begun now begins from: what is known of the unit; nothing of a unit in use whose valves nobody has written down. */

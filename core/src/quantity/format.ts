@@ -49,6 +49,12 @@ export const formatParts = (
     unit = UNITS.millilitre;
     return { value: fixed(inUnit(si, unit), 0), unit: unit.symbol };
   }
+  // A twentieth of a gallon is measured in ounces.
+  if (dimension === "volume" && measuresOf(system).base !== "metric" && si !== 0) {
+    const ounce = measuresOf(system).base === "us" ? UNITS.usFluidOunce : UNITS.imperialFluidOunce;
+    if (Math.abs(inUnit(si, unit)) < 0.05)
+      return { value: inMark(fixed(inUnit(si, ounce), 1), system), unit: ounce.symbol };
+  }
   const value = inUnit(si, unit);
   return { value: inMark(fixed(value, digitsFor(dimension, value)), system), unit: unit.symbol };
 };

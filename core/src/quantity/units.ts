@@ -25,7 +25,9 @@ export type Dimension =
   | "power"
   | "energy"
   | "force"
-  | "heat per length";
+  | "heat per length"
+  /** Of what is dissolved in water, mg/L: strips and labels say nothing else. */
+  | "concentration";
 
 export interface MeasureUnit {
   /** Symbol as written on screen. */
@@ -179,6 +181,8 @@ export const UNITS = {
   btu: unit("energy", "Btu", BTU_J, ["btu"]),
   newton: unit("force", "N", 1, ["n"]),
   poundForce: unit("force", "lbf", POUND_KG * GRAVITY, ["lbf"]),
+  // A litre of water is near enough a kilogram: ppm by weight are mg/L.
+  milligramPerLitre: unit("concentration", "mg/L", 1, ["mg/l", "ppm"]),
   percent: unit("fraction", "%", 0.01, ["%", "percent", "per cent", "pct"]),
 } as const satisfies Record<string, MeasureUnit>;
 
@@ -222,6 +226,7 @@ const DISPLAY_UNIT: Record<UnitBase, Record<Dimension, MeasureUnit>> = {
     energy: UNITS.btu,
     force: UNITS.poundForce,
     "heat per length": UNITS.wattPerFoot,
+    concentration: UNITS.milligramPerLitre,
   },
   metric: {
     volume: UNITS.litre,
@@ -236,6 +241,7 @@ const DISPLAY_UNIT: Record<UnitBase, Record<Dimension, MeasureUnit>> = {
     energy: UNITS.kilojoule,
     force: UNITS.newton,
     "heat per length": UNITS.wattPerMetre,
+    concentration: UNITS.milligramPerLitre,
   },
   imperial: {
     volume: UNITS.imperialGallon,
@@ -250,6 +256,7 @@ const DISPLAY_UNIT: Record<UnitBase, Record<Dimension, MeasureUnit>> = {
     energy: UNITS.kilojoule,
     force: UNITS.poundForce,
     "heat per length": UNITS.wattPerFoot,
+    concentration: UNITS.milligramPerLitre,
   },
 };
 

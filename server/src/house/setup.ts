@@ -1,4 +1,4 @@
-import { departuresFrom, HOUSE_LIMITS, type RunSetup, setupBy } from "@uppershed/core/procedure";
+import { departuresFrom, HOUSE_LIMITS, jobSetupBy, type RunSetup } from "@uppershed/core/procedure";
 import { formatQuantity, type UnitSystem } from "@uppershed/core/quantity";
 import { pointOf, ruleInWords } from "@uppershed/core/rules";
 import { eq } from "drizzle-orm";
@@ -37,7 +37,12 @@ export const withRules = async (
 ): Promise<RunSetup> => {
   const rules = await rulesInForce(scope);
   const winterLow = await winterLowFor(scope, placeId);
-  const house = setupBy(rules, winterLow, setup.product, setup.method);
+  const house = jobSetupBy(rules, winterLow, setup.job ?? "winterize", {
+    product: setup.product,
+    method: setup.method,
+  });
+  if (setup.job !== undefined && setup.job !== "winterize" && setup.water === undefined)
+    throw new Refused("bad-request", "This plan does not say what it goes by. Nothing was begun.");
   const given = setup.rules;
   if (
     given &&

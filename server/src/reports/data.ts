@@ -7,7 +7,7 @@ import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
 import { mapAt } from "../register/maps.ts";
 import { listPictures } from "../pictures/store.ts";
-import { entriesOf, networkOf, replayOf } from "../run-log/entries.ts";
+import { entriesOf, networkOf, replayOf, type RunRow } from "../run-log/entries.ts";
 import { runs, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { standingOf } from "../standing/standing.ts";
@@ -37,21 +37,46 @@ const stateThen = async (
 /** Under which it stands who took the unit back though it does not hold the winter low. */
 export const ACCEPTED_TITLE = "Accepted as it is";
 
-/** The last winterizing that was closed on a visit, as it was known at a moment. */
-const winterizingOf = async (
-  scope: Scope,
-  visitId: string,
-  asOf: Date | undefined,
-): Promise<{ runId: string; told: NonNullable<ReportData["winterizing"]> } | null> => {
-  const [run] = await scope.find(
+const MOST_RUNS = 20;
+
+/** The runs that were closed on a visit, as it was known at a moment, the last one first. */
+const runsOf = (scope: Scope, visitId: string, asOf: Date | undefined): Promise<RunRow[]> =>
+  scope.find(
     runs,
     and(
       eq(runs.visitId, visitId),
       isNotNull(runs.closedAt),
       asOf === undefined ? undefined : lte(runs.closedAt, asOf),
     ),
-    { order: sql`${runs.closedAt} desc`, limit: 1 },
+    { order: sql`${runs.closedAt} desc`, limit: MOST_RUNS },
   );
+
+/** The last de-winterizing and the last sanitizing of a visit, in the order in which they were done. */
+const waterWorkOf = async (
+  scope: Scope,
+  closed: readonly RunRow[],
+): Promise<{ runIds: string[]; told: ReportData["waterWork"] }> => {
+  const told: ReportData["waterWork"] = [];
+  const runIds: string[] = [];
+  for (const job of ["sanitize", "spring"] as const) {
+    const run = closed.find((r) => r.setup.job === job);
+    if (!run) continue;
+    const replayed = replayOf(await networkOf(scope, run), run, await entriesOf(scope, run.id));
+    const says = tellRun(replayed.whole ? replayed.state : replayed.stateWithout);
+    if (!says) continue;
+    told.unshift({ job, at: says.at, sections: [...says.sections] });
+    runIds.push(run.id);
+  }
+  return { runIds, told };
+};
+
+/** The last winterizing that was closed on a visit. */
+const winterizingOf = async (
+  scope: Scope,
+  visitId: string,
+  closed: readonly RunRow[],
+): Promise<{ runId: string; told: NonNullable<ReportData["winterizing"]> } | null> => {
+  const run = closed.find((r) => (r.setup.job ?? "winterize") === "winterize");
   if (!run) return null;
   const replayed = replayOf(await networkOf(scope, run), run, await entriesOf(scope, run.id));
   const told = tellRun(replayed.whole ? replayed.state : replayed.stateWithout);
@@ -85,12 +110,15 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
   const looks = await looksOfVisit(scope, visitId);
   const findings = await findingsOfUnit(scope, visit.unitId, asOf);
   const snapshots = await listSnapshots(scope, visitId);
-  const done = await winterizingOf(scope, visitId, asOf);
+  const closed = await runsOf(scope, visitId, asOf);
+  const done = await winterizingOf(scope, visitId, closed);
+  const water = await waterWorkOf(scope, closed);
   const shown = new Set([
     ...looks.map((l) => l.id),
     ...findings.map((f) => f.id),
     ...snapshots.map((s) => s.id),
     ...(done ? [done.runId] : []),
+    ...water.runIds,
   ]);
   const pictures = (await listPictures(scope, visit.unitId)).filter((p) => shown.has(p.aboutId));
   return {
@@ -111,6 +139,7 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
     findings,
     report: keptReport(buildReport(map, visit.id, looks, findings)),
     winterizing: done && done.told,
+    waterWork: water.told,
     tests: await testsOfVisit(scope, visitId, asOf),
     snapshots,
     pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),

@@ -23,11 +23,18 @@ const digestOf = ({
   edition: _edition,
   expiresAt: _expires,
   winterizing,
+  waterWork,
   ...says
 }: ReportData): string =>
   createHash("sha256")
     // What reports of before did not have does not make them others.
-    .update(JSON.stringify(winterizing === null ? says : { ...says, winterizing }))
+    .update(
+      JSON.stringify({
+        ...says,
+        ...(winterizing === null ? {} : { winterizing }),
+        ...(waterWork.length === 0 ? {} : { waterWork }),
+      }),
+    )
     .digest("hex");
 
 const line = (row: Pick<Row, "id" | "number" | "at" | "how">, by: string): EditionLine => ({

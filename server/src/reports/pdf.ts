@@ -83,6 +83,16 @@ const winterized = (
         ),
       ];
 
+/** De-winterizing and sanitizing, in the words of their day. */
+const waterWork = (data: ReportData, rule: (t: string) => string): Content[] =>
+  data.waterWork.flatMap((w) => [
+    heading(`${w.job === "spring" ? "De-winterized" : "Sanitized"} on ${day(w.at)}`),
+    ...w.sections.flatMap((s): Content[] => [
+      { text: s.title, bold: true, margin: [0, 4, 0, 2] },
+      { ul: s.lines.map(rule) },
+    ]),
+  ]);
+
 const findingBlock = (
   f: ReportFinding,
   number: number | undefined,
@@ -268,6 +278,7 @@ export const reportPdf = async (
             },
           ]
         : []),
+      ...waterWork(data, rule),
       ...winterized(data, await imagesOf(leftPictures(data)), rule),
       ...(data.tests.length > 0
         ? [

@@ -1,6 +1,7 @@
 import { findingBodySchema } from "@uppershed/core/inspection";
 import {
   antifreezeUse,
+  jobWork,
   type RunEvent,
   type RunReading,
   type RunState,
@@ -18,6 +19,9 @@ import type { Scope } from "../scope.ts";
 const DIMENSIONS: Readonly<Record<string, string>> = {
   strength: "fraction",
   temperature: "temperature",
+  pressure: "pressure",
+  chlorine: "concentration",
+  flow: "flow",
 };
 
 const FIRST_WORDS = 300;
@@ -59,6 +63,7 @@ export const carryOver = async (
     });
   }
   if (state.phase !== "closed") return;
+  const work = jobWork(run.setup.job);
   const rowOf = (r: RunReading, personId: string) => ({
     unitId: run.unitId,
     visitId: run.visitId,
@@ -68,14 +73,15 @@ export const carryOver = async (
     dimension: DIMENSIONS[r.kind] ?? "volume",
     value: r.si,
     typed: r.typed,
-    method: "winterizing",
+    method: work,
     instrument: r.instrument ?? "",
     at: new Date(r.by.at),
   });
   const closed = fresh.find((e) => e.body.type === "closed");
   if (closed) {
     const { usedM3, workedOutM3 } = antifreezeUse(state);
-    await takeFromKit(scope, run.setup.product, usedM3 ?? workedOutM3);
+    if ((run.setup.job ?? "winterize") === "winterize")
+      await takeFromKit(scope, run.setup.product, usedM3 ?? workedOutM3);
     await keepReadings(
       scope,
       state.readings.map((r) => ({ ...rowOf(r, closed.by.id), id: r.event })),
@@ -94,7 +100,7 @@ export const carryOver = async (
         ...rowOf(reading, event.by.id),
         id: event.id,
         ...(earlier.length > 0 ? { supersedes: last } : {}),
-        method: "winterizing, corrected",
+        method: `${work}, corrected`,
       },
     ]);
   }

@@ -208,7 +208,9 @@ const keep = async (
     });
   await carryOver(tx, run, fresh, state);
   // What falls short is not ready by itself: somebody has to accept that by name.
-  if (closed && run.visitId && !fallsShort(summary, run.setup.winterLowC))
+  // A spring that sanitizing follows is not ready yet.
+  const goesOn = run.setup.job === "spring" && run.setup.water?.sanitizeNext === true;
+  if (closed && run.visitId && !goesOn && !fallsShort(summary, run.setup.winterLowC))
     await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
   if (state.phase === "closed" || run.setAsideAt) await refreshState(tx, run.unitId);
   else await holdsNow(tx, run.unitId, summary.holdsToC);

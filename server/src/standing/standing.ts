@@ -35,6 +35,7 @@ const recordOf = async (scope: Scope, runId: string): Promise<LeftRecord | undef
   if (!state.unit) return undefined;
   return {
     runId,
+    job: run.setup.job,
     at: (run.closedAt ?? run.startedAt).toISOString(),
     basis: run.setup.basis,
     said: state.unit,

@@ -4,7 +4,7 @@ import { type Forecast, forecastOf, type Plan, type RunSetup } from "@uppershed/
 /** What a plan will take, by what this unit really took before where it was done whole. */
 export const forecastFor = (
   plan: Plan,
-  setup: Pick<RunSetup, "product">,
+  setup: Pick<RunSetup, "product" | "job">,
   runs: readonly UnitRun[],
   others: readonly TookElsewhere["others"][number][] = [],
 ): Forecast =>
@@ -19,6 +19,7 @@ export const forecastFor = (
       strength: setup.product.strength,
     },
     runs
+      .filter((r) => r.summary.job === (setup.job ?? "winterize"))
       .filter((r) => r.closedAt !== null && r.summary.stepsDone === r.summary.stepsInAll)
       .map((r) => ({
         at: r.startedAt,

@@ -1,7 +1,7 @@
 import type { KitItem, Rules, Unit, Workshop } from "@uppershed/contract";
 import { canBePlannedWith } from "@uppershed/core/kit";
-import { type RunSetup, setupBy } from "@uppershed/core/procedure";
-import { useMemo } from "react";
+import { type Job, jobSetupBy, type RunSetup, setupBy } from "@uppershed/core/procedure";
+import { useMemo, useState } from "react";
 import { useKitQuery, useMeQuery, useRulesQuery } from "../store/api.ts";
 
 export type Product = RunSetup["product"];
@@ -44,6 +44,52 @@ export const houseSetup = (
     undefined,
     compressorOf(kit),
   );
+
+export type Bottle = NonNullable<RunSetup["water"]>["chlorine"]["bottle"];
+
+const DAY_MS = 86_400_000;
+
+/** The bleach of the workshop, the strongest first, each with how long it has been open today. */
+export const bottlesOf = (kit: readonly KitItem[], now: number): Bottle[] =>
+  kit
+    .flatMap(({ name, givenUp, facts }) => {
+      if (givenUp || facts.kind !== "bleach") return [];
+      const opened = facts.openedOn === undefined ? undefined : Date.parse(facts.openedOn);
+      return [
+        {
+          name,
+          strength: facts.strength,
+          ...(opened === undefined
+            ? {}
+            : { days: Math.max(0, Math.floor((now - opened) / DAY_MS)) }),
+        },
+      ];
+    })
+    .toSorted((a, b) => b.strength - a.strength);
+
+/** What a spring or a sanitizing of a unit begins with; undefined while that is being asked. */
+export const useJobSetup = (
+  unit: Pick<Unit, "place"> | undefined,
+  job: Job,
+): RunSetup | undefined => {
+  const { data: me } = useMeQuery();
+  const { data: rules } = useRulesQuery();
+  const { data: kit } = useKitQuery();
+  const place = unit?.place;
+  const [now] = useState(() => Date.now());
+  return useMemo(() => {
+    if (!me || !rules || !kit || place === undefined) return undefined;
+    const [bottle] = bottlesOf(kit.kit, now);
+    return jobSetupBy(
+      { revision: rules.now.revision, values: rules.now.values },
+      place
+        ? { from: place.name, celsius: place.winterLowC }
+        : { from: me.workshop.name, celsius: me.workshop.winterLowC },
+      job,
+      bottle ? { bottle } : {},
+    );
+  }, [me, rules, kit, place, job, now]);
+};
 
 /** What a plan of a unit begins with; undefined while that is being asked. */
 export const useHouseSetup = (unit: Pick<Unit, "place"> | undefined): RunSetup | undefined => {

@@ -3,11 +3,14 @@ import {
   type Method,
   type MethodCompared,
   type Plan,
+  planSanitize,
+  planSpring,
   planWinterize,
   type RunBegins,
   type RunSetup,
   standardRequest,
   startRun,
+  WATER_SETTINGS,
 } from "@uppershed/core/procedure";
 import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
@@ -26,8 +29,11 @@ const requestFor = (
 
 /** Plans are made beside the screen, so that it never stops. */
 const worker = {
-  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan =>
-    planWinterize(requestFor(map, setup, begins)),
+  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan => {
+    const request = { ...requestFor(map, setup, begins), water: setup.water ?? WATER_SETTINGS };
+    if (setup.job === "spring") return planSpring(request);
+    return setup.job === "sanitize" ? planSanitize(request) : planWinterize(request);
+  },
   /** What one method comes to on this unit, for the comparison. */
   compare: (
     map: WaterMap,

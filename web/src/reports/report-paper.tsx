@@ -232,6 +232,23 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
           <Pictures pictures={data.pictures.filter((p) => p.about === "run")} base={pictureBase} />
         </Part>
       )}
+      {data.waterWork.map((w) => (
+        <Part
+          key={w.job}
+          title={`${w.job === "spring" ? "De-winterized" : "Sanitized"} on ${dayOf(w.at)}`}
+        >
+          {w.sections.map((s) => (
+            <div key={s.title} className="break-inside-avoid">
+              <h3 className="mt-2 font-bold">{s.title}</h3>
+              <ul className="list-disc pl-5 text-[14px]">
+                {s.lines.map((line) => (
+                  <li key={line}>{rule(line)}</li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </Part>
+      ))}
       {data.tests.length > 0 && (
         <Part title="Pressure tests">
           {data.tests.map((t) => (

@@ -15,6 +15,8 @@ const DIMENSION: Record<Ask["kind"], Dimension> = {
   pressure: "pressure",
   "antifreeze-in": "volume",
   "antifreeze-left": "volume",
+  chlorine: "concentration",
+  flow: "flow",
 };
 
 const UNIT_HINT: Record<Exclude<Dimension, "temperature">, Record<UnitBase, string>> = {
@@ -29,6 +31,7 @@ const UNIT_HINT: Record<Exclude<Dimension, "temperature">, Record<UnitBase, stri
   energy: { us: "Btu", metric: "kJ", imperial: "kJ" },
   force: { us: "lbf", metric: "N", imperial: "lbf" },
   "heat per length": { us: "W/ft", metric: "W/m", imperial: "W/ft" },
+  concentration: { us: "mg/L", metric: "mg/L", imperial: "mg/L" },
 };
 
 export const dimensionOf = (kind: Ask["kind"]): Dimension => DIMENSION[kind];

@@ -247,6 +247,10 @@ const notReady = (state: RunState, stepId: string, at: string): Refused | undefi
   return undefined;
 };
 
+/** The two clocks of what stands: no sooner, and no later. */
+const STOOD = "Has stood long enough";
+const OUT_BY = "Out at the latest";
+
 const signed = (
   state: RunState,
   event: RunEvent,
@@ -263,8 +267,8 @@ const signed = (
     if (a.type === "wait") return [{ label: step.title, endsAt: endsAfter(a.seconds) }];
     return a.type === "stand"
       ? [
-          { label: `${step.title}: has stood long enough`, endsAt: endsAfter(a.seconds) },
-          { label: `${step.title}: out by now at the latest`, endsAt: endsAfter(a.latestS) },
+          { label: STOOD, endsAt: endsAfter(a.seconds) },
+          { label: OUT_BY, endsAt: endsAfter(a.latestS) },
         ]
       : [];
   });
@@ -276,7 +280,11 @@ const signed = (
       done: [...state.done, { step, signed: by }],
       todo,
       ticked: [],
-      clocks: [...state.clocks, ...clocks],
+      clocks: [...state.clocks, ...clocks].filter(
+        (c) =>
+          !(c.label === STOOD && step.after !== undefined) &&
+          !(c.label === OUT_BY && !todo.some((s) => s.stage === "stand" || s.stage === "rinse")),
+      ),
       planAfter: event.id,
       phase: event.said.planAgain ? "to-plan" : afterSteps(todo),
     },

@@ -1,5 +1,6 @@
 import { RULE_STANDARDS, type RuleValue, type RuleValues } from "../../rules/index.ts";
 import { AIR_LIMITS, HOUSE_LIMITS, HOUSE_SETTINGS } from "../house-settings.ts";
+import { type Job, WATER_SETTINGS, type WaterSettings } from "../job.ts";
 import { METHOD_BY_RULE, type Method, ruleOfMethod, usesAir } from "../method.ts";
 import type { RulesUsed, RunSetup } from "./events.ts";
 
@@ -34,6 +35,72 @@ const PLAN_KEYS = [
 const AIR_KEYS = ["air.pressure", "air.ceiling", "air.rounds", "winter.heater.air"] as const;
 
 type WinterLow = RulesUsed["winterLow"];
+
+/** What a spring and a sanitizing go by. */
+const WATER_KEYS = [
+  "spring.sanitize",
+  "spring.taste",
+  "spring.silent",
+  "sanitize.target",
+  "sanitize.soak",
+  "sanitize.latest",
+  "sanitize.holds",
+  "sanitize.heater",
+  "flush.limit",
+  "flush.endpoint",
+  "countersign.runs",
+] as const;
+
+type Bottle = WaterSettings["chlorine"]["bottle"];
+
+/** What a spring or a sanitizing goes by, by the house's rules. */
+export const waterBy = (
+  { values }: RulesInForce,
+  bottle: Bottle = WATER_SETTINGS.chlorine.bottle,
+): WaterSettings => {
+  const of = (key: string): RuleValue => values[key] ?? RULE_STANDARDS[key] ?? "";
+  return {
+    tasteAtMost: Number(of("spring.taste")),
+    silentS: Number(of("spring.silent")),
+    sanitizeNext: of("spring.sanitize") === "always",
+    chlorine: {
+      targetMgL: Number(of("sanitize.target")),
+      soakS: Number(of("sanitize.soak")),
+      latestS: Number(of("sanitize.latest")),
+      holdsShare: Number(of("sanitize.holds")),
+      limitMgL: Number(of("flush.limit")),
+      heater: of("sanitize.heater") as WaterSettings["chlorine"]["heater"],
+      endpoint: of("flush.endpoint") as WaterSettings["chlorine"]["endpoint"],
+      bottle,
+      sourceMgL: 0,
+    },
+  };
+};
+
+/** The setup of a job by the house's rules: of a spring or a sanitizing that of water besides, and its rules alone are printed. */
+export const jobSetupBy = (
+  rules: RulesInForce,
+  winterLow: WinterLow,
+  job: Job,
+  of: {
+    readonly product?: RunSetup["product"];
+    readonly method?: Method;
+    readonly bottle?: Bottle;
+  } = {},
+): RunSetup => {
+  const setup = setupBy(rules, winterLow, of.product, of.method);
+  if (job === "winterize" || !setup.rules) return setup;
+  const value = (key: string): RuleValue => rules.values[key] ?? RULE_STANDARDS[key] ?? "";
+  return {
+    ...setup,
+    job,
+    water: waterBy(rules, of.bottle),
+    rules: {
+      ...setup.rules,
+      values: Object.fromEntries(WATER_KEYS.map((key) => [key, value(key)])),
+    },
+  };
+};
 
 /** A setup by the house's rules, with no departure from them. */
 export const setupBy = (
@@ -78,8 +145,29 @@ export const setupBy = (
   };
 };
 
+const usedOfWater = (job: Job, water: WaterSettings): Readonly<Record<string, RuleValue>> => {
+  const { chlorine } = water;
+  return {
+    "spring.taste": water.tasteAtMost,
+    "spring.silent": water.silentS,
+    ...(job === "sanitize"
+      ? {
+          "sanitize.target": chlorine.targetMgL,
+          "sanitize.soak": chlorine.soakS,
+          "sanitize.latest": chlorine.latestS,
+          "sanitize.holds": chlorine.holdsShare,
+          "sanitize.heater": chlorine.heater,
+          "flush.limit": chlorine.limitMgL,
+          "flush.endpoint": chlorine.endpoint,
+        }
+      : {}),
+  };
+};
+
 /** What a setup uses of each thing that the house decides, by what it is called in a departure. */
 const usedBy = (setup: RunSetup): Readonly<Record<string, RuleValue>> => {
+  const { job = "winterize", water } = setup;
+  if (job !== "winterize") return water ? usedOfWater(job, water) : {};
   const house = setup.house ?? HOUSE_LIMITS;
   const air = house.air ?? AIR_LIMITS;
   return {
@@ -117,8 +205,9 @@ export const departuresFrom = (
   rules: RulesInForce,
   winterLow: WinterLow,
 ): Departure[] => {
+  const { job = "winterize" } = setup;
   const house: Readonly<Record<string, RuleValue>> = {
-    ...usedBy(setupBy(rules, winterLow, setup.product, setup.method)),
+    ...usedBy(jobSetupBy(rules, winterLow, job, { product: setup.product, method: setup.method })),
     "winter.medium": rules.values["winter.medium"] ?? RULE_STANDARDS["winter.medium"] ?? "",
   };
   return Object.entries(usedBy(setup)).flatMap(([key, used]) => {

@@ -6,6 +6,7 @@ export {
   type Departure,
   departuresFrom,
   departuresKept,
+  jobSetupBy,
   type RulesInForce,
   setupBy,
 } from "./house-setup.ts";

@@ -3,6 +3,7 @@ import type { Lineup } from "../../watermap/index.ts";
 import { minutesAtWork } from "../forecast.ts";
 import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
+import type { Job } from "../job.ts";
 import { actOnce } from "../physical.ts";
 import { waterInLines, type WetLines } from "../wet.ts";
 import { productIn } from "./product-in.ts";
@@ -79,6 +80,7 @@ export const antifreezeUse = (state: RunState): AntifreezeUse => {
 
 /** A run in a few figures, for the bench and the register. */
 export interface RunSummary {
+  readonly job: Job;
   readonly phase: RunPhase;
   readonly stepTitle: string | null;
   readonly stepsDone: number;
@@ -102,17 +104,20 @@ export interface RunSummary {
   readonly clocks: readonly { readonly label: string; readonly endsAt: string }[];
 }
 
-/** Whether what was done falls short: it does not hold the winter low, or nobody can tell. */
+/** Whether a winterizing falls short: it does not hold the winter low, or nobody can tell. */
 export const fallsShort = (
-  summary: Pick<RunSummary, "holdsToC" | "cannotTell">,
+  // Of one that was summed up before there was a choice, winterizing.
+  summary: Pick<RunSummary, "holdsToC" | "cannotTell"> & { readonly job?: Job },
   winterLowC: number,
 ): boolean =>
-  (summary.holdsToC !== null && summary.holdsToC > winterLowC) || summary.cannotTell.length > 0;
+  (summary.job ?? "winterize") === "winterize" &&
+  ((summary.holdsToC !== null && summary.holdsToC > winterLowC) || summary.cannotTell.length > 0);
 
 export const summarize = (state: RunState): RunSummary => {
   const verdict = verdictNow(state);
   const use = antifreezeUse(state);
   return {
+    job: state.setup.job ?? "winterize",
     phase: state.phase,
     stepTitle: state.todo[0]?.title ?? null,
     stepsDone: state.done.length,

@@ -1,5 +1,6 @@
 import { unprotectedAt } from "../../contents/index.ts";
 import { usesProduct } from "../method.ts";
+import { waterTold } from "./told-water.ts";
 import { antifreezeUse, doubtsNow, verdictNow } from "./summary.ts";
 import type { RunReading, RunState } from "./state.ts";
 
@@ -132,6 +133,8 @@ const spring = (state: RunState): string[] => [
 /** @returns nothing of a run that is not closed */
 export const tellRun = (state: RunState): RunTold | undefined => {
   if (!state.closed) return undefined;
+  if ((state.setup.job ?? "winterize") !== "winterize")
+    return { at: state.closed.at, holdsToC: null, sections: waterTold(state, newest(state)) };
   const sections = [
     { title: "What was done", lines: done(state) },
     { title: "What was read", lines: read(state) },

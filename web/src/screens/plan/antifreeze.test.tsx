@@ -4,7 +4,7 @@ import { buildNetwork } from "@uppershed/core/watermap";
 import { afterEach, describe, expect, it } from "vitest";
 import { mapOf, ME, SETUP, show } from "../../testing/house.tsx";
 import { AntifreezeFigure } from "./antifreeze.tsx";
-import { PlanSteps } from "./steps.tsx";
+import { PlanSteps } from "../../planning/plan-steps.tsx";
 
 afterEach(cleanup);
 

@@ -17,6 +17,8 @@ import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { forecastFor } from "../../planning/forecast.ts";
 import { productsOf, useHouseSetup } from "../../planning/house.ts";
+import { Departures } from "../../planning/departures.tsx";
+import { PlanSteps } from "../../planning/plan-steps.tsx";
 import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
@@ -39,10 +41,8 @@ import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
-import { Departures } from "./departures.tsx";
 import { Methods } from "./methods.tsx";
 import { SetupForm } from "./setup-form.tsx";
-import { PlanSteps } from "./steps.tsx";
 import { BarLink } from "../../shell/bar-link.tsx";
 
 /** The visit that the work belongs to: the one named, or the one that the unit is here for today. */

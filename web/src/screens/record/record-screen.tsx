@@ -2,6 +2,7 @@ import type { Me } from "@uppershed/contract";
 import { buildScene } from "@uppershed/core/drawing";
 import { type FindingSeverity, SEVERITY_LABELS } from "@uppershed/core/inspection";
 import {
+  jobWork,
   looseEnds,
   type RunState,
   type Signature,
@@ -29,6 +30,7 @@ import { AgainToday, ClocksAhead, AstrayEntries } from "./beside.tsx";
 import { Figures } from "./figures.tsx";
 import { NotDone } from "./not-done.tsx";
 import { StepsDone } from "./steps-done.tsx";
+import { WaterFigures, WaterTold } from "./water.tsx";
 import { BarLink } from "../../shell/bar-link.tsx";
 
 const Turns = ({ turns, empty }: { turns: readonly TurnSaid[]; empty: string }) => {
@@ -66,6 +68,7 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   const { holds, text } = useUnits();
   const { run, state: shown } = live;
   const verdict = verdictNow(shown);
+  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
   const countersign =
     me.person.role !== "apprentice" &&
@@ -75,14 +78,21 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
     <header className="flex flex-wrap items-start justify-between gap-4">
       <div>
         <p className="text-[14px] text-muted">
-          {me.workshop.name} · winterizing: {methodLabel(shown.setup.method).toLowerCase()} · map
-          revision {run.mapRevision}
+          {me.workshop.name} · {jobWork(shown.setup.job)}
+          {isWinter && `: ${methodLabel(shown.setup.method).toLowerCase()}`} · map revision{" "}
+          {run.mapRevision}
         </p>
         <h1 className="text-[28px] font-extrabold leading-tight">
-          {run.unitName} holds to{" "}
-          <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
+          {isWinter ? (
+            <>
+              {run.unitName} holds to{" "}
+              <span className={bad ? "text-rust" : "text-green"}>{holds(verdict.holdsToC)}</span>
+            </>
+          ) : (
+            `${run.unitName}: ${shown.setup.job === "spring" ? "de-winterized" : "sanitized"}`
+          )}
         </h1>
-        <p className="text-[16px]">
+        <p className={isWinter ? "text-[16px]" : "hidden"}>
           Weakest part: <b>{verdict.weakest?.name ?? "none"}</b>
           {verdict.weakest && `, ${text(verdict.weakest.evidence)}`}. Winter low here{" "}
           {holds(shown.setup.winterLowC)}.
@@ -134,7 +144,7 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
             Countersign
           </Button>
         )}
-        {shown.closed && (
+        {shown.closed && isWinter && (
           <Link
             to={`/records/${run.id}/tag`}
             className="inline-flex min-h-[44px] items-center rounded border-[1.5px] border-green bg-raised px-4 font-semibold text-green"
@@ -167,8 +177,9 @@ const AsLeft = ({ run, state: shown }: { run: LiveRun["run"]; state: RunState })
     tagged: [],
   };
   const ends = left.ends.filter((e) => e.mustTag);
+  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
   return (
-    <Section title="As left: to turn back in spring">
+    <Section title={isWinter ? "As left: to turn back in spring" : "As left"}>
       <Turns turns={left.turns} empty="Everything as in use." />
       {ends.length > 0 && (
         <ul className="mt-2 text-[14.5px]">
@@ -182,10 +193,12 @@ const AsLeft = ({ run, state: shown }: { run: LiveRun["run"]; state: RunState })
       )}
       {shown.asLeft?.note && <p className="mt-1 text-[14.5px] italic">{shown.asLeft.note}</p>}
       <LeftPictures run={run} until={shown.closed?.at} />
-      <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
-        Heater: do not switch on before water runs from a hot tap without air. Breaker and gas stay
-        off until then.
-      </p>
+      {isWinter && (
+        <p className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+          Heater: do not switch on before water runs from a hot tap without air. Breaker and gas
+          stay off until then.
+        </p>
+      )}
     </Section>
   );
 };
@@ -232,6 +245,7 @@ export const RecordScreen = () => {
     [shown, layout],
   );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
+  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
       <InBar>
@@ -242,12 +256,16 @@ export const RecordScreen = () => {
       </InBar>
       <RecordHead live={live} me={me} />
       <AstrayEntries astray={live.astray} />
-      <NotDone state={shown} />
+      {isWinter ? <NotDone state={shown} /> : <WaterTold state={shown} />}
       <div className="mt-5 grid gap-x-8 md:grid-cols-[1fr_290px]">
         <div className="self-start border border-line bg-ground p-2">
           <PaperMap scene={scene} name={run.unitName} />
         </div>
-        <Figures state={shown} unitId={run.unitId} begun={run.startedAt} add={live.add} />
+        {isWinter ? (
+          <Figures state={shown} unitId={run.unitId} begun={run.startedAt} add={live.add} />
+        ) : (
+          <WaterFigures state={shown} add={live.add} />
+        )}
       </div>
       <div className="grid gap-x-8 md:grid-cols-2">
         <Section title="As found">

@@ -40,6 +40,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
       })) ?? (await add({ type: "closed", name: me?.person.name ?? "" }));
     setProblem(no);
   };
+  const isWinter = (state.setup.job ?? "winterize") === "winterize";
   const waits = isCountersignWanted(state.setup, me?.person.role);
   const verdict = verdictNow(state);
   const open = unprotectedAt(verdict, state.setup.winterLowC);
@@ -51,14 +52,20 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
           <p className="text-[14px] text-muted">Every step is done or answered</p>
           <h1 className="text-[25px] font-bold leading-tight">How is it left?</h1>
           <p className="mt-1 text-[15px]">
-            Holds to <b>{holds(verdict.holdsToC)}</b>
-            {verdict.weakest &&
-              `, set by ${verdict.weakest.name}, ${text(verdict.weakest.evidence)}`}
-            . Spring's list is made from what you write here.
+            {isWinter ? (
+              <>
+                Holds to <b>{holds(verdict.holdsToC)}</b>
+                {verdict.weakest &&
+                  `, set by ${verdict.weakest.name}, ${text(verdict.weakest.evidence)}`}
+                . Spring's list is made from what you write here.
+              </>
+            ) : (
+              "It should stand as in use on the tank. What comes next begins from what you write here."
+            )}
           </p>
         </div>
-        <Doubts doubts={doubts} />
-        {open.length > 0 && (
+        {isWinter && <Doubts doubts={doubts} />}
+        {isWinter && open.length > 0 && (
           <div className="border-l-[6px] border-rust bg-rust-soft p-3 text-[15px]">
             <b>Stays unprotected</b>
             <ul className="list-disc pl-5">
@@ -94,11 +101,14 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
         <LineupForm
           network={network}
           lineup={lineup}
-          against={{ lineup: inUseLineup(network), word: "to turn in spring" }}
+          against={{
+            lineup: inUseLineup(network),
+            word: isWinter ? "to turn in spring" : "not as in use",
+          }}
           onChange={setLineup}
         />
         <label className="block text-[15px] font-semibold">
-          Note for spring
+          {isWinter ? "Note for spring" : "Note for the next time"}
           <textarea
             className="field mt-1 min-h-16 w-full py-2 font-normal"
             maxLength={2000}

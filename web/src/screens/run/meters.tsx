@@ -5,33 +5,9 @@ import { WetBar } from "../../drawing/wet-bar.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { clock } from "../../ui/words.ts";
+import { Big, Meter } from "./meter.tsx";
 
 const MINUTE = 60_000;
-
-const Meter = ({
-  label,
-  children,
-  roomy = false,
-}: {
-  label: string;
-  children: React.ReactNode;
-  roomy?: boolean;
-}) => (
-  <div
-    className={`${roomy ? "hidden md:block " : ""}min-w-0 border-l border-line px-3 py-1.5 first:border-l-0 xl:px-4 xl:py-2`}
-  >
-    <dt className="text-[13px] text-muted">{label}</dt>
-    <dd className="text-[14px] leading-snug xl:text-[15px]">{children}</dd>
-  </div>
-);
-
-const Big = ({ children, rust = false }: { children: React.ReactNode; rust?: boolean }) => (
-  <b
-    className={`text-[21px] font-extrabold xl:text-[25px] leading-none ${rust ? "text-rust" : ""}`}
-  >
-    {children}
-  </b>
-);
 
 /** The strip of live meters. */
 export const Meters = ({

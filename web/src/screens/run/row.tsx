@@ -5,6 +5,10 @@ import { Check, Lock } from "lucide-react";
 
 /** What ends a run of the pump: what is read, air, or where nothing can be read the volume. */
 const untilWhat = (action: Extract<Action, { type: "pump" }>): string =>
+  action.wants
+    ? `Let it run, about {m3:${action.aboutM3 ?? action.maxM3}}${action.wants.full ? ", until no air comes" : ""}`
+    : untilElse(action);
+const untilElse = (action: Extract<Action, { type: "pump" }>): string =>
   action.untilAir !== undefined
     ? "Run until it spits and gives only air"
     : action.untilStrength === undefined
@@ -40,6 +44,22 @@ export const wordsOf = (
       return {
         tag: "",
         title: fillIn(untilWhat(action), units),
+        change: undefined,
+        to: undefined,
+        handle: "",
+      };
+    case "fill":
+      return {
+        tag: "",
+        title: fillIn(`${action.label}: about {m3:${action.volumeM3}}`, units),
+        change: undefined,
+        to: undefined,
+        handle: "",
+      };
+    case "dose":
+      return {
+        tag: "",
+        title: fillIn(`${action.label}: {m3:${action.bottleM3}}`, units),
         change: undefined,
         to: undefined,
         handle: "",

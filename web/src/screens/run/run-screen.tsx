@@ -1,4 +1,10 @@
-import { lineupNow, methodLabel, type RunState, verdictNow } from "@uppershed/core/procedure";
+import {
+  jobLabel,
+  lineupNow,
+  methodLabel,
+  type RunState,
+  verdictNow,
+} from "@uppershed/core/procedure";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
@@ -14,8 +20,10 @@ import { countdown } from "../../ui/words.ts";
 import { AsFound } from "./as-found.tsx";
 import { AsLeft } from "./as-left.tsx";
 import { Meters } from "./meters.tsx";
+import { OutletLadder } from "./outlet-ladder.tsx";
 import { RunMap } from "./run-map.tsx";
 import { StepCard } from "./step-card.tsx";
+import { WaterMeters } from "./water-meters.tsx";
 
 /** What runs by itself, the one that ends next before the others; where there is room for one only, the others are counted. */
 const Clocks = ({ state }: { state: RunState }) => {
@@ -85,6 +93,7 @@ const Working = ({ live }: { live: LiveRun }) => {
   const lineup = useMemo(() => lineupNow(state), [state]);
   const verdict = useMemo(() => verdictNow(state), [state]);
   const todo = state.todo[0];
+  const isWinter = (state.setup.job ?? "winterize") === "winterize";
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>
@@ -92,7 +101,8 @@ const Working = ({ live }: { live: LiveRun }) => {
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
         <span className="hidden text-[15px] opacity-90 2xl:inline">
-          Winterize. {methodLabel(state.setup.method)}
+          {jobLabel(state.setup.job)}
+          {isWinter && `. ${methodLabel(state.setup.method)}`}
         </span>
         <span className="ml-auto flex items-center gap-2 text-on-bar">
           <Clocks state={state} />
@@ -145,15 +155,23 @@ const Working = ({ live }: { live: LiveRun }) => {
         onSelect={setSelected}
       />
       <div className="order-3 hidden min-h-0 border-l border-line md:order-2 md:block lg:order-3">
-        <FrostLadder
-          verdict={verdict}
-          winterLowC={state.setup.winterLowC}
-          afterC={state.todo.length > 0 ? state.plan?.holdsToC : undefined}
-          onChoose={setSelected}
-        />
+        {isWinter ? (
+          <FrostLadder
+            verdict={verdict}
+            winterLowC={state.setup.winterLowC}
+            afterC={state.todo.length > 0 ? state.plan?.holdsToC : undefined}
+            onChoose={setSelected}
+          />
+        ) : (
+          <OutletLadder state={state} onChoose={setSelected} />
+        )}
       </div>
       <div className="order-4 md:col-span-2 lg:col-start-2">
-        <Meters state={state} verdict={verdict} startedAt={run.startedAt} />
+        {isWinter ? (
+          <Meters state={state} verdict={verdict} startedAt={run.startedAt} />
+        ) : (
+          <WaterMeters state={state} startedAt={run.startedAt} />
+        )}
       </div>
       {waiting && <WaitingSheet onClose={() => setWaiting(false)} />}
     </div>

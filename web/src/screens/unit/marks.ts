@@ -1,4 +1,5 @@
 import type { FindingOnFile, Reading, TestLine, UnitRun, Visit } from "@uppershed/contract";
+import { jobWork } from "@uppershed/core/procedure";
 import { OUTCOMES } from "../../holding/words.ts";
 import type { YearMark } from "./year-strip.tsx";
 
@@ -17,7 +18,7 @@ export const marksOf = (
           {
             day: r.closedAt.slice(0, 10),
             kind: "record" as const,
-            says: "winterizing, signed sheet",
+            says: `${jobWork(r.summary.job)}, signed sheet`,
           },
         ]
       : [],

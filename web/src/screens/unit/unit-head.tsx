@@ -1,5 +1,6 @@
 import type { TestLine, Unit, UnitRun } from "@uppershed/contract";
 import { openHoldPoints } from "@uppershed/core/hold";
+import { JOBS, jobWork } from "@uppershed/core/procedure";
 import { lazy, Suspense, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { usePending } from "../../device/outbox.ts";
@@ -19,6 +20,15 @@ const Sentence = ({ unit, stand }: { unit: Unit; stand: readonly string[] }) => 
   const { holds } = useUnits();
   const { state } = unit;
   const when = state.at ? dayOf(state.at) : "";
+  if (state.kind === "as-left" && (state.job === "spring" || state.job === "sanitize"))
+    return (
+      <>
+        {state.job === "spring" ? "De-winterized" : "Sanitized"} {when}, full of water: holds to{" "}
+        <b className="text-rust">{holds(state.holdsToC)}</b>
+        {state.since.length === 0 ? "; nothing written down since." : "; "}
+        {state.since.length > 0 && <b className="text-rust">{state.since.join("; ")}.</b>}
+      </>
+    );
   if (state.kind === "as-left")
     return (
       <>
@@ -104,16 +114,36 @@ const Next = ({ unit, runs }: { unit: Unit; runs: readonly UnitRun[] }) => {
   if (open)
     return (
       <Link to={`/runs/${open.id}`} className={`${BIG_LINK} bg-rust text-on-rust`}>
-        Go on with the winterizing
+        Go on with the {jobWork(open.summary.job)}
       </Link>
     );
+  const on = visitId ? `?visit=${visitId}` : "";
+  // What was winterized is opened up next; what was opened up is sanitized.
+  const { kind, job = "winterize" } = unit.state;
+  const first =
+    kind !== "as-left"
+      ? "winterize"
+      : job === "winterize"
+        ? "spring"
+        : job === "spring"
+          ? "sanitize"
+          : "winterize";
   return (
-    <Link
-      to={`/units/${unit.id}/plan${visitId ? `?visit=${visitId}` : ""}`}
-      className={`${BIG_LINK} bg-green text-on-green`}
-    >
-      Plan a winterizing
-    </Link>
+    <>
+      {JOBS.toSorted((a, b) => Number(a.job === first) - Number(b.job === first)).map((j) => (
+        <Link
+          key={j.job}
+          to={`/units/${unit.id}/plan${j.job === "winterize" ? "" : `/${j.job}`}${on}`}
+          className={
+            j.job === first
+              ? `${BIG_LINK} bg-green text-on-green`
+              : "inline-flex min-h-11 items-center text-[15px] underline"
+          }
+        >
+          {j.job === first ? `Plan a ${j.work}` : j.label}
+        </Link>
+      ))}
+    </>
   );
 };
 

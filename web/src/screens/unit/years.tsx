@@ -25,7 +25,7 @@ const during = (readings: readonly Reading[], run: UnitRun, kind: string): numbe
 const figuresOf = (runs: readonly UnitRun[], readings: readonly Reading[]): Year[] =>
   yearOnYear(
     runs
-      .filter((r) => r.closedAt !== null)
+      .filter((r) => r.closedAt !== null && r.summary.job === "winterize")
       .map((run) => {
         const recovered = during(readings, run, "recovered");
         const strengths = during(readings, run, "strength");

@@ -1,5 +1,6 @@
 import type { FindingOnFile, Unit, Visit } from "@uppershed/contract";
 import { staysOnSheets } from "@uppershed/core/inspection";
+import { type Job, JOB_NAMES, jobWork } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -30,28 +31,45 @@ export const VisitScreen = () => {
   return <Card visit={visit} unit={unit} />;
 };
 
-/** The winterizing of the visit: planned, under way, or on record. */
-const WinterizingLink = ({ visit }: { visit: Visit }) => {
+const PLAN_WORDS: Readonly<Record<Job, string>> = {
+  winterize: "Plan a winterizing",
+  spring: "Plan the de-winterizing",
+  sanitize: "Plan the sanitizing",
+};
+
+/** The jobs with a sheet of their own that a visit asks for and that no run of it was for yet; winterizing where it asks for none. */
+const jobsToPlan = ({ jobs, run }: Visit): Job[] => {
+  const asked = JOB_NAMES.filter((j) => jobs.includes(j));
+  const open = asked.filter((j) => j !== run?.summary.job);
+  return run === null && asked.length === 0 ? ["winterize"] : open;
+};
+
+/** The work of the visit that has a sheet: to be planned, under way, or signed. */
+const WorkLinks = ({ visit }: { visit: Visit }) => {
   const { run, unitId, jobs } = visit;
   if (run && run.summary.phase !== "closed")
     return (
       <Link to={`/runs/${run.id}`} className={ACT_LINK}>
-        Go on with the winterizing
-      </Link>
-    );
-  if (run)
-    return (
-      <Link to={`/records/${run.id}`} className={PLAIN_LINK}>
-        Signed sheet of the winterizing
+        Go on with the {jobWork(run.summary.job)}
       </Link>
     );
   return (
-    <Link
-      to={`/units/${unitId}/plan?visit=${visit.id}`}
-      className={jobs.includes("winterize") ? ACT_LINK : PLAIN_LINK}
-    >
-      Plan a winterizing
-    </Link>
+    <>
+      {jobsToPlan(visit).map((job, i) => (
+        <Link
+          key={job}
+          to={`/units/${unitId}/plan${job === "winterize" ? "" : `/${job}`}?visit=${visit.id}`}
+          className={jobs.includes(job) && i === 0 ? ACT_LINK : PLAIN_LINK}
+        >
+          {PLAN_WORDS[job]}
+        </Link>
+      ))}
+      {run && (
+        <Link to={`/records/${run.id}`} className={PLAIN_LINK}>
+          Signed sheet of the {jobWork(run.summary.job)}
+        </Link>
+      )}
+    </>
   );
 };
 
@@ -95,7 +113,7 @@ const Card = ({ visit, unit }: { visit: Visit; unit: Unit }) => {
       <Access note={unit.accessNote} map={map} unitId={unit.id} />
       <VisitHead visit={visit} unit={unit} onWait={() => setSheet("wait")} />
       <div className="mt-4 flex flex-wrap gap-2">
-        <WinterizingLink visit={visit} />
+        <WorkLinks visit={visit} />
         <Link to={`/units/${unit.id}`} className={PLAIN_LINK}>
           The unit
         </Link>

@@ -1,7 +1,7 @@
 import type { Departure } from "@uppershed/core/procedure";
 import { pointOf, ruleInWords } from "@uppershed/core/rules";
-import { Field } from "../../ui/field.tsx";
-import { useUnits } from "../../ui/units.ts";
+import { Field } from "../ui/field.tsx";
+import { useUnits } from "../ui/units.ts";
 
 /** Where this job departs from the house's rules: its reason is asked, and printed on the record. */
 export const Departures = ({

@@ -1,7 +1,7 @@
 import { type Action, type Step, STAGES } from "@uppershed/core/procedure";
 import { type Network } from "@uppershed/core/watermap";
-import { useUnits } from "../../ui/units.ts";
-import { clock } from "../../ui/words.ts";
+import { useUnits } from "../ui/units.ts";
+import { clock } from "../ui/words.ts";
 
 const rowText = (action: Action): string | undefined => {
   switch (action.type) {
@@ -10,6 +10,7 @@ const rowText = (action: Action): string | undefined => {
     case "drain":
       return undefined;
     case "pump":
+      if (action.wants) return "Pump runs until it comes as it should";
       return action.untilAir === undefined
         ? "Pump runs until it reads strong enough"
         : "Pump runs until it spits";

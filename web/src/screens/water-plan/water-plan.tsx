@@ -1,0 +1,395 @@
+import { zodResolver } from "@hookform/resolvers/zod";
+import {
+  departuresFrom,
+  type Job,
+  JOB_NAMES,
+  jobLabel,
+  type Plan,
+  type RunSetup,
+} from "@uppershed/core/procedure";
+import { buildNetwork } from "@uppershed/core/watermap";
+import { addDays, startOfDay } from "date-fns";
+import { useEffect, useMemo, useState } from "react";
+import { useForm } from "react-hook-form";
+import { Navigate, useNavigate, useParams, useSearchParams } from "react-router";
+import { z } from "zod";
+import { uuid } from "../../device/uuid.ts";
+import { Departures } from "../../planning/departures.tsx";
+import { type Bottle, bottlesOf, useJobSetup } from "../../planning/house.ts";
+import { PlanSteps } from "../../planning/plan-steps.tsx";
+import { RulesUsed } from "../../planning/rules-used.tsx";
+import { useBegins } from "../../planning/use-begins.ts";
+import { useUnitMap } from "../../planning/use-map.ts";
+import { usePlan } from "../../planning/use-plan.ts";
+import { BarLink } from "../../shell/bar-link.tsx";
+import { InBar, useTitle } from "../../shell/slots.tsx";
+import {
+  problemText,
+  useKitQuery,
+  useMeQuery,
+  useStartRunMutation,
+  useUnitQuery,
+  useVisitsQuery,
+} from "../../store/api.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { ageOf, clock } from "../../ui/words.ts";
+
+type Water = NonNullable<RunSetup["water"]>;
+
+/** The visit that the work belongs to: the one named, or one that the unit is here for today and asks for this job. */
+const useVisitFor = (unitId: string, job: Job, named: string | null): string | null => {
+  const [today] = useState(() => startOfDay(new Date()).getTime());
+  const span = useMemo(
+    () => ({
+      from: new Date(today).toISOString(),
+      to: addDays(today, 1).toISOString(),
+      unit: unitId,
+      here: "yes" as const,
+    }),
+    [today, unitId],
+  );
+  const { data = [] } = useVisitsQuery(span);
+  return (
+    named ??
+    data.find((v) => v.state !== "ready" && v.state !== "gone" && v.jobs.includes(job))?.id ??
+    null
+  );
+};
+
+const number = (low: number, high: number) =>
+  z.string().superRefine((text, context) => {
+    const value = Number(text.replace(",", "."));
+    if (text.trim() === "" || !Number.isFinite(value) || value < low || value > high)
+      context.addIssue({ code: "custom", message: `a number from ${low} to ${high}` });
+  });
+
+const formSchema = z.object({
+  bottle: z.string(),
+  percent: number(0.5, 15),
+  targetMgL: number(1, 300),
+  soakH: number(0.1, 72),
+  heater: z.enum(["by-maker", "in", "out"]),
+  source: number(0, 4),
+  sanitizeNext: z.boolean(),
+});
+type Typed = z.infer<typeof formSchema>;
+
+const HOUR_S = 3600;
+const value = (text: string): number => Number(text.replace(",", "."));
+
+const typedFrom = (water: Water): Typed => ({
+  bottle: water.chlorine.bottle.name,
+  percent: String(Number((water.chlorine.bottle.strength * 100).toFixed(2))),
+  targetMgL: String(water.chlorine.targetMgL),
+  soakH: String(Number((water.chlorine.soakS / HOUR_S).toFixed(2))),
+  heater: water.chlorine.heater,
+  source: String(water.chlorine.sourceMgL),
+  sanitizeNext: water.sanitizeNext,
+});
+
+const waterFrom = (typed: Typed, base: Water, bottles: readonly Bottle[]): Water => {
+  const known = bottles.find((b) => b.name === typed.bottle);
+  const soakS = value(typed.soakH) * HOUR_S;
+  return {
+    ...base,
+    sanitizeNext: typed.sanitizeNext,
+    chlorine: {
+      ...base.chlorine,
+      targetMgL: value(typed.targetMgL),
+      soakS,
+      latestS: Math.max(base.chlorine.latestS, soakS),
+      heater: typed.heater,
+      sourceMgL: value(typed.source),
+      bottle: {
+        ...(known ?? base.chlorine.bottle),
+        strength: value(typed.percent) / 100,
+      },
+    },
+  };
+};
+
+/** What this job goes by, as typed; a departure from the house's rules is said beside it. */
+const WaterForm = ({
+  job,
+  base,
+  bottles,
+  onChange,
+}: {
+  job: Job;
+  base: Water;
+  bottles: readonly Bottle[];
+  onChange: (water: Water | undefined) => void;
+}) => {
+  const { register, subscribe, setValue, formState } = useForm<Typed>({
+    resolver: zodResolver(formSchema),
+    mode: "onChange",
+    defaultValues: typedFrom(base),
+  });
+  useEffect(
+    () =>
+      subscribe({
+        formState: { values: true },
+        callback: ({ values }) => {
+          const read = formSchema.safeParse(values);
+          onChange(read.success ? waterFrom(read.data, base, bottles) : undefined);
+        },
+      }),
+    [subscribe, base, bottles, onChange],
+  );
+  const field = (
+    name: "percent" | "targetMgL" | "soakH" | "source",
+    label: string,
+    unit: string,
+  ) => (
+    <label className="block text-[14px]">
+      <span className="font-semibold">{label}</span>
+      <span className="flex items-center gap-2">
+        <input
+          inputMode="decimal"
+          className="field mt-0.5 w-28"
+          aria-invalid={formState.errors[name] ? true : undefined}
+          {...register(name)}
+        />
+        <span className="text-muted">{unit}</span>
+      </span>
+      {formState.errors[name] && (
+        <span role="alert" className="block text-rust">
+          {formState.errors[name]?.message}
+        </span>
+      )}
+    </label>
+  );
+  if (job === "spring")
+    return (
+      <label className="flex min-h-11 items-center gap-3 text-[15px]">
+        <input type="checkbox" className="size-6 shrink-0" {...register("sanitizeNext")} />
+        Sanitizing follows: cartridges stay out until then
+      </label>
+    );
+  return (
+    <div className="space-y-3">
+      {bottles.length > 0 && (
+        <label className="block text-[14px]">
+          <span className="font-semibold">Bleach, of the workshop's own</span>
+          <select
+            className="field mt-0.5 w-full"
+            {...register("bottle", {
+              onChange: (e: React.ChangeEvent<HTMLSelectElement>) => {
+                const chosen = bottles.find((b) => b.name === e.target.value);
+                if (chosen) setValue("percent", String(Number((chosen.strength * 100).toFixed(2))));
+              },
+            })}
+          >
+            {bottles.map((b) => (
+              <option key={b.name} value={b.name}>
+                {b.name}
+                {b.days === undefined ? "" : `, open ${Math.round(b.days / 30)} months`}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      {field("percent", "Sodium hypochlorite on its label", "% by weight")}
+      {field("targetMgL", "Wanted at the outlet that gets least", "mg/L")}
+      {field("soakH", "Stands at least", "h")}
+      {field("source", "Chlorine in the water that is filled in", "mg/L")}
+      <label className="block text-[14px]">
+        <span className="font-semibold">Heater</span>
+        <select className="field mt-0.5 w-full" {...register("heater")}>
+          <option value="by-maker">dosed where its metal bears it</option>
+          <option value="in">dosed too, cold</option>
+          <option value="out">left out, by its bypass</option>
+        </select>
+      </label>
+    </div>
+  );
+};
+
+/** The working of a dose, line by line. */
+const Working = ({ plan }: { plan: Plan }) => {
+  const { text } = useUnits();
+  const { water } = plan;
+  if (!water || water.lines.length === 0) return null;
+  return (
+    <section aria-label="The dose">
+      <h2 className="font-bold">The dose, worked out</h2>
+      <dl className="text-[14px]">
+        {water.lines.map((l) => (
+          <div key={l.label} className="border-b border-line py-1">
+            <dt className="text-muted">{l.label}</dt>
+            <dd>{text(l.how)}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+};
+
+const headline = (job: Job, plan: Plan, q: ReturnType<typeof useUnits>["q"]): string => {
+  const { water } = plan;
+  const filled = q(water?.filledM3 ?? 0, "volume");
+  if (job === "spring")
+    return `When done: in use on the tank, every outlet clear, heat released. ${filled} of water.`;
+  return `${q(water?.bleachM3 ?? 0, "volume")} of bleach, ${filled} of water, rinsed with ${water?.refills ?? 0} tankful${water?.refills === 1 ? "" : "s"}.`;
+};
+
+/** The plan of a de-winterizing or a sanitizing of this unit: what it takes, its dose with the working, and its steps. */
+export const WaterPlanScreen = () => {
+  const { unitId = "", job: named = "" } = useParams();
+  const job = JOB_NAMES.find((j) => j === named);
+  return job === undefined || job === "winterize" ? (
+    <Navigate to={`/units/${unitId}/plan`} replace />
+  ) : (
+    <WaterPlan key={job} unitId={unitId} job={job} />
+  );
+};
+
+const NONE: readonly never[] = [];
+
+const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winterize"> }) => {
+  const [params] = useSearchParams();
+  const navigate = useNavigate();
+  const { data: me } = useMeQuery();
+  const { data: unit, error: unitError } = useUnitQuery(unitId);
+  const { data: kit } = useKitQuery();
+  const { map, revision, error } = useUnitMap(unitId);
+  const visitId = useVisitFor(unitId, job, params.get("visit"));
+  const base = useJobSetup(unit, job);
+  const [water, setWater] = useState<Water>();
+  const [good, setGood] = useState(true);
+  const [reason, setReason] = useState("");
+  const [id] = useState(uuid);
+  const [now] = useState(() => Date.now());
+  const [start, starting] = useStartRunMutation();
+  const { q, text } = useUnits();
+  useTitle(unit ? `${jobLabel(job)}, ${unit.name}` : jobLabel(job));
+  const begins = useBegins(unitId);
+  const setup = useMemo(() => base && (water ? { ...base, water } : base), [base, water]);
+  const { plan, busy, problem } = usePlan(map, setup, begins);
+  const network = useMemo(() => map && buildNetwork(map), [map]);
+  const bottles = useMemo(() => (kit ? bottlesOf(kit.kit, now) : NONE), [kit, now]);
+  const changed = useMemo(
+    () =>
+      (next: Water | undefined): void => {
+        setGood(next !== undefined);
+        if (next) setWater(next);
+      },
+    [],
+  );
+  if (!unit || !map || !network || !me || !base?.water || !setup || !base.rules)
+    return <Waiting error={unitError ?? error} />;
+  const { rules } = base;
+  const departures = departuresFrom(setup, rules, rules.winterLow);
+  const withReasons: RunSetup = {
+    ...setup,
+    rules: {
+      ...rules,
+      departures: departures.map((d) => ({
+        key: d.key,
+        name: me.person.name,
+        reason: reason.trim(),
+      })),
+    },
+  };
+  const begin = async (): Promise<void> => {
+    const reply = await start({
+      id,
+      unitId: unit.id,
+      visitId,
+      mapRevision: revision,
+      setup: withReasons,
+    });
+    if (reply.data) await navigate(`/runs/${reply.data.id}`);
+  };
+  return (
+    <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr] lg:grid-rows-[auto_1fr]">
+      <InBar>
+        <BarLink to={`/units/${unit.id}`}>
+          <b>{unit.name}</b> · {unit.craft}
+        </BarLink>
+        <span className="text-[15px] opacity-90">Plan: {jobLabel(job).toLowerCase()}</span>
+      </InBar>
+      <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-line px-5 py-3 lg:col-span-2">
+        <h1 className="min-w-0 flex-1 text-[19px] font-bold" aria-live="polite">
+          {plan ? text(headline(job, plan, q)) : "Reckoning …"}
+        </h1>
+        {plan && (
+          <p className="text-[15px]">
+            <b>{plan.steps.length}</b> steps, about <b>{clock(plan.minutes)}</b> h{" "}
+            <span className="text-muted">
+              (our estimate{job === "sanitize" && ", without the stand"})
+            </span>
+          </p>
+        )}
+        <Button
+          look="act"
+          big
+          disabled={
+            !plan ||
+            busy ||
+            !good ||
+            starting.isLoading ||
+            (departures.length > 0 && reason.trim() === "")
+          }
+          onClick={() => void begin()}
+        >
+          Begin at the unit
+        </Button>
+        {starting.error !== undefined && (
+          <p role="alert" className="w-full border-l-4 border-rust bg-rust-soft p-2">
+            {problemText(starting.error)}
+          </p>
+        )}
+      </div>
+      <div className="min-h-0 space-y-4 overflow-auto border-r border-line p-5">
+        <WaterForm
+          key={`${base.rules.revision} ${base.water.chlorine.bottle.name}`}
+          job={job}
+          base={base.water}
+          bottles={bottles}
+          onChange={changed}
+        />
+        <Departures departures={departures} reason={reason} onReason={setReason} />
+        {problem && (
+          <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+            {problem}
+          </p>
+        )}
+        {plan && <Working plan={plan} />}
+        {plan && (
+          <section aria-label="What to carry">
+            <h2 className="font-bold">To carry</h2>
+            <ul className="list-disc pl-5 text-[15px]">
+              {plan.carry.map((line) => (
+                <li key={line}>{line}</li>
+              ))}
+            </ul>
+          </section>
+        )}
+        <section aria-label="House rules">
+          <h2 className="font-bold">House rules</h2>
+          <RulesUsed setup={withReasons} />
+        </section>
+      </div>
+      <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-3">
+        {plan?.water?.warnings.map((w) => (
+          <p key={w} className="mb-2 border-l-4 border-rust bg-rust-soft px-3 py-1.5 text-[15px]">
+            {text(w)}
+          </p>
+        ))}
+        {plan && (
+          <p className="text-[14px] text-muted">
+            {begins?.from === "record"
+              ? `Made from how its signed sheet left it ${ageOf(begins.at)}. What was worked on since is asked when you begin.`
+              : job === "spring"
+                ? "Nobody has written down how it was left: taken as if antifreeze stood in every line and the heater were empty, until it is seen otherwise."
+                : "Reckoned as in use, full of water: nobody has written down how it was left."}
+          </p>
+        )}
+        {plan && <PlanSteps steps={plan.steps} network={network} />}
+      </section>
+    </div>
+  );
+};
