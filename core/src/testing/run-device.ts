@@ -3,6 +3,7 @@ import {
   type AskedBody,
   enter,
   looseEnds,
+  type RunBegins,
   type RunEvent,
   type RunEventBody,
   type RunSetup,
@@ -26,9 +27,10 @@ export class RunDevice {
   state: RunState;
   events: RunEvent[] = [];
   #made: number;
+  #laterMs = 0;
   /** @param made how many entries it has made before, so that two devices make different ids */
-  constructor(network: Network, setup: RunSetup, made = 0) {
-    this.state = startRun(network, setup);
+  constructor(network: Network, setup: RunSetup, made = 0, begins?: RunBegins) {
+    this.state = startRun(network, setup, begins);
     this.#made = made;
   }
   make(body: RunEventBody, role = "technician"): RunEvent {
@@ -37,10 +39,14 @@ export class RunDevice {
     return {
       id,
       seq: n,
-      at: new Date(START + n * 60_000).toISOString(),
+      at: new Date(START + n * 60_000 + this.#laterMs).toISOString(),
       body,
       by: { id: "", name: "", ...PEOPLE[role], role },
     };
+  }
+  /** Lets so much time pass. */
+  wait(seconds: number): void {
+    this.#laterMs += seconds * 1000;
   }
   /** Enters something; returns the id of its own entry. */
   do(body: AskedBody, role?: string): string {
@@ -99,6 +105,10 @@ export class RunDevice {
         });
     this.tickAll();
     this.do({ type: "step-signed", stepId: step.id });
+  }
+  /** Reads one of the questions of the step in hand. */
+  read(ask: string, si: number): void {
+    this.do({ type: "reading", stepId: this.step.id, ask, si, typed: String(si) });
   }
   doUntil(stop: (step: Step) => boolean): void {
     while (this.state.todo[0] && !stop(this.step)) this.doStep();

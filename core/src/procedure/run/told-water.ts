@@ -18,7 +18,7 @@ interface Section {
 const doneTimes = (state: RunState, stem: string): string[] =>
   state.done.filter((d) => d.step.id.startsWith(stem)).map((d) => d.signed.at);
 
-const isOutlet = (id: string): boolean => /^(?:flush|again|rinse|spread):/u.test(id);
+const isOutlet = (id: string): boolean => /^(?:flush|again):(?!on:|fill:)/u.test(id);
 const nameOf = (title: string): string => title.split(":")[0] ?? title;
 
 /** How long the dose stood each time, with what was read at both ends and their product. */

@@ -183,21 +183,17 @@ const runOne = (
   const make = (maxM3: number, isWhole: boolean): Action[] => [
     ...beforeMachine(context, part, pass.id),
     ...turn(context, control, run.position),
-    ...(isWhole ? [confirm(`${pass.id}:${control.key}`, pass.row)] : []),
     driveOf(context, run, pass.wants, maxM3, pass.chlorineMgL),
+    ...(isWhole ? [confirm(`${pass.id}:${control.key}`, pass.row)] : []),
     setValve(control, run.position, run.rest),
     ...(isLastSide && isWhole ? afterMachine(context, part, pass.id) : []),
   ];
-  const write = (actions: readonly Action[], movedM3: number, n: number, isWhole: boolean): void =>
+  const write = (actions: Action[], movedM3: number, n: number, isWhole: boolean): void =>
     addStep(context, {
       id: `${pass.id}:${control.key}${n > 0 ? `:${n + 1}` : ""}`,
       stage: pass.stage,
       title: `${pass.title(kindOfPart(part).role.flushes ? `${part.name}, in short bursts` : nameOfSide(control))}${isWhole ? "" : ", a tankful first"}`,
-      actions: actions.map((a) =>
-        a.type === "pump" || a.type === "supply"
-          ? { ...a, aboutM3: Number(movedM3.toPrecision(6)) }
-          : a,
-      ),
+      actions,
       why: pass.why,
       cautions: [...(pass.cautions ?? []), ...machineCautions(part)],
       expect: isWhole

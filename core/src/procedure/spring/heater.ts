@@ -102,11 +102,7 @@ export const planHeaters = (context: WaterContext): void => {
         before < FULL * cell.capacityM3
           ? `Fill the ${heater.name.toLowerCase()}: open ${nameOfSide(control).toLowerCase()} until no air comes`
           : `Prove the ${heater.name.toLowerCase()} full at ${nameOfSide(control).toLowerCase()}`,
-      actions: make().map((a) =>
-        a.type === "pump" || a.type === "supply"
-          ? { ...a, aboutM3: Number(Math.max(moved, 0.0005).toPrecision(6)) }
-          : a,
-      ),
+      actions: make(),
       why: "An open valve is no proof: only a hot tap that runs without spitting shows that it is full.",
       cautions: [
         "The heater stays off. Water at the relief valve now means that it must be looked at, not tightened.",

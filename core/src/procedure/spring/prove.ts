@@ -190,7 +190,6 @@ const planRaw = (context: WaterContext): void => {
         actions: [
           ...turn(context, pump, "on"),
           ...turn(context, control, "open"),
-          confirm(`raw-clear:${control.key}`, "Runs clear"),
           {
             type: "pump",
             switch: pump.key,
@@ -198,6 +197,7 @@ const planRaw = (context: WaterContext): void => {
             wants: { glycolAtMost: tasteAtMost },
             maxM3: watched.wayM3 * 10 + 0.01,
           },
+          confirm(`raw-clear:${control.key}`, "Runs clear"),
           ...turnedBack(turn(context, control, "open")),
         ],
         why: "It stands in antifreeze since autumn, and it is no part of the drinking water.",

@@ -4,7 +4,7 @@ import { heatersOf, kindOfPart, paramsOf, roleOf } from "../../watermap/index.ts
 import { findFillLineup, forcedReach } from "../fill-lineup.ts";
 import { keptOfChlorine } from "../physical.ts";
 import type { Plan, WaterFigures } from "../plan.ts";
-import type { Action, Ask } from "../step.ts";
+import type { Ask } from "../step.ts";
 import {
   addStep,
   confirm,
@@ -38,6 +38,8 @@ import {
 
 /** Chlorine for the whole wet volume, to every outlet, standing long enough, proved by strips, and out again. */
 
+// Rinsed on to so much of the limit: a strip is read in steps (our own).
+const RINSED_SHARE = 0.6;
 const MIX_SHARE = 0.3;
 const MOST_LEFT_SHARE = 0.5;
 // An outlet that gets this share of what is wanted has it: a strip shows no less (our own).
@@ -97,31 +99,37 @@ const hasHeld = (context: WaterContext): boolean => {
 };
 
 /** Heaters that are to stay out of it are taken out of the loop, where there is a way round them. */
-const planOut = (context: WaterContext): readonly Action[] => {
+const planOut = (context: WaterContext): void => {
   const out = new Set(
     heatersOf(context.network)
       .filter(({ part }) => !isDosed(context, part.id))
       .map(({ part }) => part.id),
   );
-  if (out.size === 0) return [];
+  if (out.size === 0) return;
   const valves = [...controlsOf(context, "valve"), ...controlsOf(context, "selector")];
   const source = sourcesOf(context)[0];
-  if (!source) return [];
-  const suction = new Set(
-    valves
-      .filter(
-        (c) =>
-          !forcedReach(situationOf(context.network, context.physical), source.start).has(
-            context.network.cells.findIndex((cell) => cell.ownerId === c.part.id),
-          ),
-      )
-      .map((c) => c.key),
+  if (!source) return;
+  // Of the valves those that what is pressed can come to, were they all open: not what stands before a pump.
+  const opened = Object.fromEntries(
+    valves.flatMap((c) =>
+      c.spec.positions.some((p) => p.name === "open") ? [[c.key, "open"] as const] : [],
+    ),
+  );
+  const met = forcedReach(
+    situationOf(context.network, {
+      lineup: { ...context.physical.lineup, ...opened },
+      apart: context.physical.apart,
+    }),
+    source.start,
+  );
+  const pressed = valves.filter((c) =>
+    context.network.cells.some((cell, k) => cell.ownerId === c.part.id && met.has(k)),
   );
   const found = findFillLineup(
     context.network,
     context.physical,
     source.start,
-    valves.filter((c) => !suction.has(c.key)),
+    pressed,
     false,
     out,
   );
@@ -134,11 +142,11 @@ const planOut = (context: WaterContext): readonly Action[] => {
     return context.network.openings.filter((o) => o.use === "outlet" && met.has(o.cell)).length;
   };
   const lineupOut = { ...context.physical.lineup, ...found.turns };
-  if (reachedBy(lineupOut) < reachedBy(context.physical.lineup)) return [];
+  if (reachedBy(lineupOut) < reachedBy(context.physical.lineup)) return;
   const rows = valves.flatMap((c) =>
     turn(context, c, found.turns[c.key] ?? context.physical.lineup[c.key] ?? c.spec.inUse),
   );
-  if (rows.length === 0) return [];
+  if (rows.length === 0) return;
   addStep(context, {
     id: "dose:heater-out",
     stage: "dose",
@@ -148,7 +156,6 @@ const planOut = (context: WaterContext): readonly Action[] => {
     expect: "Handles as shown.",
     minutes: 2 + rows.length,
   });
-  return turnedBack(rows);
 };
 
 /** Heat off before chlorine: it eats hot metal, and gasses out. */
@@ -239,6 +246,7 @@ const planDose = (context: WaterContext): void => {
     planFill(context, source, MIX_SHARE, {
       id: `dose:part:${source.key}`,
       stage: "dose",
+      title: "Part-fill",
       why: "Water first, bleach into it.",
     });
     const rows = doseRows(context, source, target, gPerL, FULL_SHARE);
@@ -246,7 +254,7 @@ const planDose = (context: WaterContext): void => {
     addStep(context, {
       id: `dose:bleach:${source.key}`,
       stage: "dose",
-      title: `Bleach: ${v(bottleM3)} of ${chlorine.bottle.name.toLowerCase()}`,
+      title: `Bleach into the ${source.tanks.map((t) => context.network.cells[t]?.part?.name.toLowerCase() ?? "tank").join(" and ")}`,
       actions: [
         confirm("no-acid", "No descaler, vinegar or other product used on this unit today"),
         ...rows,
@@ -257,7 +265,7 @@ const planDose = (context: WaterContext): void => {
       ],
       why: `For ${mgL(target)} in the full tank: ${wet.heatersM3 > 0 ? `${v(wet.tanksM3)} in it, ${v(wet.linesM3)} in the lines and ${v(wet.heatersM3)} in the heater, which thins it to ${mgL(chlorine.targetMgL)}` : `what comes to every outlet is ${mgL(chlorine.targetMgL)}`}. The bottle gives ${gPerL.toFixed(0)} g/L.`,
       cautions: CHLORINE_CAUTIONS,
-      expect: "The smell of it at the filler.",
+      expect: `${v(bottleM3)} of ${chlorine.bottle.name.toLowerCase()} in all; the smell of it at the filler.`,
       parts: source.tanks.flatMap((t) => context.network.cells[t]?.part?.id ?? []),
       minutes: 6,
     });
@@ -429,7 +437,7 @@ const planRinse = (context: WaterContext): { refills: number } => {
   planPass(context, {
     id: "rinse",
     stage: "rinse",
-    wants: { chlorineAtMost: 0.9 * limit },
+    wants: { chlorineAtMost: RINSED_SHARE * limit },
     title: (name) => `${name}: run until the chlorine is gone`,
     row: strips ? "No smell left" : "No smell and no colour",
     why: "Pipes, then the heater, which mixes: it takes several of its own volumes.",
@@ -440,7 +448,7 @@ const planRinse = (context: WaterContext): { refills: number } => {
         ? [
             strip(context, `chlorine:${run.control.key}`, "Free chlorine left", run, {
               atMost: limit,
-              expected: 0.9 * limit,
+              expected: RINSED_SHARE * limit,
             }),
           ]
         : [],

@@ -50,6 +50,7 @@ export const flushPass = (context: WaterContext, id = "flush"): Pass => {
               label: "Antifreeze left in what comes",
               required: false,
               atMost: context.request.water.tasteAtMost,
+              expected: 0,
             },
           ]
         : [],
@@ -63,6 +64,7 @@ export const planFlush = (context: WaterContext): void => {
     planFill(context, source, FIRST_SHARE, {
       id: `tank:first:${source.key}`,
       stage: "tank",
+      title: "A little water into",
       why: "A little first: what was left open shows now, and not with all of it aboard.",
     });
     const { fullM3 } = inTanks(context, source);
@@ -70,6 +72,7 @@ export const planFlush = (context: WaterContext): void => {
     planFill(context, source, Math.min(FULL_SHARE, Math.max(share, FIRST_SHARE)), {
       id: `tank:full:${source.key}`,
       stage: "tank",
+      title: "Fill on",
       why: "For flushing every outlet.",
       needs: [`tank:first:${source.key}`],
     });

@@ -117,6 +117,8 @@ export const planFill = (
   step: {
     readonly id: string;
     readonly stage: Step["stage"];
+    /** What is done with the tank; filling it where nothing else is said. */
+    readonly title?: string;
     readonly why: string;
     readonly rows?: readonly Action[];
     readonly needs?: readonly string[];
@@ -128,7 +130,7 @@ export const planFill = (
   addStep(context, {
     id: again(context, step.id),
     stage: step.stage,
-    title: `Fill the ${namesOf(context, source)}${share < 0.9 ? " part way" : ""}`,
+    title: `${step.title ?? "Fill"} the ${namesOf(context, source)}`,
     actions: [...(step.rows ?? []), ...rows],
     why: step.why,
     cautions: [

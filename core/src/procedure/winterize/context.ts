@@ -187,6 +187,10 @@ type Draft = Omit<Step, "asks" | "needs" | "cautions" | "parts" | "antifreezeM3"
 
 /** What was expected is written on what is pumped: whoever runs it can see no more than that and what comes out. */
 const withVolume = (action: Action, effect: Effect | undefined): Action =>
+  (action.type === "pump" && action.wants) || action.type === "supply"
+    ? { ...action, aboutM3: Number((effect?.push?.movedM3 ?? 0).toPrecision(6)) }
+    : withDrawn(action, effect);
+const withDrawn = (action: Action, effect: Effect | undefined): Action =>
   (action.type === "pump" || action.type === "push-by-hand") && effect?.push
     ? { ...action, aboutM3: Number(effect.push.drawnM3.toPrecision(6)) }
     : action;

@@ -69,7 +69,7 @@ export const WaterMeters = ({ state, startedAt }: { state: RunState; startedAt: 
         </Meter>
       ) : (
         <Meter label="Antifreeze allowed at an outlet">
-          <Big>{q(state.setup.water?.tasteAtMost ?? 0, "fraction")}</Big>
+          <Big>{Number(((state.setup.water?.tasteAtMost ?? 0) * 100).toFixed(2))} %</Big>
         </Meter>
       )}
       <Meter label="Heater" roomy>
