@@ -8,10 +8,14 @@ import {
 import {
   comparedBy,
   METHOD_NAMES,
+  perhapsWinterized,
+  planSanitize,
+  planSpring,
   planWinterize,
   proposedOf,
   standardRequest,
   startPhysical,
+  type WaterSettings,
   type WinterizeRequest,
 } from "@uppershed/core/procedure";
 import { parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
@@ -44,6 +48,41 @@ export const planAnswer = (map: WaterMap, settings: PlanSettings): object => {
     minutes: plan.minutes,
     cannotTell: plan.cannotTell,
     entry: plan.entry,
+  };
+};
+
+/** What a spring or a sanitizing is planned after. */
+export const AFTER = [...METHOD_NAMES, "unknown"] as const;
+
+/**
+ * The plan of a spring from how a winterizing leaves this map, or of a unit that nobody wrote down; of a sanitizing with the unit in use.
+ * Volumes in m3, chlorine in mg/L, whatever the units of its texts.
+ */
+export const waterPlanAnswer = (
+  map: WaterMap,
+  job: "spring" | "sanitize",
+  after: (typeof AFTER)[number],
+  water: WaterSettings,
+): object => {
+  const network = buildNetwork(map);
+  const start = startPhysical(network);
+  const request = standardRequest(network, start);
+  const left =
+    job === "sanitize"
+      ? start
+      : after === "unknown"
+        ? { ...start, contents: perhapsWinterized(network) }
+        : { ...planWinterize({ ...request, method: after }).after, facts: [], drawnM3: 0 };
+  const asked = { ...request, start: left, water };
+  const plan = job === "spring" ? planSpring(asked) : planSanitize(asked);
+  return {
+    map: map.id,
+    job,
+    ...(job === "spring" ? { after } : {}),
+    steps: plan.steps,
+    water: plan.water,
+    carry: plan.carry,
+    minutes: plan.minutes,
   };
 };
 

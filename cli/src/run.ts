@@ -1,4 +1,4 @@
-import { METHOD_NAMES } from "@uppershed/core/procedure";
+import { METHOD_NAMES, WATER_SETTINGS, type WaterSettings } from "@uppershed/core/procedure";
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { mapJsonSchema, writeMapJson } from "@uppershed/core/formats";
 import { walkRound } from "@uppershed/core/inspection";
@@ -8,7 +8,14 @@ import { type WaterMap } from "@uppershed/core/watermap";
 import { mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { isAbsolute, join } from "node:path";
 import { parseArgs } from "node:util";
-import { methodsAnswer, planAnswer, verdictAnswer, winterLow } from "./answers.ts";
+import {
+  AFTER,
+  methodsAnswer,
+  planAnswer,
+  verdictAnswer,
+  waterPlanAnswer,
+  winterLow,
+} from "./answers.ts";
 import { solveAnswer } from "./flows.ts";
 import { holdAnswer } from "./hold.ts";
 import { reckonAnswer, reckonList } from "./reckoner.ts";
@@ -18,6 +25,8 @@ import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
 /** The command line for scripts: JSON on standard output; bad input is one line on standard error and exit code 2. */
 
 const HELP = `shed plan winterize FILE.json [--method ${METHOD_NAMES.join("|")}|compare] [--winter-low -18C] [--margin 5] [--product 50%] [--jug 5L] [--basis by-part|burst|no-ice] [--units metric|us|imperial]
+shed plan spring FILE.json [--after ${METHOD_NAMES.join("|")}|unknown]   from how that winterizing leaves it
+shed plan sanitize FILE.json [--bleach 5.25%] [--bleach-age 60d] [--target 50mg/L] [--soak 4h]
 shed verdict FILE.json [--basis by-part|burst|no-ice] [--night -8C] [--units metric|us|imperial]
 shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40psi] [--temperature 15C]   flows and pressures, SI
 shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
@@ -100,7 +109,56 @@ const inUnits = (value: unknown, units: UnitSystem): unknown => {
   return value;
 };
 
+/** What a sanitizing goes by, from the command line's words. */
+const waterOf = (
+  values: {
+    readonly bleach?: string | undefined;
+    readonly target?: string | undefined;
+    readonly soak?: string | undefined;
+    readonly "bleach-age"?: string | undefined;
+  },
+  units: UnitSystem,
+): WaterSettings => {
+  const read = (
+    text: string | undefined,
+    dimension: "fraction" | "concentration" | "time",
+    name: string,
+    low: number,
+    high: number,
+    standard: number,
+  ): number => {
+    if (text === undefined) return standard;
+    const found = parseQuantity(text, dimension, units);
+    if (!found.ok) throw new BadInput(`--${name}: ${found.problem}`);
+    if (!(found.quantity.si >= low && found.quantity.si <= high))
+      throw new BadInput(`--${name}: ${text} lies outside what can be planned with`);
+    return found.quantity.si;
+  };
+  const { chlorine } = WATER_SETTINGS;
+  const soakS = read(values.soak, "time", "soak", 300, 259_200, chlorine.soakS);
+  const days = read(values["bleach-age"], "time", "bleach-age", 0, 5000 * 86_400, -1) / 86_400;
+  return {
+    ...WATER_SETTINGS,
+    chlorine: {
+      ...chlorine,
+      targetMgL: read(values.target, "concentration", "target", 1, 300, chlorine.targetMgL),
+      soakS,
+      latestS: Math.max(chlorine.latestS, soakS),
+      bottle: {
+        ...chlorine.bottle,
+        strength: read(values.bleach, "fraction", "bleach", 0.005, 0.15, chlorine.bottle.strength),
+        ...(days >= 0 ? { days } : {}),
+      },
+    },
+  };
+};
+
 const OPTIONS = {
+  after: { type: "string" },
+  bleach: { type: "string" },
+  "bleach-age": { type: "string" },
+  target: { type: "string" },
+  soak: { type: "string" },
   "winter-low": { type: "string" },
   margin: { type: "string" },
   product: { type: "string" },
@@ -153,7 +211,15 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
   const basis = oneOf(values.basis, ["by-part", "burst", "no-ice"], "basis", "by-part");
   switch (verb) {
     case "plan": {
-      if (rest[0] !== "winterize") throw new BadInput(`plan what? "shed plan winterize FILE.json"`);
+      if (rest[0] === "spring" || rest[0] === "sanitize") {
+        const after = oneOf(values.after, AFTER, "after", "antifreeze");
+        return inUnits(
+          waterPlanAnswer(readMap(rest[1]), rest[0], after, waterOf(values, units)),
+          units,
+        );
+      }
+      if (rest[0] !== "winterize")
+        throw new BadInput(`plan what? "shed plan winterize|spring|sanitize FILE.json"`);
       const quantity = winterLow(values, units);
       if (!quantity.ok) throw new BadInput(quantity.problem);
       const method = oneOf(values.method, [...METHOD_NAMES, "compare"], "method", "antifreeze");

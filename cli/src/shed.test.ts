@@ -55,6 +55,26 @@ describe("shed", () => {
     expect(asProcess("check", write("hollow.json", { format: "x" })).status).toBe(1);
   }, 60_000);
 
+  it("plans a spring from how a winterizing leaves it, and a sanitizing by bottle and target", () => {
+    const spring = JSON.parse(shed("plan", "spring", "plover.json", "--after", "air").stdout);
+    expect(spring).toMatchObject({ map: "plover", job: "spring", after: "air" });
+    expect(spring.steps.at(-1).id).toBe("prove:heater:heat");
+    const unknown = JSON.parse(shed("plan", "spring", "plover.json", "--after", "unknown").stdout);
+    expect(unknown.steps.some((s: { id: string }) => s.id === "heater:heater:fill")).toBe(true);
+    const bleach = (...more: string[]): number =>
+      JSON.parse(shed("plan", "sanitize", "plover.json", ...more).stdout).water.bleachM3;
+    const usual = bleach();
+    expect(usual).toBeGreaterThan(5e-5);
+    expect(bleach("--target", "100 mg/L")).toBeCloseTo(2 * usual, 5);
+    expect(bleach("--bleach", "8.25%")).toBeLessThan(0.7 * usual);
+    expect(bleach("--bleach-age", "426 d")).toBeGreaterThan(1.3 * usual);
+    expect(shed("plan", "sanitize", "plover.json", "--bleach", "90%").stderr).toMatch(
+      /--bleach: 90% lies outside/u,
+    );
+    expect(shed("plan", "spring", "plover.json", "--after", "hope").status).toBe(2);
+    expect(shed("plan", "summer", "plover.json").stderr).toMatch(/winterize\|spring\|sanitize/u);
+  });
+
   it("plans a winterizing, with the names that scripts lean on, in the units asked for", () => {
     const done = shed("plan", "winterize", "teasel.json", "--winter-low", "-18C", "--units", "us");
     const plan = JSON.parse(done.stdout);

@@ -9,6 +9,7 @@ import {
   act,
   type Action,
   type Physical,
+  METHOD_NAMES,
   planWinterize,
   standardRequest,
   startPhysical,
@@ -20,6 +21,7 @@ import { randomPipes } from "../src/testing/random-pipes.ts";
 import { holdFigures } from "../src/testing/holds.ts";
 import { huntsOn } from "../src/testing/hunts.ts";
 import { arrivals, longPipes, traced } from "../src/testing/tracer.ts";
+import { roundTrip } from "../src/testing/round-trip.ts";
 import { valueOfExample, WORKED_EXAMPLES } from "../src/testing/worked-examples.ts";
 
 /** Prints figures of agreement and speed, freshly reckoned, as one flat JSON object. Errors are shares of the reference. */
@@ -176,6 +178,10 @@ const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () =>
   timeOf(() => replay(before, again)),
 );
 
+// Every demo unit by every method: winterized, de-winterized from how it was left, sanitized, and done by the sandbox.
+const trips = EXAMPLE_MAPS.flatMap((map) => METHOD_NAMES.map((method) => roundTrip(map, method)));
+const doseErrors = trips.flatMap(({ far }) => (far ? [Math.abs(far.shown / far.planned - 1)] : []));
+
 const HOLDS = 2000;
 const hunts = EXAMPLE_MAPS.flatMap((map) => huntsOn(buildNetwork(map)) ?? []);
 
@@ -187,6 +193,9 @@ console.log(
     leakHuntWorst: Math.max(...hunts.map((h) => h.worst)),
     leakHuntWorstInOrder: Math.max(...hunts.map((h) => h.worstInOrder)),
     leakHuntsOverBound: hunts.filter((h) => h.worst > h.bound).length,
+    roundTrips: trips.length,
+    roundTripFailures: trips.filter((t) => t.failures.length > 0).length,
+    roundTripWorstDoseError: Math.max(...doseErrors),
     ...tracer,
     ...examples,
     solveSpeedRatioToEpanet: theirs.solve / ours.solve,

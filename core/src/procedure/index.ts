@@ -2,7 +2,7 @@ export { type Doubt } from "./doubt.ts";
 export { type Forecast, forecastOf } from "./forecast.ts";
 export { type Figure, type Year, yearOnYear } from "./years.ts";
 export { comparedBy, type MethodCompared, type Proposal, proposedOf } from "./compare.ts";
-export type { Plan, WaterFigures } from "./plan.ts";
+export type { Plan } from "./plan.ts";
 export {
   type Job,
   JOB_NAMES,
@@ -11,9 +11,8 @@ export {
   JOBS,
   WATER_SETTINGS,
   type WaterSettings,
-  waterSettingsSchema,
 } from "./job.ts";
-export { gPerLOf, planSanitize, planSpring, type WaterRequest } from "./spring/index.ts";
+export { perhapsWinterized, planSanitize, planSpring } from "./spring/index.ts";
 export { act, type Physical, startPhysical } from "./physical.ts";
 export { METHOD_NAMES, methodLabel, METHODS, type Method } from "./method.ts";
 export { HOUSE_LIMITS } from "./house-settings.ts";

@@ -1,5 +1,12 @@
 import type { Calculation, ReckonResult } from "./calculation.ts";
 import { fromBrix, glycolMix, heatCable, nightSurvival } from "./cold.ts";
+import {
+  anodeRenewal,
+  chlorineDose,
+  contactTime,
+  flushRefills,
+  heaterFill,
+} from "./disinfection.ts";
 import { heaterEnergy } from "./heater.ts";
 import { holdCorrection, holdTime, leakRate, pumpRerun, storedEnergy } from "./holds.ts";
 import {
@@ -35,6 +42,11 @@ export const CALCULATIONS: readonly Calculation[] = [
   pumpRerun,
   hatchForce,
   heaterEnergy,
+  heaterFill,
+  anodeRenewal,
+  chlorineDose,
+  contactTime,
+  flushRefills,
 ];
 
 /**

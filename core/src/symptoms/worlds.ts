@@ -46,7 +46,7 @@ const WEIGHT: Readonly<Partial<Record<Control["spec"]["role"], number>>> = {
   check: 1,
 };
 const TURNED_LAST = 3;
-const EMPTY_TANK = 4;
+const EMPTY_TANK = 4.5;
 const OFF = 2;
 const CLOGGED = 2;
 const CHECK_FAILS = 1;
