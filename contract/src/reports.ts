@@ -127,6 +127,10 @@ export const reportDataSchema = z.object({
       }),
     )
     .default([]),
+  /** How the water of this unit is used, where it goes back in use. */
+  handover: z
+    .array(z.object({ title: z.string(), lines: z.array(z.string()).readonly() }))
+    .default([]),
   /** Pressure tests of this visit, in the words of its day. */
   tests: z.array(z.object({ at: z.iso.datetime(), lines: z.array(z.string()) })).default([]),
   snapshots: z.array(snapshotSchema),

@@ -179,6 +179,8 @@ export const standingSchema = z.object({
   notKnown: z.array(z.string()),
   /** What a run begun now would begin from. */
   begins: runBeginsSchema.nullable(),
+  /** Controls, and ends as "run:end", that its last winterizing left otherwise than in use: thought of first when something is wrong. */
+  turnedLast: z.array(z.string()).default([]),
 });
 
 export type InUse = z.infer<typeof inUseSchema>;

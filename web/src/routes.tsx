@@ -102,6 +102,18 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "/units/:unitId/handover",
+            lazy: async () => ({
+              Component: (await import("./screens/handover/handover.tsx")).HandoverScreen,
+            }),
+          },
+          {
+            path: "/units/:unitId/trouble",
+            lazy: async () => ({
+              Component: (await import("./screens/trouble/trouble.tsx")).TroubleScreen,
+            }),
+          },
+          {
             path: "/units/:unitId/spring",
             lazy: async () => ({
               Component: (await import("./screens/spring/spring.tsx")).SpringLookScreen,

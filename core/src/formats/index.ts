@@ -27,3 +27,4 @@ export {
 } from "./customers-csv.ts";
 export { readVcards, type VcardImport, writeVcards } from "./vcard.ts";
 export { litMapSvg } from "./lit-map.ts";
+export { writeClocksIcs } from "./clock-ics.ts";

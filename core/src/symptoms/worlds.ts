@@ -138,7 +138,7 @@ const clogged = (base: World): Hypothesis[] =>
         ...base,
         network: withLinks(base.network, (l) =>
           [l.a, l.b].some((c) => base.network.cells[c]?.ownerId === part.id)
-            ? { ...l, gates: [...l.gates, { key: "clogged" as Control["key"], in: ["never"] }] }
+            ? { ...l, gates: [...l.gates, { key: "clogged", in: ["never"] }] }
             : l,
         ),
       },

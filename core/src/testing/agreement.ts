@@ -1,12 +1,4 @@
-import {
-  liquidIn,
-  type Mixture,
-  NOTHING,
-  plus,
-  situationOf,
-  strengthOf,
-  volumeOf,
-} from "../contents/index.ts";
+import { liquidIn, type Mixture, NOTHING, plus, strengthOf, volumeOf } from "../contents/index.ts";
 import {
   act,
   type Physical,
@@ -15,15 +7,9 @@ import {
   startPhysical,
 } from "../procedure/index.ts";
 import { asTrial } from "../procedure/trial.ts";
-import {
-  COMMON_SIM_SETTINGS,
-  simActions,
-  type SimDone,
-  simStart,
-  type SimState,
-  simulate,
-} from "../simulation/index.ts";
-import { buildNetwork, liveOpenings, type Network, type WaterMap } from "../watermap/index.ts";
+import { COMMON_SIM_SETTINGS, simActions, type SimDone, simulate } from "../simulation/index.ts";
+import { buildNetwork, type WaterMap } from "../watermap/index.ts";
+import { asSimulated } from "./simulated.ts";
 
 /**
  * The planner's engine held against the sandbox: every action of a plan is done by both from the same state, and what moved is compared.
@@ -40,17 +26,6 @@ export interface Disagreement {
   /** Strength of what came out, as a share, one less the other. */
   readonly strengthPoints: number;
 }
-
-/** The unit as the sandbox takes it: every hose that stands in a jug has one. */
-const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
-  const start = simStart(network, { lineup: physical.lineup, contents: physical.contents });
-  const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
-  return {
-    ...start,
-    apart: physical.apart,
-    jugs: Object.fromEntries(pickups.map((o) => [o.id, { strength }])),
-  };
-};
 
 const sumOf = (out: ReadonlyMap<string, Mixture>): Mixture =>
   [...out.values()].reduce((all, m) => plus(all, m), NOTHING);

@@ -1,11 +1,4 @@
-import {
-  chlorineOf,
-  liquidIn,
-  NOTHING,
-  situationOf,
-  strengthOf,
-  volumeOf,
-} from "../contents/index.ts";
+import { chlorineOf, liquidIn, NOTHING, strengthOf, volumeOf } from "../contents/index.ts";
 import {
   act,
   type Method,
@@ -27,14 +20,13 @@ import {
   simActions,
   type SimAction,
   simDo,
-  simStart,
   type SimState,
 } from "../simulation/index.ts";
+import { asSimulated } from "./simulated.ts";
 import {
   buildNetwork,
   heatersOf,
   inUseLineup,
-  liveOpenings,
   type Network,
   type WaterMap,
 } from "../watermap/index.ts";
@@ -59,16 +51,6 @@ export interface Shown {
 
 const MOST_WAITS = 12;
 const QUIET = { ...COMMON_SIM_SETTINGS, frames: 0 };
-
-/** The unit as the sandbox takes it: every hose that stands in a jug has one. */
-export const asSimulated = (network: Network, physical: Physical, strength: number): SimState => {
-  const pickups = liveOpenings(situationOf(network, physical)).filter((o) => o.use === "pickup");
-  return {
-    ...simStart(network, { lineup: physical.lineup, contents: physical.contents }),
-    apart: physical.apart,
-    jugs: strength > 0 ? Object.fromEntries(pickups.map((o) => [o.id, { strength }])) : {},
-  };
-};
 
 /**
  * Does a plan in the sandbox.
@@ -119,7 +101,7 @@ export const replayed = (
 };
 
 /** Outlets of the drinking side, with the cell that each gives from. */
-export const drinking = (network: Network): { id: string; cell: number; name: string }[] =>
+const drinking = (network: Network): { id: string; cell: number; name: string }[] =>
   network.openings.flatMap((o) =>
     o.use === "outlet" && network.cells[o.cell]?.side === "fresh"
       ? [{ id: o.id, cell: o.cell, name: `${o.part.name}, ${o.label}` }]

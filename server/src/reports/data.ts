@@ -1,11 +1,14 @@
 import type { ReportData } from "@uppershed/contract";
 import { buildReport, keptReport } from "@uppershed/core/inspection";
 import { stateOf, tellRun } from "@uppershed/core/procedure";
+import { handoverOf } from "@uppershed/core/survey";
+import { buildNetwork } from "@uppershed/core/watermap";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
 import { testsOfVisit } from "../tests-of-pressure/store.ts";
 import { findingsOfUnit } from "../findings/store.ts";
 import { looksOfVisit } from "../looks/store.ts";
-import { mapAt } from "../register/maps.ts";
+import { rulesInForce } from "../house/rules.ts";
+import { mapAt, soundMap } from "../register/maps.ts";
 import { listPictures } from "../pictures/store.ts";
 import { entriesOf, networkOf, replayOf, type RunRow } from "../run-log/entries.ts";
 import { runs, units } from "../schema/index.ts";
@@ -140,6 +143,12 @@ export const reportData = async (scope: Scope, visitId: string, at?: Date): Prom
     report: keptReport(buildReport(map, visit.id, looks, findings)),
     winterizing: done && done.told,
     waterWork: water.told,
+    handover:
+      water.told.length === 0
+        ? []
+        : handoverOf(buildNetwork(soundMap(map)), (await rulesInForce(scope)).values).map(
+            ({ title, lines }) => ({ title, lines: [...lines] }),
+          ),
     tests: await testsOfVisit(scope, visitId, asOf),
     snapshots,
     pictures: asOf === undefined ? pictures : pictures.filter((p) => p.at <= asOf.toISOString()),

@@ -24,6 +24,7 @@ const digestOf = ({
   expiresAt: _expires,
   winterizing,
   waterWork,
+  handover,
   ...says
 }: ReportData): string =>
   createHash("sha256")
@@ -33,6 +34,7 @@ const digestOf = ({
         ...says,
         ...(winterizing === null ? {} : { winterizing }),
         ...(waterWork.length === 0 ? {} : { waterWork }),
+        ...(handover.length === 0 ? {} : { handover }),
       }),
     )
     .digest("hex");

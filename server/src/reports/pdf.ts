@@ -83,6 +83,18 @@ const winterized = (
         ),
       ];
 
+/** How the water is used, last: it is what stays with the unit. */
+const handover = (data: ReportData, rule: (t: string) => string): Content[] =>
+  data.handover.length === 0
+    ? []
+    : [
+        heading("Using the water of this unit"),
+        ...data.handover.flatMap((s): Content[] => [
+          { text: s.title, bold: true, margin: [0, 4, 0, 2] },
+          { ul: s.lines.map(rule) },
+        ]),
+      ];
+
 /** De-winterizing and sanitizing, in the words of their day. */
 const waterWork = (data: ReportData, rule: (t: string) => string): Content[] =>
   data.waterWork.flatMap((w) => [
@@ -304,6 +316,7 @@ export const reportPdf = async (
       ...(report.accepted.length > 0
         ? [heading("Left as it is"), ...(await blocks(report.accepted, false))]
         : []),
+      ...handover(data, rule),
       heading("What was looked at"),
       report.places.length > 0 ? seenTable(report) : muted("No walk-round was done on this visit."),
       heading("What was not reached"),

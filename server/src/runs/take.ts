@@ -167,6 +167,34 @@ const takeReady = (
       return reply;
     });
 
+/** While what was dosed stands, the visit waits for it, and other work is offered; afterwards it is in work again. */
+const waitForStand = async (
+  tx: Scope,
+  run: RunRow,
+  fresh: readonly RunEvent[],
+  state: RunState,
+): Promise<void> => {
+  if (!run.visitId) return;
+  for (const { body } of fresh) {
+    if (body.type !== "step-signed") continue;
+    const step = state.done.find((d) => d.step.id === body.stepId)?.step;
+    const stand = step?.actions.find((a) => a.type === "stand");
+    const signed = state.done.find((d) => d.step.id === body.stepId)?.signed.at;
+    if (stand && signed !== undefined)
+      await moveBy(
+        tx,
+        run.visitId,
+        {
+          to: "waiting",
+          waitingFor: "soaking",
+          waitingUntil: new Date(Date.parse(signed) + stand.seconds * 1000).toISOString(),
+        },
+        new Date(),
+      );
+    else if (step?.after) await moveBy(tx, run.visitId, { to: "in-work" }, new Date());
+  }
+};
+
 const keep = async (
   tx: Scope,
   run: RunRow,
@@ -212,6 +240,7 @@ const keep = async (
   const goesOn = run.setup.job === "spring" && run.setup.water?.sanitizeNext === true;
   if (closed && run.visitId && !goesOn && !fallsShort(summary, run.setup.winterLowC))
     await moveBy(tx, run.visitId, { to: "run-closed" }, new Date());
+  await waitForStand(tx, run, fresh, state);
   if (state.phase === "closed" || run.setAsideAt) await refreshState(tx, run.unitId);
   else await holdsNow(tx, run.unitId, summary.holdsToC);
 };

@@ -1,6 +1,10 @@
 import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
 import { beginsFrom } from "@uppershed/core/procedure";
+import { and, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import { Refused } from "../errors.ts";
+import { familyOf } from "../register/family.ts";
+import { entriesOf } from "../run-log/entries.ts";
+import { runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../register/history.ts";
 import { refreshState, standingOf } from "./standing.ts";
@@ -21,6 +25,28 @@ export const putInUse = (
     await refreshState(tx, unitId);
     return getUnit(tx, unitId);
   });
+
+/** What the last signed winterizing of a unit left otherwise than in use. */
+const turnedLast = async (scope: Scope, unitId: string): Promise<string[]> => {
+  const closed = await scope.find(
+    runs,
+    and(
+      inArray(runs.unitId, await familyOf(scope, unitId)),
+      isNotNull(runs.closedAt),
+      isNull(runs.setAsideAt),
+      sql`coalesce(${runs.setup} ->> 'job', 'winterize') = 'winterize'`,
+    ),
+    { order: sql`${runs.closedAt} desc`, limit: 1 },
+  );
+  const [last] = closed;
+  if (!last) return [];
+  const { events } = await entriesOf(scope, last.id);
+  const left = events.findLast((e) => e.body.type === "as-left")?.said;
+  return [
+    ...(left?.turns ?? []).map((t) => t.control),
+    ...(left?.apart ?? []).map((e) => `${e.run}:${e.end}`),
+  ];
+};
 
 /** How a unit stands, as it is told; or how it was known to stand at a moment. */
 export const tellStanding = async (
@@ -58,5 +84,6 @@ export const tellStanding = async (
     since: standing.since.map((s) => ({ ...s, names: [...s.names] })),
     notKnown: [...standing.notKnown],
     begins: beginsFrom(standing),
+    turnedLast: await turnedLast(scope, unitId),
   };
 };

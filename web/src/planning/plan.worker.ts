@@ -12,6 +12,7 @@ import {
   startRun,
   WATER_SETTINGS,
 } from "@uppershed/core/procedure";
+import { type Complaint, explain, type Explained } from "@uppershed/core/symptoms";
 import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
 
@@ -34,6 +35,11 @@ const worker = {
     if (setup.job === "spring") return planSpring(request);
     return setup.job === "sanitize" ? planSanitize(request) : planWinterize(request);
   },
+  /** What may be behind a complaint, tried on the map. */
+  explain: (
+    map: WaterMap,
+    asked: Omit<Complaint, "network" | "turned"> & { readonly turned: readonly string[] },
+  ): Explained => explain({ ...asked, turned: new Set(asked.turned), network: buildNetwork(map) }),
   /** What one method comes to on this unit, for the comparison. */
   compare: (
     map: WaterMap,

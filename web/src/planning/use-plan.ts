@@ -5,6 +5,7 @@ import {
   type RunBegins,
   type RunSetup,
 } from "@uppershed/core/procedure";
+import type { Explained } from "@uppershed/core/symptoms";
 import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
@@ -15,6 +16,12 @@ const worker = (): Remote<PlanWorker> =>
   (shared ??= wrap<PlanWorker>(
     new Worker(new URL("plan.worker.ts", import.meta.url), { type: "module" }),
   ));
+
+/** What may be behind a complaint, worked out beside the screen. */
+export const explainOnce = (
+  map: WaterMap,
+  asked: Parameters<PlanWorker["explain"]>[1],
+): Promise<Explained> => worker().explain(map, asked);
 
 /** Plans a map once, as it is stored; used by the bench for what to load. Undefined where it is no map. */
 export const planOnce = async (

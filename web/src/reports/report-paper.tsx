@@ -284,6 +284,20 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
           <ul>{report.accepted.map((f) => finding(f, false))}</ul>
         </Part>
       )}
+      {data.handover.length > 0 && (
+        <Part title="Using the water of this unit">
+          {data.handover.map((s) => (
+            <div key={s.title} className="break-inside-avoid">
+              <h3 className="mt-2 font-bold">{s.title}</h3>
+              <ul className="list-disc pl-5 text-[14px]">
+                {s.lines.map((line) => (
+                  <li key={line}>{rule(line)}</li>
+                ))}
+              </ul>
+            </div>
+          ))}
+        </Part>
+      )}
       <Looked report={report} rule={rule} />
       <NotReached report={report} rule={rule} />
       <p className="mt-5 text-[13px] text-muted">

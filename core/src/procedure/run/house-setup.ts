@@ -54,7 +54,7 @@ const WATER_KEYS = [
 type Bottle = WaterSettings["chlorine"]["bottle"];
 
 /** What a spring or a sanitizing goes by, by the house's rules. */
-export const waterBy = (
+const waterBy = (
   { values }: RulesInForce,
   bottle: Bottle = WATER_SETTINGS.chlorine.bottle,
 ): WaterSettings => {

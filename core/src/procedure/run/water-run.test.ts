@@ -30,7 +30,7 @@ const toStrip = (): RunDevice => {
 };
 
 const tankMgL = ({ state }: RunDevice): number =>
-  chlorineOf(liquidIn(state.physical.contents[network.cellIndex.get("tank:tank" as never) ?? -1]));
+  chlorineOf(liquidIn(state.physical.contents[network.cellIndex.get("tank:tank") ?? -1]));
 
 /** Signs the step in hand with a strip. */
 const withStrip = (device: RunDevice, mgL: number): void => {

@@ -158,7 +158,7 @@ const raises = (context: Context, control: Control): boolean =>
   roleOf(control.part).ashore === true;
 
 /** Valves that stand otherwise than in use and whose turning would let water into a heater that is kept out of the loop, or take it from an outlet. */
-export const heldBack = (context: WaterContext): Control[] => {
+const heldBack = (context: WaterContext): Control[] => {
   const use = inUseLineup(context.network);
   const { network, physical } = context;
   const sources = sourcesOf(context);

@@ -23,7 +23,7 @@ import { fillTanks } from "./tank.ts";
 // A vessel above this share is full: what is over it is the air under its top (our own).
 const FULL = 0.95;
 
-export const isFull = (context: WaterContext, cell: number): boolean =>
+const isFull = (context: WaterContext, cell: number): boolean =>
   volumeOf(liquidIn(context.physical.contents[cell])) >=
   FULL * (context.network.cells[cell]?.capacityM3 ?? 0);
 

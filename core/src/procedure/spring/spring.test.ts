@@ -58,7 +58,7 @@ describe("a spring plan", () => {
       expect(uncalledFor(network, from, springOf(network, from))).toEqual([]);
     }
     const [run] = network.map.runs;
-    const off = { run: run?.id ?? ("" as never), end: "to" as const, jug: false };
+    const off = { run: run?.id ?? "", end: "to" as const, jug: false };
     const apart = springOf(network, { ...left, apart: [off] });
     expect(apart.steps.some((s) => s.actions.some((a) => a.type === "reconnect"))).toBe(true);
     expect(plan.steps.some((s) => s.actions.some((a) => a.type === "reconnect"))).toBe(false);
@@ -180,7 +180,7 @@ describe("what was forgotten in autumn shows at the sheet's checks, and is named
       network: whole,
       symptom: "pours",
       lineup: inUseLineup(whole),
-      apart: [{ run: line?.id ?? ("" as never), end: "to", jug: false }],
+      apart: [{ run: line?.id ?? "", end: "to", jug: false }],
     });
     expect(line).toBeDefined();
     expect(off.asWritten).toBeDefined();

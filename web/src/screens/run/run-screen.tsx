@@ -5,9 +5,12 @@ import {
   type RunState,
   verdictNow,
 } from "@uppershed/core/procedure";
+import { writeClocksIcs } from "@uppershed/core/formats";
+import { BellRing } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { FrostLadder } from "../../frost/ladder.tsx";
+import { saveFile } from "../../mapping/save-file.ts";
 import { WaitingSheet } from "../../sending/waiting-sheet.tsx";
 import { useWakeLock } from "../../device/wake-lock.ts";
 import { useNews } from "../../run/use-news.ts";
@@ -16,7 +19,7 @@ import { InBar, useTitle } from "../../shell/slots.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { countdown } from "../../ui/words.ts";
+import { countdown, nowIso } from "../../ui/words.ts";
 import { AsFound } from "./as-found.tsx";
 import { AsLeft } from "./as-left.tsx";
 import { Meters } from "./meters.tsx";
@@ -106,6 +109,22 @@ const Working = ({ live }: { live: LiveRun }) => {
         </span>
         <span className="ml-auto flex items-center gap-2 text-on-bar">
           <Clocks state={state} />
+          {state.clocks.length > 0 && (
+            <button
+              type="button"
+              className="inline-flex min-h-11 items-center gap-1 whitespace-nowrap px-2 text-[14px] underline"
+              title="For this device's own calendar: it rings when locked, and without a signal"
+              onClick={() =>
+                saveFile(
+                  "clocks.ics",
+                  writeClocksIcs(run.unitName, state.clocks, nowIso()),
+                  "text/calendar",
+                )
+              }
+            >
+              <BellRing aria-hidden size={17} /> Alarm
+            </button>
+          )}
           <Kept live={live} />
         </span>
       </InBar>

@@ -10,6 +10,7 @@ import {
   waitsFor,
 } from "@uppershed/core/procedure";
 import { useEffect, useEffectEvent, useMemo, useState } from "react";
+import { Link } from "react-router";
 import { useRule } from "../../planning/use-rule.ts";
 import { fromHistory } from "../../run/own-history.tsx";
 import type { LiveRun } from "../../run/use-run.ts";
@@ -218,6 +219,17 @@ const NextSteps = ({ state, onBring }: { state: RunState; onBring: (stepId: stri
   );
 };
 
+/** What usually goes wrong at a step of this kind, for the judgement to begin with. */
+const wrongAt = ({ id, actions }: Step): string => {
+  const [, control] =
+    /^(?:flush|again|spread|rinse|heater):([^:]+(?::(?:hot|cold))?)/u.exec(id) ?? [];
+  const at = actions.find((a) => a.type === "set-valve")?.control ?? control;
+  if (id.startsWith("flush:on") || id === "prove:silent")
+    return `&symptom=${id === "prove:silent" ? "starts-alone" : "does-not-stop"}`;
+  if (id.endsWith(":fill")) return `&symptom=spits&outlet=${at}`;
+  return id === "prove:flow" ? "&symptom=weak-here" : `&symptom=nothing-comes&outlet=${at}`;
+};
+
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
   const { state, add } = live;
@@ -334,6 +346,14 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             Note
           </Button>
         </div>
+        {(state.setup.job ?? "winterize") !== "winterize" && (
+          <Link
+            to={`/units/${live.run.unitId}/trouble?run=${live.run.id}${wrongAt(step)}`}
+            className="inline-flex min-h-11 items-center text-[15px] underline"
+          >
+            It is not as expected: what may be behind it?
+          </Link>
+        )}
         <p id="rows-left" className="mt-1 text-[13px] text-muted">
           {left > 0 ? `${left} row${left === 1 ? "" : "s"} to tick` : "Every row ticked"}
         </p>

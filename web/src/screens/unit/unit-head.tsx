@@ -197,6 +197,18 @@ export const UnitHead = ({
           </Link>
         )}
         <Link
+          to={`/units/${unit.id}/handover`}
+          className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
+        >
+          How its water is used
+        </Link>
+        <Link
+          to={`/units/${unit.id}/trouble`}
+          className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
+        >
+          Something is wrong
+        </Link>
+        <Link
           to={`/units/${unit.id}/tests`}
           className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
         >
