@@ -32,6 +32,17 @@ export const visitsOf = (now: Date): DemoVisit[] => [
     state: "gone",
   },
   {
+    key: "plover spring",
+    map: "plover",
+    startsAt: on(now, -231, 15),
+    minutes: 240,
+    bay: "pontoon 12",
+    asked: "De-winterize and sanitize",
+    ownerSaid: "First trip is at the week's end.",
+    state: "gone",
+    jobs: ["spring", "sanitize"],
+  },
+  {
     key: "teasel",
     map: "teasel",
     startsAt: on(now, 0, 9),

@@ -59,8 +59,8 @@ describe("the demo workshop", () => {
     const before = await count();
     expect(await loadDemo(server.database.db, "another password", NOW)).toBe(false);
     expect(await count()).toEqual(before);
-    // Six seasons of ten units, this week's four, last year's, this autumn's five, and one that soaks.
-    expect(before.slice(0, 3)).toEqual([3, 10, 71]);
+    // Six seasons of ten units, this week's four, last year's, its spring, this autumn's five, and one that soaks.
+    expect(before.slice(0, 3)).toEqual([3, 10, 72]);
   });
 
   it("has a lead, a technician and an apprentice, whose passwords are kept as argon2 hashes", async () => {
@@ -102,10 +102,11 @@ describe("the demo workshop", () => {
     );
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
-    expect(runs).toHaveLength(1);
-    expect(runs[0]?.closedAt).toMatch(/^2025-11-26/u);
-    expect(runs[0]?.summary.holdsToC).toBeLessThan(-18);
-    const run = await get<ProcedureRun>(`/api/runs/${runs[0]?.id}`);
+    const winter = runs.filter((r) => r.summary.job === "winterize");
+    expect(winter).toHaveLength(1);
+    expect(winter[0]?.closedAt).toMatch(/^2025-11-26/u);
+    expect(winter[0]?.summary.holdsToC).toBeLessThan(-18);
+    const run = await get<ProcedureRun>(`/api/runs/${winter[0]?.id}`);
     const map = EXAMPLE_MAPS.find((m) => m.id === "plover");
     if (!map) throw new Error("no plover");
     const state = whole(
@@ -115,6 +116,29 @@ describe("the demo workshop", () => {
     expect(state.readings.length).toBeGreaterThan(6);
     expect(state.asLeft?.tagged).toEqual([]);
     expect(state.closed?.name).toBe("R. Amadi");
+  });
+
+  it("has its spring after it, begun from how it was left, and a sanitizing that stood overnight and held", async () => {
+    const all = await get<{ units: Unit[] }>("/api/units");
+    const plover = all.units.find((u) => u.name === "Plover");
+    const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
+    const byJob = async (job: string): Promise<ProcedureRun> =>
+      get<ProcedureRun>(`/api/runs/${runs.find((r) => r.summary.job === job)?.id}`);
+    const [winter, spring, sanitize] = [
+      await byJob("winterize"),
+      await byJob("spring"),
+      await byJob("sanitize"),
+    ];
+    expect(spring.begins).toMatchObject({ from: "record", runId: winter.id });
+    expect(sanitize.begins).toMatchObject({ from: "record", runId: spring.id });
+    expect(sanitize.begins?.apart).toEqual([]);
+    const strips = sanitize.events.flatMap((e) =>
+      e.body.type === "reading" && /^chlorine-/u.test(e.body.ask) ? [e.body.si] : [],
+    );
+    expect(strips).toHaveLength(2);
+    expect(strips[1]).toBeGreaterThan(0.4 * (strips[0] ?? 0));
+    const stood = Date.parse(sanitize.closedAt ?? "") - Date.parse(sanitize.startedAt);
+    expect(stood).toBeGreaterThan(8 * 3_600_000);
   });
 });
 

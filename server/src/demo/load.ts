@@ -1,5 +1,5 @@
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
-import { setupBy } from "@uppershed/core/procedure";
+import { jobSetupBy, setupBy } from "@uppershed/core/procedure";
 import { changePipeRun, removePart, type WaterMap } from "@uppershed/core/watermap";
 import { eq } from "drizzle-orm";
 import type { Db } from "../db.ts";
@@ -328,6 +328,36 @@ const addWinterizing = async (
   );
 };
 
+/** A de-winterizing or a sanitizing from its plan to its signature, from how the unit was left. */
+const addWaterWork = async (
+  scope: Scope,
+  map: string,
+  job: "spring" | "sanitize",
+  at: Date,
+): Promise<void> => {
+  const by = { id: idOf("amadi"), name: "R. Amadi", role: "technician" };
+  const id = demoId(`run ${map} ${job}`);
+  const visitId = demoId(`visit ${map} spring`);
+  const [unit] = await scope.find(units, eq(units.id, unitId(map)));
+  const setup = jobSetupBy(
+    await rulesInForce(scope),
+    await winterLowFor(scope, unit?.placeId ?? null),
+    job,
+    { bottle: { name: "Bleach, bay 1", strength: 0.06, days: 20 } },
+  );
+  const mapRevision = unit?.mapRevision ?? 1;
+  const { map: drawn } = await mapAt(scope, unitId(map), mapRevision);
+  const run = await beginRun(
+    scope,
+    by,
+    { id, unitId: unitId(map), visitId, mapRevision, setup },
+    at,
+  );
+  const events = demoWinterizing(drawn, setup, id, by, at, run.begins ?? undefined);
+  await takeEvents(scope, by, "metric", id, events);
+  await scope.change(visits, { state: "gone" }, eq(visits.id, visitId));
+};
+
 /** Loads the demo workshop once; a database that has it already is left as it is. */
 export const loadDemo = async (db: Db, password: string, now: Date): Promise<boolean> => {
   const [there] = await db.select().from(workshops).where(eq(workshops.id, DEMO_WORKSHOP));
@@ -354,6 +384,8 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
     await soaking(scope, unitId("wagtail"), now);
     // Last year's finished winterizing, then a summer in use; and one of this autumn that stands.
     await addWinterizing(scope, "plover", on(now, -364, 8, 30));
+    await addWaterWork(scope, "plover", "spring", on(now, -231, 15, 10));
+    await addWaterWork(scope, "plover", "sanitize", on(now, -231, 17));
     await addHouse(scope, now);
     for (const [map, place] of Object.entries(STANDS))
       await scope.change(units, { placeId: demoPlaceId(place) }, eq(units.id, unitId(map)));
@@ -361,7 +393,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
     await noteEntry(scope, {
       unitId: unitId("plover"),
       personId: idOf("amadi"),
-      entry: { kind: "in-use", at: on(now, -230, 10).toISOString() },
+      entry: { kind: "in-use", at: on(now, -229, 10).toISOString() },
     });
     await refreshState(scope, unitId("plover"));
     if (isWinter(now))

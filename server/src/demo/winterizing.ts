@@ -3,6 +3,7 @@ import {
   enter,
   looseEnds,
   rowsOf,
+  type RunBegins,
   type RunEvent,
   type RunSetup,
   startRun,
@@ -15,16 +16,30 @@ export const demoId = idFrom;
 
 const litres = (m3: number): string => `${(m3 * 1000).toFixed(1)} L`;
 
-/** A winterizing done from beginning to end as the engine expects it, with invented readings near what it expects. */
+const OVERNIGHT_MINUTES = 9 * 60;
+
+/** What a strip shows: near what is expected, in the steps that a strip has. */
+const STRIP_STEP_MG_L = 5;
+const stripNear = (expected: number, atMost: number | undefined): number =>
+  atMost === undefined
+    ? Math.max(STRIP_STEP_MG_L, Math.round((expected * 0.97) / STRIP_STEP_MG_L) * STRIP_STEP_MG_L)
+    : Math.min(1, atMost);
+
+/**
+ * A run done from beginning to end as the engine expects it, with invented readings near what it expects.
+ * @param begins what was known of the unit when it was begun
+ */
 export const demoWinterizing = (
   map: WaterMap,
   setup: RunSetup,
   runId: string,
   by: RunEvent["by"],
   startedAt: Date,
+  begins?: RunBegins,
 ): RunEvent[] => {
   const network = buildNetwork(map);
-  let state = startRun(network, setup);
+  let state = startRun(network, setup, begins);
+  const isWinter = (setup.job ?? "winterize") === "winterize";
   let minute = 0;
   const events: RunEvent[] = [];
   const add = (body: AskedBody, minutes = 0): void => {
@@ -42,14 +57,27 @@ export const demoWinterizing = (
     state = entered.state;
     events.push(...entered.events);
   };
-  add({ type: "as-found", lineup: {}, note: "As the owner left it on Sunday." }, 4);
+  add(
+    {
+      type: "as-found",
+      lineup: {},
+      ...(isWinter ? { note: "As the owner left it on Sunday." } : {}),
+    },
+    4,
+  );
   const jugsM3 = (state.plan?.antifreeze.jugs ?? 0) * setup.product.jugM3;
   let outlets = 0;
   for (let step = state.todo[0]; step; step = state.todo[0]) {
+    // What stands, stands overnight.
+    if (step.after) minute += step.after.seconds / 60 + OVERNIGHT_MINUTES;
     for (const ask of step.asks) {
       const reading = (si: number, typed: string): void =>
         add({ type: "reading", stepId: step.id, ask: ask.key, si, typed });
-      if (ask.kind === "strength") {
+      if (ask.kind === "flow" || (ask.kind === "strength" && !isWinter)) continue;
+      if (ask.kind === "chlorine") {
+        const mgL = stripNear(ask.expected ?? 0, ask.atMost);
+        reading(mgL, `${mgL} mg/L`);
+      } else if (ask.kind === "strength") {
         // Every other outlet read, a little above and below what was worked out.
         if (outlets++ % 2 === 0) {
           const si =

@@ -11,7 +11,7 @@ import {
 import { fillIn, type UnitSystem } from "@uppershed/core/quantity";
 import { eq, inArray } from "drizzle-orm";
 import { notFound } from "../errors.ts";
-import { runEvents, runs } from "../schema/index.ts";
+import { runEvents, runs, visits } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../register/history.ts";
 import { holdsNow, refreshState } from "../standing/standing.ts";
@@ -175,6 +175,10 @@ const waitForStand = async (
   state: RunState,
 ): Promise<void> => {
   if (!run.visitId) return;
+  // What arrives late, of a visit that has gone by now, is kept all the same.
+  const [visit] = await tx.pick(visits, { state: visits.state }, eq(visits.id, run.visitId));
+  if (visit?.state !== "in-work" && visit?.state !== "waiting" && visit?.state !== "arrived")
+    return;
   for (const { body } of fresh) {
     if (body.type !== "step-signed") continue;
     const step = state.done.find((d) => d.step.id === body.stepId)?.step;

@@ -409,12 +409,15 @@ const planRinse = (context: WaterContext): { refills: number } => {
   const { chlorine } = context.request.water;
   const limit = Math.max(chlorine.limitMgL, chlorine.sourceMgL);
   let refills = 0;
+  // Nothing goes out before it has stood and been read.
+  const needs = context.steps.filter((s) => s.id.startsWith("stand:end")).map((s) => s.id);
   for (const source of sourcesOf(context)) {
     if (!source.pump) continue;
     for (let n = 0; n < MOST_REFILLS && tankMgL(context, source) > 0.6 * limit; n++) {
       emptyTanks(context, source, {
         id: `rinse:empty:${source.key}`,
         stage: "rinse",
+        needs,
         why: "Drained and filled again it is thinned at once; filled up over it, never.",
         cautions: [
           "Where it goes: this place's way for chlorinated water, neutralised or thinned first; never overboard, on the ground by a well, or into a toilet tank with its chemicals.",
@@ -423,6 +426,7 @@ const planRinse = (context: WaterContext): { refills: number } => {
       planFill(context, source, FULL_SHARE, {
         id: `rinse:fill:${source.key}`,
         stage: "rinse",
+        needs,
         why: "Clean water for the lines and the heater.",
       });
       refills++;
@@ -437,6 +441,7 @@ const planRinse = (context: WaterContext): { refills: number } => {
   planPass(context, {
     id: "rinse",
     stage: "rinse",
+    needs,
     wants: { chlorineAtMost: RINSED_SHARE * limit },
     title: (name) => `${name}: run until the chlorine is gone`,
     row: strips ? "No smell left" : "No smell and no colour",

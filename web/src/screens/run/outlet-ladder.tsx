@@ -50,6 +50,8 @@ export const OutletLadder = ({
   const { water, job } = state.setup;
   const isDose = job === "sanitize";
   const outlets = useMemo(() => outletsOf(state), [state]);
+  const stage = state.todo[0]?.stage;
+  const isBroughtIn = isDose && (stage === "dose" || stage === "spread" || stage === "stand");
   const [taste, limit] = [water?.tasteAtMost ?? 0, water?.chlorine.limitMgL ?? 4];
   return (
     <section aria-label="At the outlets" className="h-full overflow-auto px-3 py-2">
@@ -57,7 +59,9 @@ export const OutletLadder = ({
       <ul>
         {outlets.map((o) => {
           const word = wordOf(o, isDose, taste, limit);
-          const isClear = word === "clear" || word === "little chlorine";
+          // While it is brought in and stands, chlorine is what is wanted.
+          const isWanted = word === "chlorine" && isBroughtIn;
+          const isClear = isWanted || word === "clear" || word === "little chlorine";
           return (
             <li key={o.id} className="border-t border-line">
               <button

@@ -89,7 +89,7 @@ export const WaterMeters = ({ state, startedAt }: { state: RunState; startedAt: 
         <Big>{clock(Math.max(0, (end - Date.parse(startedAt)) / MINUTE))}</Big>
         {firstPlan && (
           <span className="block text-[13px] text-muted">
-            of {clock(firstPlan.minutes)}, estimated, without the stand
+            of {clock(firstPlan.minutes)}, estimated{isDose && ", without the stand"}
           </span>
         )}
       </Meter>

@@ -296,7 +296,16 @@ const Trouble = ({ now }: { now: Stands }) => {
         )}
       </section>
       <div className="relative min-h-[360px]">
-        {scene ? <MapDrawing network={network} scene={scene} rings={rings} /> : <Waiting />}
+        {scene ? (
+          <MapDrawing
+            network={network}
+            scene={scene}
+            rings={rings}
+            legend={<p className="text-[14px] text-muted">Ringed: what is thought of</p>}
+          />
+        ) : (
+          <Waiting />
+        )}
       </div>
     </div>
   );
