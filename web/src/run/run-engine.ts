@@ -50,9 +50,9 @@ export class RunEngine {
   #following: Following | undefined;
 
   /** Enters what a person does; the plan that it may call for is asked for by itself, once this is safe. */
-  enter(news: RunNews, body: AskedBody, by: RunEvent["by"]): RunEntered {
+  enter(news: RunNews, body: AskedBody, by: RunEvent["by"], at: string): RunEntered {
     const run = this.#follow(news);
-    return this.#keep(run, enterAlone(run.state, body, makerFor(run.state, by)));
+    return this.#keep(run, enterAlone(run.state, body, makerFor(run.state, by, at)));
   }
 
   /** Makes the plan that a run waits for; nothing where it waits for none. */

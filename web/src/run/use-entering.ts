@@ -16,6 +16,7 @@ import { putEntries } from "../device/outbox.ts";
 import { runEntryInWords } from "../device/words.ts";
 import { useMeQuery } from "../store/api.ts";
 import { askEngine, toldBy } from "./at-engine.ts";
+import { nowIso } from "../ui/words.ts";
 import { makerFor } from "./maker.ts";
 import type { RunBase, RunEngine, RunEntered, RunNews } from "./run-engine.ts";
 
@@ -154,7 +155,10 @@ export const useEntering = (
 
   const add = useCallback(
     (body: AskedBody): Promise<string | undefined> => {
-      if (engineSpeaks(body)) return withEngine((engine, news, by) => engine.enter(news, body, by));
+      // It was done when the hand did it, however long the engine takes to get to it.
+      const at = nowIso();
+      if (engineSpeaks(body))
+        return withEngine((engine, news, by) => engine.enter(news, body, by, at));
       return inLine.current === 0
         ? Promise.resolve(addPlain(body))
         : afterOthers(async () => addPlain(body));
