@@ -9,6 +9,7 @@ const ROOMS = [
   "flows",
   "survey",
   "simulation",
+  "symptoms",
   "inspection",
   "drawing",
   "procedure",

@@ -93,6 +93,10 @@ test("every screen passes the accessibility checks, by day and by the lamp", asy
   await page.getByRole("link", { name: /Teasel/u }).click();
   await tech.onMap(/^Heater, /u).click();
   expect(await faults(page, true), "unit").toEqual([]);
+  await page.getByRole("link", { name: "How its water is used" }).click();
+  await expect(tech.title).toHaveText("Using the water of Teasel");
+  expect(await faults(page), "how its water is used").toEqual([]);
+  await page.goBack();
   await page.getByRole("link", { name: "Plan a winterizing" }).click();
   await expect(tech.title).toContainText("When done");
   expect(await faults(page), "plan").toEqual([]);

@@ -26,6 +26,10 @@ export const waterSettingsSchema = z.strictObject({
   silentS: z.number().min(60).max(7200),
   /** Sanitizing follows: carbon stays out until then. */
   sanitizeNext: z.boolean(),
+  /** Tanks with a hatch are opened and cleaned by hand before they are dosed. */
+  handClean: z.optional(z.boolean()),
+  /** Heaters are rinsed and descaled before they are dosed. */
+  descale: z.optional(z.boolean()),
   chlorine: z.strictObject({
     /** Free chlorine wanted at the outlet that gets least, mg/L. */
     targetMgL: z.number().min(1).max(300),

@@ -1,6 +1,6 @@
 import type { ProcedureRun, ReportData, Unit, Visit } from "@uppershed/contract";
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
-import { jobSetupBy, type RunBegins, type RunSetup } from "@uppershed/core/procedure";
+import { jobSetupBy, type RunSetup } from "@uppershed/core/procedure";
 import { RunDevice } from "@uppershed/core/testing";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { randomUUID } from "node:crypto";
@@ -57,7 +57,7 @@ const begin = async (wanted: RunSetup): Promise<{ id: string; reply: number; bod
 };
 const deviceFor = async (id: string): Promise<RunDevice> => {
   const run = (await me({ url: `/api/runs/${id}` })).json<ProcedureRun>();
-  const device = new RunDevice(network, run.setup, 0, (run.begins ?? undefined) as RunBegins);
+  const device = new RunDevice(network, run.setup, 0, run.begins ?? undefined);
   device.do({ type: "as-found", lineup: {} });
   return device;
 };
@@ -184,9 +184,9 @@ describe("a sanitizing", () => {
 
 describe("a spring", () => {
   it("begins from how its winterizing left it, and what comes after begins from the spring", async () => {
-    const winter = jobSetupBy(RULES, { from: "", celsius: -18 }, "winterize");
+    const { rules: _rules, ...winter } = jobSetupBy(RULES, { from: "", celsius: -18 }, "winterize");
     const own = setup("spring");
-    const autumn = await begin({ ...winter, rules: own.rules && undefined } as RunSetup);
+    const autumn = await begin(winter);
     expect(autumn.reply, autumn.body).toBe(201);
     const left = await deviceFor(autumn.id);
     left.doUntil(() => false);

@@ -52,4 +52,5 @@ export {
 } from "./summary.ts";
 export { tagWords } from "./tag-words.ts";
 export { tellRun } from "./told.ts";
+export { flowsSay } from "./told-water.ts";
 export { turnsOf } from "./work-out.ts";

@@ -1,4 +1,5 @@
 import { chlorineOf, liquidIn, strengthOf } from "../../contents/index.ts";
+import { flowVerdict } from "../flow-verdict.ts";
 import { heatersOf } from "../../watermap/index.ts";
 import type { RunReading, RunState } from "./state.ts";
 
@@ -79,13 +80,31 @@ const work = (state: RunState, readings: readonly RunReading[]): string[] => {
   ];
 };
 
-const read = (state: RunState, readings: readonly RunReading[]): string[] =>
-  readings.map((r) => {
+/** What the flows that were read say, by outlet. */
+export const flowsSay = (readings: readonly RunReading[]): string[] =>
+  flowVerdict(
+    readings.flatMap((r) =>
+      r.kind === "flow"
+        ? [
+            {
+              name: r.label.replace(/^Flow at /u, ""),
+              isHot: r.ask.endsWith(":hot"),
+              m3PerS: r.si,
+            },
+          ]
+        : [],
+    ),
+  );
+
+const read = (state: RunState, readings: readonly RunReading[]): string[] => [
+  ...readings.map((r) => {
     const title = state.done.find((d) => d.step.id === r.stepId)?.step.title ?? r.label;
     return r.kind === "flow" || r.kind === "chlorine"
       ? `${r.label}: ${r.typed}.`
       : `${nameOf(title)}: ${r.typed}${r.kind === "strength" ? " of antifreeze" : ""}.`;
-  });
+  }),
+  ...flowsSay(readings),
+];
 
 /** What was answered with "can't do this", and what the engine still finds in what comes. */
 const notDone = (state: RunState): string[] => {

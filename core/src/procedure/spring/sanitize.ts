@@ -12,12 +12,14 @@ import {
   has,
   heldIn,
   houseOf,
+  isLeftUndone,
   pct,
   t,
   turn,
   v,
 } from "../winterize/context.ts";
 import { coolFact, heaterCells, offFact } from "../winterize/secure.ts";
+import { planDescale, planHandClean } from "./by-hand.ts";
 import { planClose } from "./close.ts";
 import { gPerLOf } from "./dose.ts";
 import { bestRun, isDue, nameOfSide, outletsOf, type Pass, planPass } from "./flush.ts";
@@ -227,7 +229,8 @@ const CHLORINE_CAUTIONS = [
   "Never with an acid, descaler, vinegar, ammonia or toilet chemicals: the gas kills. A descaler used today is rinsed out and proved first.",
 ];
 
-const planDose = (context: WaterContext): void => {
+/** @param first steps that must be signed before any bleach is aboard */
+const planDose = (context: WaterContext, first: readonly string[]): void => {
   const { chlorine } = context.request.water;
   const gPerL = gPerLOf(chlorine.bottle) * (context.request.bottleGives ?? 1);
   for (const source of sourcesOf(context)) {
@@ -265,6 +268,7 @@ const planDose = (context: WaterContext): void => {
       ],
       why: `For ${mgL(target)} in the full tank: ${wet.heatersM3 > 0 ? `${v(wet.tanksM3)} in it, ${v(wet.linesM3)} in the lines and ${v(wet.heatersM3)} in the heater, which thins it to ${mgL(chlorine.targetMgL)}` : `what comes to every outlet is ${mgL(chlorine.targetMgL)}`}. The bottle gives ${gPerL.toFixed(0)} g/L.`,
       cautions: CHLORINE_CAUTIONS,
+      needs: [...first],
       expect: `${v(bottleM3)} of ${chlorine.bottle.name.toLowerCase()} in all; the smell of it at the filler.`,
       parts: source.tanks.flatMap((t) => context.network.cells[t]?.part?.id ?? []),
       minutes: 6,
@@ -558,11 +562,17 @@ export const planSanitize = (request: WaterRequest): Plan => {
   if (rounds === 0 || !hasHeld(context)) {
     planPumpOn(context);
     planCarbonOut(context);
+    planHandClean(context);
+    const first = planDescale(context);
     planOut(context);
-    planDose(context);
-    planPass(context, spreadPass(context));
-    far = weakest(context)?.mgL;
-    planStand(context);
+    // An acid that nobody proved gone: no bleach comes aboard, whatever else is done.
+    const mayDose = !first.some((id) => isLeftUndone(context, id) || context.closed.has(id));
+    if (mayDose) {
+      planDose(context, first);
+      planPass(context, spreadPass(context));
+      far = weakest(context)?.mgL;
+      planStand(context);
+    }
   }
   const bleachM3 = context.steps.reduce(
     (s, step) => s + step.actions.reduce((t, a) => t + (a.type === "dose" ? a.bottleM3 : 0), 0),

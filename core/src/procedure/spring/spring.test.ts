@@ -231,6 +231,18 @@ describe("a sanitizing plan", () => {
     expect(dose?.cautions.join()).toMatch(/acid/u);
   });
 
+  it("with a descaling no bleach comes aboard before its rinse is proved, and none at all where that cannot be", () => {
+    const water = { ...WATER_SETTINGS, descale: true, handClean: true };
+    const plan = planSanitize({ ...standardRequest(network, filled), water });
+    const proof = "dose:heater:rinsed";
+    const dose = plan.steps[at(plan, /^dose:bleach/u)];
+    expect(dose?.needs).toContain(proof);
+    expect(at(plan, /:rinsed$/u)).toBeLessThan(at(plan, /^dose:bleach/u));
+    const never = planSanitize({ ...standardRequest(network, filled), water, undone: [proof] });
+    expect(never.steps.flatMap((s) => s.actions).some((a) => a.type === "dose")).toBe(false);
+    expect(never.steps.some((s) => s.id.startsWith("spread:"))).toBe(false);
+  });
+
   it("is rinsed to the limit at every outlet, with carbon in and heat on last", () => {
     const plan = sanitize();
     const rinse = plan.steps.map((s) => s.id).findLastIndex((id) => id.startsWith("rinse:"));

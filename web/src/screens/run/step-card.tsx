@@ -2,6 +2,7 @@ import {
   type Ask,
   type AskedBody,
   atOdds,
+  flowsSay,
   readingOf,
   type RunState,
   rowsOf,
@@ -302,6 +303,16 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
         </div>
         <Asks live={live} step={step} />
         <Odds odds={odds} />
+        {step.id === "prove:flow" &&
+          flowsSay(state.readings.filter((r) => r.stepId === step.id)).map((says) => (
+            <p
+              key={says}
+              role="status"
+              className="border-l-[6px] border-rust bg-rust-soft px-3 py-2 text-[15px]"
+            >
+              {says}
+            </p>
+          ))}
         <p className="border-l-[3px] border-green pl-3 text-[15px]">
           {text(step.why)}
           <span className="block text-muted">Expect: {text(step.expect)}</span>

@@ -73,6 +73,8 @@ const formSchema = z.object({
   heater: z.enum(["by-maker", "in", "out"]),
   source: number(0, 4),
   sanitizeNext: z.boolean(),
+  handClean: z.boolean(),
+  descale: z.boolean(),
 });
 type Typed = z.infer<typeof formSchema>;
 
@@ -87,6 +89,8 @@ const typedFrom = (water: Water): Typed => ({
   heater: water.chlorine.heater,
   source: String(water.chlorine.sourceMgL),
   sanitizeNext: water.sanitizeNext,
+  handClean: water.handClean === true,
+  descale: water.descale === true,
 });
 
 const waterFrom = (typed: Typed, base: Water, bottles: readonly Bottle[]): Water => {
@@ -95,6 +99,8 @@ const waterFrom = (typed: Typed, base: Water, bottles: readonly Bottle[]): Water
   return {
     ...base,
     sanitizeNext: typed.sanitizeNext,
+    ...(typed.handClean ? { handClean: true } : {}),
+    ...(typed.descale ? { descale: true } : {}),
     chlorine: {
       ...base.chlorine,
       targetMgL: value(typed.targetMgL),
@@ -202,6 +208,14 @@ const WaterForm = ({
           <option value="in">dosed too, cold</option>
           <option value="out">left out, by its bypass</option>
         </select>
+      </label>
+      <label className="flex min-h-11 items-center gap-3 text-[15px]">
+        <input type="checkbox" className="size-6 shrink-0" {...register("handClean")} />
+        Open tanks that have a hatch, and clean them by hand first
+      </label>
+      <label className="flex min-h-11 items-center gap-3 text-[15px]">
+        <input type="checkbox" className="size-6 shrink-0" {...register("descale")} />
+        Rinse and descale the heater first
       </label>
     </div>
   );
