@@ -1,10 +1,9 @@
 import type { InUse, Unit, UnitStandingTold } from "@uppershed/contract";
-import { beginsFrom } from "@uppershed/core/procedure";
-import { and, inArray, isNotNull, isNull, sql } from "drizzle-orm";
+import { beginsFrom, saidSchema } from "@uppershed/core/procedure";
+import { and, desc, eq, inArray, isNotNull, isNull, sql } from "drizzle-orm";
 import { Refused } from "../errors.ts";
 import { familyOf } from "../register/family.ts";
-import { entriesOf } from "../run-log/entries.ts";
-import { runs } from "../schema/index.ts";
+import { runEvents, runs } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { noteEntry } from "../register/history.ts";
 import { refreshState, standingOf } from "./standing.ts";
@@ -28,8 +27,9 @@ export const putInUse = (
 
 /** What the last signed winterizing of a unit left otherwise than in use. */
 const turnedLast = async (scope: Scope, unitId: string): Promise<string[]> => {
-  const closed = await scope.find(
+  const closed = await scope.pick(
     runs,
+    { id: runs.id },
     and(
       inArray(runs.unitId, await familyOf(scope, unitId)),
       isNotNull(runs.closedAt),
@@ -40,11 +40,17 @@ const turnedLast = async (scope: Scope, unitId: string): Promise<string[]> => {
   );
   const [last] = closed;
   if (!last) return [];
-  const { events } = await entriesOf(scope, last.id);
-  const left = events.findLast((e) => e.body.type === "as-left")?.said;
+  const [row] = await scope.pick(
+    runEvents,
+    { said: runEvents.said },
+    and(eq(runEvents.runId, last.id), eq(runEvents.type, "as-left")),
+    { order: desc(runEvents.position), limit: 1 },
+  );
+  const left = saidSchema.safeParse(row?.said);
+  if (!left.success) return [];
   return [
-    ...(left?.turns ?? []).map((t) => t.control),
-    ...(left?.apart ?? []).map((e) => `${e.run}:${e.end}`),
+    ...(left.data.turns ?? []).map((t) => t.control),
+    ...left.data.apart.map((e) => `${e.run}:${e.end}`),
   ];
 };
 

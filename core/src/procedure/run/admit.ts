@@ -52,6 +52,10 @@ const impossible = (
       if (si < 0) return "A volume cannot be negative.";
       return brought && si > brought.si ? `Only ${brought.typed} was brought.` : undefined;
     }
+    case "chlorine":
+      return si < 0 || si > 1000 ? "No strip here reads that." : undefined;
+    case "flow":
+      return si < 0 || si > 0.01 ? "No tap here gives that." : undefined;
     default:
       return si < 0 ? "A volume cannot be negative." : undefined;
   }

@@ -107,8 +107,13 @@ const read = (state: RunState, readings: readonly RunReading[]): string[] => [
 ];
 
 /** What was answered with "can't do this", and what the engine still finds in what comes. */
-const notDone = (state: RunState): string[] => {
+const notDone = (state: RunState, readings: readonly RunReading[]): string[] => {
   const { water } = state.setup;
+  const limit = water?.chlorine.limitMgL ?? Number.POSITIVE_INFINITY;
+  // One that was corrected afterwards may tell more than what was signed.
+  const over = readings.filter(
+    (r) => r.kind === "chlorine" && r.ask.startsWith("chlorine:") && r.si > limit,
+  );
   const outlets = state.network.openings.filter(
     (o) => o.use === "outlet" && state.network.cells[o.cell]?.side === "fresh",
   );
@@ -125,6 +130,7 @@ const notDone = (state: RunState): string[] => {
   );
   return [
     ...state.cannot.map((c) => `${c.title}: ${c.reason}.`),
+    ...over.map((r) => `${r.label}: ${r.typed}, more than drinking water may have.`),
     ...tastes.map((o) => `Antifreeze may still come at ${o.part.name}.`),
     ...smells.map(
       (o) => `Chlorine may still come at ${o.part.name}, more than drinking water may have.`,
@@ -158,7 +164,7 @@ export const waterTold = (state: RunState, readings: readonly RunReading[]): Sec
   [
     { title: "What was done", lines: work(state, readings) },
     { title: "What was read", lines: read(state, readings) },
-    { title: "What was not done", lines: notDone(state) },
+    { title: "What was not done", lines: notDone(state, readings) },
     { title: "How it was left", lines: left(state) },
     { title: "What is due next", lines: next(state) },
   ]

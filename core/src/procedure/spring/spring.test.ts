@@ -2,6 +2,8 @@ import { describe, expect, it } from "vitest";
 import { liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
 import { explain, type Symptom } from "../../symptoms/index.ts";
+import { PATTERNS, starterMap } from "../../patterns/index.ts";
+import { systemOf } from "../../testing/random-systems.ts";
 import { replayed, type Shown, uncalledFor } from "../../testing/round-trip.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { buildNetwork, heatersOf, inUseLineup, type Network } from "../../watermap/index.ts";
@@ -80,6 +82,34 @@ describe("a spring plan", () => {
     });
     expect(at(stuck, /:heat$/u)).toBe(-1);
     expect(at(stuck, /:fill$/u)).toBe(-1);
+  });
+
+  it("brings every family back into use, every outlet clear and every heater proved", () => {
+    for (const pattern of PATTERNS) {
+      const family = buildNetwork(starterMap(pattern));
+      const from = leftBy(family, "air");
+      const asked = springOf(family, from);
+      expect(uncalledFor(family, from, asked), pattern.id).toEqual([]);
+      expect(
+        asked.water?.warnings.filter((w) => /Nothing that is pressed|No hot tap/u.test(w)),
+        pattern.id,
+      ).toEqual([]);
+      const use = inUseLineup(family);
+      for (const c of family.controls.filter((c) => c.part.kind !== "supply-post"))
+        expect(asked.after.lineup[c.key] ?? c.spec.inUse, `${pattern.id}: ${c.key}`).toBe(
+          use[c.key] ?? c.spec.inUse,
+        );
+    }
+  });
+
+  it("never calls clear what nothing reaches, nor full what no tap proves, on hostile systems", () => {
+    for (const seed of [4, 6, 14, 56]) {
+      const hostile = buildNetwork(systemOf(seed));
+      const asked = springOf(hostile, leftBy(hostile, "antifreeze"));
+      expect(asked.water?.warnings.join(), `seed ${seed}`).toMatch(
+        /No hot tap proves|Nothing that is pressed/u,
+      );
+    }
   });
 
   it("never seen before, it runs every outlet and proves every heater", () => {
