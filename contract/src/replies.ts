@@ -44,7 +44,7 @@ import {
   springListSchema,
 } from "./reports.ts";
 import { testListSchema, testSchema } from "./tests.ts";
-import { runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
+import { clockListSchema, runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
 import {
   mapRevisionSchema,
   revisionListSchema,
@@ -153,6 +153,7 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /runs": runSchema,
   "GET /runs/:id": runSchema,
   "GET /runs/:id/news": runNewsSchema,
+  "GET /clocks": clockListSchema,
   "POST /runs/:id/events": sentEventsSchema,
 };
 

@@ -9,8 +9,8 @@ import { z } from "zod";
 import { personId, runId, unitId, visitId } from "./ids.ts";
 
 export const runSummarySchema = z.object({
-  /** What it is for; of one that was summed up before there was a choice, winterizing. */
-  job: z.enum(JOB_NAMES).default("winterize"),
+  /** What it is for, where that is no winterizing. */
+  job: z.enum(JOB_NAMES).optional(),
   phase: z.enum(["as-found", "to-plan", "steps", "as-left", "sign-off", "closed"]),
   stepTitle: z.string().nullable(),
   stepsDone: z.number().int(),
@@ -80,6 +80,13 @@ export const runSchema = z.object({
   clocksAheadS: z.record(z.string(), z.number()),
 });
 
+/** Clocks of runs that are open, the one that ends first before the others. */
+export const clockListSchema = z.object({
+  clocks: z.array(
+    z.object({ runId, unitName: z.string(), label: z.string(), endsAt: z.iso.datetime() }),
+  ),
+});
+
 /** What others have added to a run since. */
 export const runNewsSchema = z.object({
   /** How many entries the run has now. */
@@ -116,6 +123,7 @@ export const sentEventsSchema = z.object({
 
 export type ProcedureRun = z.infer<typeof runSchema>;
 export type NewProcedureRun = z.infer<typeof newRunSchema>;
+export type ClockList = z.infer<typeof clockListSchema>;
 export type RunNews = z.infer<typeof runNewsSchema>;
 export type SentEvents = z.infer<typeof sentEventsSchema>;
 export type EventOutcome = z.infer<typeof eventOutcomeSchema>;

@@ -137,7 +137,7 @@ test("last year's record of the river boat can be read, and its map as it was le
       .getByRole("button", { name: /safe at the winter low: −2\d °C$/u })
       .first(),
   ).toBeVisible();
-  await page.getByRole("link", { name: "signed sheet" }).click();
+  await page.getByRole("link", { name: "signed sheet" }).first().click();
   await expect(tech.title).toContainText(/Plover holds to −2\d °C/u);
   await expect(page.getByRole("region", { name: "Not done" })).toContainText(
     "Strength not read at",

@@ -7,6 +7,7 @@ export {
   type Job,
   JOB_NAMES,
   jobLabel,
+  jobOf,
   jobWork,
   JOBS,
   WATER_SETTINGS,

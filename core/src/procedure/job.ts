@@ -14,6 +14,9 @@ export const JOB_NAMES = JOBS.map((j) => j.job);
 export const jobLabel = (job: Job | undefined): string =>
   JOBS.find((j) => j.job === job)?.label ?? "Winterize";
 
+/** What something is for that says so only where it is no winterizing. */
+export const jobOf = ({ job = "winterize" }: { readonly job?: Job | undefined }): Job => job;
+
 /** The work itself, within a sentence. */
 export const jobWork = (job: Job | undefined): string =>
   JOBS.find((j) => j.job === job)?.work ?? "winterizing";

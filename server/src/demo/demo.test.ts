@@ -1,6 +1,6 @@
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { NEW_ROD_M, rodVerdict } from "@uppershed/core/inspection";
-import { type Replayed, replayRun, type RunState } from "@uppershed/core/procedure";
+import { jobOf, type Replayed, replayRun, type RunState } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import type {
   FindingOnFile,
@@ -102,7 +102,7 @@ describe("the demo workshop", () => {
     );
     expect(all.units).toHaveLength(10);
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
-    const winter = runs.filter((r) => r.summary.job === "winterize");
+    const winter = runs.filter((r) => jobOf(r.summary) === "winterize");
     expect(winter).toHaveLength(1);
     expect(winter[0]?.closedAt).toMatch(/^2025-11-26/u);
     expect(winter[0]?.summary.holdsToC).toBeLessThan(-18);
@@ -123,7 +123,7 @@ describe("the demo workshop", () => {
     const plover = all.units.find((u) => u.name === "Plover");
     const { runs } = await get<{ runs: UnitRun[] }>(`/api/units/${plover?.id}/runs`);
     const byJob = async (job: string): Promise<ProcedureRun> =>
-      get<ProcedureRun>(`/api/runs/${runs.find((r) => r.summary.job === job)?.id}`);
+      get<ProcedureRun>(`/api/runs/${runs.find((r) => jobOf(r.summary) === job)?.id}`);
     const [winter, spring, sanitize] = [
       await byJob("winterize"),
       await byJob("spring"),

@@ -1,4 +1,5 @@
 import {
+  jobOf,
   type AskedBody,
   enter,
   looseEnds,
@@ -39,7 +40,7 @@ export const demoWinterizing = (
 ): RunEvent[] => {
   const network = buildNetwork(map);
   let state = startRun(network, setup, begins);
-  const isWinter = (setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(setup) === "winterize";
   let minute = 0;
   const events: RunEvent[] = [];
   const add = (body: AskedBody, minutes = 0): void => {

@@ -1,4 +1,10 @@
-import { departuresFrom, HOUSE_LIMITS, jobSetupBy, type RunSetup } from "@uppershed/core/procedure";
+import {
+  jobOf,
+  departuresFrom,
+  HOUSE_LIMITS,
+  jobSetupBy,
+  type RunSetup,
+} from "@uppershed/core/procedure";
 import { formatQuantity, type UnitSystem } from "@uppershed/core/quantity";
 import { pointOf, ruleInWords } from "@uppershed/core/rules";
 import { eq } from "drizzle-orm";
@@ -37,7 +43,7 @@ export const withRules = async (
 ): Promise<RunSetup> => {
   const rules = await rulesInForce(scope);
   const winterLow = await winterLowFor(scope, placeId);
-  const house = jobSetupBy(rules, winterLow, setup.job ?? "winterize", {
+  const house = jobSetupBy(rules, winterLow, jobOf(setup), {
     product: setup.product,
     method: setup.method,
   });

@@ -83,6 +83,7 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "POST /runs": "work",
   "GET /runs/:runId": "look",
   "GET /runs/:runId/news": "look",
+  "GET /clocks": "look",
   "POST /runs/:runId/events": "work",
   "GET /units": "look",
   "POST /units": "book",

@@ -6,7 +6,6 @@ type RunRow = typeof runs.$inferSelect;
 /** A run's summary as it is told; records from before everything in it was told lack some of it. */
 export const wire = (summary: RunRow["summary"]): ProcedureRun["summary"] => ({
   ...summary,
-  job: (summary as Partial<typeof summary>).job ?? "winterize",
   workedOutM3: summary.workedOutM3 ?? null,
   measuredUseM3: summary.measuredUseM3 ?? null,
   minutes: summary.minutes ?? null,

@@ -1,6 +1,6 @@
 import type { ReportData } from "@uppershed/contract";
 import { buildReport, keptReport } from "@uppershed/core/inspection";
-import { stateOf, tellRun } from "@uppershed/core/procedure";
+import { jobOf, stateOf, tellRun } from "@uppershed/core/procedure";
 import { handoverOf } from "@uppershed/core/survey";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { and, eq, isNotNull, lte, sql } from "drizzle-orm";
@@ -79,7 +79,7 @@ const winterizingOf = async (
   visitId: string,
   closed: readonly RunRow[],
 ): Promise<{ runId: string; told: NonNullable<ReportData["winterizing"]> } | null> => {
-  const run = closed.find((r) => (r.setup.job ?? "winterize") === "winterize");
+  const run = closed.find((r) => jobOf(r.setup) === "winterize");
   if (!run) return null;
   const replayed = replayOf(await networkOf(scope, run), run, await entriesOf(scope, run.id));
   const told = tellRun(replayed.whole ? replayed.state : replayed.stateWithout);

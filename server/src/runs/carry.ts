@@ -1,5 +1,6 @@
 import { findingBodySchema } from "@uppershed/core/inspection";
 import {
+  jobOf,
   antifreezeUse,
   jobWork,
   type RunEvent,
@@ -80,7 +81,7 @@ export const carryOver = async (
   const closed = fresh.find((e) => e.body.type === "closed");
   if (closed) {
     const { usedM3, workedOutM3 } = antifreezeUse(state);
-    if ((run.setup.job ?? "winterize") === "winterize")
+    if (jobOf(run.setup) === "winterize")
       await takeFromKit(scope, run.setup.product, usedM3 ?? workedOutM3);
     await keepReadings(
       scope,

@@ -1,4 +1,5 @@
 import {
+  clockListSchema,
   newRunSchema,
   problemSchema,
   runNewsSchema,
@@ -10,7 +11,7 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { endPlanWorkers } from "../run-log/old-form.ts";
-import { beginRun, getRun, runNews } from "./store.ts";
+import { beginRun, getRun, openClocks, runNews } from "./store.ts";
 import { takeEvents } from "./take.ts";
 
 // A plan of a large map with all its steps, and what is said after each of them.
@@ -59,6 +60,18 @@ export const runsPlugin: FastifyPluginAsyncZod = async (app) => {
       },
     },
     async (request) => getRun(request.scope, request.params.runId),
+  );
+
+  app.get(
+    "/clocks",
+    {
+      schema: {
+        tags: ["runs"],
+        summary: "The clocks of every open run, for whatever screen is open",
+        response: { 200: clockListSchema },
+      },
+    },
+    async (request) => ({ clocks: await openClocks(request.scope) }),
   );
 
   app.get(

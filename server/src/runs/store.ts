@@ -1,4 +1,4 @@
-import type { NewProcedureRun, ProcedureRun, RunNews } from "@uppershed/contract";
+import type { ClockList, NewProcedureRun, ProcedureRun, RunNews } from "@uppershed/contract";
 import { beginsFrom, type RunState, startRun, summarize } from "@uppershed/core/procedure";
 import { and, eq, inArray, isNull, sql } from "drizzle-orm";
 import { notFound, Refused } from "../errors.ts";
@@ -58,6 +58,20 @@ export const runNews = async (scope: Scope, id: string, after: number): Promise<
 };
 
 const OPEN = and(isNull(runs.closedAt), isNull(runs.setAsideAt));
+
+/** The clocks of every run that is open, the one that ends first before the others. */
+export const openClocks = async (scope: Scope): Promise<ClockList["clocks"]> => {
+  const rows = await scope.pick(
+    runs,
+    { id: runs.id, unitName: runs.unitName, summary: runs.summary },
+    and(OPEN, sql`jsonb_array_length(coalesce(${runs.summary} -> 'clocks', '[]'::jsonb)) > 0`),
+  );
+  return rows
+    .flatMap(({ id, unitName, summary }) =>
+      summary.clocks.map((c) => ({ runId: id, unitName, label: c.label, endsAt: c.endsAt })),
+    )
+    .toSorted((a, b) => a.endsAt.localeCompare(b.endsAt));
+};
 
 /** Starts a run on a unit. The same run again is no error; a second open run on one unit is. */
 export const beginRun = (

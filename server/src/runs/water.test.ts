@@ -1,4 +1,4 @@
-import type { ProcedureRun, ReportData, Unit, Visit } from "@uppershed/contract";
+import type { ClockList, ProcedureRun, ReportData, Unit, Visit } from "@uppershed/contract";
 import { EXAMPLE_MAPS } from "@uppershed/core/examples";
 import { jobSetupBy, type RunSetup } from "@uppershed/core/procedure";
 import { RunDevice } from "@uppershed/core/testing";
@@ -136,6 +136,13 @@ describe("a sanitizing", () => {
       "Has stood long enough",
       "Out at the latest",
     ]);
+    const { clocks } = (await me({ url: "/api/clocks" })).json<ClockList>();
+    expect(clocks.map((c) => [c.runId, c.label])).toEqual([
+      [id, "Has stood long enough"],
+      [id, "Out at the latest"],
+    ]);
+    const other = await (await server.workshop(randomUUID())).as("technician");
+    expect((await other({ url: "/api/clocks" })).json<ClockList>().clocks).toEqual([]);
     expect(waiting.waitingUntil).toBe(waiting.run?.summary.clocks[0]?.endsAt);
     device.wait(13 * 3600);
     strip(device, 40);
@@ -145,6 +152,7 @@ describe("a sanitizing", () => {
     device.do({ type: "as-left", lineup: {}, tagged: [] });
     device.do({ type: "closed", name: "T. Ech" });
     await send(id, device);
+    expect((await me({ url: "/api/clocks" })).json<ClockList>().clocks).toEqual([]);
     const ready = await visit();
     expect([ready.state, ready.short]).toEqual(["ready", null]);
     const unit = (await me({ url: `/api/units/${home.unitId}` })).json<Unit>();

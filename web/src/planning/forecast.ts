@@ -1,5 +1,11 @@
 import type { TookElsewhere, UnitRun } from "@uppershed/contract";
-import { type Forecast, forecastOf, type Plan, type RunSetup } from "@uppershed/core/procedure";
+import {
+  type Forecast,
+  forecastOf,
+  jobOf,
+  type Plan,
+  type RunSetup,
+} from "@uppershed/core/procedure";
 
 /** What a plan will take, by what this unit really took before where it was done whole. */
 export const forecastFor = (
@@ -19,7 +25,7 @@ export const forecastFor = (
       strength: setup.product.strength,
     },
     runs
-      .filter((r) => r.summary.job === (setup.job ?? "winterize"))
+      .filter((r) => jobOf(r.summary) === jobOf(setup))
       .filter((r) => r.closedAt !== null && r.summary.stepsDone === r.summary.stepsInAll)
       .map((r) => ({
         at: r.startedAt,

@@ -187,6 +187,25 @@ const NotReached = ({ report, rule }: Told) => (
   </Part>
 );
 
+/** What was told in sections, each a title and its lines. */
+const Sections = ({
+  of,
+  rule,
+}: {
+  of: readonly { readonly title: string; readonly lines: readonly string[] }[];
+  rule: (text: string) => string;
+}) =>
+  of.map((s) => (
+    <div key={s.title} className="break-inside-avoid">
+      <h3 className="mt-2 font-bold">{s.title}</h3>
+      <ul className="list-disc pl-5 text-[14px]">
+        {s.lines.map((line) => (
+          <li key={line}>{rule(line)}</li>
+        ))}
+      </ul>
+    </div>
+  ));
+
 /** The report to an owner, from the same figures as the PDF file: for the screen, for paper, and for the owner's own page. */
 export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBase: string }) => {
   const read = useMemo(() => readWaterMap(data.map), [data.map]);
@@ -219,16 +238,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
       )}
       {data.winterizing && (
         <Part title={`Winterized on ${dayOf(data.winterizing.at)}`}>
-          {data.winterizing.sections.map((s) => (
-            <div key={s.title} className="break-inside-avoid">
-              <h3 className="mt-2 font-bold">{s.title}</h3>
-              <ul className="list-disc pl-5 text-[14px]">
-                {s.lines.map((line) => (
-                  <li key={line}>{rule(line)}</li>
-                ))}
-              </ul>
-            </div>
-          ))}
+          <Sections of={data.winterizing.sections} rule={rule} />
           <Pictures pictures={data.pictures.filter((p) => p.about === "run")} base={pictureBase} />
         </Part>
       )}
@@ -237,16 +247,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
           key={w.job}
           title={`${w.job === "spring" ? "De-winterized" : "Sanitized"} on ${dayOf(w.at)}`}
         >
-          {w.sections.map((s) => (
-            <div key={s.title} className="break-inside-avoid">
-              <h3 className="mt-2 font-bold">{s.title}</h3>
-              <ul className="list-disc pl-5 text-[14px]">
-                {s.lines.map((line) => (
-                  <li key={line}>{rule(line)}</li>
-                ))}
-              </ul>
-            </div>
-          ))}
+          <Sections of={w.sections} rule={rule} />
         </Part>
       ))}
       {data.tests.length > 0 && (
@@ -286,16 +287,7 @@ export const ReportPaper = ({ data, pictureBase }: { data: ReportData; pictureBa
       )}
       {data.handover.length > 0 && (
         <Part title="Using the water of this unit">
-          {data.handover.map((s) => (
-            <div key={s.title} className="break-inside-avoid">
-              <h3 className="mt-2 font-bold">{s.title}</h3>
-              <ul className="list-disc pl-5 text-[14px]">
-                {s.lines.map((line) => (
-                  <li key={line}>{rule(line)}</li>
-                ))}
-              </ul>
-            </div>
-          ))}
+          <Sections of={data.handover} rule={rule} />
         </Part>
       )}
       <Looked report={report} rule={rule} />

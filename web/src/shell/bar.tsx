@@ -6,6 +6,7 @@ import { NEARLY_FULL, useRoom } from "../device/room.ts";
 import { useMeQuery } from "../store/api.ts";
 import { useNewVersion } from "./new-version.ts";
 import type { Theme } from "./theme.ts";
+import { ClockWatch } from "./clock-watch.tsx";
 
 /** What the bar says of what this device keeps. */
 const keptWords = (
@@ -148,6 +149,7 @@ export const Bar = ({
             New version: take it
           </button>
         )}
+        <ClockWatch />
         <KeptHere reached={reached} onOpen={onWaiting} />
         <Link
           to="/me"

@@ -164,6 +164,7 @@ export const {
   useFindingsQuery,
   useFindingsOfUnitQuery,
   useTestsOfUnitQuery,
+  useClocksQuery,
   useRunningTestsQuery,
   usePressureTestQuery,
   usePicturesQuery,

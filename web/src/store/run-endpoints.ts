@@ -1,4 +1,5 @@
 import type {
+  ClockList,
   NewProcedureRun,
   ProcedureRun,
   RunId,
@@ -20,6 +21,11 @@ export const runEndpoints = (build: Build) => ({
   tookElsewhere: build.query<TookElsewhere["others"], UnitId>({
     query: (id) => `/units/${id}/took`,
     transformResponse: (reply: TookElsewhere) => reply.others,
+    providesTags: ["Runs"],
+  }),
+  clocks: build.query<ClockList["clocks"], void>({
+    query: () => "/clocks",
+    transformResponse: (reply: ClockList) => reply.clocks,
     providesTags: ["Runs"],
   }),
   /** What others have added to a run since. */

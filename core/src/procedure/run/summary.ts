@@ -3,7 +3,7 @@ import type { Lineup } from "../../watermap/index.ts";
 import { minutesAtWork } from "../forecast.ts";
 import { rowsOf } from "../step.ts";
 import { type Doubt, doubtsOf } from "../doubt.ts";
-import type { Job } from "../job.ts";
+import { type Job, jobOf } from "../job.ts";
 import { actOnce } from "../physical.ts";
 import { waterInLines, type WetLines } from "../wet.ts";
 import { productIn } from "./product-in.ts";
@@ -80,7 +80,8 @@ export const antifreezeUse = (state: RunState): AntifreezeUse => {
 
 /** A run in a few figures, for the bench and the register. */
 export interface RunSummary {
-  readonly job: Job;
+  /** What it is for, where that is no winterizing: summaries of before there was a choice are the same to the word. */
+  readonly job?: Job;
   readonly phase: RunPhase;
   readonly stepTitle: string | null;
   readonly stepsDone: number;
@@ -110,14 +111,16 @@ export const fallsShort = (
   summary: Pick<RunSummary, "holdsToC" | "cannotTell"> & { readonly job?: Job },
   winterLowC: number,
 ): boolean =>
-  (summary.job ?? "winterize") === "winterize" &&
+  jobOf(summary) === "winterize" &&
   ((summary.holdsToC !== null && summary.holdsToC > winterLowC) || summary.cannotTell.length > 0);
 
 export const summarize = (state: RunState): RunSummary => {
   const verdict = verdictNow(state);
   const use = antifreezeUse(state);
   return {
-    job: state.setup.job ?? "winterize",
+    ...(state.setup.job === undefined || state.setup.job === "winterize"
+      ? {}
+      : { job: state.setup.job }),
     phase: state.phase,
     stepTitle: state.todo[0]?.title ?? null,
     stepsDone: state.done.length,

@@ -1,3 +1,4 @@
+import { jobOf } from "../job.ts";
 import { unprotectedAt } from "../../contents/index.ts";
 import { usesProduct } from "../method.ts";
 import { waterTold } from "./told-water.ts";
@@ -133,7 +134,7 @@ const spring = (state: RunState): string[] => [
 /** @returns nothing of a run that is not closed */
 export const tellRun = (state: RunState): RunTold | undefined => {
   if (!state.closed) return undefined;
-  if ((state.setup.job ?? "winterize") !== "winterize")
+  if (jobOf(state.setup) !== "winterize")
     return { at: state.closed.at, holdsToC: null, sections: waterTold(state, newest(state)) };
   const sections = [
     { title: "What was done", lines: done(state) },

@@ -3,7 +3,7 @@ import { inUseLineup, type Lineup, type Network, positionLabel } from "../../wat
 import { doubtsOf } from "../doubt.ts";
 import { HOUSE_LIMITS } from "../house-settings.ts";
 import { actOnce, type Physical, withRecovered } from "../physical.ts";
-import { WATER_SETTINGS } from "../job.ts";
+import { jobOf, WATER_SETTINGS } from "../job.ts";
 import { STRONG_ENOUGH } from "../spring/index.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
@@ -82,7 +82,7 @@ const afterStep = (state: RunState, step: Step): Physical => {
 /** The cells whose reading is too weak for the winter low, thinned in the model to what was read, so that the planner runs them again. */
 const thinned = (state: RunState, physical: Physical, step: Step): Physical | undefined => {
   // Of these, that what was read is weak is what is wanted.
-  if ((state.setup.job ?? "winterize") !== "winterize") return undefined;
+  if (jobOf(state.setup) !== "winterize") return undefined;
   const limit = state.setup.winterLowC;
   const verdict = frostVerdict(
     state.network,

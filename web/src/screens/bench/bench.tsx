@@ -23,6 +23,7 @@ import { DayStrip } from "./day-strip.tsx";
 import { Later } from "./later.tsx";
 import { Load } from "./load.tsx";
 import { LotLadder } from "./lot-ladder.tsx";
+import { RunningClocks } from "./running-clocks.tsx";
 import { RunningTests } from "./running-tests.tsx";
 import { StillHere } from "./still-here.tsx";
 
@@ -89,6 +90,7 @@ export const Bench = () => {
         <BackupLine role={me.person.role} />
         <WaitingLine me={me} />
         <FrostWatch />
+        <RunningClocks />
         <RunningTests />
         <StillHere visits={before} />
         <DayStrip visits={todays} now={now} />

@@ -10,7 +10,6 @@ import {
   setupBy,
 } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
-import { addDays, startOfDay } from "date-fns";
 import { useCallback, useMemo, useState } from "react";
 import { useNavigate, useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
@@ -22,6 +21,7 @@ import { PlanSteps } from "../../planning/plan-steps.tsx";
 import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
+import { useVisitFor } from "../../planning/use-visit-for.ts";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { useHeaterFilled, useMethods, usePlan } from "../../planning/use-plan.ts";
 import { uuid } from "../../device/uuid.ts";
@@ -34,7 +34,6 @@ import {
   useUnitQuery,
   useTookElsewhereQuery,
   useUnitRunsQuery,
-  useVisitsQuery,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -44,25 +43,6 @@ import { AntifreezeFigure } from "./antifreeze.tsx";
 import { Methods } from "./methods.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { BarLink } from "../../shell/bar-link.tsx";
-
-/** The visit that the work belongs to: the one named, or the one that the unit is here for today. */
-const useVisitOfToday = (unitId: string, named: string | null): string | null => {
-  const [today] = useState(() => startOfDay(new Date()).getTime());
-  const span = useMemo(
-    () => ({
-      from: new Date(today).toISOString(),
-      to: addDays(today, 1).toISOString(),
-      unit: unitId,
-    }),
-    [today, unitId],
-  );
-  const { data = [] } = useVisitsQuery(span);
-  return (
-    named ??
-    data.find((v) => v.state !== "ready" && v.state !== "gone" && v.run === null)?.id ??
-    null
-  );
-};
 
 /** What a jug of the product costs, where the kit says it of a jug of this size. */
 const priceOf = (kit: readonly KitItem[], { product }: RunSetup): number | undefined =>
@@ -130,7 +110,7 @@ export const PlanScreen = () => {
   const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { map, revision, error } = useUnitMap(unitId);
-  const visitId = useVisitOfToday(unitId, params.get("visit"));
+  const visitId = useVisitFor(unitId, "winterize", params.get("visit"));
   const [chosen, setChosen] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);

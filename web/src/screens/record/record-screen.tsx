@@ -2,6 +2,7 @@ import type { Me } from "@uppershed/contract";
 import { buildScene } from "@uppershed/core/drawing";
 import { type FindingSeverity, SEVERITY_LABELS } from "@uppershed/core/inspection";
 import {
+  jobOf,
   jobWork,
   looseEnds,
   type RunState,
@@ -68,7 +69,7 @@ const RecordHead = ({ live, me }: { live: LiveRun; me: Me }) => {
   const { holds, text } = useUnits();
   const { run, state: shown } = live;
   const verdict = verdictNow(shown);
-  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(shown.setup) === "winterize";
   const bad = verdict.holdsToC !== null && verdict.holdsToC > shown.setup.winterLowC;
   const countersign =
     me.person.role !== "apprentice" &&
@@ -177,7 +178,7 @@ const AsLeft = ({ run, state: shown }: { run: LiveRun["run"]; state: RunState })
     tagged: [],
   };
   const ends = left.ends.filter((e) => e.mustTag);
-  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(shown.setup) === "winterize";
   return (
     <Section title={isWinter ? "As left: to turn back in spring" : "As left"}>
       <Turns turns={left.turns} empty="Everything as in use." />
@@ -245,7 +246,7 @@ export const RecordScreen = () => {
     [shown, layout],
   );
   if (!live || !run || !shown || !scene || !me) return <Waiting error={error} />;
-  const isWinter = (shown.setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(shown.setup) === "winterize";
   return (
     <article className="mx-auto max-w-5xl px-6 pb-16 pt-5">
       <InBar>

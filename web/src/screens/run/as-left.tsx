@@ -1,5 +1,11 @@
 import { unprotectedAt } from "@uppershed/core/contents";
-import { doubtsNow, isCountersignWanted, looseEnds, verdictNow } from "@uppershed/core/procedure";
+import {
+  jobOf,
+  doubtsNow,
+  isCountersignWanted,
+  looseEnds,
+  verdictNow,
+} from "@uppershed/core/procedure";
 import { inUseLineup, type Lineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { PictureButton } from "../../pictures/picture-button.tsx";
@@ -40,7 +46,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
       })) ?? (await add({ type: "closed", name: me?.person.name ?? "" }));
     setProblem(no);
   };
-  const isWinter = (state.setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(state.setup) === "winterize";
   const waits = isCountersignWanted(state.setup, me?.person.role);
   const verdict = verdictNow(state);
   const open = unprotectedAt(verdict, state.setup.winterLowC);

@@ -1,4 +1,5 @@
 import {
+  jobOf,
   jobLabel,
   lineupNow,
   methodLabel,
@@ -96,7 +97,7 @@ const Working = ({ live }: { live: LiveRun }) => {
   const lineup = useMemo(() => lineupNow(state), [state]);
   const verdict = useMemo(() => verdictNow(state), [state]);
   const todo = state.todo[0];
-  const isWinter = (state.setup.job ?? "winterize") === "winterize";
+  const isWinter = jobOf(state.setup) === "winterize";
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>

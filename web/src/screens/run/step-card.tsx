@@ -1,4 +1,5 @@
 import {
+  jobOf,
   type Ask,
   type AskedBody,
   atOdds,
@@ -357,7 +358,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
             Note
           </Button>
         </div>
-        {(state.setup.job ?? "winterize") !== "winterize" && (
+        {jobOf(state.setup) !== "winterize" && (
           <Link
             to={`/units/${live.run.unitId}/trouble?run=${live.run.id}${wrongAt(step)}`}
             className="inline-flex min-h-11 items-center text-[15px] underline"

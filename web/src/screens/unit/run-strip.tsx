@@ -1,4 +1,5 @@
 import type { UnitRun, UnitState } from "@uppershed/contract";
+import { jobOf, jobWork } from "@uppershed/core/procedure";
 import { Link } from "react-router";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
@@ -42,7 +43,9 @@ export const RunStrip = ({
               className={chip(chosen?.what === "run" && chosen.runId === run.id)}
               onClick={() => onChoose({ what: "run", runId: run.id })}
             >
-              as left {dayOf(run.closedAt)}, {holds(run.summary.holdsToC)}
+              {jobOf(run.summary) === "winterize"
+                ? `as left ${dayOf(run.closedAt)}, ${holds(run.summary.holdsToC)}`
+                : `${jobWork(run.summary.job)} ${dayOf(run.closedAt)}`}
             </button>
           )}
           {run.closedAt && (

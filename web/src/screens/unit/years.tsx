@@ -1,6 +1,7 @@
 import type { Reading, UnitId, UnitRun } from "@uppershed/contract";
 import {
   type Figure,
+  jobOf,
   methodLabel,
   type Method,
   type Year,
@@ -25,7 +26,7 @@ const during = (readings: readonly Reading[], run: UnitRun, kind: string): numbe
 const figuresOf = (runs: readonly UnitRun[], readings: readonly Reading[]): Year[] =>
   yearOnYear(
     runs
-      .filter((r) => r.closedAt !== null && r.summary.job === "winterize")
+      .filter((r) => r.closedAt !== null && jobOf(r.summary) === "winterize")
       .map((run) => {
         const recovered = during(readings, run, "recovered");
         const strengths = during(readings, run, "strength");

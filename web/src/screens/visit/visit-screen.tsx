@@ -1,6 +1,6 @@
 import type { FindingOnFile, Unit, Visit } from "@uppershed/contract";
 import { staysOnSheets } from "@uppershed/core/inspection";
-import { type Job, JOB_NAMES, jobWork } from "@uppershed/core/procedure";
+import { type Job, JOB_NAMES, jobOf, jobWork } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
@@ -40,7 +40,7 @@ const PLAN_WORDS: Readonly<Record<Job, string>> = {
 /** The jobs with a sheet of their own that a visit asks for and that no run of it was for yet; winterizing where it asks for none. */
 const jobsToPlan = ({ jobs, run }: Visit): Job[] => {
   const asked = JOB_NAMES.filter((j) => jobs.includes(j));
-  const open = asked.filter((j) => j !== run?.summary.job);
+  const open = asked.filter((j) => run === null || j !== jobOf(run.summary));
   return run === null && asked.length === 0 ? ["winterize"] : open;
 };
 

@@ -7,7 +7,6 @@ import {
   type RunSetup,
 } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
-import { addDays, startOfDay } from "date-fns";
 import { useMemo, useState } from "react";
 import { Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 import { uuid } from "../../device/uuid.ts";
@@ -17,6 +16,7 @@ import { PlanSteps } from "../../planning/plan-steps.tsx";
 import { RulesUsed } from "../../planning/rules-used.tsx";
 import { useBegins } from "../../planning/use-begins.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
+import { useVisitFor } from "../../planning/use-visit-for.ts";
 import { usePlan } from "../../planning/use-plan.ts";
 import { BarLink } from "../../shell/bar-link.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
@@ -26,33 +26,12 @@ import {
   useMeQuery,
   useStartRunMutation,
   useUnitQuery,
-  useVisitsQuery,
 } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
 import { type Water, WaterForm } from "./water-form.tsx";
-
-/** The visit that the work belongs to: the one named, or one that the unit is here for today and asks for this job. */
-const useVisitFor = (unitId: string, job: Job, named: string | null): string | null => {
-  const [today] = useState(() => startOfDay(new Date()).getTime());
-  const span = useMemo(
-    () => ({
-      from: new Date(today).toISOString(),
-      to: addDays(today, 1).toISOString(),
-      unit: unitId,
-      here: "yes" as const,
-    }),
-    [today, unitId],
-  );
-  const { data = [] } = useVisitsQuery(span);
-  return (
-    named ??
-    data.find((v) => v.state !== "ready" && v.state !== "gone" && v.jobs.includes(job))?.id ??
-    null
-  );
-};
 
 /** The working of a dose, line by line. */
 const Working = ({ plan }: { plan: Plan }) => {
