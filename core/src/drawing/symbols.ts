@@ -163,12 +163,17 @@ const named = (name: string, y = 0, size = 16): Stroke[] => {
   );
 };
 
-/** What stands in a vessel, with the vessel's own rounded foot. */
+/** What stands in a vessel, within the vessel's own rounded foot and, nearly full, its rounded head. */
 const level = (w: number, h: number, round: number, share: number, fill: Tone): Stroke => {
-  const top = h - 2 * h * share;
-  const r = Math.min(round, h - top);
+  const top = h - 2 * h * Math.min(share, 1);
+  const foot = Math.min(round, h - top);
+  // How far below the head's corner the surface stands; where there, it is narrower than the vessel.
+  const below = top + h;
+  const inset = below < round ? round - Math.sqrt(below * (2 * round - below)) : 0;
+  const shoulder = Math.max(top, -h + round);
+  const [left, right] = [-w + inset, w - inset];
   return path(
-    `M${-w} ${top}H${w}V${h - r}A${r} ${r} 0 0 1 ${w - r} ${h}H${-w + r}A${r} ${r} 0 0 1 ${-w} ${h - r}Z`,
+    `M${left} ${top}H${right}A${round} ${round} 0 0 1 ${w} ${shoulder}V${h - foot}A${foot} ${foot} 0 0 1 ${w - foot} ${h}H${-w + foot}A${foot} ${foot} 0 0 1 ${-w} ${h - foot}V${shoulder}A${round} ${round} 0 0 1 ${left} ${top}Z`,
     fill,
     0,
   );

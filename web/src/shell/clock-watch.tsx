@@ -44,13 +44,16 @@ export const ClockWatch = () => {
   }, [keys]);
   if (!first) return null;
   return (
-    <Link
-      to={`/runs/${first.runId}`}
-      role="status"
-      className="mr-1 inline-flex min-h-11 max-w-64 items-center truncate rounded bg-rust px-2.5 text-[14px] font-semibold text-on-rust"
-    >
-      {first.unitName}: {first.label.toLowerCase()}
-      {over.length > 1 && `, and ${over.length - 1} more`}
-    </Link>
+    <span role="status" className="mr-1 inline-flex min-w-0">
+      <Link
+        to={`/runs/${first.runId}`}
+        className="inline-flex min-h-11 max-w-40 items-center rounded bg-rust px-2.5 text-[14px] font-semibold text-on-rust sm:max-w-64"
+      >
+        <span className="truncate">
+          {first.unitName}: {first.label.toLowerCase()}
+          {over.length > 1 && `, and ${over.length - 1} more`}
+        </span>
+      </Link>
+    </span>
   );
 };

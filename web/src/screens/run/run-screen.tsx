@@ -108,12 +108,13 @@ const Working = ({ live }: { live: LiveRun }) => {
           {jobLabel(state.setup.job)}
           {isWinter && `. ${methodLabel(state.setup.method)}`}
         </span>
-        <span className="ml-auto flex items-center gap-2 text-on-bar">
+        <span className="ml-auto flex flex-wrap items-center justify-end gap-2 text-on-bar sm:flex-nowrap">
           <Clocks state={state} />
           {state.clocks.length > 0 && (
             <button
               type="button"
-              className="inline-flex min-h-11 items-center gap-1 whitespace-nowrap px-2 text-[14px] underline"
+              className="inline-flex min-h-11 min-w-11 items-center justify-center gap-1 whitespace-nowrap text-[14px] underline sm:px-2"
+              aria-label="Alarm"
               title="For this device's own calendar: it rings when locked, and without a signal"
               onClick={() =>
                 saveFile(
@@ -123,7 +124,8 @@ const Working = ({ live }: { live: LiveRun }) => {
                 )
               }
             >
-              <BellRing aria-hidden size={17} /> Alarm
+              <BellRing aria-hidden size={17} />
+              <span className="hidden sm:inline">Alarm</span>
             </button>
           )}
           <Kept live={live} />
