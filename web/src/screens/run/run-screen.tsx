@@ -47,9 +47,9 @@ const Clocks = ({ state }: { state: RunState }) => {
       {shown.map((c, i) => (
         <span
           key={c.label}
-          className={`items-baseline gap-2 whitespace-nowrap rounded px-2.5 py-1 text-[14px] ${i === 0 ? "flex" : "hidden 2xl:flex"} ${c.over ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
+          className={`min-w-0 items-baseline gap-2 whitespace-nowrap rounded px-2.5 py-1 text-[14px] ${i === 0 ? "flex" : "hidden 2xl:flex"} ${c.over ? "bg-rust text-on-rust" : "bg-black/35 text-on-bar"}`}
         >
-          {c.name} <b className="text-[17px]">{c.left}</b>
+          <span className="truncate">{c.name}</span> <b className="text-[17px]">{c.left}</b>
         </span>
       ))}
       {others.length > 0 && (
@@ -82,7 +82,7 @@ const Kept = ({ live }: { live: LiveRun }) => {
   return (
     <span
       role="status"
-      className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35"}`}
+      className={`rounded px-2.5 py-1 text-[14px] ${bad ? "bg-rust text-on-rust" : "bg-black/35 max-lg:sr-only"}`}
     >
       {words}
     </span>
@@ -101,19 +101,19 @@ const Working = ({ live }: { live: LiveRun }) => {
   return (
     <div className="grid h-[calc(100dvh-var(--bar-height,52px))] min-h-[560px] grid-cols-1 grid-rows-[auto_1fr_auto] md:grid-cols-[1fr_170px] md:grid-rows-[minmax(280px,40%)_1fr_auto] lg:grid-cols-[400px_1fr_180px] lg:grid-rows-[1fr_auto]">
       <InBar>
-        <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px]">
+        <span className="truncate rounded border border-on-bar/60 px-3 py-1 text-[15px] max-lg:shrink-0">
           <b>{run.unitName}</b> <span className="hidden lg:inline">· {run.craft}</span>
         </span>
         <span className="hidden text-[15px] opacity-90 2xl:inline">
           {jobLabel(state.setup.job)}
           {isWinter && `. ${methodLabel(state.setup.method)}`}
         </span>
-        <span className="ml-auto flex flex-wrap items-center justify-end gap-2 text-on-bar sm:flex-nowrap">
+        <span className="ml-auto flex min-w-0 items-center justify-end gap-2 text-on-bar">
           <Clocks state={state} />
           {state.clocks.length > 0 && (
             <button
               type="button"
-              className="inline-flex min-h-11 min-w-11 items-center justify-center gap-1 whitespace-nowrap text-[14px] underline sm:px-2"
+              className="inline-flex min-h-11 min-w-11 items-center justify-center gap-1 whitespace-nowrap text-[14px] underline lg:px-2"
               aria-label="Alarm"
               title="For this device's own calendar: it rings when locked, and without a signal"
               onClick={() =>
@@ -125,7 +125,7 @@ const Working = ({ live }: { live: LiveRun }) => {
               }
             >
               <BellRing aria-hidden size={17} />
-              <span className="hidden sm:inline">Alarm</span>
+              <span className="hidden lg:inline">Alarm</span>
             </button>
           )}
           <Kept live={live} />
