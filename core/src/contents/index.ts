@@ -36,7 +36,7 @@ export {
   water,
 } from "./mixture.ts";
 export { push, type PushResult, settleOverflow, type Wanted } from "./push.ts";
-export { fall, pour, runDown, type Spill } from "./waste.ts";
+export { fall, pour, runDown, type Spill, wasteTankBelow } from "./waste.ts";
 export {
   leave,
   moveOn,

@@ -24,6 +24,17 @@ export const wasteWay = (situation: Situation, start: number): readonly number[]
 const isOverboard = (network: Network, cell: number): boolean =>
   network.openings.some((o) => o.cell === cell && o.use === "overboard");
 
+/** The waste tank or sump that what an outlet lets go ends in, by cell; none where it runs overboard, or to the ground. */
+export const wasteTankBelow = (
+  situation: Situation,
+  outlet: { readonly fallsTo?: number },
+): number | undefined => {
+  if (outlet.fallsTo === undefined) return undefined;
+  const last = wasteWay(situation, outlet.fallsTo).at(-1);
+  const { form, kind } = situation.network.cells[last ?? -1] ?? {};
+  return form === "vessel" && kind?.role.vessel === "waste" ? last : undefined;
+};
+
 /**
  * Runs liquid down the waste side from a cell. Traps mix and overflow; a vessel keeps it until full.
  * @param way from the cell on, where it is known already

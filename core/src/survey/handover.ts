@@ -1,3 +1,4 @@
+import { wasteTankBelow } from "../contents/index.ts";
 import { PSI_PA } from "../quantity/index.ts";
 import { RULE_STANDARDS, type RuleValues } from "../rules/index.ts";
 import {
@@ -131,6 +132,47 @@ const heat = (network: Network): HandoverSection[] => {
   ];
 };
 
+const litresOf = (part: Part): number => Number(paramsOf(part)["volumeL"] ?? 0);
+
+/** Whether each waste tank takes all that the fresh tanks bring (E46): anybody may run it all into one. On a supply nothing bounds it. */
+const waste = (network: Network): HandoverSection[] => {
+  const tanks = partsBy(network, (p) => roleOf(p).vessel === "waste" && takesOutlets(network, p));
+  if (tanks.length === 0) return [];
+  const freshL = partsBy(network, (p) => roleOf(p).vessel === "fresh").reduce(
+    (sum, p) => sum + litresOf(p),
+    0,
+  );
+  const shown = (litres: number): string => `{m3:${Number((litres / 1000).toPrecision(6))}}`;
+  return [
+    {
+      title: tanks.length === 1 ? "The waste tank" : "The waste tanks",
+      lines: [
+        ...(freshL > 0
+          ? tanks.map((p) =>
+              litresOf(p) >= freshL
+                ? `The ${nameOf(p)}, ${shown(litresOf(p))}, takes a whole tankful of ${shown(freshL)}: emptied before each filling it does not run over.`
+                : `The ${nameOf(p)} takes ${shown(litresOf(p))} of a tankful of ${shown(freshL)}: emptied before so much has run into it.`,
+            )
+          : []),
+        ...(network.openings.some((o) => o.use === "supply")
+          ? ["On a site's supply nothing bounds what runs in: look at the level."]
+          : []),
+        "Emptied only where that is allowed; never with the hose for drinking water.",
+      ],
+      parts: tanks.map((p) => p.id),
+    },
+  ];
+};
+
+/** Whether anything that outlets let go ends in a tank, as the unit is used. */
+const takesOutlets = (network: Network, tank: Part): boolean => {
+  const inUse = { network, lineup: inUseLineup(network), apart: [] };
+  return network.openings.some((o) => {
+    const below = o.use === "outlet" ? wasteTankBelow(inUse, o) : undefined;
+    return below !== undefined && network.cells[below]?.part === tank;
+  });
+};
+
 const travel = (network: Network): HandoverSection => {
   const gates = network.controls.filter((c) =>
     network.openings.some((o) => o.use === "dump" && o.gate?.key === c.key),
@@ -183,6 +225,7 @@ export const handoverOf = (network: Network, values: RuleValues = {}): HandoverS
     ...fill(network),
     ...pump(network, rule),
     ...heat(network),
+    ...waste(network),
     travel(network),
     frost(network),
   ].map((s) => ({ ...s, parts: [...new Set(s.parts)] }));

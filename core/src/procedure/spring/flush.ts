@@ -23,6 +23,7 @@ import { afterMachine, beforeMachine, machineCautions } from "../winterize/progr
 import type { WaterContext } from "./request.ts";
 import { driveOf, inTanks, type Run, runFor, type Source, sourcesOf } from "./source.ts";
 import { fillTanks } from "./tank.ts";
+import { planRoom } from "./waste-room.ts";
 
 /** Every outlet run, cold then hot, until what comes is as wanted. */
 
@@ -188,9 +189,11 @@ const runOne = (
     setValve(control, run.position, run.rest),
     ...(isLastSide && isWhole ? afterMachine(context, part, pass.id) : []),
   ];
-  const write = (actions: Action[], movedM3: number, n: number, isWhole: boolean): void =>
+  const write = (actions: Action[], movedM3: number, n: number, isWhole: boolean): void => {
+    const id = `${pass.id}:${control.key}${n > 0 ? `:${n + 1}` : ""}`;
+    planRoom(context, control, movedM3, { id, stage: pass.stage });
     addStep(context, {
-      id: `${pass.id}:${control.key}${n > 0 ? `:${n + 1}` : ""}`,
+      id,
       stage: pass.stage,
       title: `${pass.title(kindOfPart(part).role.flushes ? `${part.name}, in short bursts` : nameOfSide(control))}${isWhole ? "" : ", a tankful first"}`,
       actions,
@@ -203,6 +206,7 @@ const runOne = (
       ...(pass.needs ? { needs: [...pass.needs] } : {}),
       minutes: 1 + movedM3 / TAP_M3_PER_S / 60,
     });
+  };
   for (let n = 0; n < MOST_TANKFULS; n++) {
     const actions = make(maxOf(context, run), true);
     const { physical, push } = resultOf(context, actions);

@@ -15,6 +15,7 @@ import { heaterCells } from "../winterize/secure.ts";
 import { valvesOut } from "./close.ts";
 import { bestRun, nameOfSide, outletsOf } from "./flush.ts";
 import type { WaterContext } from "./request.ts";
+import { planRoom } from "./waste-room.ts";
 import { driveOf, inTanks, type Run, sourcesOf } from "./source.ts";
 import { fillTanks } from "./tank.ts";
 
@@ -95,8 +96,10 @@ export const planHeaters = (context: WaterContext): void => {
     const push = tried.effects.find((e) => e.push)?.push;
     if (!push) continue;
     const moved = push.movedM3;
+    const id = `heater:${heater.id}:fill`;
+    planRoom(context, control, moved, { id, stage: "heater" });
     addStep(context, {
-      id: `heater:${heater.id}:fill`,
+      id,
       stage: "heater",
       title:
         before < FULL * cell.capacityM3

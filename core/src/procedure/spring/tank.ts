@@ -5,6 +5,7 @@ import { addStep, controlsOf, rehearse, turn, v } from "../winterize/context.ts"
 import { gPerLOf } from "./dose.ts";
 import type { WaterContext } from "./request.ts";
 import { inTanks, runFor, type Source } from "./source.ts";
+import { planRoom, roomBelow } from "./waste-room.ts";
 
 /** Tanks filled, emptied and dosed. */
 
@@ -169,6 +170,7 @@ export const emptyTanks = (
       );
     });
   if (!isHeld(context.physical)) return;
+  const { heldM3 } = inTanks(context, source);
   const off = source.pump ? turn(context, source.pump, "off") : [];
   const drains = controlsOf(context, "drain").filter(
     (c) =>
@@ -181,13 +183,17 @@ export const emptyTanks = (
     ...turnedBack(turn(context, d, "open")),
     ...turnedBack(off),
   ]);
-  const byPump = controlsOf(context, "outlet").flatMap<readonly Action[]>((c) => {
+  // Overboard, or where there is room for it, before a waste tank that it would overfill.
+  const byRoom = controlsOf(context, "outlet").toSorted(
+    (a, b) => Number(roomBelow(context, b) >= heldM3) - Number(roomBelow(context, a) >= heldM3),
+  );
+  const byPump = byRoom.flatMap<readonly Action[]>((c) => {
     const run = source.pump && runFor(context, source, c);
     if (!run || !source.pump) return [];
     // Not through a heater: it would have to be filled again.
     if (run.cells.some((i) => roleOfCell(context, i) === "heater")) return [];
     const at = { type: "pump", switch: source.pump.key, watch: run.watch } as const;
-    const dry = { ...at, untilAir: 0.5, maxM3: inTanks(context, source).heldM3 * 1.3 + 0.01 };
+    const dry = { ...at, untilAir: 0.5, maxM3: heldM3 * 1.3 + 0.01 };
     // Air that is in the line already is not that of an empty tank.
     const wet = { ...at, wants: { full: true }, maxM3: run.wayM3 * 8 + 0.002 };
     const opens = turn(context, c, "open");
@@ -201,7 +207,13 @@ export const emptyTanks = (
   );
   const actions = wholly ?? byPump[1] ?? byDrain[0];
   if (!actions) return;
-  const before = inTanks(context, source).heldM3;
+  const byOutlet = actions.flatMap((a) =>
+    a.type === "set-valve"
+      ? (controlsOf(context, "outlet").find((c) => c.key === a.control) ?? [])
+      : [],
+  )[0];
+  if (byOutlet)
+    planRoom(context, byOutlet, heldM3, { id: again(context, step.id), stage: step.stage });
   const after = inTanks(
     { ...context, physical: rehearse(context, actions).physical },
     source,
@@ -213,11 +225,11 @@ export const emptyTanks = (
     actions: [...actions],
     why: step.why,
     cautions: [...(step.cautions ?? [])],
-    expect: `About ${v(before - after)} out${after > 0 ? `, ${v(after)} stay in it` : ""}.`,
+    expect: `About ${v(heldM3 - after)} out${after > 0 ? `, ${v(after)} stay in it` : ""}.`,
     asks: [...(step.asks ?? [])],
     parts: source.tanks.flatMap((t) => network.cells[t]?.part?.id ?? []),
     ...(step.needs ? { needs: [...step.needs] } : {}),
-    minutes: 4 + (before - after) / 0.0002 / 60,
+    minutes: 4 + (heldM3 - after) / 0.0002 / 60,
   });
 };
 
