@@ -123,35 +123,54 @@ const waterOf = (
     text: string | undefined,
     dimension: "fraction" | "concentration" | "time",
     name: string,
-    low: number,
-    high: number,
+    bounds: { readonly low: number; readonly high: number; readonly words: string },
     standard: number,
   ): number => {
     if (text === undefined) return standard;
     const found = parseQuantity(text, dimension, units);
     if (!found.ok) throw new BadInput(`--${name}: ${found.problem}`);
-    if (!(found.quantity.si >= low && found.quantity.si <= high))
-      throw new BadInput(`--${name}: ${text} lies outside what can be planned with`);
+    if (!(found.quantity.si >= bounds.low && found.quantity.si <= bounds.high))
+      throw new BadInput(`--${name}: ${text} lies outside ${bounds.words}.`);
     return found.quantity.si;
   };
   const { chlorine } = WATER_SETTINGS;
-  const soakS = read(values.soak, "time", "soak", 300, 259_200, chlorine.soakS);
-  const days = read(values["bleach-age"], "time", "bleach-age", 0, 5000 * 86_400, -1) / 86_400;
+  const soakS = read(values.soak, "time", "soak", BOUNDS.soak, chlorine.soakS);
+  const days = read(values["bleach-age"], "time", "bleach-age", BOUNDS.age, -1) / 86_400;
+  const targetMgL = read(
+    values.target,
+    "concentration",
+    "target",
+    BOUNDS.target,
+    chlorine.targetMgL,
+  );
   return {
     ...WATER_SETTINGS,
     chlorine: {
       ...chlorine,
-      targetMgL: read(values.target, "concentration", "target", 1, 300, chlorine.targetMgL),
+      targetMgL,
       soakS,
       latestS: Math.max(chlorine.latestS, soakS),
       bottle: {
         ...chlorine.bottle,
-        strength: read(values.bleach, "fraction", "bleach", 0.005, 0.15, chlorine.bottle.strength),
+        strength: read(
+          values.bleach,
+          "fraction",
+          "bleach",
+          BOUNDS.bleach,
+          chlorine.bottle.strength,
+        ),
         ...(days >= 0 ? { days } : {}),
       },
     },
   };
 };
+
+const BOUNDS = {
+  soak: { low: 300, high: 259_200, words: "5 min to 72 h" },
+  age: { low: 0, high: 5000 * 86_400, words: "0 to 5000 days" },
+  target: { low: 1, high: 300, words: "1 to 300 mg/L" },
+  bleach: { low: 0.005, high: 0.15, words: "0.5 % to 15 %" },
+} as const;
 
 const OPTIONS = {
   after: { type: "string" },

@@ -69,7 +69,7 @@ describe("shed", () => {
     expect(bleach("--bleach", "8.25%")).toBeLessThan(0.7 * usual);
     expect(bleach("--bleach-age", "426 d")).toBeGreaterThan(1.3 * usual);
     expect(shed("plan", "sanitize", "plover.json", "--bleach", "90%").stderr).toMatch(
-      /--bleach: 90% lies outside/u,
+      /--bleach: 90% lies outside 0.5 % to 15 %/u,
     );
     expect(shed("plan", "spring", "plover.json", "--after", "hope").status).toBe(2);
     expect(shed("plan", "summer", "plover.json").stderr).toMatch(/winterize\|spring\|sanitize/u);
