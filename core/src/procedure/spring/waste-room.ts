@@ -10,7 +10,7 @@ import type { WaterContext } from "./request.ts";
 const FULL_BY = 0.9;
 
 /** The waste tank that an outlet's water ends in, by cell; none where it runs overboard, or to the ground. */
-export const wasteOf = (context: WaterContext, control: Control): number | undefined => {
+const wasteOf = (context: WaterContext, control: Control): number | undefined => {
   const { network, physical } = context;
   // Handles may share one spout, which then has no gate of its own.
   const mouths = network.openings.filter(
