@@ -46,6 +46,8 @@ export interface Wanted {
   readonly chlorineAtMost?: number | undefined;
   /** Full, with no air in what comes. */
   readonly full?: boolean | undefined;
+  /** Not before so much has come, m3. */
+  readonly atLeastM3?: number | undefined;
 }
 
 export interface Push {
@@ -422,6 +424,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   let arrivalM3: number | undefined;
   let readsM3: number | undefined;
   let heldM3: number | undefined;
+  let cameM3 = 0;
   let outcome: PushResult["outcome"] = "stopped at volume";
 
   // A vessel that only lets air in behind what is drawn (a tank) is not asked to hold anything.
@@ -466,6 +469,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     moved += cushions.follow(moved);
     const { drawnM3, seenAirM3 } = tally;
     const seen = volumeOf(tally.seen);
+    cameM3 += seen;
     if (seen > 0) strengthAtEnd = strengthOf(tally.seen);
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH)
       arrivalM3 = drawnM3;
@@ -482,6 +486,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const soEnough =
       order.wants !== undefined &&
       seen > 0 &&
+      cameM3 >= (order.wants.atLeastM3 ?? 0) &&
       isSo(tally.seen, order.wants) &&
       (order.wants.full !== true || seenAirM3 < AIR_SEEN_SHARE * (seen + seenAirM3)) &&
       onTheWay.every((s) => isAllSo(s.cell, held[s.index] as Mixture[], order.wants as Wanted));

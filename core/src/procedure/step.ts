@@ -52,6 +52,7 @@ const wantedSchema = z.strictObject({
   chlorineAtLeast: z.optional(mgL),
   chlorineAtMost: z.optional(mgL),
   full: z.optional(z.boolean()),
+  atLeastM3: z.optional(m3),
 });
 
 /** One thing done to the unit. */

@@ -31,6 +31,7 @@ import { planRoom } from "./waste-room.ts";
 const PATIENCE = 8;
 const VESSELS = 6;
 const AT_LEAST_M3 = 0.004;
+const LEAST_M3 = 0.0005;
 // A tank is filled again rather than run below this share of it.
 const LOW_SHARE = 0.12;
 
@@ -39,6 +40,8 @@ export interface Pass {
   readonly id: string;
   readonly stage: Step["stage"];
   readonly wants: Wanted;
+  /** Run at least by this share of the pipes on the way, whatever is reckoned. */
+  readonly leastShare?: number | undefined;
   readonly title: (name: string) => string;
   readonly row: string;
   readonly why: string;
@@ -184,7 +187,16 @@ const runOne = (
   const make = (maxM3: number, isWhole: boolean): Action[] => [
     ...beforeMachine(context, part, pass.id),
     ...turn(context, control, run.position),
-    driveOf(context, run, pass.wants, maxM3, pass.chlorineMgL),
+    driveOf(
+      context,
+      run,
+      // What stands in an outlet's own line is not known to the cup: it is run on.
+      isWhole && pass.leastShare !== undefined
+        ? { ...pass.wants, atLeastM3: Math.max(LEAST_M3, pass.leastShare * run.wayM3) }
+        : pass.wants,
+      maxM3,
+      pass.chlorineMgL,
+    ),
     ...(isWhole ? [confirm(`${pass.id}:${control.key}`, pass.row)] : []),
     setValve(control, run.position, run.rest),
     ...(isLastSide && isWhole ? afterMachine(context, part, pass.id) : []),

@@ -11,6 +11,8 @@ import { mgL } from "./wet.ts";
 
 // Rinsed on to so much of the limit: a strip is read in steps (our own).
 const RINSED_SHARE = 0.6;
+// Run by this share of its way at least: its own line may hold more than was reckoned (our own).
+const RUN_SHARE = 0.5;
 const MOST_REFILLS = 6;
 
 export const planRinse = (context: WaterContext): { refills: number } => {
@@ -51,6 +53,7 @@ export const planRinse = (context: WaterContext): { refills: number } => {
     stage: "rinse",
     needs,
     wants: { chlorineAtMost: RINSED_SHARE * limit },
+    leastShare: RUN_SHARE,
     title: (name) => `${name}: run until the chlorine is gone`,
     row: strips ? "No smell left" : "No smell and no colour",
     why: "Pipes, then the heater, which mixes: it takes several of its own volumes.",
