@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { chlorineOf, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
+import { chlorineOf, liquidIn, volumeOf } from "../../contents/index.ts";
 import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
 import { explain, type Symptom } from "../../symptoms/index.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
