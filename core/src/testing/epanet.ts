@@ -163,6 +163,84 @@ export const tracedInEpanet = async (
   }
 };
 
+/** One stirred vessel with a pipe before and after it; a litre in lets a litre out. */
+export interface Rinsed {
+  readonly beforeM3: number;
+  readonly vesselM3: number;
+  readonly afterM3: number;
+  /** Let through in all, and between two looks, m3. */
+  readonly throughM3: number;
+  readonly stepM3: number;
+}
+
+// EPANET counts whole seconds: volumes are taken so many times, and one step of volume lasts so long.
+const RINSE_SCALE = 100;
+const RINSE_STEP_S = 20;
+const RINSE_BORE_M = 0.1;
+
+/**
+ * Clean water let through all of it, filled with a tracer before: EPANET's tank of complete mixing (users manual of 2.2, "MIXED").
+ * @returns share of the tracer left in what comes, at the end of each step of volume
+ */
+export const rinsedInEpanet = async (asked: Rinsed): Promise<number[]> => {
+  await ready;
+  const scaled = (m3: number): number => m3 * RINSE_SCALE;
+  const lps = (scaled(asked.stepM3) * 1000) / RINSE_STEP_S;
+  const pipe = (m3: number): string =>
+    `${(scaled(m3) / ((Math.PI / 4) * RINSE_BORE_M ** 2)).toFixed(6)} ${RINSE_BORE_M * 1000} 0.01 0 OPEN`;
+  const steps = Math.ceil(asked.throughM3 / asked.stepM3);
+  const metres = Math.sqrt((4 * scaled(asked.vesselM3)) / Math.PI);
+  workspace.writeFile(
+    "rinse.inp",
+    `[JUNCTIONS]
+in 0 ${-lps}
+out 0 ${lps}
+[TANKS]
+vessel 0 1 0 2 ${metres.toFixed(8)} 0
+[MIXING]
+vessel MIXED
+[PIPES]
+p1 in vessel ${pipe(asked.beforeM3)}
+p2 vessel out ${pipe(asked.afterM3)}
+[OPTIONS]
+UNITS LPS
+HEADLOSS D-W
+QUALITY Chemical mg/L
+DIFFUSIVITY 0
+TOLERANCE 0.0001
+[QUALITY]
+vessel 100
+out 100
+[TIMES]
+DURATION ${clock((steps + 1) * RINSE_STEP_S)}
+HYDRAULIC TIMESTEP ${clock(RINSE_STEP_S)}
+QUALITY TIMESTEP 0:00:01
+REPORT TIMESTEP ${clock(RINSE_STEP_S)}
+[END]
+`,
+  );
+  const project = new epanet.Project(workspace);
+  project.open("rinse.inp", "rinse.rpt", "rinse.bin");
+  try {
+    project.solveH();
+    project.openQ();
+    project.initQ(epanet.InitHydOption.NoSave);
+    const at = project.getNodeIndex("out");
+    const shares: number[] = [];
+    let now = 0;
+    for (let left = 1; left > 0;) {
+      now = project.runQ();
+      const value = project.getNodeValue(at, epanet.NodeProperty.Quality) / 100;
+      if (now > 0 && now % RINSE_STEP_S === 0) shares.push(value);
+      left = project.stepQ();
+    }
+    project.closeQ();
+    return shares.slice(0, steps);
+  } finally {
+    project.close();
+  }
+};
+
 const timed = (work: () => void): number => {
   const before = performance.now();
   work();
