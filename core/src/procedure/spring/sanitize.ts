@@ -3,6 +3,7 @@ import { isLeftUndone } from "../winterize/context.ts";
 import { planDescale, planHandClean } from "./by-hand.ts";
 import { planClose } from "./close.ts";
 import { isDue, planPass } from "./flush.ts";
+import { missedWarnings } from "./missed.ts";
 import { asPlan } from "./plan.ts";
 import { planCartridges, planInUse, planPumpOn } from "./prove.ts";
 import { waterContext, type WaterRequest } from "./request.ts";
@@ -23,6 +24,7 @@ export const planSanitize = (request: WaterRequest): Plan => {
   const rounds = roundsOf(context);
   let refills = 0;
   let far: number | undefined;
+  let missed: readonly string[] = [];
   if (rounds === 0 || !hasHeld(context)) {
     planPumpOn(context);
     planCarbonOut(context);
@@ -35,6 +37,7 @@ export const planSanitize = (request: WaterRequest): Plan => {
       planDose(context, first);
       planPass(context, spreadPass(context));
       far = weakest(context)?.mgL;
+      missed = missedWarnings(context);
       planStand(context);
     }
   }
@@ -48,5 +51,9 @@ export const planSanitize = (request: WaterRequest): Plan => {
   planCartridges(context);
   planInUse(context);
   planHeatAgain(context);
-  return asPlan(context, request, { refills, lines, warnings: warningsOf(context) });
+  return asPlan(context, request, {
+    refills,
+    lines,
+    warnings: [...warningsOf(context), ...missed],
+  });
 };

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { chlorineOf, liquidIn, volumeOf } from "../../contents/index.ts";
-import { EXAMPLE_MAPS, teasel } from "../../examples/index.ts";
+import { EXAMPLE_MAPS, teasel, wagtail } from "../../examples/index.ts";
 import { explain, type Symptom } from "../../symptoms/index.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { systemOf } from "../../testing/random-systems.ts";
@@ -285,6 +285,19 @@ describe("a sanitizing plan", () => {
       (o) => o.use === "outlet" && network.cells[o.cell]?.side === "fresh",
     ))
       expect(chlorineOf(liquidIn(plan.after.contents[o.cell]))).toBeLessThanOrEqual(4);
+  });
+
+  it("names the legs to which the dose does not come, and none where it comes everywhere", () => {
+    const warned = (plan: Plan): string => plan.water?.warnings.join(" ") ?? "";
+    // Shut off in use: the shore inlet's leg, the heater's bypass, the pickup's, a drain's stub.
+    for (const name of ["shore inlet", "bypass", "winterizing pickup", "tank drain"])
+      expect(warned(sanitize({}, startPhysical(network)))).toContain(name);
+    const van = networkOf(wagtail);
+    const all = planSanitize({
+      ...standardRequest(van, startPhysical(van)),
+      water: WATER_SETTINGS,
+    });
+    expect(warned(all)).not.toContain("Nothing runs through");
   });
 
   it("runs each outlet on past its own line when it rinses: what stands there may be more than was reckoned", () => {
