@@ -188,7 +188,7 @@ const travel = (network: Network): HandoverSection => {
     lines: [
       ...(off ? [`${off.charAt(0).toUpperCase()}${off.slice(1)}; filler and inlet capped.`] : []),
       ...(gates.length > 0
-        ? [`${gates.map((g) => nameOf(g.part)).join(", ")}: gate shut, cap on.`]
+        ? [`Gates of the ${gates.map((g) => nameOf(g.part)).join(" and ")} shut, caps on.`]
         : []),
       ...(cocks.length > 0
         ? [
