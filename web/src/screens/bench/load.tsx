@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { useDispatch } from "react-redux";
 import { forecastFor } from "../../planning/forecast.ts";
 import { houseSetup } from "../../planning/house.ts";
+import { loadList } from "../../planning/load-list.ts";
 import { planOnce } from "../../planning/use-plan.ts";
 import { api } from "../../store/api.ts";
 import type { makeStore } from "../../store/index.ts";
@@ -65,7 +66,7 @@ export const Load = ({ visits, workshop }: { visits: readonly Visit[]; workshop:
         antifreezeM3: sum((n) => n.antifreezeM3),
         jugs: sum((n) => n.jugs),
         minutes: sum((n) => n.minutes),
-        carry: [...new Set(all.flatMap((n) => n.carry))],
+        carry: loadList(all.flatMap((n) => n.carry)),
         of: all.flatMap((n) => n.of),
       });
     };
