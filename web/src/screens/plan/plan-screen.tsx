@@ -1,7 +1,6 @@
 import type { KitItem, UnitId } from "@uppershed/contract";
 import { lackingFor } from "@uppershed/core/kit";
 import {
-  departuresFrom,
   type Method,
   methodLabel,
   METHODS,
@@ -11,11 +10,12 @@ import {
 } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
 import { useCallback, useMemo, useState } from "react";
-import { useNavigate, useParams, useSearchParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { forecastFor } from "../../planning/forecast.ts";
 import { productsOf, useHouseSetup } from "../../planning/house.ts";
+import { BeginButton, useBeginning } from "../../planning/beginning.tsx";
 import { Departures } from "../../planning/departures.tsx";
 import { PlanSteps } from "../../planning/plan-steps.tsx";
 import { RulesUsed } from "../../planning/rules-used.tsx";
@@ -24,18 +24,13 @@ import { useUnitMap } from "../../planning/use-map.ts";
 import { useVisitFor } from "../../planning/use-visit-for.ts";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { useHeaterFilled, useMethods, usePlan } from "../../planning/use-plan.ts";
-import { uuid } from "../../device/uuid.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
-  problemText,
   useKitQuery,
-  useMeQuery,
-  useStartRunMutation,
   useUnitQuery,
   useTookElsewhereQuery,
   useUnitRunsQuery,
 } from "../../store/api.ts";
-import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
@@ -106,24 +101,18 @@ const ViewSwitch = ({
 export const PlanScreen = () => {
   const { unitId = "" } = useParams();
   const [params, setParams] = useSearchParams();
-  const navigate = useNavigate();
-  const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { map, revision, error } = useUnitMap(unitId);
   const visitId = useVisitFor(unitId, "winterize", params.get("visit"));
   const [chosen, setChosen] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);
-  // Pressed twice it is still one run.
-  const [id] = useState(uuid);
-  const [start, starting] = useStartRunMutation();
   const { system, holds, text, q } = useUnits();
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
   const base = useHouseSetup(unit);
   const { data: kit } = useKitQuery();
   const { data: runs = [] } = useUnitRunsQuery(unitId as UnitId);
   const { data: others = NOBODY } = useTookElsewhereQuery(unitId as UnitId);
-  const [reason, setReason] = useState("");
   const products = useMemo(() => productsOf(kit?.kit ?? []), [kit]);
   const [method, setMethod] = useState<Method>();
   const setup = useMemo(() => base && withMethod(chosen ?? base, method), [base, chosen, method]);
@@ -133,6 +122,12 @@ export const PlanScreen = () => {
     if (next) setChosen(next);
   }, []);
   const begins = useBegins(unitId);
+  const beginning = useBeginning({
+    unitId,
+    visitId,
+    mapRevision: revision,
+    setup: setup && base ? { ...setup, rules: setup.rules ?? base.rules } : undefined,
+  });
   const { plan, busy, problem } = usePlan(map, setup, begins);
   const filledM3 = useHeaterFilled(map, setup, begins, busy ? undefined : plan);
   const compares = params.get("view") === "methods";
@@ -140,25 +135,8 @@ export const PlanScreen = () => {
   const layout = useLayout(compares ? map : undefined);
   const medium = String(setup?.rules?.values["winter.medium"] ?? "");
   const network = useMemo(() => map && buildNetwork(map), [map]);
-  if (!unit || !map || !network || !me || !base || !setup)
-    return <Waiting error={unitError ?? error} />;
+  if (!unit || !map || !network || !base || !setup) return <Waiting error={unitError ?? error} />;
 
-  const rules = setup.rules ?? base.rules;
-  const departures = rules ? departuresFrom(setup, rules, rules.winterLow) : [];
-  const toldWhy = departures.length === 0 || reason.trim() !== "";
-  const withReasons: RunSetup = rules
-    ? {
-        ...setup,
-        rules: {
-          ...rules,
-          departures: departures.map((d) => ({
-            key: d.key,
-            name: me.person.name,
-            reason: reason.trim(),
-          })),
-        },
-      }
-    : setup;
   const forecast = plan && forecastFor(plan, setup, runs, others);
   const jugs = forecast?.jugs ?? 0;
   const here =
@@ -172,16 +150,6 @@ export const PlanScreen = () => {
         )
       : [],
   );
-  const begin = async (): Promise<void> => {
-    const reply = await start({
-      id,
-      unitId,
-      visitId,
-      mapRevision: revision,
-      setup: withReasons,
-    });
-    if (reply.data) await navigate(`/runs/${reply.data.id}`);
-  };
   return (
     <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
       <InBar>
@@ -223,19 +191,7 @@ export const PlanScreen = () => {
             </span>
           </p>
         )}
-        <Button
-          look="act"
-          big
-          disabled={!plan || busy || !good || !toldWhy || starting.isLoading}
-          onClick={() => void begin()}
-        >
-          Begin at the unit
-        </Button>
-        {starting.error !== undefined && (
-          <p role="alert" className="w-full border-l-4 border-rust bg-rust-soft p-2">
-            {problemText(starting.error)}
-          </p>
-        )}
+        <BeginButton beginning={beginning} ready={plan !== undefined && !busy && good} />
       </div>
       <div className="min-h-0 space-y-4 overflow-auto border-r border-line p-5">
         <SetupForm
@@ -245,7 +201,11 @@ export const PlanScreen = () => {
           system={system}
           onChange={changed}
         />
-        <Departures departures={departures} reason={reason} onReason={setReason} />
+        <Departures
+          departures={beginning.departures}
+          reason={beginning.reason}
+          onReason={beginning.setReason}
+        />
         {(wrong ?? problem) && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
             {wrong ?? problem}
@@ -277,7 +237,7 @@ export const PlanScreen = () => {
         )}
         <section aria-label="House rules">
           <h2 className="font-bold">House rules</h2>
-          <RulesUsed setup={withReasons} />
+          <RulesUsed setup={beginning.withReasons ?? setup} />
         </section>
       </div>
       <section

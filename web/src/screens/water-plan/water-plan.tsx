@@ -1,15 +1,8 @@
-import {
-  departuresFrom,
-  type Job,
-  JOB_NAMES,
-  jobLabel,
-  type Plan,
-  type RunSetup,
-} from "@uppershed/core/procedure";
+import { type Job, JOB_NAMES, jobLabel, type Plan } from "@uppershed/core/procedure";
 import { buildNetwork } from "@uppershed/core/watermap";
-import { useMemo, useState } from "react";
-import { Navigate, useNavigate, useParams, useSearchParams } from "react-router";
-import { uuid } from "../../device/uuid.ts";
+import { useCallback, useMemo, useState } from "react";
+import { Navigate, useParams, useSearchParams } from "react-router";
+import { BeginButton, useBeginning } from "../../planning/beginning.tsx";
 import { Departures } from "../../planning/departures.tsx";
 import { bottlesOf, useJobSetup } from "../../planning/house.ts";
 import { PlanSteps } from "../../planning/plan-steps.tsx";
@@ -20,14 +13,7 @@ import { useVisitFor } from "../../planning/use-visit-for.ts";
 import { usePlan } from "../../planning/use-plan.ts";
 import { BarLink } from "../../shell/bar-link.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import {
-  problemText,
-  useKitQuery,
-  useMeQuery,
-  useStartRunMutation,
-  useUnitQuery,
-} from "../../store/api.ts";
-import { Button } from "../../ui/button.tsx";
+import { useKitQuery, useUnitQuery } from "../../store/api.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
@@ -76,8 +62,6 @@ const NONE: readonly never[] = [];
 
 const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winterize"> }) => {
   const [params] = useSearchParams();
-  const navigate = useNavigate();
-  const { data: me } = useMeQuery();
   const { data: unit, error: unitError } = useUnitQuery(unitId);
   const { data: kit } = useKitQuery();
   const { map, revision, error } = useUnitMap(unitId);
@@ -85,50 +69,21 @@ const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winteri
   const base = useJobSetup(unit, job);
   const [water, setWater] = useState<Water>();
   const [good, setGood] = useState(true);
-  const [reason, setReason] = useState("");
-  const [id] = useState(uuid);
   const [now] = useState(() => Date.now());
-  const [start, starting] = useStartRunMutation();
   const { q, text } = useUnits();
   useTitle(unit ? `${jobLabel(job)}, ${unit.name}` : jobLabel(job));
   const begins = useBegins(unitId);
   const setup = useMemo(() => base && (water ? { ...base, water } : base), [base, water]);
   const { plan, busy, problem } = usePlan(map, setup, begins);
+  const beginning = useBeginning({ unitId, visitId, mapRevision: revision, setup });
   const network = useMemo(() => map && buildNetwork(map), [map]);
   const bottles = useMemo(() => (kit ? bottlesOf(kit.kit, now) : NONE), [kit, now]);
-  const changed = useMemo(
-    () =>
-      (next: Water | undefined): void => {
-        setGood(next !== undefined);
-        if (next) setWater(next);
-      },
-    [],
-  );
-  if (!unit || !map || !network || !me || !base?.water || !setup || !base.rules)
+  const changed = useCallback((next: Water | undefined): void => {
+    setGood(next !== undefined);
+    if (next) setWater(next);
+  }, []);
+  if (!unit || !map || !network || !base?.water || !setup || !base.rules)
     return <Waiting error={unitError ?? error} />;
-  const { rules } = base;
-  const departures = departuresFrom(setup, rules, rules.winterLow);
-  const withReasons: RunSetup = {
-    ...setup,
-    rules: {
-      ...rules,
-      departures: departures.map((d) => ({
-        key: d.key,
-        name: me.person.name,
-        reason: reason.trim(),
-      })),
-    },
-  };
-  const begin = async (): Promise<void> => {
-    const reply = await start({
-      id,
-      unitId: unit.id,
-      visitId,
-      mapRevision: revision,
-      setup: withReasons,
-    });
-    if (reply.data) await navigate(`/runs/${reply.data.id}`);
-  };
   return (
     <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr] lg:grid-rows-[auto_1fr]">
       <InBar>
@@ -149,25 +104,7 @@ const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winteri
             </span>
           </p>
         )}
-        <Button
-          look="act"
-          big
-          disabled={
-            !plan ||
-            busy ||
-            !good ||
-            starting.isLoading ||
-            (departures.length > 0 && reason.trim() === "")
-          }
-          onClick={() => void begin()}
-        >
-          Begin at the unit
-        </Button>
-        {starting.error !== undefined && (
-          <p role="alert" className="w-full border-l-4 border-rust bg-rust-soft p-2">
-            {problemText(starting.error)}
-          </p>
-        )}
+        <BeginButton beginning={beginning} ready={plan !== undefined && !busy && good} />
       </div>
       <div className="min-h-0 space-y-4 overflow-auto border-r border-line p-5">
         <WaterForm
@@ -177,7 +114,11 @@ const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winteri
           bottles={bottles}
           onChange={changed}
         />
-        <Departures departures={departures} reason={reason} onReason={setReason} />
+        <Departures
+          departures={beginning.departures}
+          reason={beginning.reason}
+          onReason={beginning.setReason}
+        />
         {problem && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
             {problem}
@@ -196,7 +137,7 @@ const WaterPlan = ({ unitId, job }: { unitId: string; job: Exclude<Job, "winteri
         )}
         <section aria-label="House rules">
           <h2 className="font-bold">House rules</h2>
-          <RulesUsed setup={withReasons} />
+          <RulesUsed setup={beginning.withReasons ?? setup} />
         </section>
       </div>
       <section aria-label="Steps" className="min-h-0 overflow-auto px-5 pt-3">
