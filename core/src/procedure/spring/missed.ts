@@ -1,5 +1,5 @@
 import { chlorineOf, liquidIn, volumeOf } from "../../contents/index.ts";
-import { type Cell, heatersOf, type Part, roleOf } from "../../watermap/index.ts";
+import { type Cell, heatersOf, type Part, reachInOrder, roleOf } from "../../watermap/index.ts";
 import { v } from "../winterize/context.ts";
 import type { WaterContext } from "./request.ts";
 
@@ -35,31 +35,26 @@ const piecesOf = (context: WaterContext): Piece[] => {
       !isAshore(cell)
     );
   });
+  // Through what holds nothing a piece goes on; a joint belongs to the ways that are dosed.
+  const goesOn = (i: number): boolean => {
+    const { part, capacityM3 = 0 } = network.cells[i] ?? {};
+    return isMissed[i] === true || (part !== undefined && capacityM3 <= 0 && !roleOf(part).joint);
+  };
   const seen = new Set<number>();
-  return network.cells
-    .flatMap((_, start) => {
-      if (!isMissed[start] || seen.has(start)) return [];
-      const piece = new Set([start]);
-      const parts = new Set<string>();
-      for (const at of piece) {
-        seen.add(at);
-        for (const link of network.links) {
-          const other = link.a === at ? link.b : link.b === at ? link.a : -1;
-          const cell = network.cells[other];
-          if (!cell) continue;
-          if (cell.part && !isPlain(cell.part)) parts.add(cell.part.name);
-          // Through what holds nothing a piece goes on; a joint belongs to the ways that are dosed.
-          if (
-            isMissed[other] ||
-            (cell.capacityM3 <= 0 && cell.part && roleOf(cell.part).joint !== true)
-          )
-            piece.add(other);
-        }
-      }
-      const m3 = [...piece].reduce((sum, c) => sum + volumeOf(liquidIn(physical.contents[c])), 0);
-      return [{ names: [...parts], m3 }];
-    })
-    .toSorted((a, b) => b.m3 - a.m3);
+  return network.cells.flatMap((_, start) => {
+    if (!isMissed[start] || seen.has(start)) return [];
+    const piece = reachInOrder(network, [start], (_link, _from, to) => goesOn(to));
+    for (const i of piece) seen.add(i);
+    const inside = new Set(piece);
+    const beside = reachInOrder(network, piece, (_link, from) => inside.has(from));
+    const parts = beside.flatMap((i) => network.cells[i]?.part ?? []);
+    return [
+      {
+        names: [...new Set(parts.filter((p) => !isPlain(p)).map((p) => p.name))],
+        m3: piece.reduce((sum, c) => sum + volumeOf(liquidIn(physical.contents[c])), 0),
+      },
+    ];
+  });
 };
 
 /** Pieces at the same part are told as one. */
