@@ -24,6 +24,8 @@ export const testSchema = z.object({
   endedAt: z.iso.datetime().nullable(),
   /** What may not be closed before it has passed. */
   holdPoints: z.array(z.string()),
+  /** The parts that lie behind it. */
+  holdAt: z.array(z.string()),
   /** The test that it repeats. */
   retestOf: z.uuid().nullable(),
   /** When something of what it tested was opened again, or drawn otherwise, after it had ended. */

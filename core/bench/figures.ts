@@ -18,6 +18,7 @@ import { buildNetwork, inUseLineup } from "../src/watermap/index.ts";
 import { type HydraulicNetwork, prepareHydraulics } from "../src/hydraulics/index.ts";
 import { forReference, inEpanet, timesInEpanet, tracedInEpanet } from "../src/testing/epanet.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
+import { physicalHold } from "../src/testing/hold-physics.ts";
 import { holdFigures } from "../src/testing/holds.ts";
 import { huntsOn } from "../src/testing/hunts.ts";
 import { arrivals, longPipes, traced } from "../src/testing/tracer.ts";
@@ -182,6 +183,17 @@ const resimulateTimes = Array.from({ length: PLAN_ROUNDS }, () =>
 const trips = EXAMPLE_MAPS.flatMap((map) => METHOD_NAMES.map((method) => roundTrip(map, method)));
 const doseErrors = trips.flatMap(({ far }) => (far ? [Math.abs(far.shown / far.planned - 1)] : []));
 
+/** The same judge over traces that were made by another's arithmetic. */
+const otherPhysics = (): Record<string, number> => {
+  const of = holdFigures(HOLDS / 4, 50_001, physicalHold);
+  return {
+    holdOtherPhysicsTraces: of.holdTraces,
+    holdOtherPhysicsFalseTight: of.holdFalseTight,
+    holdOtherPhysicsFalseLeaking: of.holdFalseLeaking,
+    holdOtherPhysicsCoverage: of.holdRangeCoverage,
+  };
+};
+
 const HOLDS = 2000;
 const hunts = EXAMPLE_MAPS.flatMap((map) => huntsOn(buildNetwork(map)) ?? []);
 
@@ -189,6 +201,7 @@ console.log(
   JSON.stringify({
     ...figures,
     ...holdFigures(HOLDS),
+    ...otherPhysics(),
     leakHunts: hunts.reduce((sum, h) => sum + h.sections, 0),
     leakHuntWorst: Math.max(...hunts.map((h) => h.worst)),
     leakHuntWorstInOrder: Math.max(...hunts.map((h) => h.worstInOrder)),

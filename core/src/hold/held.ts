@@ -4,7 +4,7 @@ import { WATER_BULK_PA, waterDensityKgM3 } from "../fluid/index.ts";
 
 /** What is shut in for a pressure test, and how much of it a reading stands for. SI throughout; pressures above the air around unless said. */
 
-const KELVIN = 273.15;
+export const KELVIN = 273.15;
 
 const reading = z.strictObject({
   /** Seconds since the hold began. */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { physicalHold } from "../testing/hold-physics.ts";
 import { holdFigures } from "../testing/holds.ts";
 import { PSI_PA } from "../quantity/index.ts";
 import {
@@ -201,8 +202,11 @@ describe("the verdict of a hold", () => {
     expect(judgeHold(tank, fine, later).leak).toEqual(judgeHold(tank, fine, readings).leak);
   });
 
-  it("over seeded traces of leaks, drifts, gauges and lengths calls hardly any wrongly", () => {
-    const figures = holdFigures(300, 7001);
+  it.each([
+    ["the stand-in's", simulatedHold, 300],
+    ["another's, in moles and kilograms,", physicalHold, 200],
+  ])("over %s traces of leaks, drifts, gauges and lengths calls hardly any wrongly", (_, by, n) => {
+    const figures = holdFigures(n, 7001, by);
     // Under one in a hundred over two thousand (npm run figures); of three hundred a few more may fall together.
     expect(figures.holdFalseTight).toBeLessThan(0.03);
     expect(figures.holdFalseLeaking).toBeLessThan(0.03);

@@ -1,3 +1,4 @@
+export { type Certificate, certificateOf, OUTCOME_WORDS } from "./certificate.ts";
 export {
   type Held,
   type HoldReading,
@@ -13,7 +14,7 @@ export { isVented, pressedCells, pressureSources, shutForTest } from "./bound.ts
 export { type Joint, jointsIn } from "./joints.ts";
 export { type Hunt, narrowed, nextSplit, testSections } from "./find.ts";
 export { planTest } from "./plan.ts";
-export { testChoices } from "./test-bound.ts";
+export { type JointChoice, jointChoices, testChoices } from "./test-bound.ts";
 export {
   TEST_HOUSE,
   TEST_WAYS,
@@ -26,6 +27,8 @@ export {
 export {
   addToTest,
   concludedOf,
+  heldOpenAt,
+  holdEnds,
   isMadeSafe,
   judgedTest,
   outcomeOf,

@@ -7,6 +7,8 @@ import { networkOf } from "../testing/variants.ts";
 import { type WaterMap, weakestOf } from "../watermap/index.ts";
 import {
   isVented,
+  jointChoices,
+  jointsIn,
   planTest,
   pressureSources,
   TEST_HOUSE,
@@ -79,6 +81,56 @@ describe("a pressure test planned from the map", () => {
     expect(plan.pressurePa).toBeLessThanOrEqual(PSI_PA);
     expect(plan.panelN).toBeCloseTo(0.36 * plan.pressurePa, 6);
     expect(plan.steps.find((s) => s.id === "air-safe")?.rows.join(" ")).toContain("Relief");
+  });
+
+  it.each(maps)("on %s takes any one joint with little else, and it is under test", (_, map) => {
+    const network = networkOf(map);
+    const all = jointsIn(network, new Set(network.cells.keys()));
+    for (const choice of jointChoices(network).filter((_c, i) => i % 5 === 0)) {
+      const [by] = choice.ways;
+      if (!by) throw new Error("no way");
+      const plan = planTest({ network, target: choice.target, by, gauge });
+      if (plan.refused !== undefined) continue;
+      const joint = all.find((j) => j.id === choice.joint);
+      expect(plan.steps.flatMap((s) => s.rows).join(" ")).toContain(joint?.label);
+      if (choice.target.is !== "joint") continue;
+      expect(plan.cells).toContain(joint?.cell);
+      const { source } = choice.target;
+      const whole = planTest({ network, target: { is: "pressure-side", source }, by, gauge });
+      expect(plan.cells.length).toBeLessThanOrEqual(whole.cells.length);
+    }
+  });
+
+  it("offers no joint twice, and leaves out none that a pump, an inlet or a tank can press", () => {
+    const network = networkOf(demo("teasel"));
+    const joints = jointChoices(network).map((j) => j.joint);
+    expect(new Set(joints).size).toBe(joints.length);
+    const all = jointsIn(network, new Set(network.cells.keys())).map((j) => j.id);
+    expect(joints.toSorted()).toEqual(all.toSorted());
+  });
+
+  it("loads hatches by water in the filler where it stands over the lid, each looked at, the other half empty", () => {
+    const dipper = demo("dipper");
+    const [fore, aft] = dipper.parts.filter((p) => Number(p.params?.["hatches"] ?? 0) > 0);
+    const plan = planned(dipper, "brim", { target: { is: "hatches", part: fore?.id ?? "" } });
+    expect(plan.refused).toBeUndefined();
+    const filler = dipper.parts.find((p) => p.kind === "gravity-fill");
+    const over = (filler?.heightM ?? 0) - (fore?.heightM ?? 0) - Number(fore?.params?.["depthM"]);
+    // Water of 9.8 kPa for each metre.
+    expect(plan.pressurePa / 9800).toBeCloseTo(over, 1);
+    const rows = plan.steps.flatMap((s) => s.rows).join("\n");
+    expect(rows).toContain("Hatch 3: bolts");
+    expect(rows).not.toContain("Hatch 4");
+    expect(rows).toContain(`The way to the ${aft?.name.toLowerCase()} plugged`);
+    const dry = planned(dipper, "brim", { target: { is: "hatches", part: aft?.id ?? "" } });
+    expect(dry.refused).toContain("leaves the hatches unloaded");
+    const air = planned(dipper, "low-air", { target: { is: "hatches", part: aft?.id ?? "" } });
+    expect(air.refused).toContain("ask its maker");
+  });
+
+  it("names what may not be closed, before and until it is signed", () => {
+    const plan = planned(demo("haywain"), "supply", { holdPoints: ["wall behind the shower"] });
+    expect(plan.steps[0]?.rows.join(" ")).toContain("wall behind the shower: open");
   });
 
   it("says before that a gauge is far too coarse", () => {

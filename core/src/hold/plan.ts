@@ -60,6 +60,7 @@ export const planTest = (request: TestRequest): TestPlan => {
   const plan: Omit<TestPlan, "steps"> = {
     title: `${bound.title}: ${WAY_LABELS[by]}`,
     by,
+    target: request.target,
     ...(isDone ? {} : { refused }),
     lineup: bound.lineup,
     turns: turnsBetween(network, request.from ?? inUseLineup(network), bound.lineup),
@@ -93,7 +94,7 @@ export const planTest = (request: TestRequest): TestPlan => {
 
 /** Parts that carry drinking water and are not under this test. */
 const leftOutOf = (network: Network, cells: ReadonlySet<number>, target: TestTarget): string[] => {
-  if (target.is === "waste" || target.is === "tank") return [];
+  if ("part" in target) return [];
   const inTest = new Set([...cells].map((c) => network.cells[c]?.ownerId));
   return [
     ...new Set(

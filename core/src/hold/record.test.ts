@@ -6,6 +6,7 @@ import {
   concludedOf,
   instrumentsSchema,
   judgedTest,
+  heldOpenAt,
   openHoldPoints,
   outcomeOf,
   planTest,
@@ -206,9 +207,12 @@ describe("a pressure test on the record", () => {
       outcome,
       retestOf,
       holdPoints: retestOf === null ? ["panel behind the sink"] : [],
+      holdAt: retestOf === null ? ["pump"] : [],
     });
     expect(openHoldPoints([of("a", "running")])).toEqual(["panel behind the sink"]);
     expect(openHoldPoints([of("a", "tight")])).toEqual([]);
+    expect([...heldOpenAt([of("a", "running")])]).toEqual([["pump", "panel behind the sink"]]);
+    expect(heldOpenAt([of("a", "leaking"), of("b", "tight", "a")]).size).toBe(0);
     expect(openHoldPoints([of("a", "leaking"), of("b", "running", "a")])).toHaveLength(1);
     expect(openHoldPoints([of("a", "leaking"), of("b", "tight", "a")])).toEqual([]);
     const again = [of("a", "leaking"), of("b", "leaking", "a"), of("c", "tight", "b")];

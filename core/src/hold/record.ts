@@ -16,6 +16,15 @@ const id = z.string().min(1).max(200);
 const moment = z.iso.datetime({ offset: true });
 const finite = z.number().min(-1e12).max(1e12);
 
+const target = z.discriminatedUnion("is", [
+  z.strictObject({ is: z.literal("pressure-side"), source: id }),
+  z.strictObject({ is: z.literal("section"), source: id, section: id }),
+  z.strictObject({ is: z.literal("joint"), source: id, joint: id }),
+  z.strictObject({ is: z.literal("tank"), part: id, joint: z.optional(id) }),
+  z.strictObject({ is: z.literal("hatches"), part: id }),
+  z.strictObject({ is: z.literal("waste"), part: id, joint: z.optional(id) }),
+]);
+
 const turn = z.object({
   key: id,
   part: id,
@@ -33,6 +42,7 @@ const turn = z.object({
 const testPlanSchema = z.strictObject({
   title: words(200).min(1),
   by: z.enum(TEST_WAYS),
+  target: z.optional(target),
   refused: z.optional(words(500)),
   lineup: z.record(z.string().max(200), z.string().max(60)),
   turns: z.array(turn).max(400).readonly(),
@@ -68,6 +78,13 @@ const testPlanSchema = z.strictObject({
     .readonly(),
 });
 
+/** An instrument of the workshop's own list, as it was on the day. */
+const named = z.strictObject({
+  name: words(120).min(1),
+  certificate: words(120).default(""),
+  calibratedUntil: z.optional(z.iso.date()),
+});
+
 const range = z.strictObject({ low: finite, mid: finite, high: finite });
 
 /** What was concluded, as it was signed. */
@@ -88,15 +105,15 @@ export const testBodySchema = z.discriminatedUnion("type", [
     type: z.literal("begun"),
     plan: testPlanSchema,
     instruments: instrumentsSchema,
-    gauge: z.strictObject({
-      name: words(120).min(1),
-      certificate: words(120).default(""),
-      calibratedUntil: z.optional(z.iso.date()),
-    }),
+    gauge: named,
+    thermometer: z.optional(named),
+    barometer: z.optional(named),
     /** The test that this one repeats after a mend. */
     retestOf: z.optional(z.uuid()),
     /** What may not be closed before it has passed: a panel, a wall, a floor. */
     holdPoints: z.array(words(120).min(1, "say what stays open")).max(10).readonly().default([]),
+    /** The parts that lie behind what stays open, so that it stands on the map. */
+    holdAt: z.array(id).max(40).readonly().default([]),
   }),
   z.strictObject({ type: z.literal("step-done"), step: id }),
   /** One reading off a gauge, at the entry's own time. */
@@ -364,6 +381,10 @@ export const suspectsOf = (
   return left;
 };
 
+/** When the hold has run its time, ISO: from the first reading since it was last pressed; from its beginning where nothing was read. */
+export const holdEnds = ({ readingsFrom, begunAt, plan }: PressureTest): string =>
+  new Date(Date.parse(readingsFrom ?? begunAt) + plan.holdS * 1000).toISOString();
+
 export type OutcomeName = (typeof HOLD_VERDICTS)[number] | "running";
 
 /** Whether a fill was looked at again before its time: then nothing is seen of a weep. */
@@ -385,16 +406,32 @@ export interface HoldPointTest {
   readonly id: string;
   readonly outcome: OutcomeName;
   readonly holdPoints: readonly string[];
+  readonly holdAt: readonly string[];
   readonly retestOf: string | null;
 }
 
-/** What may not be closed yet: the hold points of every test that has not passed and that no later test of the same has passed for it. */
-export const openHoldPoints = (tests: readonly HoldPointTest[]): string[] => {
+/** Tests that have not passed and that no later test of the same has passed for them. */
+const notPassed = <T extends Pick<HoldPointTest, "id" | "outcome" | "retestOf">>(
+  tests: readonly T[],
+): T[] => {
   const passed = new Set(tests.filter((t) => t.outcome === "tight").map((t) => t.id));
   const isPassed = (id: string, seen = new Set<string>()): boolean => {
     if (passed.has(id)) return true;
     seen.add(id);
     return tests.some((t) => t.retestOf === id && !seen.has(t.id) && isPassed(t.id, seen));
   };
-  return [...new Set(tests.flatMap((t) => (isPassed(t.id) ? [] : t.holdPoints)))];
+  return tests.filter((t) => !isPassed(t.id));
 };
+
+/** What may not be closed yet: the hold points of every test that has not passed. */
+export const openHoldPoints = (tests: readonly Omit<HoldPointTest, "holdAt">[]): string[] => [
+  ...new Set(notPassed(tests).flatMap((t) => t.holdPoints)),
+];
+
+/** Parts that lie behind what may not be closed yet, each with what stays open before it. */
+export const heldOpenAt = (tests: readonly HoldPointTest[]): ReadonlyMap<string, string> =>
+  new Map(
+    notPassed(tests).flatMap((t) =>
+      t.holdAt.map((part) => [part, t.holdPoints.join(", ")] as const),
+    ),
+  );

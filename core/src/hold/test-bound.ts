@@ -4,9 +4,11 @@ import {
   type Lineup,
   linkOpen,
   type Network,
+  num,
   type Part,
   paramsOf,
   PIPE_SYSTEMS,
+  reach,
   roleOf,
   wayTo,
   withChecks,
@@ -20,6 +22,7 @@ import {
   shutForTest,
 } from "./bound.ts";
 import { type TestSection, testSections } from "./find.ts";
+import { type Joint, jointsIn } from "./joints.ts";
 import { isAir, type TestRequest, type TestTarget, type TestWay } from "./test-plan.ts";
 
 /** What a test takes in: from its source to what is shut, kept off what must not be pressed. */
@@ -134,6 +137,23 @@ const onlyTo = (network: Network, lineup: Lineup, source: number, section: TestS
   return shut();
 };
 
+/** The section that a target names: by itself, or by the joint that lies in it. */
+const sectionOf = (
+  network: Network,
+  cells: ReadonlySet<number>,
+  target: TestTarget,
+): { readonly section: TestSection; readonly title: string } | undefined => {
+  const sections = testSections(network, cells);
+  if (target.is === "section") {
+    const section = sections.find((s) => s.id === target.section);
+    return section && { section, title: `Section with the ${sectionName(network, section)}` };
+  }
+  const joint =
+    target.is === "joint" ? jointsIn(network, cells).find((j) => j.id === target.joint) : undefined;
+  const section = joint && sections.find((s) => s.cells.includes(joint.cell));
+  return section && { section, title: `Joint, ${joint.label}` };
+};
+
 const boundOfPipes = (
   request: TestRequest,
   target: Extract<TestTarget, { source: string }>,
@@ -145,32 +165,33 @@ const boundOfPipes = (
   if (!found) return { ...none, problem: "There is no such place to let pressure in on this map." };
   const bad = notToBePressed(network, isAir(request.by));
   const whole = keptOff(network, shut, found.cell, bad);
-  const section =
-    target.is === "section"
-      ? testSections(network, pressedCells(network, whole, found.cell)).find(
-          (s) => s.id === target.section,
-        )
-      : undefined;
-  if (target.is === "section" && !section)
-    return { ...none, problem: "There is no such section under this source." };
-  const lineup = section ? onlyTo(network, whole, found.cell, section) : whole;
+  const part =
+    target.is === "pressure-side"
+      ? undefined
+      : sectionOf(network, pressedCells(network, whole, found.cell), target);
+  if (target.is !== "pressure-side" && !part)
+    return {
+      ...none,
+      problem:
+        target.is === "joint"
+          ? "What must not be pressed cannot be shut off from that joint: it is looked at when its whole side is tested."
+          : "There is no such section under this source.",
+    };
+  const lineup = part ? onlyTo(network, whole, found.cell, part.section) : whole;
   const cells = pressedCells(network, lineup, found.cell);
   const problem = problemWith(network, cells, bad);
   return {
     lineup,
     source: found.cell,
     cells,
-    title: section
-      ? `Section with the ${sectionName(network, section)}, from the ${found.name.toLowerCase()}`
-      : `Pressure side, from the ${found.name.toLowerCase()}`,
+    title: `${part?.title ?? "Pressure side"}, from the ${found.name.toLowerCase()}`,
     ...(problem === undefined ? {} : { problem }),
   };
 };
 
 export const boundOf = (request: TestRequest): Bound => {
   const { network, target } = request;
-  if (target.is === "pressure-side" || target.is === "section")
-    return boundOfPipes(request, target);
+  if ("source" in target) return boundOfPipes(request, target);
   const part = partBy(network, target.part);
   const lineup = shutForTest(network, request.from);
   return part
@@ -178,7 +199,7 @@ export const boundOf = (request: TestRequest): Bound => {
         lineup,
         source: cellAt(network, part.id),
         cells: new Set([cellAt(network, part.id)]),
-        title: part.name,
+        title: target.is === "hatches" ? `Hatches of the ${part.name.toLowerCase()}` : part.name,
       }
     : {
         lineup,
@@ -199,6 +220,44 @@ export const plugsOf = (network: Network, partId: string): string[] => {
   return [...vents.map(() => "vent"), ...lines];
 };
 
+/** How many hatches a tank has. */
+export const hatchesOf = (part: Part | undefined): number =>
+  part ? Number(paramsOf(part)["hatches"] ?? 0) : 0;
+
+/** By how much water in the filler stands over a tank's lid where it is filled to the filler's brim, m; 0 where the filler lies no higher. */
+export const headOnLidM = (network: Network, tank: Part): number => {
+  const top = tank.heightM + num(paramsOf(tank), "depthM");
+  const fillers = ownLines(network, tank.id).flatMap(({ port, other }) =>
+    port === "fill" ? [other] : [],
+  );
+  return Math.max(0, ...fillers.map((f) => f.heightM - top));
+};
+
+/** Tanks that are joined to one low down: the other half of a divided tank, a twin. */
+export const linkedTanks = (network: Network, partId: string): Part[] => {
+  const seen = new Set([partId]);
+  const found: Part[] = [];
+  const look = ownLines(network, partId).flatMap((l) => (l.port === "link" ? [l.other] : []));
+  for (let part = look.pop(); part; part = look.pop()) {
+    if (seen.has(part.id)) continue;
+    seen.add(part.id);
+    if (roleOf(part).vessel === "fresh") found.push(part);
+    else if (!roleOf(part).pump) look.push(...ownLines(network, part.id).map((l) => l.other));
+  }
+  return found;
+};
+
+/** The lines of a part: by which of its ports, and what is at their other end. */
+const ownLines = (
+  network: Network,
+  partId: string,
+): { readonly port: string; readonly other: Part }[] =>
+  network.map.runs.flatMap((r) => {
+    const [own, far] = r.from.part === partId ? [r.from, r.to] : [r.to, r.from];
+    const other = own.part === partId ? partBy(network, far.part) : undefined;
+    return other ? [{ port: own.port, other }] : [];
+  });
+
 /** Something that can be tested, and with what. */
 export interface TestChoice {
   readonly key: string;
@@ -207,9 +266,12 @@ export interface TestChoice {
   readonly ways: readonly TestWay[];
 }
 
-const sidesOf = (network: Network, { id, cell, name, by }: PressureSource): TestChoice[] => {
-  const ways: TestWay[] =
-    by === "pump" ? ["pump", "hand-pump", "air"] : ["supply", "hand-pump", "air"];
+const waysOf = ({ by }: PressureSource): TestWay[] =>
+  by === "pump" ? ["pump", "hand-pump", "air"] : ["supply", "hand-pump", "air"];
+
+const sidesOf = (network: Network, source: PressureSource): TestChoice[] => {
+  const { id, cell, name } = source;
+  const ways = waysOf(source);
   const from = `from the ${name.toLowerCase()}`;
   const sections = testSections(network, pressedCells(network, shutForTest(network), cell));
   return [
@@ -228,29 +290,95 @@ const sidesOf = (network: Network, { id, cell, name, by }: PressureSource): Test
   ];
 };
 
-/** Everything that can be tested on a map: the pressure side from each source, its sections, the tanks. */
-export const testChoices = (network: Network): TestChoice[] => [
-  ...pressureSources(network).flatMap((s) => sidesOf(network, s)),
-  ...network.map.parts.flatMap((p): TestChoice[] => {
-    const { vessel } = roleOf(p);
-    if (vessel === "fresh")
-      return [
+const hatchChoices = (network: Network, p: Part): TestChoice[] => {
+  const hatches = hatchesOf(p);
+  return hatches === 0
+    ? []
+    : [
         {
-          key: `tank ${p.id}`,
-          label: p.name,
-          target: { is: "tank", part: p.id },
-          ways: ["brim", "low-air"],
+          key: `hatches ${p.id}`,
+          label: `${p.name}: ${hatches === 1 ? "its hatch" : `its ${hatches} hatches`}`,
+          target: { is: "hatches", part: p.id },
+          ways: headOnLidM(network, p) > 0 ? ["brim", "low-air"] : ["low-air"],
         },
       ];
-    return vessel === "waste"
-      ? [
-          {
-            key: `waste ${p.id}`,
-            label: `${p.name}, gates shut`,
-            target: { is: "waste", part: p.id },
-            ways: ["head"],
-          },
-        ]
-      : [];
-  }),
+};
+
+const tankChoices = (network: Network, p: Part): TestChoice[] => {
+  const { vessel } = roleOf(p);
+  const one = (is: "tank" | "waste", label: string, ways: readonly TestWay[]): TestChoice => ({
+    key: `${is} ${p.id}`,
+    label,
+    target: { is, part: p.id },
+    ways,
+  });
+  if (vessel === "fresh")
+    return [one("tank", p.name, ["brim", "low-air"]), ...hatchChoices(network, p)];
+  return vessel === "waste" ? [one("waste", `${p.name}, gates shut`, ["head"])] : [];
+};
+
+/** Everything that can be tested on a map: the pressure side from each source, its sections, the tanks, their hatches. */
+export const testChoices = (network: Network): TestChoice[] => [
+  ...pressureSources(network).flatMap((s) => sidesOf(network, s)),
+  ...network.map.parts.flatMap((p) => tankChoices(network, p)),
 ];
+
+/** A joint that can be tested by itself, with where it lies. */
+export interface JointChoice extends TestChoice {
+  readonly joint: string;
+  readonly place: string;
+  readonly parts: readonly string[];
+}
+
+/** Cells that the water of a tank stands on by itself: past anything that can be opened, no pump passed. */
+const underTank = (network: Network, cell: number): Set<number> => {
+  const marks = reach(
+    network,
+    [cell],
+    (link, from) =>
+      network.links[link]?.drivenBy === undefined && (from === cell || !isVented(network, from)),
+  );
+  return new Set([...marks.keys()].filter((c) => marks[c] === 1));
+};
+
+/** Every joint that can be tested by itself, each once: from the first source that presses it, else under the water of its own tank. */
+export const jointChoices = (network: Network): JointChoice[] => {
+  const found = new Map<string, JointChoice>();
+  const take = (
+    joints: readonly Joint[],
+    key: string,
+    ways: readonly TestWay[],
+    target: (joint: string) => TestTarget,
+  ): void => {
+    for (const { id, label, place, parts } of joints)
+      if (!found.has(id))
+        found.set(id, {
+          key: `joint ${key} ${id}`,
+          label,
+          joint: id,
+          place,
+          parts,
+          target: target(id),
+          ways,
+        });
+  };
+  for (const source of pressureSources(network))
+    take(
+      jointsIn(network, pressedCells(network, shutForTest(network), source.cell)),
+      source.id,
+      waysOf(source),
+      (joint) => ({ is: "joint", source: source.id, joint }),
+    );
+  for (const part of network.map.parts) {
+    const is = { fresh: "tank", waste: "waste" } as const;
+    const kind = is[roleOf(part).vessel as keyof typeof is];
+    if (!kind) continue;
+    take(
+      jointsIn(network, underTank(network, cellAt(network, part.id))),
+      part.id,
+      kind === "tank" ? ["brim"] : ["head"],
+      (joint) => ({ is: kind, part: part.id, joint }),
+    );
+  }
+  return [...found.values()];
+};

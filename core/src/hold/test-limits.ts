@@ -1,7 +1,7 @@
 import { PA_PER_M } from "../quantity/index.ts";
 import { num, paramsOf, roleOf, weakestOf } from "../watermap/index.ts";
 import { pressedParts } from "./bound.ts";
-import { type Bound, partBy, ratedPa } from "./test-bound.ts";
+import { type Bound, hatchesOf, headOnLidM, partBy, ratedPa } from "./test-bound.ts";
 import { isLevel, type TestHouse, type TestRequest, type TestWay } from "./test-plan.ts";
 
 /** How far a test may be pressed: what bears least, the house's figure, the tank's own limit. */
@@ -22,6 +22,19 @@ const limitsOfTank = (request: TestRequest, house: TestHouse): Limits => {
   const { network, by, target, tankLimitPa } = request;
   const part = partBy(network, "part" in target ? target.part : "");
   const name = part?.name ?? "tank";
+  if (target.is === "hatches" && hatchesOf(part) === 0)
+    return { pa: 0, weakest: { name, pa: 0 }, refused: "There is no hatch on this tank's map." };
+  if (target.is === "hatches" && isLevel(by)) {
+    const pa = part ? headOnLidM(network, part) * PA_PER_M : 0;
+    return pa > 0
+      ? { pa, weakest: { name: `${name}, its lid`, pa } }
+      : {
+          pa,
+          weakest: { name, pa },
+          refused:
+            "Its filler ends no higher than its lid, so that a fill to the brim leaves the hatches unloaded: low air within its maker's limit shows them.",
+        };
+  }
   if (isLevel(by)) {
     const pa = part ? num(paramsOf(part), "depthM") * PA_PER_M : 0;
     return { pa, weakest: { name, pa } };
@@ -30,8 +43,11 @@ const limitsOfTank = (request: TestRequest, house: TestHouse): Limits => {
     ? {
         pa: 0,
         weakest: { name, pa: 0 },
-        refused:
-          "Air on a tank only with its maker's limit, or a figure that its owner has signed: none is known. Fill it to the brim instead.",
+        refused: `Air on a tank only with its maker's limit, or a figure that its owner has signed: none is known. ${
+          target.is === "hatches" && part && headOnLidM(network, part) <= 0
+            ? "No filler stands over this lid, so water loads it neither: ask its maker."
+            : "Fill it to the brim instead."
+        }`,
       }
     : {
         pa: Math.min(tankLimitPa, house.tankPa),
@@ -101,7 +117,7 @@ const IS_OF_TANK: ReadonlySet<TestWay> = new Set(["brim", "low-air", "head"]);
 /** Why a test is not done so far as its way, its gauge and its figures go. */
 export const refusedBy = (request: TestRequest, limits: Limits): string | undefined => {
   const { target, by, gauge } = request;
-  const tank = target.is === "tank" || target.is === "waste";
+  const tank = "part" in target;
   if (tank && !IS_OF_TANK.has(by))
     return "A tank stands open: it is filled to the brim, or pressed with low air where its maker allows it.";
   if (!tank && IS_OF_TANK.has(by))

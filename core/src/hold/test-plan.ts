@@ -22,8 +22,12 @@ export const WAY_LABELS: Readonly<Record<TestWay, string>> = {
 export type TestTarget =
   | { readonly is: "pressure-side"; readonly source: string }
   | { readonly is: "section"; readonly source: string; readonly section: string }
-  | { readonly is: "tank"; readonly part: string }
-  | { readonly is: "waste"; readonly part: string };
+  /** One joint, with as little else as the valves allow: a new one, or one that was mended. */
+  | { readonly is: "joint"; readonly source: string; readonly joint: string }
+  /** Joints before the pump, and of the waste, are under the water of their tank. */
+  | { readonly is: "tank"; readonly part: string; readonly joint?: string | undefined }
+  | { readonly is: "hatches"; readonly part: string }
+  | { readonly is: "waste"; readonly part: string; readonly joint?: string | undefined };
 
 export interface TestHouse {
   /** Pipes under water are taken to this, Pa. */
@@ -61,6 +65,8 @@ export interface TestRequest {
   readonly panelM2?: number;
   /** Nobody knows this system yet: it is pressed low first. */
   readonly isUnknown?: boolean;
+  /** Panels and walls that may not be closed before it has passed. */
+  readonly holdPoints?: readonly string[];
 }
 
 export interface TestStep {
@@ -74,6 +80,8 @@ export interface TestStep {
 export interface TestPlan {
   readonly title: string;
   readonly by: TestWay;
+  /** What was asked for, so that it can be asked for again; plans of before have none. */
+  readonly target?: TestTarget | undefined;
   /** Why it is not done; everything else is then as far as it came. */
   readonly refused?: string;
   readonly lineup: Lineup;

@@ -6,7 +6,8 @@ import {
   type TestRequest,
   type TestStep,
 } from "./test-plan.ts";
-import { plugsOf } from "./test-bound.ts";
+import { jointsIn } from "./joints.ts";
+import { hatchesOf, linkedTanks, partBy, plugsOf } from "./test-bound.ts";
 import { aDay } from "./words.ts";
 
 /** What is done in a test, step by step. */
@@ -18,12 +19,44 @@ const kj = (joules: number): string =>
       ? `${joules.toFixed(0)} J`
       : `${joules.toFixed(2)} J`;
 
+/** What is looked at by itself while it stands: the joint, or each hatch, that the test was asked for. */
+const looksOf = ({ network, target }: TestRequest): string[] => {
+  if (target.is === "hatches")
+    return Array.from(
+      { length: hatchesOf(partBy(network, target.part)) },
+      (_, i) => `Hatch ${i + 1}: bolts crosswise, seal and bolt heads dry all round`,
+    );
+  const wanted = "joint" in target ? target.joint : undefined;
+  const joint =
+    wanted === undefined
+      ? undefined
+      : jointsIn(network, new Set(network.cells.keys())).find((j) => j.id === wanted);
+  return joint ? [`${joint.label}: dry while it stands`] : [];
+};
+
+/** What is told of the other half of a divided tank: under one pressure a leak between them does not show. */
+const otherHalves = ({ network, target }: TestRequest): string[] =>
+  "part" in target
+    ? linkedTanks(network, target.part).map(
+        (t) =>
+          `The way to the ${t.name.toLowerCase()} plugged, and it empty and open to the air: with both under one pressure, a leak between them does not show`,
+      )
+    : [];
+
+const lidOrBottom = ({ target }: TestRequest, pressurePa: number): string =>
+  target.is === "hatches"
+    ? `Water in the filler stands over the lid: the hatches bear {g:${Math.round(pressurePa)}}.`
+    : `It loads the bottom by its depth, {g:${Math.round(pressurePa)}}, and the lid not at all.`;
+
 /** The steps of a test, in the order in which hands are safe. */
 export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): TestStep[] => {
   const { network, target } = request;
   const { by, turns, pressurePa, weakest, firstPa, held } = plan;
   const air = isAir(by);
   const plugs = by === "low-air" && "part" in target ? plugsOf(network, target.part) : [];
+  const looks = looksOf(request);
+  const soaped = looks.map((l) => (held.medium === "air" ? `Soap: ${l}` : l));
+  const open = request.holdPoints ?? [];
   const steps: TestStep[] = [];
   const step = (
     id: string,
@@ -41,6 +74,8 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
       "Heaters off at the breaker and the cock, and cool",
       "Every tap, drain, plug and cap shut, seen one by one",
       ...turns.map((t) => `${t.tag ? `${t.tag} ` : ""}${t.name}: ${t.toLabel}`),
+      ...otherHalves(request),
+      ...open.map((o) => `${o}: open, and left open until this is signed as tight`),
     ],
     plan.leftOut.length > 0
       ? `This test says nothing of: ${plan.leftOut.slice(0, 8).join(", ").toLowerCase()}${plan.leftOut.length > 8 ? ` and ${plan.leftOut.length - 8} more` : ""}.`
@@ -54,8 +89,9 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
         "Filled slowly, vent seen to breathe",
         "Level marked with tape, the time beside it",
         "Every seam and fitting looked at, dry",
+        ...looks,
       ],
-      `It loads the bottom by its depth, {g:${Math.round(pressurePa)}}, and the lid not at all.`,
+      lidOrBottom(request, pressurePa),
     );
     step(
       "relook",
@@ -63,6 +99,7 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
       [
         "After half an hour: level at the mark, seams dry",
         "Next morning: level at the mark, seams dry",
+        ...looks,
       ],
       "A weep of a drop every few seconds shows in half an hour only as a damp seam: too short is no proof.",
     );
@@ -134,7 +171,7 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
   step(
     "hold",
     `Hold {s:${plan.holdS}}, a reading every {s:${plan.everyS}}`,
-    ["First reading when the pressure has stood for a minute"],
+    ["First reading when the pressure has stood for a minute", ...soaped],
     `The leak that matters, ${aDay(plan.smallestM3S)}, would show by then on this gauge.`,
   );
   step(

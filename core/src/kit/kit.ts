@@ -27,7 +27,14 @@ export const KIT_WORDS: Readonly<Record<KitKind, string>> = {
   "pump-cart": "Pump cart",
 };
 
-const INSTRUMENTS = ["gauge", "refractometer", "logger", "meter", "thermometer"] as const;
+const INSTRUMENTS = [
+  "gauge",
+  "refractometer",
+  "logger",
+  "meter",
+  "thermometer",
+  "barometer",
+] as const;
 const ANTIFREEZE_BASES = ["propylene-glycol", "alcohol", "ethylene-glycol", "unknown"] as const;
 
 const day = z.iso.date("a day as 2026-10-14");
@@ -73,9 +80,11 @@ const bleachSchema = z.strictObject({
 const instrumentSchema = z.strictObject({
   kind: z.literal("instrument"),
   what: z.enum(INSTRUMENTS),
-  /** Of a gauge: full scale and smallest step, Pa. */
+  /** Of a gauge or a barometer: full scale and smallest step, Pa. */
   rangePa: z.number().min(100).max(1e8).optional(),
   stepPa: z.number().min(0.1).max(1e7).optional(),
+  /** Of a thermometer: smallest step, K. */
+  stepK: z.number().min(0.001).max(10).optional(),
   /** Of a refractometer: what its scale shows. */
   scale: z.enum(["brix", "percent", "freezing-point"]).optional(),
   calibratedUntil: day.optional(),

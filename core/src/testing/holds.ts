@@ -2,6 +2,7 @@ import { uniformFloat64 } from "pure-rand/distribution/uniformFloat64";
 import { xoroshiro128plus } from "pure-rand/generator/xoroshiro128plus";
 import {
   type Held,
+  type HoldReading,
   type HoldVerdict,
   judgeHold,
   type SimulatedHold,
@@ -103,9 +104,11 @@ const trueHeld = (held: Held, seed: number): Held => {
   };
 };
 
-const judgeTrace = (seed: number): JudgedTrace => {
+type Simulate = (of: SimulatedHold) => HoldReading[];
+
+const judgeTrace = (seed: number, simulate: Simulate): JudgedTrace => {
   const of = holdOf(seed);
-  const readings = simulatedHold({ ...of, held: trueHeld(of.held, seed) });
+  const readings = simulate({ ...of, held: trueHeld(of.held, seed) });
   const verdict = judgeHold(of.held, of.instruments, readings);
   const { leakM3S } = of;
   const isNone = leakM3S <= verdict.smallestDetectable * NO_LEAK_SHARE;
@@ -135,8 +138,12 @@ export interface HoldFigures {
 }
 
 /** Shares over so many seeds: false verdicts of those that could have been so, coverage of all that were judged. */
-export const holdFigures = (traces: number, from = 1): HoldFigures => {
-  const all = Array.from({ length: traces }, (_, i) => judgeTrace(from + i));
+export const holdFigures = (
+  traces: number,
+  from = 1,
+  simulate: Simulate = simulatedHold,
+): HoldFigures => {
+  const all = Array.from({ length: traces }, (_, i) => judgeTrace(from + i, simulate));
   const judged = all.filter((t) => t.verdict.figures.uncertaintyM3S > 0);
   const leaks = judged.filter((t) => t.leakM3S > t.verdict.smallestDetectable);
   const none = judged.filter((t) => t.leakM3S <= t.verdict.smallestDetectable * NO_LEAK_SHARE);

@@ -154,8 +154,19 @@ const kitOf = (
     facts: {
       kind: "instrument",
       what: "thermometer",
+      stepK: 0.1,
       calibratedUntil: day(now, 300),
       certificate: "",
+    },
+  },
+  {
+    name: "Barometer in the shed",
+    facts: {
+      kind: "instrument",
+      what: "barometer",
+      stepPa: 50,
+      calibratedUntil: day(now, 160),
+      certificate: "BA-003",
     },
   },
   { name: "Heater key", facts: { kind: "socket", size: "1-1/16 in, 27 mm" } },

@@ -76,13 +76,17 @@ const begunBy = (
   plan: ReturnType<typeof planOf>,
   retestOf?: string,
   holdPoints: readonly string[] = [],
+  holdAt: readonly string[] = [],
 ): TestBody => ({
   type: "begun",
   plan,
   instruments: instrumentsSchema.parse({ gauge: { stepPa: GAUGE.stepPa }, thermometerStepK: 0.1 }),
   gauge: { name: GAUGE.name, certificate: "GA-051" },
+  thermometer: { name: "Thermometer with a wire", certificate: "" },
+  barometer: { name: "Barometer in the shed", certificate: "BA-003" },
   ...(retestOf === undefined ? {} : { retestOf }),
   holdPoints,
+  holdAt,
 });
 
 const heldFor = (
@@ -215,7 +219,18 @@ const running = async (of: Maker, now: Date): Promise<void> => {
   const plan = planOf(networkOf("dipper"));
   const at = (minutes: number): Date => new Date(now.getTime() + minutes * MINUTE_MS);
   const told = new Told(of, "dipper 1");
-  await told.say(begunBy(plan, undefined, ["panel beside the pump"]), at(-22));
+  const behind = networkOf("dipper").map.parts.filter(
+    (p) => p.kind === "diaphragm-pump" && plan.owners.includes(p.id),
+  );
+  await told.say(
+    begunBy(
+      plan,
+      undefined,
+      ["panel beside the pump"],
+      behind.map((p) => p.id),
+    ),
+    at(-22),
+  );
   for (const s of plan.steps.slice(0, 3))
     await told.say({ type: "step-done", step: s.id }, at(-18));
   for (const [i, minutes] of [-11, -8, -5, -2].entries())

@@ -47,6 +47,7 @@ export const ROUTES: Readonly<Record<string, Deed>> = {
   "GET /tests/running": "look",
   "GET /units/:unitId/tests": "look",
   "GET /units/:unitId/tests/:testId": "look",
+  "GET /units/:unitId/tests/:testId/certificate.pdf": "look",
   "GET /units/:unitId/tests/:testId/logger": "look",
   "POST /units/:unitId/tests/:testId": "work",
   "GET /units/:unitId/findings": "look",

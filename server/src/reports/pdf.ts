@@ -12,49 +12,14 @@ import {
 } from "@uppershed/core/inspection";
 import { fillIn } from "@uppershed/core/quantity";
 import { readWaterMap } from "@uppershed/core/watermap";
-import { createRequire } from "node:module";
-import type { Content, TableCell, TDocumentDefinitions } from "pdfmake/interfaces.js";
+import type { Content, TableCell } from "pdfmake/interfaces.js";
 import sharp from "sharp";
+import { day, GREEN, heading, MUTED, muted, paperPdf, RUST } from "../paper/paper.ts";
 
 /** The owner's report as a PDF file: the same words as the page, from the same figures. */
 
-interface Maker {
-  addFonts: (fonts: unknown) => void;
-  setUrlAccessPolicy: (policy: (url: string) => boolean) => void;
-  setLocalAccessPolicy: (policy: (path: string) => boolean) => void;
-  createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> };
-}
-
-const need = createRequire(import.meta.url);
-let ready: Maker | undefined;
-const maker = (): Maker => {
-  if (!ready) {
-    ready = need("pdfmake") as Maker;
-    const fonts = need("pdfmake/fonts/Roboto.js") as { Roboto: Record<string, string> };
-    ready.addFonts(fonts);
-    // Nothing is fetched while a report is made, and no file is read but its fonts.
-    ready.setUrlAccessPolicy(() => false);
-    ready.setLocalAccessPolicy((path) => Object.values(fonts.Roboto).includes(path));
-  }
-  return ready;
-};
-
-const GREEN = "#1c4a3e";
-const RUST = "#ad4013";
-const MUTED = "#525c55";
 const PICTURE_PX = 900;
 const MAP_PX = 1500;
-
-const day = (iso: string): string =>
-  new Date(iso).toLocaleDateString("en-GB", {
-    day: "numeric",
-    month: "long",
-    year: "numeric",
-    timeZone: "UTC",
-  });
-
-const heading = (text: string): Content => ({ text, style: "heading", margin: [0, 14, 0, 4] });
-const muted = (text: string): Content => ({ text, color: MUTED });
 
 /** A row of pictures. */
 const inRow = (images: readonly string[]): Content => ({
@@ -253,17 +218,10 @@ export const reportPdf = async (
     .flatten({ background: "#ffffff" })
     .png()
     .toBuffer();
-  const definition: TDocumentDefinitions = {
-    info: { title: `Report on ${data.unit.name}`, author: data.workshop.name },
-    pageMargins: [42, 46, 42, 46],
-    defaultStyle: { font: "Roboto", fontSize: 10, lineHeight: 1.15 },
-    styles: { heading: { fontSize: 13, bold: true, color: GREEN } },
-    footer: (page: number, pages: number): Content => ({
-      text: `${data.workshop.name} · ${data.unit.name} · page ${page} of ${pages}`,
-      alignment: "center",
-      fontSize: 8,
-      color: MUTED,
-    }),
+  return paperPdf({
+    title: `Report on ${data.unit.name}`,
+    workshop: data.workshop.name,
+    unit: data.unit.name,
     content: [
       muted(`${data.workshop.name}, ${data.workshop.place}`),
       { text: `Report on ${data.unit.name}`, fontSize: 20, bold: true },
@@ -340,6 +298,5 @@ export const reportPdf = async (
         margin: [0, 16, 0, 0],
       },
     ],
-  };
-  return maker().createPdf(definition).getBuffer();
+  });
 };

@@ -3,7 +3,10 @@ import { testNow } from "@uppershed/core/hold";
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { loggedBy } from "./logger.ts";
-import { runningTests, takeTestEntry, testBy, testsOfUnit } from "./store.ts";
+import { beside } from "../beside.ts";
+import { sendInert } from "../pictures/inert.ts";
+import type { CertificateTask } from "./certificate-pdf.ts";
+import { certificateTask, runningTests, takeTestEntry, testBy, testsOfUnit } from "./store.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byTest = byUnit.extend({ testId: z.uuid("not a test's id") });
@@ -12,9 +15,14 @@ const EVERY_MS = 2000;
 // A stream ends by itself after a while; the browser comes again with the last second that it has.
 const LONGEST_MS = 10 * 60_000;
 
+const papers = beside<CertificateTask, Uint8Array>(
+  new URL("certificate.worker.ts", import.meta.url),
+);
+
 /** Pressure tests: planned, held, judged and signed. */
 export const pressureTestsPlugin: FastifyPluginAsyncZod = async (app) => {
   const tags = ["pressure tests"];
+  app.addHook("onClose", papers.end);
   app.get(
     "/tests/running",
     { schema: { tags, summary: "Tests that are running", response: { 200: testListSchema } } },
@@ -76,6 +84,27 @@ export const pressureTestsPlugin: FastifyPluginAsyncZod = async (app) => {
             request.body,
           ),
         ),
+  );
+
+  app.get(
+    "/units/:unitId/tests/:testId/certificate.pdf",
+    {
+      schema: {
+        tags,
+        summary: "The certificate of a pressure test, as a PDF file",
+        params: byTest,
+      },
+    },
+    async (request, reply) => {
+      const { unitId, testId } = request.params;
+      const { task, tag } = await certificateTask(request.scope, unitId, testId);
+      return sendInert(reply, {
+        type: "application/pdf",
+        tag,
+        bytes: async () => Buffer.from(await papers.run(task)),
+        name: "certificate.pdf",
+      });
+    },
   );
 
   app.get(

@@ -8,12 +8,14 @@ import {
   testNow,
 } from "@uppershed/core/hold";
 import { and, eq, gt, inArray, type SQL, sql } from "drizzle-orm";
+import { createHash } from "node:crypto";
 import { visitOfUnit } from "../calendar/read.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { familyOf } from "../register/family.ts";
 import { mapAt } from "../register/maps.ts";
 import { pressureTestEntries, pressureTests, unitHistory, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
+import type { CertificateTask } from "./certificate-pdf.ts";
 
 type TestRow = typeof pressureTests.$inferSelect;
 
@@ -83,6 +85,7 @@ const lineOf = async (scope: Scope, row: TestRow, unitName: string): Promise<Tes
     at: row.at.toISOString(),
     endedAt: row.endedAt?.toISOString() ?? null,
     holdPoints: [...(first?.holdPoints ?? [])],
+    holdAt: [...(first?.holdAt ?? [])],
     retestOf: first?.retestOf ?? null,
     openedSince: await openedSince(scope, row),
   };
@@ -160,13 +163,38 @@ export const testBy = async (scope: Scope, unitId: string, testId: string) => {
   return told(scope, row);
 };
 
+/** What the certificate of a test is made of, and a tag that changes with any of it. */
+export const certificateTask = async (
+  scope: Scope,
+  unitId: string,
+  testId: string,
+): Promise<{ task: CertificateTask; tag: string }> => {
+  const of = await testBy(scope, unitId, testId);
+  const { test } = testNow(of.entries);
+  const unit = await scope.first(units, eq(units.id, of.unitId));
+  if (!test || !unit) throw notFound("test");
+  const { name, place, units: system } = await scope.workshop();
+  const { openedSince } = of;
+  const tag = [testId, of.entries.at(-1)?.id, openedSince, unit.name, unit.craft, name, system];
+  return {
+    task: {
+      test,
+      unit: unit.name,
+      craft: unit.craft,
+      openedSince,
+      workshop: { name, place, units: system },
+    },
+    tag: createHash("sha256").update(JSON.stringify(tag)).digest("hex").slice(0, 32),
+  };
+};
+
 /** What a test names must be on the map of the revision that it was planned on. */
 const onTheMap = async (scope: Scope, unitId: string, sent: NewTestEntry): Promise<void> => {
   const body = sent.body as TestEntry["body"];
   if (body.type !== "begun") return;
   const { map } = await mapAt(scope, unitId, sent.mapRevision);
   const there = new Set<string>([...map.parts, ...map.runs].map((x) => x.id));
-  const astray = body.plan.owners.find((id) => !there.has(id));
+  const astray = [...body.plan.owners, ...body.holdAt].find((id) => !there.has(id));
   if (astray !== undefined)
     throw new Refused(
       "impossible",

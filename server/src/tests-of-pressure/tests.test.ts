@@ -25,6 +25,7 @@ const begun = {
   instruments: instrumentsSchema.parse({ gauge: { stepPa: gauge.stepPa } }),
   gauge: { name: gauge.name, certificate: "" },
   holdPoints: ["panel"],
+  holdAt: [],
 } as const satisfies TestBody;
 
 beforeAll(async () => {
@@ -152,6 +153,24 @@ describe("a pressure test", () => {
     ]);
   });
 
+  it("has its certificate as a PDF file, another one with every entry, for its own workshop only", async () => {
+    const id = randomUUID();
+    await say(id, { ...begun, holdAt: [teasel.parts[0]?.id ?? ""] });
+    const url = `/api/units/${home.unitId}/tests/${id}/certificate.pdf`;
+    const first = await me({ url });
+    expect(first.statusCode, first.body).toBe(200);
+    expect(first.headers["content-type"]).toBe("application/pdf");
+    expect(first.rawPayload.subarray(0, 5).toString()).toBe("%PDF-");
+    const same = await me({ url, headers: { "if-none-match": String(first.headers.etag) } });
+    expect(same.statusCode).toBe(304);
+    await say(id, { type: "ended", name: "T. Ech", byEye: "tight" }, { at: at(90) });
+    expect((await me({ url })).headers.etag).not.toBe(first.headers.etag);
+    const away = await server.workshop("no papers");
+    const them = await away.as("technician");
+    expect((await them({ url })).statusCode).toBe(404);
+    expect((await list()).find((t) => t.id === id)?.holdAt).toEqual([teasel.parts[0]?.id]);
+  });
+
   it("sent twice is kept once", async () => {
     const id = randomUUID();
     const entry = { id: randomUUID() };
@@ -162,6 +181,7 @@ describe("a pressure test", () => {
 
   it.each([
     ["a plan that was refused", { ...begun, plan: { ...plan, refused: "no limit is known" } }, 409],
+    ["something behind a panel that the map has not", { ...begun, holdAt: ["ghost"] }, 422],
     ["a part that the map has not", { ...begun, plan: { ...plan, owners: ["ghost"] } }, 422],
     ["a gauge below zero", { type: "reading", reading: { pressurePa: -5 } }, 400],
     [

@@ -1,14 +1,14 @@
-/** A small sign at a part's corner: how it was found, or that its life is over. */
+/** A small sign at a part's corner: how it was found, that its life is over, that what lies before it must stay open. */
 
 export interface Badge {
-  readonly sign: "bad" | "watch" | "due";
+  readonly sign: "bad" | "held" | "watch" | "due";
   /** In words, for the part's name to a screen reader: "bad, looked at 3 May". */
   readonly says: string;
 }
 
 const R = 12;
 
-/** Told apart by shape and letter, not by colour alone: a square with a cross, a triangle with a mark, a ring with hands. */
+/** Told apart by shape and letter, not by colour alone: a square with a cross, a door that stands ajar, a triangle with a mark, a ring with hands. */
 export const BadgeSign = ({ badge, x, y }: { badge: Badge; x: number; y: number }) => (
   <g transform={`translate(${x} ${y})`}>
     {badge.sign === "bad" && (
@@ -28,6 +28,18 @@ export const BadgeSign = ({ badge, x, y }: { badge: Badge; x: number; y: number 
           stroke="var(--on-rust)"
           strokeWidth="3.4"
           strokeLinecap="round"
+        />
+      </>
+    )}
+    {badge.sign === "held" && (
+      <>
+        <path d={`M${-R} ${-R}H${R}V${R}H${-R}Z`} fill="var(--raised)" />
+        <path
+          d={`M${-R} ${R}V${-R}H${R}V${R}M${-R} ${-R}L2 -6V${R + 5}L${-R} ${R}Z`}
+          fill="none"
+          stroke="var(--rust)"
+          strokeWidth="3"
+          strokeLinejoin="round"
         />
       </>
     )}

@@ -1,15 +1,15 @@
-import type { OutcomeName } from "@uppershed/core/hold";
+import { OUTCOME_WORDS, type OutcomeName } from "@uppershed/core/hold";
 import { gaugeText, type UnitSystem } from "@uppershed/core/quantity";
 import { showFigure } from "@uppershed/core/reckon";
 
 /** How what a test came to is said; the sign stands before the word, so that no colour is needed. */
 export const OUTCOMES: Readonly<Record<OutcomeName, { sign: string; word: string; bad: boolean }>> =
   {
-    running: { sign: "◔", word: "running", bad: false },
-    tight: { sign: "▣", word: "tight", bad: false },
-    leaking: { sign: "▼", word: "leaking", bad: true },
-    settling: { sign: "◡", word: "settling", bad: false },
-    "cannot-tell": { sign: "?", word: "cannot tell", bad: true },
+    running: { sign: "◔", word: OUTCOME_WORDS.running, bad: false },
+    tight: { sign: "▣", word: OUTCOME_WORDS.tight, bad: false },
+    leaking: { sign: "▼", word: OUTCOME_WORDS.leaking, bad: true },
+    settling: { sign: "◡", word: OUTCOME_WORDS.settling, bad: false },
+    "cannot-tell": { sign: "?", word: OUTCOME_WORDS["cannot-tell"], bad: true },
   };
 
 const DAY_S = 86_400;

@@ -52,14 +52,21 @@ describe("signs at parts", () => {
       [look("pump", "bad"), look("tap", "good"), look("shower", "watch")],
       [finding("tap", { state: "mended" }), finding("toilet", { severity: "unsafe" })],
       "2026-11-25",
+      new Map([
+        ["pump", "panel under the sink"],
+        ["elbow", "panel under the sink"],
+      ]),
     );
     expect([...badges].map(([id, b]) => [id, b.sign])).toEqual([
       ["toilet", "bad"],
       ["pump", "bad"],
       ["shower", "watch"],
       ["heater", "due"],
+      ["elbow", "held"],
     ]);
-    expect(badges.get("pump")?.says).toBe("bad on 1 Oct 2026; watch in the register");
+    expect(badges.get("pump")?.says).toBe(
+      "bad on 1 Oct 2026; stays open until its pressure test has passed: panel under the sink; watch in the register",
+    );
     expect(badges.get("heater")?.says).toContain("anode life over since 1 Jan 2026");
   });
 });

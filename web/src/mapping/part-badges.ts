@@ -3,17 +3,23 @@ import { staysOnSheets } from "@uppershed/core/inspection";
 import type { Badge } from "../drawing/badges.tsx";
 import { dayOf } from "../ui/words.ts";
 
-/** How each part stands, from the register, the newest looks and the open findings; the worst of them is its sign. */
+const WORST_FIRST = ["bad", "held", "watch", "due"] as const satisfies readonly Badge["sign"][];
+
+/**
+ * How each part stands, from the register, the newest looks, the open findings and what must stay open before it; the worst of them is its
+ * sign.
+ */
 export const partBadges = (
   register: readonly RegisteredPart[],
   looks: readonly PointLook[],
   findings: readonly FindingOnFile[],
   today: string,
+  heldOpen: ReadonlyMap<string, string> = new Map(),
 ): Map<string, Badge> => {
-  const said = new Map<string, { bad: string[]; watch: string[]; due: string[] }>();
+  const said = new Map<string, Record<Badge["sign"], string[]>>();
   const say = (partId: string | null, sign: Badge["sign"], words: string): void => {
     if (!partId) return;
-    const of = said.get(partId) ?? { bad: [], watch: [], due: [] };
+    const of = said.get(partId) ?? { bad: [], held: [], watch: [], due: [] };
     of[sign].push(words);
     said.set(partId, of);
   };
@@ -33,10 +39,12 @@ export const partBadges = (
     if (p.dueOn && p.dueOn <= today)
       say(p.partId, "due", `${piece}life over since ${dayOf(p.dueOn)}`);
   }
+  for (const [partId, what] of heldOpen)
+    say(partId, "held", `stays open until its pressure test has passed: ${what}`);
   return new Map(
     [...said].map(([partId, of]) => {
-      const sign = of.bad.length > 0 ? "bad" : of.watch.length > 0 ? "watch" : "due";
-      return [partId, { sign, says: [...of.bad, ...of.watch, ...of.due].join("; ") }] as const;
+      const sign = WORST_FIRST.find((s) => of[s].length > 0) ?? "due";
+      return [partId, { sign, says: WORST_FIRST.flatMap((s) => of[s]).join("; ") }] as const;
     }),
   );
 };

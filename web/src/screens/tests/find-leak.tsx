@@ -2,7 +2,6 @@ import type { UnitId } from "@uppershed/contract";
 import {
   jointsIn,
   type Joint,
-  nextSplit,
   type PressureTest,
   SOAPED,
   suspectsOf,
@@ -14,6 +13,7 @@ import { Link } from "react-router";
 import { uuid } from "../../device/uuid.ts";
 import { MiniMap } from "../../drawing/mini-map.tsx";
 import { useFindingEntry } from "../../findings/use-finding-entry.ts";
+import { useSplit } from "../../holding/use-split.ts";
 import type { EnterTest } from "../../holding/use-test-entry.ts";
 import { useLayout } from "../../mapping/use-chart.ts";
 import { Button } from "../../ui/button.tsx";
@@ -83,16 +83,8 @@ export const FindLeak = ({
       ),
     [sections, test],
   );
-  const split = useMemo(
-    () =>
-      suspects.size > 1
-        ? nextSplit(
-            { network, lineup: test.plan.lineup, gauge: test.plan.gaugeCell, sections },
-            suspects,
-          )
-        : undefined,
-    [network, test.plan, sections, suspects],
-  );
+  const split = useSplit(network.map, test, suspects);
+  const toShut = network.controls.filter((c) => split?.shut.includes(c.key));
   const left = sections.filter((s) => suspects.has(s.id));
   const joints = useMemo(
     () => jointsIn(network, new Set(left.flatMap((s) => s.cells))),
@@ -149,14 +141,11 @@ export const FindLeak = ({
         <div className="my-2 border-l-4 border-green bg-green-soft p-3">
           <p className="font-semibold">
             Press again, then shut{" "}
-            {split.shut
-              .map((c) => `${c.part.tag ? `${c.part.tag} ` : ""}${c.part.name}`)
-              .join(" and ")}{" "}
+            {toShut.map((c) => `${c.part.tag ? `${c.part.tag} ` : ""}${c.part.name}`).join(" and ")}{" "}
             and watch the gauge.
           </p>
           <p className="text-[14px] text-muted">
-            {split.nearSuspects.length} sections stay with the gauge, {split.farSuspects.length} lie
-            beyond.
+            {split.near.length} sections stay with the gauge, {split.far.length} lie beyond.
           </p>
           <div className="mt-2 flex flex-wrap gap-2">
             {(
@@ -172,9 +161,9 @@ export const FindLeak = ({
                   enter(
                     {
                       type: "parted",
-                      shut: split.shut.map((c) => c.key),
-                      near: [...split.nearSuspects],
-                      far: [...split.farSuspects],
+                      shut: [...split.shut],
+                      near: [...split.near],
+                      far: [...split.far],
                       fell,
                     },
                     test,
@@ -187,7 +176,10 @@ export const FindLeak = ({
           </div>
         </div>
       )}
-      {!test.leakAt && !split && suspects.size > 1 && (
+      {!test.leakAt && split === undefined && (
+        <p className="my-2 text-muted">Looking which valves part these sections…</p>
+      )}
+      {!test.leakAt && split === null && suspects.size > 1 && (
         <p className="text-muted">No valve parts these sections any further: soap them all.</p>
       )}
       <h3 className="mt-3 font-bold">

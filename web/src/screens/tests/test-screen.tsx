@@ -6,14 +6,18 @@ import {
   type HoldVerdict,
   judgedTest,
   outcomeOf,
+  holdEnds,
   type PressureTest,
 } from "@uppershed/core/hold";
+import { writeClocksIcs } from "@uppershed/core/formats";
 import { buildNetwork, readWaterMap } from "@uppershed/core/watermap";
+import { BellRing } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useParams } from "react-router";
 import { useWakeLock } from "../../device/wake-lock.ts";
 import { useLogger } from "../../holding/use-logger.ts";
 import { type EnterTest, useTestEntry } from "../../holding/use-test-entry.ts";
+import { saveFile } from "../../mapping/save-file.ts";
 import { type TestHere, useTestNow } from "../../sending/on-device.ts";
 import { BarLink } from "../../shell/bar-link.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
@@ -24,7 +28,7 @@ import { useMay } from "../../ui/use-may.ts";
 import { useNow } from "../../ui/use-now.ts";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
-import { dayOf } from "../../ui/words.ts";
+import { dayOf, nowIso } from "../../ui/words.ts";
 import { FindLeak } from "./find-leak.tsx";
 import { PumpRun } from "./pump-run.tsx";
 import { LoggerRow, ReadForm } from "./readings.tsx";
@@ -169,6 +173,29 @@ const End = ({
   );
 };
 
+/** The end of the hold for this device's own calendar: it rings when locked, and with the page closed. */
+const HoldAlarm = ({ unit, test }: { unit: string; test: PressureTest }) => (
+  <button
+    type="button"
+    className="ml-3 inline-flex min-h-11 items-center gap-1 text-[14px] underline"
+    title="For this device's own calendar: it rings when locked, and without a signal"
+    onClick={() =>
+      saveFile(
+        "hold.ics",
+        writeClocksIcs(
+          unit,
+          [{ label: `the hold is over: ${test.plan.title}`, endsAt: holdEnds(test) }],
+          nowIso(),
+        ),
+        "text/calendar",
+      )
+    }
+  >
+    <BellRing aria-hidden size={17} />
+    Alarm at its end
+  </button>
+);
+
 /** All readings, those that are not kept yet among them. */
 const withFresh = (test: PressureTest, fresh: readonly HoldReading[]): readonly HoldReading[] => {
   if (fresh.length === 0 || !test.logger) return test.readings;
@@ -184,12 +211,14 @@ const withFresh = (test: PressureTest, fresh: readonly HoldReading[]): readonly 
 const Running = ({
   here,
   unitId,
+  unitName,
   testId,
   enter,
   mayWork,
 }: {
   here: TestHere;
   unitId: UnitId;
+  unitName: string;
   testId: string;
   enter: EnterTest;
   mayWork: boolean;
@@ -254,6 +283,7 @@ const Running = ({
                 Held {span(held)} of {span(test.plan.holdS)}
                 {test.pressedAgain > 0 && `, pressed again ${test.pressedAgain} times`}
                 {here.waits > 0 && ` · ${here.waits} kept here, not sent yet`}
+                {test.readings.length > 0 && <HoldAlarm unit={unitName} test={test} />}
               </p>
             )}
             <Trace test={test} readings={readings} />
@@ -340,7 +370,14 @@ export const TestScreen = () => {
         </BarLink>
       </InBar>
       <h1 className="mb-3 text-[20px] font-bold">{here.title}</h1>
-      <Running here={here} unitId={unit.id} testId={testId} enter={enter} mayWork={mayWork} />
+      <Running
+        here={here}
+        unitId={unit.id}
+        unitName={unit.name}
+        testId={testId}
+        enter={enter}
+        mayWork={mayWork}
+      />
     </main>
   );
 };

@@ -13,6 +13,7 @@ const line = (more: Partial<TestLine>): TestLine => ({
   at: "2026-05-25T09:00:00.000Z",
   endedAt: "2026-05-26T01:00:00.000Z",
   holdPoints: [],
+  holdAt: [],
   retestOf: null,
   openedSince: null,
   ...more,

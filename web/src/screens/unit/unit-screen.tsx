@@ -1,4 +1,5 @@
 import type { FindingOnFile, PointLook } from "@uppershed/contract";
+import { heldOpenAt } from "@uppershed/core/hold";
 import { heatersInWords } from "@uppershed/core/inspection";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useParams } from "react-router";
@@ -92,8 +93,16 @@ export const UnitScreen = () => {
   const then = useAsOf(dayEnd, looks, findings);
   const parts = register?.parts ?? NONE;
   const badges = useMemo(
-    () => partBadges(parts, then.looks, then.findings, day ?? today),
-    [parts, then, day, today],
+    () =>
+      partBadges(
+        parts,
+        then.looks,
+        then.findings,
+        day ?? today,
+        // What is held open is told of today; of a day that was, its tests tell it.
+        day === undefined ? heldOpenAt(tests) : undefined,
+      ),
+    [parts, then, tests, day, today],
   );
   if (!unit || !shown || !me) return <Waiting error={unitError ?? error} />;
   const { network, verdict } = shown;

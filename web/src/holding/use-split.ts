@@ -1,0 +1,43 @@
+import type { PressureTest } from "@uppershed/core/hold";
+import type { WaterMap } from "@uppershed/core/watermap";
+import { type Remote, wrap } from "comlink";
+import { useEffect, useState } from "react";
+import type { SplitAsked, SplitFound, SplitWorker } from "./split.worker.ts";
+
+let shared: Remote<SplitWorker> | undefined;
+const worker = (): Remote<SplitWorker> =>
+  (shared ??= wrap<SplitWorker>(
+    new Worker(new URL("split.worker.ts", import.meta.url), { type: "module" }),
+  ));
+
+/** Which valves to shut next: `undefined` while it is worked out, `null` where no valve parts what is left. */
+export const useSplit = (
+  map: WaterMap,
+  { plan }: Pick<PressureTest, "plan">,
+  suspects: ReadonlySet<string>,
+): SplitFound | null | undefined => {
+  const [found, setFound] = useState<{
+    readonly of: ReadonlySet<string>;
+    readonly split: SplitFound | null;
+  }>();
+  const isOne = suspects.size <= 1;
+  useEffect(() => {
+    if (isOne) return undefined;
+    let wanted = true;
+    const asked: SplitAsked = {
+      map,
+      cells: plan.cells,
+      lineup: plan.lineup,
+      gauge: plan.gaugeCell,
+      suspects: [...suspects],
+    };
+    void worker()
+      .split(asked)
+      .then((split) => wanted && setFound({ of: suspects, split: split ?? null }));
+    return () => {
+      wanted = false;
+    };
+  }, [map, plan, suspects, isOne]);
+  if (isOne) return null;
+  return found?.of === suspects ? found.split : undefined;
+};
