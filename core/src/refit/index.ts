@@ -1,0 +1,1 @@
+export { adopt, type Adopted, type Piece, piecesOf } from "./pieces.ts";
