@@ -19,6 +19,9 @@ import { type HydraulicNetwork, prepareHydraulics } from "../src/hydraulics/inde
 import { forReference, inEpanet, timesInEpanet, tracedInEpanet } from "../src/testing/epanet.ts";
 import { randomPipes } from "../src/testing/random-pipes.ts";
 import { physicalHold } from "../src/testing/hold-physics.ts";
+import loadHighs from "highs";
+import { solverOf } from "../src/refit/index.ts";
+import { cutLists } from "../src/testing/cut-lists.ts";
 import { holdFigures } from "../src/testing/holds.ts";
 import { huntsOn } from "../src/testing/hunts.ts";
 import { arrivals, longPipes, traced } from "../src/testing/tracer.ts";
@@ -202,6 +205,7 @@ console.log(
     ...figures,
     ...holdFigures(HOLDS),
     ...otherPhysics(),
+    ...cutLists(200, solverOf(await loadHighs())),
     leakHunts: hunts.reduce((sum, h) => sum + h.sections, 0),
     leakHuntWorst: Math.max(...hunts.map((h) => h.worst)),
     leakHuntWorstInOrder: Math.max(...hunts.map((h) => h.worstInOrder)),

@@ -1,1 +1,20 @@
 export { adopt, type Adopted, type Piece, piecesOf } from "./pieces.ts";
+export { type Audit, auditMap, auditMethod, type AuditSettings } from "./audit.ts";
+export { type BesideLine, besideOf, type Saving, savingOf } from "./beside.ts";
+export { expansions, growthOf, takesShare } from "./expansion.ts";
+export { type Habits, habitsSchema, type Limit, limitSchema, slackMoment } from "./loads.ts";
+export { type CutPiece, type CutPlan, cutPlan, firstFit, type Solve } from "./cuts.ts";
+export { type LoadedSolver, solverOf } from "./solver.ts";
+export {
+  jointsOf,
+  KIT_POLICY,
+  type KitLine,
+  type KitPolicy,
+  openEnds,
+  type PipeCut,
+  priced,
+  type Priced,
+  type RefitKit,
+  refitKit,
+} from "./kit.ts";
+export { type FitAnswer, fitOf, type Measured } from "./fit.ts";

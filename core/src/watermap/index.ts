@@ -27,7 +27,7 @@ export {
 } from "./document.ts";
 export { num } from "./kind.ts";
 export { paramSchema } from "./param.ts";
-export { endLabel, mate, pitchMm, THREADS } from "./mating.ts";
+export { endLabel, mate, pitchMm, type Thread, THREADS } from "./mating.ts";
 export { PART_KINDS } from "./kinds/index.ts";
 export {
   buildNetwork,
@@ -63,7 +63,7 @@ export {
   withChecks,
 } from "./graph.ts";
 export { weakestOf } from "./weakest.ts";
-export { HEATED_HOSE_C, PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
+export { HEATED_HOSE_C, type PipeSystem, PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
 export {
   type ApartEnd,
   apartOpeningId,

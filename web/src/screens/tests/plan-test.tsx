@@ -44,9 +44,11 @@ const NOT_READ = "";
 const byPlace = (
   joints: readonly JointChoice[],
 ): { label: string; options: [string, string][] }[] =>
-  [...Map.groupBy(joints, (j) => j.place || "no place written down")].map(([label, of]) => ({
-    label,
-    options: of.map((j): [string, string] => [j.key, j.label]),
+  [...new Set(joints.map((j) => j.place))].map((place) => ({
+    label: place || "no place written down",
+    options: joints.flatMap((j): [string, string][] =>
+      j.place === place ? [[j.key, j.label]] : [],
+    ),
   }));
 
 /** What can be tested: sides, sections, tanks and hatches; or one joint out of all. As it was before, where a test is made again. */
