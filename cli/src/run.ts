@@ -4,6 +4,7 @@ import { mapJsonSchema, writeMapJson } from "@uppershed/core/formats";
 import { walkRound } from "@uppershed/core/inspection";
 import { PATTERNS, starterMap } from "@uppershed/core/patterns";
 import { fillIn, parseQuantity, type UnitSystem } from "@uppershed/core/quantity";
+import type { Solve } from "@uppershed/core/refit";
 import { type WaterMap } from "@uppershed/core/watermap";
 import { mkdirSync, readFileSync, statSync, writeFileSync } from "node:fs";
 import { isAbsolute, join } from "node:path";
@@ -18,6 +19,7 @@ import {
 } from "./answers.ts";
 import { solveAnswer } from "./flows.ts";
 import { holdAnswer } from "./hold.ts";
+import { auditAnswer, partsAnswer } from "./refit.ts";
 import { reckonAnswer, reckonList } from "./reckoner.ts";
 import { readActions, simulateAnswer } from "./simulate.ts";
 import { checkAnswer, convert, problemLine, readMapFile } from "./files.ts";
@@ -32,6 +34,8 @@ shed solve FILE.json [--set V3=shut …] [--open galley:cold=1 …] [--supply 40
 shed simulate FILE.json ACTIONS.json [--supply 40psi] [--trace]   what everything holds after each action, SI
 shed hold FILE.csv --volume 60gal --medium air|water [--wall plastic|metal] [--step 0.05psi] [--smallest 1L]   a pressure test judged from a logger's file; --smallest is a day's leak that matters
 shed reckon NAME [key=value …] | --list   a calculation that stands alone, with its working
+shed audit A.json [B.json] [--winter-low -18C] [--product 50%] [--jug 5L]   every method, guards, flows, waits, weight and days of a map; of two, beside each other
+shed refit parts A.json B.json                        pipe with its cut list, fittings, joints, tools from A to B
 shed walk FILE.json                                   the walk-round of a unit: what to look at, place by place
 shed check FILE.json [--units metric|us|imperial]     what is wrong with a map, what is missing, what is not known
 shed convert A B [--onto MAP.json]                    by file ending: .json .csv .inp in, .json .csv .inp .svg out
@@ -210,13 +214,20 @@ const joined = (args: readonly string[]): string[] =>
     return [...all, arg];
   }, []);
 
-const answer = (args: readonly string[]): { result: unknown; sound: boolean } => {
+const answer = (
+  args: readonly string[],
+  solve: Solve | undefined,
+): { result: unknown; sound: boolean } => {
   let sound = true;
-  const result = answerTo(args, () => (sound = false));
+  const result = answerTo(args, () => (sound = false), solve);
   return { result, sound };
 };
 
-const answerTo = (args: readonly string[], unsound: () => void): unknown => {
+const answerTo = (
+  args: readonly string[],
+  unsound: () => void,
+  solve: Solve | undefined,
+): unknown => {
   let parsed;
   try {
     parsed = parseArgs({ args: joined(args), options: OPTIONS, allowPositionals: true });
@@ -299,6 +310,15 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
         ),
         units,
       );
+    case "audit": {
+      const quantity = winterLow(values, units);
+      if (!quantity.ok) throw new BadInput(quantity.problem);
+      const after = rest[1] === undefined ? undefined : readMap(rest[1]);
+      return inUnits(auditAnswer(readMap(rest[0]), after, { ...quantity.settings, basis }), units);
+    }
+    case "refit":
+      if (rest[0] !== "parts") throw new BadInput('refit what? "shed refit parts A.json B.json"');
+      return inUnits(partsAnswer(readMap(rest[1]), readMap(rest[2]), solve), units);
     case "walk":
       return inUnits({ stops: walkRound(readMap(rest[0])) }, units);
     case "check": {
@@ -329,7 +349,7 @@ const answerTo = (args: readonly string[], unsound: () => void): unknown => {
     }
     default:
       throw new BadInput(
-        `"${verb}" is not known; try plan, verdict, solve, simulate, hold, reckon, walk, check, convert, schema, examples or families`,
+        `"${verb}" is not known; try plan, verdict, solve, simulate, hold, reckon, audit, refit, walk, check, convert, schema, examples or families`,
       );
   }
 };
@@ -353,10 +373,10 @@ export interface Ran {
   readonly stderr: string;
 }
 
-/** Runs a command; never throws. */
-export const runShed = (args: readonly string[]): Ran => {
+/** Runs a command; never throws. @param solve a solver for cut lists; first fit without one */
+export const runShed = (args: readonly string[], solve?: Solve): Ran => {
   try {
-    const { result, sound } = answer(args);
+    const { result, sound } = answer(args, solve);
     return {
       status: sound ? 0 : 1,
       stdout: typeof result === "string" ? `${result}\n` : `${JSON.stringify(result, null, 2)}\n`,

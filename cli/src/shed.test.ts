@@ -55,6 +55,29 @@ describe("shed", () => {
     expect(asProcess("check", write("hollow.json", { format: "x" })).status).toBe(1);
   }, 60_000);
 
+  it("audits a map alone, and two beside each other, and says what it takes from one to the other", () => {
+    const audit = JSON.parse(shed("audit", "wagtail.json").stdout);
+    expect(audit.audit.methods.map((m: { method: string }) => m.method)).toHaveLength(5);
+    const then = structuredClone(EXAMPLE_MAPS.find((m) => m.id === "wagtail"));
+    const run = then?.runs.find((r) => r.service === "cold");
+    if (!run) throw new Error("no Wagtail");
+    run.lengthM += 4;
+    write("longer.json", then);
+    const both = JSON.parse(shed("audit", "wagtail.json", "longer.json").stdout);
+    expect(both.before.methods).toEqual(audit.audit.methods);
+    expect(both.beside.some((l: { change: string }) => l.change !== "same")).toBe(true);
+    expect(JSON.parse(shed("refit", "parts", "wagtail.json", "longer.json").stdout)).toMatchObject({
+      map: "wagtail",
+      pieces: [{ runs: [run.id] }],
+      pipes: [{ plan: { bought: 1 } }],
+    });
+    expect(shed("refit", "wagtail.json").stderr).toContain("refit what?");
+    // As a process it has its solver with it.
+    const cut = asProcess("refit", "parts", "wagtail.json", "longer.json");
+    expect([cut.status, cut.stderr]).toEqual([0, ""]);
+    expect(JSON.parse(cut.stdout).lines.length).toBeGreaterThan(1);
+  }, 60_000);
+
   it("plans a spring from how a winterizing leaves it, and a sanitizing by bottle and target", () => {
     const spring = JSON.parse(shed("plan", "spring", "plover.json", "--after", "air").stdout);
     expect(spring).toMatchObject({ map: "plover", job: "spring", after: "air" });

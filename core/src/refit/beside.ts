@@ -98,7 +98,7 @@ const winter = (before: Audit, after: Audit): BesideLine[] =>
 const least = <T>(of: readonly T[], by: (x: T) => number): T | undefined =>
   of.toSorted((a, b) => by(a) - by(b))[0];
 
-const useOf = (before: Audit, after: Audit): BesideLine[] => {
+const inUseLines = (before: Audit, after: Audit): BesideLine[] => {
   const about = "In use";
   const worst = (a: Audit) => least(a.outlets, (o) => o.worstM3S);
   const [w, n] = [worst(before), worst(after)];
@@ -216,7 +216,7 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
 export const besideOf = (before: Audit, after: Audit): BesideLine[] => [
   ...winter(before, after),
   ...soundness(before, after),
-  ...useOf(before, after),
+  ...inUseLines(before, after),
   ...loads(before, after),
 ];
 

@@ -323,7 +323,7 @@ export const openEnds = (before: WaterMap, after: WaterMap): string[] => {
 export const jointsOf = (fittings: Readonly<Record<string, number>>): number =>
   Object.entries(fittings).reduce((sum, [kind, count]) => {
     const ports = PART_KINDS.has(kind)
-      ? portsOf({ id: "x" as Part["id"], kind, name: kind, heightM: 0, params: {} }).length
+      ? portsOf({ id: "x", kind, name: kind, heightM: 0, params: {} }).length
       : 0;
     return sum + ports * count;
   }, 0);
