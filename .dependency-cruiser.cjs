@@ -50,7 +50,7 @@ module.exports = {
       to: {
         pathNot: [
           "^core/src",
-          "(^|/)node_modules/(zod|papaparse|ical\\.js|date-fns|pure-rand|flatqueue|vitest|fast-check|epanet-js)/",
+          "(^|/)node_modules/(zod|papaparse|ical\\.js|date-fns|pure-rand|flatqueue|vitest|fast-check|epanet-js|highs)/",
           "^crypto$",
         ],
       },

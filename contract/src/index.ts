@@ -15,5 +15,6 @@ export * from "./findings.ts";
 export * from "./pictures.ts";
 export * from "./readings.ts";
 export * from "./tests.ts";
+export * from "./refits.ts";
 export * from "./reports.ts";
 export * from "./replies.ts";

@@ -22,6 +22,7 @@ import { answerErrors } from "./answer-errors.ts";
 import { refuseBrokenText } from "./broken-text.ts";
 import { problemOf, Refused } from "./errors.ts";
 import { findingsPlugin } from "./findings/plugin.ts";
+import { refitsPlugin } from "./refits/plugin.ts";
 import { pressureTestsPlugin } from "./tests-of-pressure/plugin.ts";
 import type { DailyBackups } from "./keeping/daily.ts";
 import { countersignPlugin } from "./countersign/plugin.ts";
@@ -269,6 +270,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
       await api.register(customersPlugin);
       await api.register(findingsPlugin);
       await api.register(pressureTestsPlugin);
+      await api.register(refitsPlugin);
       await api.register(readingsPlugin);
       await api.register(picturesPlugin);
       await api.register(reportsPlugin);

@@ -11,6 +11,7 @@ import type { AnyPgColumn, PgTable } from "drizzle-orm/pg-core";
 import type { UnitSystem } from "@uppershed/core/quantity";
 import type { Db } from "./db.ts";
 import type { sessions } from "./schema/people.ts";
+import type { priceLines } from "./schema/refits.ts";
 import { dataMigrations } from "./schema/migrations.ts";
 import { workshops } from "./schema/workshops.ts";
 
@@ -56,7 +57,7 @@ export interface Scope {
   addOnce: <T extends Scoped>(table: T, values: Values<T> | Values<T>[]) => Promise<void>;
   change: <T extends Scoped>(table: T, values: Partial<Values<T>>, where: SQL) => Promise<void>;
   /** Takes rows away that are kept for nobody: sessions. */
-  remove: (table: typeof sessions, where: SQL) => Promise<void>;
+  remove: (table: typeof sessions | typeof priceLines, where: SQL) => Promise<void>;
   /** Within a transaction: waits until nobody else of this workshop does a piece of work that is done alone, and keeps others waiting. */
   alone: () => Promise<void>;
   /** Within a transaction: what was recorded of an owner as a person may be taken out of records that are otherwise only added to. */

@@ -12,6 +12,7 @@ export {
   partLifeChangeSchema,
   partLifeSchema,
 } from "./register.ts";
+export { type PriceLine, readPricesCsv, writePricesCsv } from "./prices-csv.ts";
 export { readForecastCsv } from "./forecast-csv.ts";
 export { guarded } from "./table.ts";
 export { escapeXml, writeSvg } from "./svg.ts";

@@ -18,3 +18,19 @@ export {
   refitKit,
 } from "./kit.ts";
 export { type FitAnswer, fitOf, type Measured } from "./fit.ts";
+export { rebase, type Rebased, withIdentities } from "./rebase.ts";
+export {
+  addToRefit,
+  heldOpen,
+  type Progress,
+  progressOf,
+  type Refit,
+  type RefitBody,
+  refitBodySchema,
+  type RefitEntry,
+  refitNow,
+  TAKEN_OUT,
+  WORK_STATES,
+  type WorkState,
+  workStateOf,
+} from "./record.ts";

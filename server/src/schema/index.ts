@@ -4,6 +4,7 @@ export * from "./inspection.ts";
 export * from "./migrations.ts";
 export * from "./people.ts";
 export * from "./pictures.ts";
+export * from "./refits.ts";
 export * from "./reports.ts";
 export * from "./runs.ts";
 export * from "./tests.ts";
