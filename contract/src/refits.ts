@@ -40,6 +40,7 @@ export const refitSchema = refitLineSchema.extend({
     habits: habitsSchema.optional(),
     limits: z.array(limitSchema).readonly().optional(),
     cost: z.number().optional(),
+    hour: z.number().optional(),
     work: z.record(
       z.string(),
       z.object({ ...said, state: z.enum(WORK_STATES), testId: z.string().optional() }),
@@ -56,6 +57,7 @@ export const refitSchema = refitLineSchema.extend({
         z.object({
           ...said,
           pieces: z.array(z.string()).readonly(),
+          of: z.array(z.string()).readonly(),
           revision: z.number().int(),
         }),
       )

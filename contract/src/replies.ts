@@ -43,6 +43,7 @@ import {
   reportDataSchema,
   springListSchema,
 } from "./reports.ts";
+import { priceListSchema, refitKitSchema, refitListSchema, refitSchema } from "./refits.ts";
 import { testListSchema, testSchema } from "./tests.ts";
 import { clockListSchema, runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
 import {
@@ -117,6 +118,13 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "GET /units/:id/tests": testListSchema,
   "GET /units/:id/tests/:id": testSchema,
   "POST /units/:id/tests/:id": testSchema,
+  "GET /units/:id/refits": refitListSchema,
+  "GET /units/:id/refits/:id": refitSchema,
+  "POST /units/:id/refits/:id": refitSchema,
+  "GET /units/:id/refits/:id/kit": refitKitSchema,
+  "POST /units/:id/refits/:id/adopt": refitSchema,
+  "GET /prices": priceListSchema,
+  "PUT /prices": priceListSchema,
   "GET /units/:id/pictures": pictureListSchema,
   "POST /units/:id/pictures": pictureSchema,
   "PATCH /pictures/:id": pictureSchema,

@@ -96,6 +96,22 @@ export const router = createBrowserRouter([
             }),
           },
           {
+            path: "/units/:unitId/refits",
+            lazy: async () => ({ Component: (await import("./screens/refit/refits.tsx")).Refits }),
+          },
+          {
+            path: "/units/:unitId/refits/:refitId",
+            lazy: async () => ({
+              Component: (await import("./screens/refit/refit-screen.tsx")).RefitScreen,
+            }),
+          },
+          {
+            path: "/units/:unitId/refits/:refitId/map",
+            lazy: async () => ({
+              Component: (await import("./screens/map/refit-bench.tsx")).RefitBench,
+            }),
+          },
+          {
             path: "/units/:unitId/plan/:job",
             lazy: async () => ({
               Component: (await import("./screens/water-plan/water-plan.tsx")).WaterPlanScreen,

@@ -14,7 +14,7 @@ export {
 } from "./register.ts";
 export { type PriceLine, readPricesCsv, writePricesCsv } from "./prices-csv.ts";
 export { readForecastCsv } from "./forecast-csv.ts";
-export { guarded } from "./table.ts";
+export { guarded, writeTable } from "./table.ts";
 export { escapeXml, writeSvg } from "./svg.ts";
 export { decodeText, type FileProblem } from "./text.ts";
 export {

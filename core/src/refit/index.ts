@@ -34,3 +34,4 @@ export {
   type WorkState,
   workStateOf,
 } from "./record.ts";
+export { bothMaps } from "./together.ts";

@@ -43,6 +43,8 @@ export const refitBodySchema = z.discriminatedUnion("type", [
     limits: z.optional(z.array(limitSchema).max(10).readonly()),
     /** What it is offered for, in the workshop's own money. */
     cost: z.optional(z.number().min(0).max(1e7)),
+    /** What an hour of work costs, in the same. */
+    hour: z.optional(z.number().min(0).max(1e5)),
   }),
   /** Pipes, joints and parts of it that have come so far. */
   z.strictObject({
@@ -66,7 +68,13 @@ export const refitBodySchema = z.discriminatedUnion("type", [
     lines: z.array(words(400)).max(40).readonly(),
   }),
   /** Pieces that are in: they stand in the unit's own map from this revision on. */
-  z.strictObject({ type: z.literal("adopted"), pieces: ids, revision }),
+  z.strictObject({
+    type: z.literal("adopted"),
+    pieces: ids,
+    /** Parts and pipes that are in with them. */
+    of: z.array(id).max(1000).readonly().default([]),
+    revision,
+  }),
   z.strictObject({
     type: z.literal("withdrawn"),
     why: words(300).min(1, "say why it is not done"),
@@ -95,6 +103,7 @@ export interface Refit {
   readonly habits?: Of<"reckoned-with">["habits"];
   readonly limits?: Of<"reckoned-with">["limits"];
   readonly cost?: number | undefined;
+  readonly hour?: number | undefined;
   /** By pipe, joint or part; what is not named is planned. */
   readonly work: Readonly<
     Record<
@@ -119,6 +128,7 @@ export interface Refit {
     readonly at: string;
     readonly by: string;
     readonly pieces: readonly string[];
+    readonly of: readonly string[];
     readonly revision: number;
   }[];
   readonly notes: readonly { readonly at: string; readonly by: string; readonly text: string }[];
@@ -220,7 +230,10 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
       });
     case "adopted":
       return said({
-        adopted: [...before.adopted, { at, by, pieces: body.pieces, revision: body.revision }],
+        adopted: [
+          ...before.adopted,
+          { at, by, pieces: body.pieces, of: body.of, revision: body.revision },
+        ],
       });
     case "withdrawn":
       return before.adopted.length > 0

@@ -3,6 +3,7 @@ import { outcomeOf, testBodySchema, testNow } from "@uppershed/core/hold";
 import {
   addToRefit,
   adopt,
+  piecesOf,
   rebase,
   type Refit,
   refitBodySchema,
@@ -247,6 +248,9 @@ export const adoptPieces = (
         );
       const done = adopt(today, proposed, pieces);
       if (!done.ok) throw new Refused("impossible", done.problem);
+      const chosen = piecesOf(today, proposed).filter((p) => pieces.includes(p.id));
+      const there = new Set<string>([...done.map.parts, ...done.map.runs].map((x) => x.id));
+      const of = chosen.flatMap((p) => [...p.parts, ...p.runs]).filter((x) => there.has(x));
       const { revision } = await saveMap(tx, unitId, person.id, {
         basedOn,
         why: `Installed of "${refit.name}": ${pieces.length} ${pieces.length === 1 ? "piece" : "pieces"}`,
@@ -256,7 +260,7 @@ export const adoptPieces = (
         id,
         at,
         by: person.name,
-        body: { type: "adopted", pieces, revision },
+        body: { type: "adopted", pieces, of, revision },
       });
     }
     return refitBy(tx, unitId, refitId);

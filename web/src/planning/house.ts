@@ -105,3 +105,14 @@ export const useHouseSetup = (unit: Pick<Unit, "place"> | undefined): RunSetup |
     [me, rules, kit, place],
   );
 };
+
+/** What a jug of the product costs, where the kit says it of a jug of this size. */
+export const jugPriceOf = (kit: readonly KitItem[], { product }: RunSetup): number | undefined =>
+  kit.flatMap(({ name, facts }) =>
+    facts.kind === "antifreeze" &&
+    name === product.name &&
+    facts.price !== undefined &&
+    facts.jugsM3[0] === product.jugM3
+      ? [facts.price]
+      : [],
+  )[0];

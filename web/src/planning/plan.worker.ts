@@ -8,25 +8,12 @@ import {
   planWinterize,
   type RunBegins,
   type RunSetup,
-  standardRequest,
-  startRun,
   WATER_SETTINGS,
 } from "@uppershed/core/procedure";
 import { type Complaint, explain, type Explained } from "@uppershed/core/symptoms";
 import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
 import { expose } from "comlink";
-
-const requestFor = (
-  map: WaterMap,
-  setup: RunSetup,
-  begins: RunBegins | null,
-): Parameters<typeof planWinterize>[0] => {
-  const network = buildNetwork(map);
-  return {
-    ...standardRequest(network, startRun(network, setup, begins ?? undefined).physical),
-    ...setup,
-  };
-};
+import { requestFor } from "./request.ts";
 
 /** Plans are made beside the screen, so that it never stops. */
 const worker = {

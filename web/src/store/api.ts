@@ -4,6 +4,7 @@ import { AS_HEADER, problemSchema, replySchema } from "@uppershed/contract";
 import { forgetAll, nowHere, remember, remembered, whoIsHere } from "../device/seen.ts";
 import { houseEndpoints } from "./house-endpoints.ts";
 import { peopleEndpoints } from "./people-endpoints.ts";
+import { refitEndpoints } from "./refit-endpoints.ts";
 import { registerEndpoints } from "./register-endpoints.ts";
 import { reportEndpoints } from "./report-endpoints.ts";
 import { runEndpoints } from "./run-endpoints.ts";
@@ -112,6 +113,7 @@ export const api = createApi({
     ...visitEndpoints(build),
     ...reportEndpoints(build),
     ...runEndpoints(build),
+    ...refitEndpoints(build),
   }),
 });
 
@@ -203,6 +205,13 @@ export const {
   useChangeVisitMutation,
   useStartRunMutation,
   useRunQuery,
+  useRefitsOfUnitQuery,
+  useRefitQuery,
+  useRefitKitQuery,
+  useAddToRefitMutation,
+  useAdoptOfRefitMutation,
+  usePricesQuery,
+  useTakePricesMutation,
 } = api;
 
 /** Its code, where the server said one. */

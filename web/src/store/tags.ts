@@ -18,6 +18,8 @@ export const ALL_TAGS = [
   "Looks",
   "Findings",
   "Tests",
+  "Refits",
+  "Prices",
   "Pictures",
   "Papers",
   "Readings",

@@ -34,6 +34,7 @@ export const BenchSheets = ({
   sheet,
   lineup,
   layout,
+  proposal,
   onSaved,
   onClose,
 }: {
@@ -42,6 +43,7 @@ export const BenchSheets = ({
   sheet: BenchSheet | undefined;
   lineup: Lineup;
   layout: MapLayout | undefined;
+  proposal: boolean;
   onSaved: (revision: number) => void;
   onClose: () => void;
 }) => {
@@ -54,7 +56,7 @@ export const BenchSheets = ({
   };
   return (
     <>
-      <SaveSheet open={sheet === "save"} onSave={save} onClose={onClose} />
+      <SaveSheet proposal={proposal} open={sheet === "save"} onSave={save} onClose={onClose} />
       <FileSheet
         open={sheet === "files"}
         onClose={onClose}

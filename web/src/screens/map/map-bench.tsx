@@ -43,16 +43,25 @@ const WITH_MARGIN =
 // With nothing to say, the margin leaves its place to the drawing.
 const WITHOUT_MARGIN = "grid-rows-[auto_minmax(0,1fr)_auto]";
 
-const Bench = ({
+/** A proposal on the bench: what it is called, where it is kept, and where one goes back to. */
+export interface OnBench {
+  readonly name: string;
+  readonly back: string;
+  readonly keep: (map: WaterMap, why: string) => Promise<string | undefined>;
+}
+
+export const Bench = ({
   unit,
   first,
   firstRevision,
+  proposal,
 }: {
   unit: Unit;
   first: WaterMap;
   firstRevision: number;
+  proposal?: OnBench;
 }) => {
-  const document = useMapDocument(unit.id, first, firstRevision);
+  const document = useMapDocument(unit.id, first, firstRevision, proposal?.keep);
   const [mode, setMode] = useState<BenchMode>("draw");
   const [shown, setShown] = useState<Shown>("contents");
   const [selected, select] = useState<string>();
@@ -107,8 +116,11 @@ const Bench = ({
         revision={document.revision}
         changed={changed}
         onSister={() => setSheet("sister")}
+        proposal={proposal}
       />
-      <h1 className="sr-only">Map of {unit.name}</h1>
+      <h1 className="sr-only">
+        {proposal ? `Proposal for ${unit.name}: ${proposal.name}` : `Map of ${unit.name}`}
+      </h1>
       <div className={quiet ? "" : "lg:col-span-2"}>
         <ToolBar
           mode={mode}
@@ -158,9 +170,10 @@ const Bench = ({
         sheet={sheet}
         lineup={lineup}
         layout={layout}
+        proposal={proposal !== undefined}
         onSaved={(revision) => {
           setSheet(undefined);
-          say(`Saved as revision ${revision}.`);
+          say(proposal ? "The proposal is saved." : `Saved as revision ${revision}.`);
         }}
         onClose={() => setSheet(undefined)}
       />

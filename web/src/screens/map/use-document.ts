@@ -48,6 +48,8 @@ export const useMapDocument = (
   unitId: string,
   first: WaterMap,
   firstRevision: number,
+  /** Where it is kept instead of as the unit's next revision: a proposal. */
+  keepIn?: (map: WaterMap, why: string) => Promise<string | undefined>,
 ): MapDocument => {
   const { data: register } = usePartsQuery({ unit: unitId });
   const [editor, dispatch] = useReducer(edit, first, newEditor);
@@ -72,6 +74,12 @@ export const useMapDocument = (
   );
 
   const save = async (why: string): Promise<Saved> => {
+    if (keepIn) {
+      const problem = await keepIn(map, why);
+      if (problem !== undefined) return { ok: false, problem };
+      dispatch({ do: "saved", map });
+      return { ok: true, revision };
+    }
     const reply = await saveMap({
       id: unitId,
       asked: {

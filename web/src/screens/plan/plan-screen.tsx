@@ -1,4 +1,4 @@
-import type { KitItem, UnitId } from "@uppershed/contract";
+import type { UnitId } from "@uppershed/contract";
 import { lackingFor } from "@uppershed/core/kit";
 import {
   type Method,
@@ -14,7 +14,7 @@ import { useParams, useSearchParams } from "react-router";
 import { Doubts } from "../../frost/doubts.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { forecastFor } from "../../planning/forecast.ts";
-import { productsOf, useHouseSetup } from "../../planning/house.ts";
+import { jugPriceOf, productsOf, useHouseSetup } from "../../planning/house.ts";
 import { BeginButton, useBeginning } from "../../planning/beginning.tsx";
 import { Departures } from "../../planning/departures.tsx";
 import { PlanSteps } from "../../planning/plan-steps.tsx";
@@ -38,17 +38,6 @@ import { AntifreezeFigure } from "./antifreeze.tsx";
 import { Methods } from "./methods.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { BarLink } from "../../shell/bar-link.tsx";
-
-/** What a jug of the product costs, where the kit says it of a jug of this size. */
-const priceOf = (kit: readonly KitItem[], { product }: RunSetup): number | undefined =>
-  kit.flatMap(({ name, facts }) =>
-    facts.kind === "antifreeze" &&
-    name === product.name &&
-    facts.price !== undefined &&
-    facts.jugsM3[0] === product.jugM3
-      ? [facts.price]
-      : [],
-  )[0];
 
 const NOBODY: readonly never[] = [];
 
@@ -253,7 +242,7 @@ export const PlanScreen = () => {
             proposal={methods.length === METHODS.length ? proposedOf(methods, medium) : undefined}
             winterLowC={setup.winterLowC}
             layout={layout}
-            jugPrice={priceOf(kit?.kit ?? [], setup)}
+            jugPrice={jugPriceOf(kit?.kit ?? [], setup)}
             onChoose={(to) => {
               setMethod(to);
               setParams(viewOf(params, false));

@@ -214,6 +214,12 @@ export const UnitHead = ({
         >
           {testedInWords(tests)}
         </Link>
+        <Link
+          to={`/units/${unit.id}/refits`}
+          className="mr-4 inline-flex min-h-8 items-center text-[14px] underline"
+        >
+          Refits
+        </Link>
         {openHoldPoints(tests).length > 0 && (
           <p className="text-[15px] font-semibold text-rust">
             Must stay open until a pressure test has passed: {openHoldPoints(tests).join(", ")}.

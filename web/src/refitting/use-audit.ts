@@ -1,0 +1,84 @@
+import { METHOD_NAMES, type MethodCompared, type RunSetup } from "@uppershed/core/procedure";
+import type { Audit, AuditSettings } from "@uppershed/core/refit";
+import type { WaterMap } from "@uppershed/core/watermap";
+import { type Remote, wrap } from "comlink";
+import { useEffect, useState } from "react";
+import type { AuditWorker } from "./audit.worker.ts";
+
+const make = (): Remote<AuditWorker> =>
+  wrap<AuditWorker>(new Worker(new URL("audit.worker.ts", import.meta.url), { type: "module" }));
+// One for each side: both are worked out at once.
+const made: Partial<Record<Side, Remote<AuditWorker>>> = {};
+type Side = "before" | "after";
+const worker = (side: Side): Remote<AuditWorker> => (made[side] ??= make());
+
+// A map never changes: what a method comes to on it is the same for as long as it is asked with the same setup.
+const known = new WeakMap<WaterMap, Map<string, Promise<MethodCompared>>>();
+
+const methodOn = (
+  side: Side,
+  map: WaterMap,
+  setup: RunSetup,
+  method: (typeof METHOD_NAMES)[number],
+): Promise<MethodCompared> => {
+  const of = known.get(map) ?? new Map<string, Promise<MethodCompared>>();
+  known.set(map, of);
+  const key = `${method} ${JSON.stringify({ ...setup, method: undefined })}`;
+  const asked = of.get(key) ?? worker(side).method(map, setup, method);
+  of.set(key, asked);
+  return asked;
+};
+
+export interface Judged {
+  readonly audit: Audit | undefined;
+  /** Methods that have been worked out so far, of all. */
+  readonly done: number;
+  readonly of: number;
+  readonly problem: string | undefined;
+}
+
+/** The audit of a map: all but its winterizings at once, those as each is worked out. */
+export const useAudit = (
+  side: Side,
+  map: WaterMap | undefined,
+  setup: RunSetup | undefined,
+  settings: Omit<AuditSettings, "winter"> | undefined,
+): Judged => {
+  const [state, setState] = useState<{
+    readonly map: WaterMap;
+    readonly audit?: Audit;
+    readonly done: number;
+    readonly problem?: string;
+  }>();
+  useEffect(() => {
+    if (!map || !setup || !settings) return undefined;
+    let going = true;
+    const run = async (): Promise<void> => {
+      const methods: MethodCompared[] = [];
+      const show = async (): Promise<void> => {
+        const audit = await worker(side).audit(map, settings, methods);
+        if (going) setState({ map, audit, done: methods.length });
+      };
+      await show();
+      for (const method of METHOD_NAMES) {
+        if (!going) return;
+        methods.push(await methodOn(side, map, setup, method));
+        if (going) await show();
+      }
+    };
+    run().catch((error: unknown) => {
+      const problem = error instanceof Error ? error.message : "It could not be worked out.";
+      if (going) setState((so) => ({ map, done: 0, ...(so?.map === map ? so : {}), problem }));
+    });
+    return () => {
+      going = false;
+    };
+  }, [side, map, setup, settings]);
+  const now = state?.map === map ? state : undefined;
+  return {
+    audit: now?.audit,
+    done: now?.done ?? 0,
+    of: METHOD_NAMES.length,
+    problem: now?.problem,
+  };
+};

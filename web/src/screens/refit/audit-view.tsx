@@ -1,0 +1,162 @@
+import type { RunSetup } from "@uppershed/core/procedure";
+import {
+  type AuditSettings,
+  type BesideLine,
+  besideOf,
+  habitsSchema,
+  savingOf,
+} from "@uppershed/core/refit";
+import { useMemo } from "react";
+import { jugPriceOf } from "../../planning/house.ts";
+import { useAudit } from "../../refitting/use-audit.ts";
+import { useKitQuery } from "../../store/api.ts";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import { HabitsForm } from "./habits-form.tsx";
+import type { OfRefit } from "./of-refit.ts";
+
+const SIGN: Readonly<Record<BesideLine["change"], { sign: string; word: string; look: string }>> = {
+  better: { sign: "▲", word: "better", look: "font-semibold text-green" },
+  worse: { sign: "▼", word: "worse", look: "font-semibold text-rust" },
+  same: { sign: "=", word: "the same", look: "text-muted" },
+  other: { sign: "~", word: "other", look: "" },
+};
+
+const Line = ({ line }: { line: BesideLine }) => {
+  const { text } = useUnits();
+  const { sign, word, look } = SIGN[line.change];
+  return (
+    <>
+      <tr className="border-t border-line align-top">
+        <th scope="row" className="py-1.5 pr-3 text-left font-normal">
+          {text(line.label)}
+        </th>
+        <td className="py-1.5 pr-3 tabular-nums">{text(line.before)}</td>
+        <td className="py-1.5 pr-3 tabular-nums">{text(line.after)}</td>
+        <td className={`whitespace-nowrap py-1.5 ${look}`}>
+          <span aria-hidden>{sign}</span> {word}
+        </td>
+      </tr>
+      {line.gone.length + line.come.length > 0 && (
+        <tr>
+          <td colSpan={4} className="pb-2 pl-4 text-[13px] text-muted">
+            {line.gone.map((g) => (
+              <span key={`gone ${g}`} className="block">
+                no longer: {text(g)}
+              </span>
+            ))}
+            {line.come.map((g) => (
+              <span key={`come ${g}`} className="block text-rust">
+                new: {text(g)}
+              </span>
+            ))}
+          </td>
+        </tr>
+      )}
+    </>
+  );
+};
+
+/** What the change saves each autumn by the house's method, and when it has paid for itself. */
+const Saved = ({
+  before,
+  after,
+  setup,
+  here,
+}: {
+  before: Parameters<typeof savingOf>[0];
+  after: Parameters<typeof savingOf>[1];
+  setup: RunSetup;
+  here: OfRefit["here"];
+}) => {
+  const { q } = useUnits();
+  const { data: kit } = useKitQuery();
+  const { cost, hour } = here.onFile.refit;
+  const jug = jugPriceOf(kit?.kit ?? [], setup);
+  const saving = savingOf(before, after, setup.method, { jug, hour, cost });
+  if (!saving) return null;
+  const litres = q(Math.abs(saving.antifreezeM3), "volume");
+  return (
+    <p className="my-3 border-l-4 border-green bg-green-soft p-3 text-[15px]">
+      Each autumn, by the house&apos;s method: {saving.antifreezeM3 >= 0 ? "" : "more: "}
+      {litres} of antifreeze {saving.antifreezeM3 >= 0 ? "less" : ""} ({Math.abs(saving.jugs)}{" "}
+      {saving.jugs >= 0 ? "jugs less" : "jugs more"}), {Math.abs(Math.round(saving.minutes))} min{" "}
+      {saving.minutes >= 0 ? "less" : "more"}
+      {saving.money === null
+        ? ". What that is in money wants the price of a jug in the kit, or of an hour."
+        : `: ${saving.money.toFixed(2)} a year${saving.paysBackYears === null ? "" : `, back after ${saving.paysBackYears.toFixed(1)} years`}.`}{" "}
+      (worked out)
+    </p>
+  );
+};
+
+/** Two audits side by side, line by line; nothing of it is reckoned otherwise than on the unit's own screens. */
+export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
+  const { here, setup } = of;
+  const { habits, limits } = here.onFile.refit;
+  const settings = useMemo(
+    (): Omit<AuditSettings, "winter"> => ({
+      habits: habits ?? habitsSchema.parse({}),
+      limits: limits ?? [],
+    }),
+    [habits, limits],
+  );
+  const before = useAudit("before", here.today, setup, settings);
+  const after = useAudit("after", here.proposed, setup, settings);
+  const lines = useMemo(
+    () => (before.audit && after.audit ? besideOf(before.audit, after.audit) : []),
+    [before.audit, after.audit],
+  );
+  const problem = before.problem ?? after.problem;
+  if (problem !== undefined)
+    return (
+      <p role="alert" className="text-rust">
+        {problem}
+      </p>
+    );
+  if (!before.audit || !after.audit || !setup) return <Waiting />;
+  const groups = [...new Set(lines.map((l) => l.about))];
+  const done = Math.min(before.done, after.done);
+  const changed = lines.filter((l) => l.change !== "same").length;
+  return (
+    <div className="grid gap-x-8 lg:grid-cols-[minmax(0,1fr)_300px]">
+      <div>
+        <p role="status" className="text-[14px] text-muted">
+          {done < before.of
+            ? `Winterized by ${done} of ${before.of} methods so far…`
+            : `${changed} of ${lines.length} lines change.`}
+        </p>
+        {done === before.of && (
+          <Saved before={before.audit} after={after.audit} setup={setup} here={here} />
+        )}
+        {groups.map((about) => (
+          <table key={about} className="mt-3 w-full table-fixed text-[14px]">
+            <caption className="border-b-2 border-green pb-1 text-left text-[16px] font-bold">
+              {about}
+            </caption>
+            <thead>
+              <tr className="text-left text-[13px] text-muted">
+                <th className="w-[46%] font-normal">
+                  <span className="sr-only">What</span>
+                </th>
+                <th className="font-normal">today</th>
+                <th className="font-normal">proposed</th>
+                <th className="w-[96px] font-normal">
+                  <span className="sr-only">Change</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {lines
+                .filter((l) => l.about === about)
+                .map((l) => (
+                  <Line key={l.key} line={l} />
+                ))}
+            </tbody>
+          </table>
+        ))}
+      </div>
+      <HabitsForm {...of} places={here.proposed.places} settings={settings} />
+    </div>
+  );
+};

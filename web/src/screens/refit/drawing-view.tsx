@@ -1,0 +1,136 @@
+import { startingContents } from "@uppershed/core/contents";
+import { buildScene } from "@uppershed/core/drawing";
+import { bothMaps, expansions } from "@uppershed/core/refit";
+import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
+import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
+import { useMemo, useState } from "react";
+import { MapDrawing } from "../../drawing/map-drawing.tsx";
+import type { Halo } from "../../drawing/pipes.tsx";
+import { Differences } from "../../mapping/differences.tsx";
+import { differenceHalos } from "../../mapping/halos.ts";
+import { useLayout } from "../../mapping/use-chart.ts";
+import { useRefitEntry } from "../../refitting/use-refit.ts";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import { Waiting } from "../../ui/waiting.tsx";
+import type { OfRefit } from "./of-refit.ts";
+
+/** What the proposal lacks, each with what one tap would do; put into the proposal, not into the unit. */
+const Missing = ({ unitId, refitId, here, mayDraw }: OfRefit & { mayDraw: boolean }) => {
+  const { text } = useUnits();
+  const enter = useRefitEntry(unitId, refitId);
+  const [problem, setProblem] = useState<string>();
+  const { proposed, revision } = here;
+  const { guards, closed } = useMemo(() => {
+    const network = buildNetwork(proposed);
+    return {
+      guards: surveyMap(proposed, network).problems.filter(
+        (p) => p.severity === "wrong" || p.severity === "guard",
+      ),
+      // A check at the heater asks where its water grows to.
+      closed: expansions(network).filter((e) => e.closed && e.takenM3 < e.growsM3),
+    };
+  }, [proposed]);
+  const put = async (mend: Mend): Promise<void> => {
+    const done = applyMend(proposed, mend);
+    setProblem(
+      done.ok
+        ? await enter({
+            type: "drawn",
+            document: done.map,
+            basedOn: revision,
+            why: mend.label,
+          })
+        : done.problem,
+    );
+  };
+  if (guards.length === 0 && closed.length === 0) return null;
+  return (
+    <section aria-label="What it lacks" className="mt-4">
+      <h2 className="text-[16px] font-bold">What it lacks</h2>
+      <ul>
+        {guards.map((p) => (
+          <li
+            key={`${p.code} ${p.parts.join(" ")}`}
+            className="border-t border-line py-2 text-[14px]"
+          >
+            {text(p.message)}
+            {mayDraw &&
+              p.mends.map((m) => (
+                <Button key={m.label} className="mt-1 mr-2" onClick={() => void put(m)}>
+                  {m.label}
+                </Button>
+              ))}
+          </li>
+        ))}
+        {closed.map((e) => (
+          <li key={e.heater} className="border-t border-line py-2 text-[14px]">
+            {e.name}: a check shuts it in, the pump&apos;s own or one at its inlet. From 10 to 60 °C
+            its water grows by {text(`{m3:${e.growsM3}}`)}
+            {e.takenM3 > 0 && `, of which ${text(`{m3:${e.takenM3}}`)} has room`}: the relief drips
+            at every heating, or an accumulator of {text(`{m3:${e.accumulatorM3}}`)} on its side
+            takes it (worked out, 45 to 75 psi, charged to 40).
+          </li>
+        ))}
+      </ul>
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+};
+
+/** As it is and as it would be, on one drawing: new, gone, changed, kept, each with its sign. */
+export const DrawingView = (of: OfRefit & { mayDraw: boolean }) => {
+  const { here } = of;
+  const [selected, setSelected] = useState<string>();
+  const both = useMemo(() => bothMaps(here.today, here.proposed), [here.today, here.proposed]);
+  const layout = useLayout(both);
+  const drawn = useMemo(() => {
+    if (!layout) return undefined;
+    const network = buildNetwork(both);
+    return {
+      network,
+      scene: buildScene(network, startingContents(network), inUseLineup(network), layout),
+    };
+  }, [both, layout]);
+  const halos = useMemo(
+    () =>
+      new Map<string, Halo>([
+        ...differenceHalos(here.differences),
+        ...here.differences.flatMap<[string, Halo]>((d) =>
+          d.change === "removed" ? [[d.id, { tone: "problem", text: "−" }]] : [],
+        ),
+      ]),
+    [here.differences],
+  );
+  return (
+    <div className="grid gap-x-6 lg:grid-cols-[minmax(0,1fr)_360px]">
+      <div className="relative h-[62dvh] min-h-[360px] overflow-hidden rounded border border-line">
+        {drawn ? (
+          <MapDrawing
+            network={drawn.network}
+            scene={drawn.scene}
+            halos={halos}
+            selected={selected}
+            onSelect={setSelected}
+            legend={
+              <p className="rounded bg-paper/90 px-2 py-1 text-[13px]">
+                <b>+</b> new, <b>−</b> taken out, <b>~</b> changed; without a sign: stays as it is
+              </p>
+            }
+          />
+        ) : (
+          <Waiting />
+        )}
+      </div>
+      <div className="lg:max-h-[62dvh] lg:overflow-y-auto">
+        <h2 className="text-[16px] font-bold">What is to change</h2>
+        <Differences list={here.differences} onChoose={setSelected} />
+        <Missing {...of} mayDraw={of.mayWork && of.mayDraw} />
+      </div>
+    </div>
+  );
+};
