@@ -62,6 +62,15 @@ export const refitSchema = refitLineSchema.extend({
         }),
       )
       .readonly(),
+    proved: z.record(
+      z.string(),
+      z.object({
+        ...said,
+        ok: z.boolean(),
+        flowM3S: z.number().optional(),
+        forecastM3S: z.number().optional(),
+      }),
+    ),
     notes: z.array(z.object({ ...said, text: z.string() })).readonly(),
     withdrawn: z.object({ ...said, why: z.string() }).optional(),
   }),

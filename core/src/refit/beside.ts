@@ -70,6 +70,8 @@ const list = (
 
 const m3 = (v: number): string => `{m3:${Number(v.toPrecision(3))}}`;
 const plain = (v: number): string => String(Number(v.toPrecision(3)));
+const seconds = (v: number): string =>
+  Number.isFinite(v) ? (v < 100 ? `${Math.round(v)} s` : `{s:${Math.round(v)}}`) : "nothing comes";
 const kg = (v: number): string => `${Math.round(v)} kg`;
 const flow = (v: number): string => `${m3(v * 60)} a minute`;
 const minutes = (v: number): string => `${Math.round(v)} min`;
@@ -131,7 +133,7 @@ const inUseLines = (before: Audit, after: Audit): BesideLine[] => {
             longest(before)?.seconds,
             longest(after)?.seconds,
             "less",
-            (v) => `{s:${Math.round(v)}}`,
+            seconds,
           ),
         ]
       : []),
@@ -151,7 +153,14 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
     list(about, "protections missing", of(before, "guard"), of(after, "guard")),
     list(about, "heaters without room to expand", shut(before), shut(after)),
     list(about, "not known", of(before, "unknown"), of(after, "unknown")),
-    figure(about, "dead legs hold", before.deadLegs.volumeM3, after.deadLegs.volumeM3, "less", m3),
+    figure(
+      about,
+      "dead legs hold",
+      before.deadLegs.volumeM3,
+      after.deadLegs.volumeM3,
+      "less",
+      (v) => (v > 0 ? m3(v) : "nothing"),
+    ),
     list(about, "nothing takes their water out", before.nothingClears, after.nothingClears),
     figure(about, "parted by valves into", before.sections, after.sections, "more", plain),
     list(
@@ -174,7 +183,7 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
   const about = "Weight and days";
   const full = (a: Audit, is: string): number =>
     a.loads.reduce((sum, l) => sum + (l.is === is ? l.fullKg : 0), 0);
-  const days = (v: number): string => `${plain(v)} days`;
+  const days = (v: number): string => (v < 1.05 && v > 0.95 ? "a day" : `${plain(v)} days`);
   return [
     figure(about, "fresh water, full", full(before, "fresh"), full(after, "fresh"), "neither", kg),
     figure(about, "waste, full", full(before, "waste"), full(after, "waste"), "neither", kg),
@@ -230,6 +239,13 @@ export interface Saving {
   /** Years until the cost is back; none where it never is, or no cost is known. */
   readonly paysBackYears: number | null;
 }
+
+/** The method that a saving is told of: the house's own where it protects what is proposed, else the quickest that does. */
+export const methodFor = ({ methods }: Pick<Audit, "methods">, own: Method): Method =>
+  [
+    ...methods.filter((m) => m.method === own),
+    ...methods.toSorted((a, b) => a.minutes - b.minutes),
+  ].find((m) => m.protects)?.method ?? own;
 
 /** What the change saves each autumn by a method; less than nothing where it costs. */
 export const savingOf = (

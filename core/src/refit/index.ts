@@ -1,6 +1,6 @@
 export { adopt, type Adopted, type Piece, piecesOf } from "./pieces.ts";
-export { type Audit, auditMap, auditMethod, type AuditSettings } from "./audit.ts";
-export { type BesideLine, besideOf, type Saving, savingOf } from "./beside.ts";
+export { type Audit, auditMap, auditMethod, type AuditSettings, buriedParts } from "./audit.ts";
+export { type BesideLine, besideOf, methodFor, type Saving, savingOf } from "./beside.ts";
 export { expansions, growthOf, takesShare } from "./expansion.ts";
 export { type Habits, habitsSchema, type Limit, limitSchema, slackMoment } from "./loads.ts";
 export { type CutPiece, type CutPlan, cutPlan, firstFit, type Solve } from "./cuts.ts";
@@ -35,3 +35,12 @@ export {
   workStateOf,
 } from "./record.ts";
 export { bothMaps } from "./together.ts";
+export { type Isolation, isolationOf } from "./isolation.ts";
+export { cardParts, jobCard, type JobCard } from "./job-card.ts";
+export {
+  commissioning,
+  type CommissionPart,
+  type CommissionRow,
+  flowSaid,
+} from "./commissioning.ts";
+export { pipeFamilies, REPIPE_IN, repiped } from "./repipe.ts";

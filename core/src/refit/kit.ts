@@ -114,6 +114,8 @@ const newRuns = (before: WaterMap, after: WaterMap): PipeRun[] => {
   });
 };
 
+const plural = (n: number, one: string): string => `${n} ${one}${n === 1 ? "" : "s"}`;
+
 /** How many ends a joint piece is needed on: every end of new pipe, and every new part's end on pipe that stays. */
 const endsByPipe = (
   before: WaterMap,
@@ -246,7 +248,10 @@ export const refitKit = (
       p.key,
       p.label,
       p.plan.bought,
-      `${p.plan.laid.reduce((n, l) => n + l.pieces.length, 0)} pieces, {m:${Number(p.lengthM.toFixed(2))}} with slack`,
+      `${plural(
+        p.plan.laid.reduce((n, l) => n + l.pieces.length, 0),
+        "piece",
+      )}, with slack`,
       "roll",
     );
   for (const [kind, count] of counted(parts.map((p) => p.kind)))
@@ -263,12 +268,17 @@ export const refitKit = (
     const system = PIPE_SYSTEMS.get(pipe);
     if (!system) continue;
     const { piece } = JOINTS[system.family];
-    line(`joint:${pipe}`, `${piece}, ${system.label}`, count, `${count} ends`);
+    line(`joint:${pipe}`, `${piece}, ${system.label}`, count, plural(count, "end"));
   }
   for (const [label, count] of counted([...adapters, ...meetings(after, runs)]))
     line(`adapter:${label}`, `Adapter, ${label}`, count, "two systems meet");
   for (const [how, count] of sealants)
-    line(`seal:${how}`, how === "washer" ? "Washers" : "Tape or paste", count, `${count} threads`);
+    line(
+      `seal:${how}`,
+      how === "washer" ? "Washers" : "Tape or paste",
+      count,
+      plural(count, "thread"),
+    );
   for (const [pipe, of] of counted(runs.map((r) => r.pipe))) {
     const clips = runs
       .filter((r) => r.pipe === pipe)
@@ -277,7 +287,7 @@ export const refitKit = (
       `clip:${pipe}`,
       `Clips, ${PIPE_SYSTEMS.get(pipe)?.label ?? pipe}`,
       clips,
-      `one to every {m:${policy.clipM}} of ${of} pipes`,
+      `one to every {m:${policy.clipM}}, ${plural(of, "pipe")}`,
     );
   }
   const walls = runs.filter((r) => {

@@ -75,6 +75,14 @@ export const refitBodySchema = z.discriminatedUnion("type", [
     of: z.array(id).max(1000).readonly().default([]),
     revision,
   }),
+  /** A row of the commissioning sheet: seen to be so or not; of an outlet, what ran, m3/s. */
+  z.strictObject({
+    type: z.literal("proved"),
+    row: id,
+    ok: z.boolean(),
+    flowM3S: z.optional(z.number().min(0).max(0.1)),
+    forecastM3S: z.optional(z.number().min(0).max(0.1)),
+  }),
   z.strictObject({
     type: z.literal("withdrawn"),
     why: words(300).min(1, "say why it is not done"),
@@ -131,6 +139,19 @@ export interface Refit {
     readonly of: readonly string[];
     readonly revision: number;
   }[];
+  /** Rows of the commissioning sheet, as they were last seen. */
+  readonly proved: Readonly<
+    Record<
+      string,
+      {
+        readonly at: string;
+        readonly by: string;
+        readonly ok: boolean;
+        readonly flowM3S?: number | undefined;
+        readonly forecastM3S?: number | undefined;
+      }
+    >
+  >;
   readonly notes: readonly { readonly at: string; readonly by: string; readonly text: string }[];
   readonly withdrawn?: { readonly at: string; readonly by: string; readonly why: string };
 }
@@ -181,6 +202,7 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
             takenOut: {},
             offers: [],
             adopted: [],
+            proved: {},
             notes: [],
           },
         }
@@ -235,6 +257,10 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
           { at, by, pieces: body.pieces, of: body.of, revision: body.revision },
         ],
       });
+    case "proved": {
+      const { type: _type, row, ...seen } = body;
+      return said({ proved: { ...before.proved, [row]: { ...seen, at, by } } });
+    }
     case "withdrawn":
       return before.adopted.length > 0
         ? no("Some of it is in the unit already: what is not wanted is drawn out of it instead.")

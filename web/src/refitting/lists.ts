@@ -1,7 +1,12 @@
 import type { RefitKitOnFile } from "@uppershed/contract";
+import { INCH_M, type UnitSystem } from "@uppershed/core/quantity";
 import { writeTable } from "@uppershed/core/formats";
 
 /** The lists of a refit as files: what is bought, and how the pipe is cut. Lengths in metres, money in the workshop's own. */
+
+/** A length as it is marked on a pipe: to the centimetre, or to a tenth of an inch. */
+export const cutLength = (m: number, system: UnitSystem): string =>
+  system === "metric" ? `${m.toFixed(2)} m` : `${(m / INCH_M).toFixed(1)} in`;
 
 export const shoppingCsv = ({ lines }: RefitKitOnFile): string =>
   writeTable(

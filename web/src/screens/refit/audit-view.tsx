@@ -1,12 +1,13 @@
-import type { RunSetup } from "@uppershed/core/procedure";
+import { methodLabel, type RunSetup } from "@uppershed/core/procedure";
 import {
   type AuditSettings,
   type BesideLine,
   besideOf,
   habitsSchema,
+  methodFor,
   savingOf,
 } from "@uppershed/core/refit";
-import { useMemo } from "react";
+import { useMemo, useState } from "react";
 import { jugPriceOf } from "../../planning/house.ts";
 import { useAudit } from "../../refitting/use-audit.ts";
 import { useKitQuery } from "../../store/api.ts";
@@ -73,18 +74,32 @@ const Saved = ({
   const { data: kit } = useKitQuery();
   const { cost, hour } = here.onFile.refit;
   const jug = jugPriceOf(kit?.kit ?? [], setup);
-  const saving = savingOf(before, after, setup.method, { jug, hour, cost });
+  const saving = savingOf(before, after, methodFor(after, setup.method), { jug, hour, cost });
   if (!saving) return null;
-  const litres = q(Math.abs(saving.antifreezeM3), "volume");
+  const than = (value: number, words: string): string => `${words} ${value > 0 ? "less" : "more"}`;
+  const parts = [
+    ...(Math.abs(saving.antifreezeM3) > 5e-5
+      ? [than(saving.antifreezeM3, `${q(Math.abs(saving.antifreezeM3), "volume")} of antifreeze`)]
+      : []),
+    ...(saving.jugs === 0
+      ? []
+      : [
+          than(
+            saving.jugs,
+            `${Math.abs(saving.jugs)} ${Math.abs(saving.jugs) === 1 ? "jug" : "jugs"}`,
+          ),
+        ]),
+    ...(Math.round(saving.minutes) === 0
+      ? []
+      : [than(saving.minutes, `${Math.abs(Math.round(saving.minutes))} min`)]),
+  ];
   return (
     <p className="my-3 border-l-4 border-green bg-green-soft p-3 text-[15px]">
-      Each autumn, by the house&apos;s method: {saving.antifreezeM3 >= 0 ? "" : "more: "}
-      {litres} of antifreeze {saving.antifreezeM3 >= 0 ? "less" : ""} ({Math.abs(saving.jugs)}{" "}
-      {saving.jugs >= 0 ? "jugs less" : "jugs more"}), {Math.abs(Math.round(saving.minutes))} min{" "}
-      {saving.minutes >= 0 ? "less" : "more"}
+      Each autumn, winterized by &quot;{methodLabel(saving.method).toLowerCase()}&quot;:{" "}
+      {parts.length === 0 ? "neither less nor more" : parts.join(", ")}
       {saving.money === null
-        ? ". What that is in money wants the price of a jug in the kit, or of an hour."
-        : `: ${saving.money.toFixed(2)} a year${saving.paysBackYears === null ? "" : `, back after ${saving.paysBackYears.toFixed(1)} years`}.`}{" "}
+        ? ". In money: wants the price of a jug in the kit, or of an hour."
+        : `: ${Math.abs(saving.money).toFixed(2)} a year ${saving.money >= 0 ? "saved" : "more"}${saving.paysBackYears === null ? "" : `, back after ${saving.paysBackYears.toFixed(1)} years`}.`}{" "}
       (worked out)
     </p>
   );
@@ -107,6 +122,7 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
     () => (before.audit && after.audit ? besideOf(before.audit, after.audit) : []),
     [before.audit, after.audit],
   );
+  const [all, setAll] = useState(false);
   const problem = before.problem ?? after.problem;
   if (problem !== undefined)
     return (
@@ -115,7 +131,8 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
       </p>
     );
   if (!before.audit || !after.audit || !setup) return <Waiting />;
-  const groups = [...new Set(lines.map((l) => l.about))];
+  const shown = lines.filter((l) => all || l.change !== "same");
+  const groups = [...new Set(shown.map((l) => l.about))];
   const done = Math.min(before.done, after.done);
   const changed = lines.filter((l) => l.change !== "same").length;
   return (
@@ -124,7 +141,16 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
         <p role="status" className="text-[14px] text-muted">
           {done < before.of
             ? `Winterized by ${done} of ${before.of} methods so far…`
-            : `${changed} of ${lines.length} lines change.`}
+            : `${changed} of ${lines.length} things change.`}{" "}
+          <label className="ml-3 inline-flex min-h-9 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5"
+              checked={all}
+              onChange={(e) => setAll(e.target.checked)}
+            />
+            show what stays the same too
+          </label>
         </p>
         {done === before.of && (
           <Saved before={before.audit} after={after.audit} setup={setup} here={here} />
@@ -147,7 +173,7 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
               </tr>
             </thead>
             <tbody>
-              {lines
+              {shown
                 .filter((l) => l.about === about)
                 .map((l) => (
                   <Line key={l.key} line={l} />

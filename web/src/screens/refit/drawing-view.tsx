@@ -55,12 +55,15 @@ const Missing = ({ unitId, refitId, here, mayDraw }: OfRefit & { mayDraw: boolea
             className="border-t border-line py-2 text-[14px]"
           >
             {text(p.message)}
-            {mayDraw &&
-              p.mends.map((m) => (
-                <Button key={m.label} className="mt-1 mr-2" onClick={() => void put(m)}>
-                  {m.label}
-                </Button>
-              ))}
+            {mayDraw && p.mends.length > 0 && (
+              <span className="mt-1 flex flex-wrap gap-2">
+                {p.mends.map((m) => (
+                  <Button key={m.label} onClick={() => void put(m)}>
+                    {m.label}
+                  </Button>
+                ))}
+              </span>
+            )}
           </li>
         ))}
         {closed.map((e) => (

@@ -1,5 +1,5 @@
 import type { RunSetup } from "@uppershed/core/procedure";
-import { besideOf, habitsSchema, savingOf } from "@uppershed/core/refit";
+import { besideOf, habitsSchema, methodFor, savingOf } from "@uppershed/core/refit";
 import { ANSWERS_TOLD } from "@uppershed/core/inspection";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -31,7 +31,7 @@ const useTold = ({ here, setup }: OfRefit & { setup: RunSetup | undefined }) => 
   return useMemo(() => {
     if (!before.audit || !after.audit || !setup) return undefined;
     if (before.done < before.of || after.done < after.of) return undefined;
-    const saving = savingOf(before.audit, after.audit, setup.method, {
+    const saving = savingOf(before.audit, after.audit, methodFor(after.audit, setup.method), {
       jug: jugPriceOf(kit?.kit ?? [], setup),
       hour,
       cost,

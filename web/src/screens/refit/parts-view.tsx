@@ -4,7 +4,7 @@ import { TAKEN_OUT } from "@uppershed/core/refit";
 import { useRef, useState } from "react";
 import { saveFile } from "../../mapping/save-file.ts";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
-import { cutsCsv, shoppingCsv } from "../../refitting/lists.ts";
+import { cutLength, cutsCsv, shoppingCsv } from "../../refitting/lists.ts";
 import {
   problemText,
   usePricesQuery,
@@ -14,17 +14,18 @@ import {
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
+import { capital } from "../../ui/words.ts";
 import type { OfRefit } from "./of-refit.ts";
 
 /** One roll or length with the pieces that are cut from it, drawn to scale and told in words. */
 const Roll = ({ laid }: { laid: RefitKitOnFile["pipes"][number]["plan"]["laid"][number] }) => {
-  const { q } = useUnits();
-  const words = laid.pieces.map((p) => `${q(p.lengthM, "length")} ${p.name}`).join(", ");
+  const { system } = useUnits();
+  const words = laid.pieces.map((p) => `${cutLength(p.lengthM, system)} ${p.name}`).join(", ");
   return (
     <li className="my-2">
       <p className="text-[13px]">
-        {laid.isRest ? "Rest piece" : "New"}, {q(laid.lengthM, "length")}: {words};{" "}
-        {q(laid.leftM, "length")} left
+        {laid.isRest ? "Rest piece" : "New"}, {cutLength(laid.lengthM, system)}: {words};{" "}
+        {cutLength(laid.leftM, system)} left
       </p>
       <svg aria-hidden viewBox="0 0 100 5" preserveAspectRatio="none" className="h-5 w-full">
         <rect width="100" height="5" fill="var(--ground)" stroke="var(--line)" strokeWidth="0.2" />
@@ -128,7 +129,7 @@ export const PartsView = ({
   mayStock,
 }: OfRefit & { mayStock: boolean }) => {
   const { data: kit, error } = useRefitKitQuery({ unitId, refitId });
-  const { text, q } = useUnits();
+  const { text, system } = useUnits();
   const enter = useRefitEntry(unitId, refitId);
   const [problem, setProblem] = useState<string>();
   const takenOut = here.onFile.refit.takenOut;
@@ -160,7 +161,7 @@ export const PartsView = ({
             {kit.lines.map((l) => (
               <tr key={l.key} className="border-t border-line align-top">
                 <th scope="row" className="py-1.5 pr-2 text-left font-semibold">
-                  {l.label}
+                  {capital(l.label)}
                   <span className="block text-[13px] font-normal text-muted">{text(l.why)}</span>
                 </th>
                 <td className="py-1.5 pr-2 tabular-nums">
@@ -201,13 +202,13 @@ export const PartsView = ({
         {kit.pipes.map((p) => (
           <div key={p.key} className="border-t border-line py-2">
             <h3 className="font-semibold">
-              {p.label}: {q(p.lengthM, "length")} in all, {p.plan.bought} to be bought
+              {p.label}: {cutLength(p.lengthM, system)} in all, {p.plan.bought} to be bought
               {p.plan.bought > p.plan.atLeast && ` (no fewer than ${p.plan.atLeast})`}
             </h3>
             {p.plan.tooLong.map((t) => (
               <p key={t.id} className="text-[14px] text-rust">
-                {t.name}, {q(t.lengthM, "length")}: longer than any roll. A joint more, or a longer
-                roll.
+                {t.name}, {cutLength(t.lengthM, system)}: longer than any roll. A joint more, or a
+                longer roll.
               </p>
             ))}
             <ul>

@@ -63,7 +63,7 @@ const OnMap = ({ of, items }: { of: OfRefit; items: readonly WorkItem[] }) => {
           halos={halos}
           legend={
             <p className="rounded bg-paper/90 px-2 py-1 text-[13px]">
-              {WORK_STATES.map((s) => `${MARK[s]} ${s}`).join(", ")}
+              … planned, <b>cut</b>, <b>in</b> place, <b>✓</b> tested, <b>▣</b> closed
             </p>
           }
         />
@@ -292,12 +292,15 @@ export const WorkView = (of: OfRefit & { mayDraw: boolean }) => {
     <div className="grid gap-x-8 lg:grid-cols-[minmax(0,1fr)_420px]">
       <div>
         <p className="my-2 text-[15px]" role="status">
-          {sum.all
-            .map(
-              (s) =>
-                `${s.count} of ${sum.of} ${s.state}${sum.lengthM > 0 ? `, ${q(s.lengthM, "length")} of ${q(sum.lengthM, "length")} of pipe` : ""}`,
-            )
-            .join("; ")}
+          {sum.all.every((s) => s.count === 0)
+            ? `Nothing is cut yet: ${sum.of} parts and pipes${sum.lengthM > 0 ? `, ${q(sum.lengthM, "length")} of pipe` : ""}`
+            : sum.all
+                .filter((s) => s.count > 0)
+                .map(
+                  (s) =>
+                    `${s.count} of ${sum.of} ${s.state}${sum.lengthM > 0 ? `, ${q(s.lengthM, "length")} of ${q(sum.lengthM, "length")} of pipe` : ""}`,
+                )
+                .join("; ")}
           .
         </p>
         <OnMap of={of} items={items} />
