@@ -93,7 +93,7 @@ export const buriedParts = ({ parts }: Pick<WaterMap, "parts">): Buried[] =>
   );
 
 /** What one method comes to on a map: the slow part of an audit, one at a time. */
-export const auditMethod = (
+const auditMethod = (
   map: WaterMap,
   winter: AuditSettings["winter"],
   method: Method,

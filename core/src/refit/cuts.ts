@@ -15,7 +15,7 @@ export interface CutStock {
   readonly cutM?: number;
 }
 
-export interface Laid {
+interface Laid {
   readonly lengthM: number;
   readonly isRest: boolean;
   readonly pieces: readonly CutPiece[];

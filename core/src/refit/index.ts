@@ -1,28 +1,16 @@
-export { adopt, type Adopted, type Piece, piecesOf } from "./pieces.ts";
-export { type Audit, auditMap, auditMethod, type AuditSettings, buriedParts } from "./audit.ts";
-export { type BesideLine, besideOf, methodFor, type Saving, savingOf } from "./beside.ts";
+export { adopt, type Piece, piecesOf } from "./pieces.ts";
+export { type Audit, auditMap, type AuditSettings, buriedParts } from "./audit.ts";
+export { type BesideLine, besideOf, methodFor, savingOf } from "./beside.ts";
 export { expansions, growthOf, takesShare } from "./expansion.ts";
-export { type Habits, habitsSchema, type Limit, limitSchema, slackMoment } from "./loads.ts";
-export { type CutPiece, type CutPlan, cutPlan, firstFit, type Solve } from "./cuts.ts";
-export { type LoadedSolver, solverOf } from "./solver.ts";
-export {
-  jointsOf,
-  KIT_POLICY,
-  type KitLine,
-  type KitPolicy,
-  openEnds,
-  type PipeCut,
-  priced,
-  type Priced,
-  type RefitKit,
-  refitKit,
-} from "./kit.ts";
-export { type FitAnswer, fitOf, type Measured } from "./fit.ts";
-export { rebase, type Rebased, withIdentities } from "./rebase.ts";
+export { type Habits, habitsSchema, limitSchema, slackMoment } from "./loads.ts";
+export { type CutPiece, cutPlan, firstFit, type Solve } from "./cuts.ts";
+export { solverOf } from "./solver.ts";
+export { jointsOf, KIT_POLICY, openEnds, priced, type RefitKit, refitKit } from "./kit.ts";
+export { fitOf, type Measured } from "./fit.ts";
+export { rebase, withIdentities } from "./rebase.ts";
 export {
   addToRefit,
   heldOpen,
-  type Progress,
   progressOf,
   type Refit,
   type RefitBody,
@@ -35,12 +23,7 @@ export {
   workStateOf,
 } from "./record.ts";
 export { bothMaps } from "./together.ts";
-export { type Isolation, isolationOf } from "./isolation.ts";
-export { cardParts, jobCard, type JobCard } from "./job-card.ts";
-export {
-  commissioning,
-  type CommissionPart,
-  type CommissionRow,
-  flowSaid,
-} from "./commissioning.ts";
+export { isolationOf } from "./isolation.ts";
+export { cardParts, jobCard } from "./job-card.ts";
+export { commissioning, type CommissionRow, flowSaid } from "./commissioning.ts";
 export { pipeFamilies, REPIPE_IN, repiped } from "./repipe.ts";

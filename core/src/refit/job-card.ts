@@ -13,7 +13,7 @@ import { type Isolation, isolationOf } from "./isolation.ts";
 
 /** Cards for the common jobs, made from this unit's own map: what to shut, what runs out, the order, the check before and after. */
 
-export interface CardStep {
+interface CardStep {
   readonly title: string;
   readonly rows: readonly string[];
   readonly caution?: string;

@@ -74,7 +74,7 @@ export interface KitLine {
   readonly why: string;
 }
 
-export interface PipeCut {
+interface PipeCut {
   readonly key: string;
   readonly label: string;
   readonly colour: string;

@@ -58,7 +58,7 @@ export const withIdentities = (today: WaterMap, other: WaterMap): WaterMap => {
   const used = new Set([...today.parts, ...today.runs].map((x) => x.id as string));
   for (const part of other.parts)
     if (!ids.has(part.id)) ids.set(part.id, used.has(part.id) ? fresh(part.id) : part.id);
-  const partId = (id: string): Part["id"] => (ids.get(id) ?? id) as Part["id"];
+  const partId = (id: string): Part["id"] => ids.get(id) ?? id;
   const endsOf = (from: PipeRun["from"], to: PipeRun["to"]): string =>
     [from, to]
       .map((e) => `${e.part}.${e.port}`)
@@ -69,8 +69,7 @@ export const withIdentities = (today: WaterMap, other: WaterMap): WaterMap => {
   const runs = other.runs.map((r) => {
     const from = { ...r.from, part: partId(r.from.part) };
     const to = { ...r.to, part: partId(r.to.part) };
-    const id =
-      pipes.get(endsOf(from, to)) ?? ((used.has(r.id) ? fresh(r.id) : r.id) as PipeRun["id"]);
+    const id = pipes.get(endsOf(from, to)) ?? (used.has(r.id) ? fresh(r.id) : r.id);
     runIds.set(r.id, id);
     return { ...r, id, from, to };
   });

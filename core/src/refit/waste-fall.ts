@@ -3,7 +3,7 @@ import { cheapest, type Network, reach } from "../watermap/index.ts";
 /** How each waste pipe falls towards where it ends. */
 
 // A quarter of an inch to the foot (IPC 704.1 for pipe up to 2-1/2 in, from memory).
-export const LEAST_FALL = 0.25 / 12;
+const LEAST_FALL = 0.25 / 12;
 
 export interface Fall {
   readonly run: string;

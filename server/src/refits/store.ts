@@ -56,7 +56,7 @@ const entriesOf = async (scope: Scope, refitId: string): Promise<Kept> => {
 
 const lineOf = (row: RefitRow): RefitLine => ({
   id: row.id,
-  unitId: row.unitId as RefitLine["unitId"],
+  unitId: row.unitId,
   name: row.name,
   at: row.at.toISOString(),
   changedAt: row.changedAt.toISOString(),
@@ -90,7 +90,7 @@ const told = async (scope: Scope, row: RefitRow): Promise<RefitOnFile> => {
     mapRevision: unit.mapRevision,
     document,
     base: (await mapAt(scope, row.unitId, refit.basedOn)).map,
-    refit: rest as unknown as RefitOnFile["refit"],
+    refit: rest,
     withoutEffect: [...unread, ...astray],
   };
 };

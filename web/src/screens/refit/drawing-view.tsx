@@ -1,8 +1,15 @@
 import { startingContents } from "@uppershed/core/contents";
 import { buildScene } from "@uppershed/core/drawing";
-import { bothMaps, expansions } from "@uppershed/core/refit";
+import {
+  bothMaps,
+  buriedParts,
+  expansions,
+  pipeFamilies,
+  REPIPE_IN,
+  repiped,
+} from "@uppershed/core/refit";
 import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
-import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
+import { buildNetwork, changePart, inUseLineup, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import type { Halo } from "../../drawing/pipes.tsx";
@@ -13,7 +20,71 @@ import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
+import { capital } from "../../ui/words.ts";
 import type { OfRefit } from "./of-refit.ts";
+
+const REACHABLE = ["behind a removable wall", "behind a hatch"] as const;
+
+/** All pressed pipe of one family drawn in another, in one go. */
+const Repipe = ({ unitId, refitId, here }: OfRefit) => {
+  const { q } = useUnits();
+  const enter = useRefitEntry(unitId, refitId);
+  const families = useMemo(() => pipeFamilies(here.proposed), [here.proposed]);
+  const [from, setFrom] = useState<string>();
+  const [to, setTo] = useState<(typeof REPIPE_IN)[number]>("copper-size tube");
+  const [problem, setProblem] = useState<string>();
+  const family = families.find((f) => f.family === from)?.family ?? families[0]?.family;
+  if (!family) return null;
+  return (
+    <section aria-label="Re-pipe" className="mt-4">
+      <h2 className="text-[16px] font-bold">Re-pipe</h2>
+      <div className="mt-1 flex flex-wrap items-end gap-2">
+        <label className="text-[14px]">
+          All of
+          <select className="field ml-1" value={family} onChange={(e) => setFrom(e.target.value)}>
+            {families.map((f) => (
+              <option key={f.family} value={f.family}>
+                {f.family}, {q(f.lengthM, "length")}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="text-[14px]">
+          in
+          <select
+            className="field ml-1"
+            value={to}
+            onChange={(e) => setTo(REPIPE_IN.find((f) => f === e.target.value) ?? to)}
+          >
+            {REPIPE_IN.map((f) => (
+              <option key={f} value={f}>
+                {f}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button
+          disabled={family === to}
+          onClick={() =>
+            void enter({
+              type: "drawn",
+              document: repiped(here.proposed, family, to),
+              basedOn: here.revision,
+              why: `All ${family} in ${to}`,
+            }).then(setProblem)
+          }
+        >
+          Draw it so
+        </Button>
+      </div>
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+};
 
 /** What the proposal lacks, each with what one tap would do; put into the proposal, not into the unit. */
 const Missing = ({ unitId, refitId, here, mayDraw }: OfRefit & { mayDraw: boolean }) => {
@@ -21,30 +92,30 @@ const Missing = ({ unitId, refitId, here, mayDraw }: OfRefit & { mayDraw: boolea
   const enter = useRefitEntry(unitId, refitId);
   const [problem, setProblem] = useState<string>();
   const { proposed, revision } = here;
-  const { guards, closed } = useMemo(() => {
+  const { guards, closed, buried } = useMemo(() => {
     const network = buildNetwork(proposed);
     return {
       guards: surveyMap(proposed, network).problems.filter(
         (p) => p.severity === "wrong" || p.severity === "guard",
       ),
+      buried: buriedParts(proposed),
       // A check at the heater asks where its water grows to.
       closed: expansions(network).filter((e) => e.closed && e.takenM3 < e.growsM3),
     };
   }, [proposed]);
+  const keep = async (document: WaterMap, why: string): Promise<void> =>
+    setProblem(await enter({ type: "drawn", document, basedOn: revision, why }));
   const put = async (mend: Mend): Promise<void> => {
     const done = applyMend(proposed, mend);
-    setProblem(
-      done.ok
-        ? await enter({
-            type: "drawn",
-            document: done.map,
-            basedOn: revision,
-            why: mend.label,
-          })
-        : done.problem,
-    );
+    if (done.ok) await keep(done.map, mend.label);
+    else setProblem(done.problem);
   };
-  if (guards.length === 0 && closed.length === 0) return null;
+  const free = async (partId: string, access: string): Promise<void> => {
+    const done = changePart(proposed, partId, { access });
+    if (done.ok) await keep(done.map, `Made reachable: ${access}`);
+    else setProblem(done.problem);
+  };
+  if (guards.length + closed.length + buried.length === 0) return null;
   return (
     <section aria-label="What it lacks" className="mt-4">
       <h2 className="text-[16px] font-bold">What it lacks</h2>
@@ -60,6 +131,21 @@ const Missing = ({ unitId, refitId, here, mayDraw }: OfRefit & { mayDraw: boolea
                 {p.mends.map((m) => (
                   <Button key={m.label} onClick={() => void put(m)}>
                     {m.label}
+                  </Button>
+                ))}
+              </span>
+            )}
+          </li>
+        ))}
+        {buried.map((b) => (
+          <li key={`buried ${b.part}`} className="border-t border-line py-2 text-[14px]">
+            {b.name} would stand {b.access}: what cannot be reached is not done, in the cold least
+            of all.
+            {mayDraw && (
+              <span className="mt-1 flex flex-wrap gap-2">
+                {REACHABLE.map((access) => (
+                  <Button key={access} onClick={() => void free(b.part, access)}>
+                    {capital(access)}
                   </Button>
                 ))}
               </span>
@@ -133,6 +219,7 @@ export const DrawingView = (of: OfRefit & { mayDraw: boolean }) => {
         <h2 className="text-[16px] font-bold">What is to change</h2>
         <Differences list={here.differences} onChoose={setSelected} />
         <Missing {...of} mayDraw={of.mayWork && of.mayDraw} />
+        {of.mayWork && of.mayDraw && <Repipe {...of} />}
       </div>
     </div>
   );

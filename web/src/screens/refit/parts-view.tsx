@@ -3,6 +3,7 @@ import { writePricesCsv } from "@uppershed/core/formats";
 import { TAKEN_OUT } from "@uppershed/core/refit";
 import { useRef, useState } from "react";
 import { saveFile } from "../../mapping/save-file.ts";
+import { FitCheck } from "../../refitting/fit-check.tsx";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { cutLength, cutsCsv, shoppingCsv } from "../../refitting/lists.ts";
 import {
@@ -189,6 +190,7 @@ export const PartsView = ({
           </p>
         ))}
         <Prices mayStock={mayStock} lines={kit.lines} />
+        <FitCheck />
       </section>
       <section aria-label="How the pipe is cut">
         <div className="my-2 flex flex-wrap items-baseline gap-3">

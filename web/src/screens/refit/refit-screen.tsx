@@ -10,6 +10,8 @@ import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
 import { AuditView } from "./audit-view.tsx";
+import { CardsView } from "./cards-view.tsx";
+import { CommissionView } from "./commission-view.tsx";
 import { DrawingView } from "./drawing-view.tsx";
 import { OfferView } from "./offer-view.tsx";
 import { PartsView } from "./parts-view.tsx";
@@ -20,6 +22,8 @@ const VIEWS = [
   ["judged", "What gets better"],
   ["parts", "Parts and cuts"],
   ["work", "Work"],
+  ["cards", "Job cards"],
+  ["proof", "Commissioning"],
   ["offer", "Offer"],
 ] as const;
 type View = (typeof VIEWS)[number][0];
@@ -97,6 +101,8 @@ export const RefitScreen = () => {
       {view === "judged" && <AuditView {...of} setup={setup} />}
       {view === "parts" && <PartsView {...of} mayStock={may.stock} />}
       {view === "work" && <WorkView {...of} mayDraw={may.draw} />}
+      {view === "cards" && <CardsView {...of} />}
+      {view === "proof" && <CommissionView {...of} />}
       {view === "offer" && <OfferView {...of} setup={setup} />}
     </main>
   );

@@ -7,16 +7,10 @@ import { useForm, useWatch } from "react-hook-form";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { uuid } from "../../device/uuid.ts";
 import { useUnitMap } from "../../planning/use-map.ts";
+import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { BarLink } from "../../shell/bar-link.tsx";
 import { InBar, useTitle } from "../../shell/slots.tsx";
-import {
-  problemText,
-  useAddToRefitMutation,
-  useMapQuery,
-  useRefitsOfUnitQuery,
-  useUnitQuery,
-  useUnitsQuery,
-} from "../../store/api.ts";
+import { useMapQuery, useRefitsOfUnitQuery, useUnitQuery, useUnitsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
 import { useMay } from "../../ui/use-may.ts";
@@ -59,7 +53,8 @@ const NewRefit = ({ unit, today, revision }: { unit: Unit; today: WaterMap; revi
   const [params] = useSearchParams();
   const findingId = params.get("finding") ?? undefined;
   const navigate = useNavigate();
-  const [add, adding] = useAddToRefitMutation();
+  const [refitId] = useState(uuid);
+  const enter = useRefitEntry(unit.id, refitId);
   const { data: others } = useUnitsQuery({});
   const [problem, setProblem] = useState<string>();
   const form = useForm<Typed>({
@@ -74,25 +69,16 @@ const NewRefit = ({ unit, today, revision }: { unit: Unit; today: WaterMap; revi
   const first = useFirstMap(today, typed);
   const make = form.handleSubmit(async ({ name, from }) => {
     if (!first) return;
-    const refitId = uuid();
-    const reply = await add({
-      unitId: unit.id,
-      refitId,
-      entry: {
-        id: uuid(),
-        at: new Date().toISOString(),
-        body: {
-          type: "made",
-          name,
-          from: findingId === undefined ? from : "finding",
-          ...(findingId === undefined ? {} : { findingId }),
-          document: first,
-          basedOn: revision,
-        },
-      },
+    const why = await enter({
+      type: "made",
+      name,
+      from: findingId === undefined ? from : "finding",
+      ...(findingId === undefined ? {} : { findingId }),
+      document: first,
+      basedOn: revision,
     });
-    if (reply.error) setProblem(problemText(reply.error));
-    else void navigate(`/units/${unit.id}/refits/${refitId}`);
+    if (why === undefined) void navigate(`/units/${unit.id}/refits/${refitId}`);
+    else setProblem(why);
   });
   return (
     <form
@@ -162,7 +148,13 @@ const NewRefit = ({ unit, today, revision }: { unit: Unit; today: WaterMap; revi
           {problem}
         </p>
       )}
-      <Button look="act" big className="mt-3" type="submit" disabled={!first || adding.isLoading}>
+      <Button
+        look="act"
+        big
+        className="mt-3"
+        type="submit"
+        disabled={!first || form.formState.isSubmitting}
+      >
         Make it
       </Button>
     </form>

@@ -1,6 +1,13 @@
 import { startingContents } from "@uppershed/core/contents";
 import { buildScene } from "@uppershed/core/drawing";
-import { heldOpen, type Refit, WORK_STATES, type WorkState } from "@uppershed/core/refit";
+import {
+  adopt as adoptPieces,
+  heldOpen,
+  type Refit,
+  WORK_STATES,
+  type WorkState,
+} from "@uppershed/core/refit";
+import { surveyMap } from "@uppershed/core/survey";
 import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -210,6 +217,20 @@ const Adopt = ({ of }: { of: OfRefit }) => {
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [problem, setProblem] = useState<string>();
   const pieces = here.pieces.filter((p) => chosen.has(p.id)).map((p) => p.id);
+  // What stands when only these are in: not to be used before it is sound.
+  const half = useMemo(() => {
+    const ids = here.pieces.filter((p) => chosen.has(p.id)).map((p) => p.id);
+    if (ids.length === 0 || ids.length === here.pieces.length) return [];
+    const done = adoptPieces(here.today, here.proposed, ids);
+    if (!done.ok) return [done.problem];
+    const before = new Set(surveyMap(here.today).problems.map((p) => p.message));
+    return surveyMap(done.map).problems.flatMap((p) =>
+      (p.severity === "wrong" || p.severity === "guard") && !before.has(p.message)
+        ? [p.message]
+        : [],
+    );
+  }, [here, chosen]);
+  const { text } = useUnits();
   if (here.pieces.length === 0) return null;
   const go = async (): Promise<void> => {
     const reply = await adopt({
@@ -248,6 +269,16 @@ const Adopt = ({ of }: { of: OfRefit }) => {
           </li>
         ))}
       </ul>
+      {half.length > 0 && (
+        <div className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+          <b>Half-way like this it is not to be put back into use:</b>
+          <ul className="ml-5 list-disc">
+            {half.map((h) => (
+              <li key={h}>{text(h)}</li>
+            ))}
+          </ul>
+        </div>
+      )}
       <div className="mt-2 flex flex-wrap gap-2">
         <Button
           look="act"

@@ -1,0 +1,70 @@
+import { cardParts, jobCard } from "@uppershed/core/refit";
+import { buildNetwork } from "@uppershed/core/watermap";
+import { useMemo, useState } from "react";
+import { Button } from "../../ui/button.tsx";
+import { useUnits } from "../../ui/units.ts";
+import type { OfRefit } from "./of-refit.ts";
+
+/** Cards for the common jobs, made from the unit's map as it is today: what shuts it off, what runs out, the order, the reading before and after. */
+export const CardsView = ({ here }: OfRefit) => {
+  const { text } = useUnits();
+  const network = useMemo(() => buildNetwork(here.today), [here.today]);
+  const parts = useMemo(() => {
+    const touched = new Set<string>(here.pieces.flatMap((p) => p.parts));
+    // What the proposal touches first, then what else could be exchanged.
+    return cardParts(network).toSorted(
+      (a, b) => Number(touched.has(b.id)) - Number(touched.has(a.id)) || (a.name < b.name ? -1 : 1),
+    );
+  }, [network, here.pieces]);
+  const [chosen, setChosen] = useState(parts[0]?.id ?? "");
+  const part = parts.find((p) => p.id === chosen) ?? parts[0];
+  const card = useMemo(() => part && jobCard(network, part), [network, part]);
+  if (!card) return <p className="my-3 text-muted">Nothing on this map is exchanged by itself.</p>;
+  return (
+    <div className="max-w-[760px]">
+      <div className="my-2 flex flex-wrap items-end gap-3 print:hidden">
+        <label className="text-[15px]">
+          <span className="font-semibold">For which part</span>
+          <select
+            className="field mt-1 w-full"
+            value={card.part}
+            onChange={(e) => setChosen(e.target.value)}
+          >
+            {parts.map((p) => (
+              <option key={p.id} value={p.id}>
+                {p.tag ? `${p.tag} ` : ""}
+                {p.name}
+                {p.place ? `, ${p.place}` : ""}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button onClick={() => window.print()}>Print</Button>
+      </div>
+      <h2 className="text-[19px] font-bold">{card.title}</h2>
+      <ol aria-label="The card">
+        {card.steps.map((s, i) => (
+          <li key={s.title} className="border-t border-line py-2">
+            <p className="font-semibold">
+              {i + 1}. {s.title}
+            </p>
+            {s.caution !== undefined && (
+              <p className="my-1 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
+                {text(s.caution)}
+              </p>
+            )}
+            <ul className="ml-5 list-disc text-[15px]">
+              {s.rows.map((r) => (
+                <li key={r}>{text(r)}</li>
+              ))}
+            </ul>
+          </li>
+        ))}
+      </ol>
+      <p className="mt-2 text-[13px] text-muted">
+        Makers&apos; instructions and local codes come first. Gas, mains electricity and pressure
+        vessels are for licensed trades.
+      </p>
+    </div>
+  );
+};
