@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { PATTERNS, starterMap } from "../patterns/index.ts";
+import { planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
+import { surveyMap } from "../survey/index.ts";
 import { networkOf } from "../testing/variants.ts";
 import { buildNetwork, roleOf, type WaterMap } from "../watermap/index.ts";
 import {
@@ -12,6 +14,7 @@ import {
   pipeFamilies,
   piecesOf,
   repiped,
+  withBypass,
 } from "./index.ts";
 
 const maps: [string, WaterMap][] = [...EXAMPLE_MAPS, ...PATTERNS.map((p) => starterMap(p))].map(
@@ -213,4 +216,47 @@ describe("re-piping", () => {
       return undefined;
     },
   );
+});
+
+describe("a bypass drawn round a heater", () => {
+  it.each(["dipper", "plover"])(
+    "of %s saves most of the heater in antifreeze, and changes nothing in use",
+    (id) => {
+      const map = demo(id);
+      const heater = partOf(map, (p) => roleOf(p).vessel === "heater");
+      const done = withBypass(map, heater.id);
+      if (!done.ok) throw new Error(done.problem);
+      expect(surveyMap(done.map).problems.filter((p) => p.severity === "wrong")).toEqual([]);
+      expect(done.map.lineup[done.part ?? ""]).toBe("shut");
+      const plan = (of: WaterMap) => {
+        const network = buildNetwork(of);
+        return planWinterize({
+          ...standardRequest(network, startPhysical(network)),
+          method: "antifreeze",
+        });
+      };
+      const [was, now] = [plan(map), plan(done.map)];
+      const holds = Number(heater.params["volumeL"]) / 1000;
+      expect(was.antifreeze.medianM3 - now.antifreeze.medianM3).toBeGreaterThan(holds / 2);
+      expect(now.unprotected).toEqual([]);
+      // Hot water comes as it did: nothing runs round the heater.
+      const flows = (of: WaterMap) =>
+        commissioning(buildNetwork(of))
+          .flatMap((p) => p.rows)
+          .filter((r) => r.forecastM3S !== undefined);
+      for (const row of flows(map))
+        expect(flows(done.map).find((r) => r.key === row.key)?.forecastM3S).toBeGreaterThan(
+          0.85 * (row.forecastM3S ?? 0),
+        );
+      // One piece: it goes in together or not at all.
+      expect(piecesOf(map, done.map)).toHaveLength(1);
+    },
+  );
+
+  it("of something that is no heater is refused", () => {
+    const map = demo("dipper");
+    const tap = partOf(map, (p) => p.name === "Deck tap");
+    expect(withBypass(map, tap.id).ok).toBe(false);
+    expect(withBypass(map, "ghost").ok).toBe(false);
+  });
 });

@@ -27,3 +27,4 @@ export { isolationOf } from "./isolation.ts";
 export { cardParts, jobCard } from "./job-card.ts";
 export { commissioning, type CommissionRow, flowSaid } from "./commissioning.ts";
 export { pipeFamilies, REPIPE_IN, repiped } from "./repipe.ts";
+export { withBypass } from "./bypass.ts";

@@ -7,9 +7,16 @@ import {
   pipeFamilies,
   REPIPE_IN,
   repiped,
+  withBypass,
 } from "@uppershed/core/refit";
 import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
-import { buildNetwork, changePart, inUseLineup, type WaterMap } from "@uppershed/core/watermap";
+import {
+  buildNetwork,
+  changePart,
+  inUseLineup,
+  roleOf,
+  type WaterMap,
+} from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import type { Halo } from "../../drawing/pipes.tsx";
@@ -25,19 +32,41 @@ import type { OfRefit } from "./of-refit.ts";
 
 const REACHABLE = ["behind a removable wall", "behind a hatch"] as const;
 
-/** All pressed pipe of one family drawn in another, in one go. */
-const Repipe = ({ unitId, refitId, here }: OfRefit) => {
+/** What is drawn in one go: a way round a heater, all pressed pipe of one family in another. */
+const InOneGo = ({ unitId, refitId, here }: OfRefit) => {
   const { q } = useUnits();
   const enter = useRefitEntry(unitId, refitId);
   const families = useMemo(() => pipeFamilies(here.proposed), [here.proposed]);
   const [from, setFrom] = useState<string>();
   const [to, setTo] = useState<(typeof REPIPE_IN)[number]>("copper-size tube");
   const [problem, setProblem] = useState<string>();
+  const heaters = useMemo(
+    () => here.proposed.parts.filter((p) => roleOf(p).vessel === "heater"),
+    [here.proposed],
+  );
+  const round = async (heater: { id: string; name: string }): Promise<void> => {
+    const done = withBypass(here.proposed, heater.id);
+    setProblem(
+      done.ok
+        ? await enter({
+            type: "drawn",
+            document: done.map,
+            basedOn: here.revision,
+            why: `A bypass round the ${heater.name.toLowerCase()}`,
+          })
+        : done.problem,
+    );
+  };
   const family = families.find((f) => f.family === from)?.family ?? families[0]?.family;
   if (!family) return null;
   return (
-    <section aria-label="Re-pipe" className="mt-4">
-      <h2 className="text-[16px] font-bold">Re-pipe</h2>
+    <section aria-label="Drawn in one go" className="mt-4">
+      <h2 className="text-[16px] font-bold">Drawn in one go</h2>
+      {heaters.map((h) => (
+        <Button key={h.id} className="mr-2 mt-1" onClick={() => void round(h)}>
+          A bypass round the {h.name.toLowerCase()}
+        </Button>
+      ))}
       <div className="mt-1 flex flex-wrap items-end gap-2">
         <label className="text-[14px]">
           All of
@@ -219,7 +248,7 @@ export const DrawingView = (of: OfRefit & { mayDraw: boolean }) => {
         <h2 className="text-[16px] font-bold">What is to change</h2>
         <Differences list={here.differences} onChoose={setSelected} />
         <Missing {...of} mayDraw={of.mayWork && of.mayDraw} />
-        {of.mayWork && of.mayDraw && <Repipe {...of} />}
+        {of.mayWork && of.mayDraw && <InOneGo {...of} />}
       </div>
     </div>
   );
