@@ -13,6 +13,34 @@ import { unitId } from "./ids.ts";
 
 const said = { at: z.string(), by: z.string() };
 
+const answerSchema = z.object({
+  at: z.string(),
+  who: z.string(),
+  answer: z.enum(["do-it", "later", "no"]),
+});
+const offerSchema = z.object({
+  ...said,
+  id: z.uuid(),
+  visitId: z.string(),
+  lines: z.array(z.string()).readonly(),
+  cost: z.number().optional(),
+  answer: answerSchema.optional(),
+});
+
+/** What an owner is offered by the link to a report: the words and both maps as they were. */
+export const ownerOffersSchema = z.object({
+  offers: z.array(
+    offerSchema.extend({ name: z.string(), today: z.unknown(), proposed: z.unknown() }),
+  ),
+});
+export const ownerAnswerSchema = z.strictObject({
+  id: z.uuid(),
+  answer: z.enum(["do-it", "later", "no"]),
+  who: z.string().trim().min(1, "say who answers").max(120),
+});
+export type OwnerOffers = z.infer<typeof ownerOffersSchema>;
+export type OwnerOfferAnswer = z.infer<typeof ownerAnswerSchema>;
+
 const refitLineSchema = z.object({
   id: z.uuid(),
   unitId,
@@ -49,9 +77,7 @@ export const refitSchema = refitLineSchema.extend({
       .array(z.object({ what: z.string(), at: z.array(z.string()).readonly() }))
       .readonly(),
     takenOut: z.record(z.string(), z.enum(TAKEN_OUT)),
-    offers: z
-      .array(z.object({ ...said, findingId: z.string(), lines: z.array(z.string()).readonly() }))
-      .readonly(),
+    offers: z.array(offerSchema).readonly(),
     adopted: z
       .array(
         z.object({

@@ -43,7 +43,13 @@ import {
   reportDataSchema,
   springListSchema,
 } from "./reports.ts";
-import { priceListSchema, refitKitSchema, refitListSchema, refitSchema } from "./refits.ts";
+import {
+  ownerOffersSchema,
+  priceListSchema,
+  refitKitSchema,
+  refitListSchema,
+  refitSchema,
+} from "./refits.ts";
 import { testListSchema, testSchema } from "./tests.ts";
 import { clockListSchema, runNewsSchema, runSchema, sentEventsSchema } from "./runs.ts";
 import {
@@ -123,6 +129,8 @@ const REPLIES: Readonly<Record<string, z.ZodType>> = {
   "POST /units/:id/refits/:id": refitSchema,
   "GET /units/:id/refits/:id/kit": refitKitSchema,
   "POST /units/:id/refits/:id/adopt": refitSchema,
+  "GET /owner/:id/offers": ownerOffersSchema,
+  "POST /owner/:id/offers/:id": ownerOffersSchema,
   "GET /prices": priceListSchema,
   "PUT /prices": priceListSchema,
   "GET /units/:id/pictures": pictureListSchema,

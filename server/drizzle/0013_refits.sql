@@ -12,7 +12,7 @@ CREATE TABLE "refit_entries" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"workshop_id" uuid NOT NULL,
 	"refit_id" uuid NOT NULL,
-	"person_id" uuid NOT NULL,
+	"person_id" uuid,
 	"by_name" text DEFAULT '' NOT NULL,
 	"position" integer NOT NULL,
 	"body" jsonb NOT NULL,

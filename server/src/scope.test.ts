@@ -105,6 +105,22 @@ beforeAll(async () => {
       payload: { id: linkId, editionId },
     }),
   );
+  const refitId = randomUUID();
+  const drawn = (await them({ url: `/api/units/${other.unitId}/map` })).json<{
+    document: unknown;
+  }>();
+  made.push(
+    await them({
+      method: "POST",
+      url: `/api/units/${other.unitId}/refits/${refitId}`,
+      payload: {
+        id: randomUUID(),
+        at,
+        body: { type: "made", name: "Theirs", from: "map", document: drawn.document, basedOn: 1 },
+      },
+    }),
+  );
+  Object.assign(theirs, { refitId });
   const testId = randomUUID();
   made.push(
     await them({
@@ -113,7 +129,7 @@ beforeAll(async () => {
       payload: { id: randomUUID(), at, mapRevision: 1, body: TEST_BEGUN },
     }),
   );
-  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201, 201]);
+  expect(made.map((m) => m.statusCode)).toEqual([201, 201, 201, 201, 201, 201, 201, 201, 201]);
   const [placeId, kitId, proposalId] = [randomUUID(), randomUUID(), randomUUID()];
   const house = await Promise.all([
     them({
@@ -223,6 +239,17 @@ const BODIES: Record<string, () => unknown> = {
     at: NOW,
     mapRevision: 1,
     body: { type: "note", text: "mine now" },
+  }),
+  "POST /api/units/{unitId}/refits/{refitId}": () => ({
+    id: randomUUID(),
+    at: NOW,
+    body: { type: "note", text: "mine now" },
+  }),
+  "POST /api/units/{unitId}/refits/{refitId}/adopt": () => ({
+    id: randomUUID(),
+    at: NOW,
+    pieces: ["check"],
+    basedOn: 1,
   }),
   "POST /api/units/{unitId}/readings": () => ({
     readings: [

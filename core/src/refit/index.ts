@@ -11,6 +11,7 @@ export { rebase, withIdentities } from "./rebase.ts";
 export {
   addToRefit,
   heldOpen,
+  type Offer,
   progressOf,
   type Refit,
   type RefitBody,

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { ANSWERS } from "../inspection/lists.ts";
 import { waterMapSchema } from "../watermap/index.ts";
 import { habitsSchema, limitSchema } from "./loads.ts";
 
@@ -61,11 +62,21 @@ export const refitBodySchema = z.discriminatedUnion("type", [
     at: ids,
   }),
   z.strictObject({ type: z.literal("taken-out"), of: id, goes: z.enum(TAKEN_OUT) }),
-  /** Told to the owner as a finding, answered by the same link. */
+  /** Put to the owner with a visit's report: both maps and the words as they were then; answered by the same link. */
   z.strictObject({
     type: z.literal("offered"),
-    findingId: z.uuid(),
+    visitId: z.uuid(),
     lines: z.array(words(400)).max(40).readonly(),
+    cost: z.optional(z.number().min(0).max(1e7)),
+    today: waterMapSchema,
+    proposed: waterMapSchema,
+  }),
+  /** What the owner says to it; who, as they wrote it. */
+  z.strictObject({
+    type: z.literal("answered"),
+    offer: z.uuid(),
+    answer: z.enum(ANSWERS),
+    who: words(120).min(1, "say who answers"),
   }),
   /** Pieces that are in: they stand in the unit's own map from this revision on. */
   z.strictObject({
@@ -100,6 +111,18 @@ export interface RefitEntry {
 
 type Of<T extends RefitBody["type"]> = Extract<RefitBody, { type: T }>;
 
+/** What was put to the owner, as it was, and what they said. */
+export interface Offer extends Omit<Of<"offered">, "type"> {
+  readonly id: string;
+  readonly at: string;
+  readonly by: string;
+  readonly answer?: {
+    readonly at: string;
+    readonly who: string;
+    readonly answer: Of<"answered">["answer"];
+  };
+}
+
 export interface Refit {
   readonly name: string;
   readonly from: Of<"made">["from"];
@@ -126,12 +149,7 @@ export interface Refit {
   >;
   readonly holdPoints: readonly { readonly what: string; readonly at: readonly string[] }[];
   readonly takenOut: Readonly<Record<string, (typeof TAKEN_OUT)[number]>>;
-  readonly offers: readonly {
-    readonly at: string;
-    readonly by: string;
-    readonly findingId: string;
-    readonly lines: readonly string[];
-  }[];
+  readonly offers: readonly Offer[];
   readonly adopted: readonly {
     readonly at: string;
     readonly by: string;
@@ -246,10 +264,18 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
       });
     case "taken-out":
       return said({ takenOut: { ...before.takenOut, [body.of]: body.goes } });
-    case "offered":
+    case "offered": {
+      const { type: _type, ...offer } = body;
+      return said({ offers: [...before.offers, { ...offer, id: entry.id, at, by }] });
+    }
+    case "answered": {
+      if (!before.offers.some((o) => o.id === body.offer))
+        return no("There is no such offer to answer.");
+      const answer = { at, who: body.who, answer: body.answer };
       return said({
-        offers: [...before.offers, { at, by, findingId: body.findingId, lines: body.lines }],
+        offers: before.offers.map((o) => (o.id === body.offer ? { ...o, answer } : o)),
       });
+    }
     case "adopted":
       return said({
         adopted: [

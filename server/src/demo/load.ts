@@ -42,6 +42,7 @@ import {
   whyAccepted,
 } from "./calendar.ts";
 import { addHouse, addRules, demoPlaceId } from "./house.ts";
+import { addRefits } from "./refits.ts";
 import { addTests } from "./tests.ts";
 import { demoHistory } from "./history.ts";
 import { demoLives, figure } from "./lives.ts";
@@ -403,6 +404,7 @@ export const loadDemo = async (db: Db, password: string, now: Date): Promise<boo
       }
     const amadi = { id: idOf("amadi"), name: "R. Amadi" };
     await addTests(scope, unitId, amadi, now, on(now, -190, 9));
+    await addRefits(scope, unitId, amadi, now);
     await addWinterizing(scope, "yarrow", on(now, -20, 8, 30));
     await editionOnLeaving(scope, idOf("amadi"), demoId("visit yarrow 1"), on(now, -20, 11));
   });

@@ -2,6 +2,8 @@ import {
   adoptSchema,
   newPricesSchema,
   newRefitEntrySchema,
+  ownerAnswerSchema,
+  ownerOffersSchema,
   priceListSchema,
   problemSchema,
   type RefitKitOnFile,
@@ -14,10 +16,22 @@ import { z } from "zod";
 import { beside } from "../beside.ts";
 import type { KitTask } from "./kit.worker.ts";
 import { listPrices, takePrices } from "./prices.ts";
-import { adoptPieces, refitBy, refitMaps, refitsOfUnit, takeRefitEntry } from "./store.ts";
+import { openLink } from "../reports/links.ts";
+import {
+  adoptPieces,
+  answerOffer,
+  offersOf,
+  refitBy,
+  refitMaps,
+  refitsOfUnit,
+  takeRefitEntry,
+} from "./store.ts";
 
 const byUnit = z.strictObject({ unitId: z.uuid("not a unit's id") });
 const byRefit = byUnit.extend({ refitId: z.uuid("not a refit's id") });
+
+const byToken = z.strictObject({ token: z.string().min(1).max(200) });
+const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
 
 const kits = beside<KitTask, RefitKitOnFile>(new URL("kit.worker.ts", import.meta.url));
 
@@ -118,6 +132,44 @@ export const refitsPlugin: FastifyPluginAsyncZod = async (app) => {
             request.body,
           ),
         ),
+  );
+
+  app.get(
+    "/owner/:token/offers",
+    {
+      config: { open: true, rateLimit: OWNER_LOOKS },
+      schema: {
+        tags,
+        summary: "What an owner is offered by the link to a report",
+        params: byToken,
+        response: { 200: ownerOffersSchema, 410: problemSchema },
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      const offers = await offersOf(scope, link.unitId, link.visitId);
+      return reply.header("cache-control", "no-store").send({ offers });
+    },
+  );
+
+  app.post(
+    "/owner/:token/offers/:offerId",
+    {
+      config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 20 } },
+      schema: {
+        tags,
+        summary: "The owner's answer to an offer; sent twice, it is kept once",
+        params: byToken.extend({ offerId: z.uuid("not an offer's id") }),
+        body: ownerAnswerSchema,
+        response: { 201: ownerOffersSchema, 404: problemSchema, 410: problemSchema },
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      await answerOffer(scope, link.unitId, link.visitId, request.params.offerId, request.body);
+      const offers = await offersOf(scope, link.unitId, link.visitId);
+      return reply.code(201).header("cache-control", "no-store").send({ offers });
+    },
   );
 
   app.get(

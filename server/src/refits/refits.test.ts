@@ -235,4 +235,56 @@ describe("a refit", () => {
     expect((await say(id, { type: "named", name: "again" })).statusCode).toBe(409);
     expect((await read(id)).withdrawnAt).not.toBeNull();
   });
+
+  it("is offered with a visit's report, answered by its link, and stays as it was offered", async () => {
+    const visitId = randomUUID();
+    const visit = { id: visitId, unitId: home.unitId, startsAt: at(), minutes: 60, asked: "refit" };
+    expect((await me({ method: "POST", url: "/api/visits", payload: visit })).statusCode).toBe(201);
+    const editionId = randomUUID();
+    await me({
+      method: "POST",
+      url: `/api/visits/${visitId}/editions`,
+      payload: { id: editionId, how: "link" },
+    });
+    const linked = await me({
+      method: "POST",
+      url: `/api/visits/${visitId}/links`,
+      payload: { id: randomUUID(), editionId },
+    });
+    const path = linked.json<{ links: { path: string }[] }>().links[0]?.path ?? "";
+    const owner = (method: "GET" | "POST", url: string, payload?: object) =>
+      server.app.inject({ method, url: `/api${path}${url}`, ...(payload ? { payload } : {}) });
+    expect((await owner("GET", "/offers")).json()).toEqual({ offers: [] });
+    const proposed = withChecks(today);
+    const id = await made(proposed);
+    const lines = ["Protections missing: 2 today, 1 then (better)."];
+    const offer = { type: "offered", visitId, lines, cost: 140, today, proposed };
+    expect((await say(id, { ...offer, visitId: randomUUID() })).statusCode).toBe(404);
+    const offerId = randomUUID();
+    expect((await say(id, offer, offerId)).statusCode).toBe(201);
+    // Drawn otherwise afterwards: what was offered stays what it was.
+    const { revision } = await mapNow();
+    await say(id, { type: "drawn", document: today, basedOn: revision });
+    const seen = (await owner("GET", "/offers")).json<{
+      offers: { id: string; lines: string[]; proposed: unknown; cost: number }[];
+    }>();
+    expect(seen.offers).toMatchObject([{ id: offerId, lines, cost: 140 }]);
+    expect(seen.offers[0]?.proposed).toEqual(JSON.parse(JSON.stringify(proposed)));
+    // Nobody of the workshop answers for them, and a made-up offer has no answer.
+    const own = await say(id, { type: "answered", offer: offerId, answer: "do-it", who: "me" });
+    expect(own.statusCode).toBe(422);
+    const answer = { id: randomUUID(), answer: "do-it", who: "S. Quennell" };
+    expect((await owner("POST", `/offers/${randomUUID()}`, answer)).statusCode).toBe(404);
+    expect((await owner("POST", `/offers/${offerId}`, { ...answer, who: " " })).statusCode).toBe(
+      400,
+    );
+    expect((await owner("POST", `/offers/${offerId}`, answer)).statusCode).toBe(201);
+    expect((await owner("POST", `/offers/${offerId}`, answer)).statusCode).toBe(201);
+    expect((await read(id)).refit.offers).toMatchObject([
+      { id: offerId, answer: { answer: "do-it", who: "S. Quennell" } },
+    ]);
+    const forged = path.replace(/.$/u, (c) => (c === "A" ? "B" : "A"));
+    const other = await server.app.inject({ url: `/api${forged}/offers` });
+    expect(other.statusCode).toBe(410);
+  });
 });

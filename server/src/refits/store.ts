@@ -1,7 +1,14 @@
-import type { Adoption, NewRefitEntry, RefitLine, RefitOnFile } from "@uppershed/contract";
+import type {
+  Adoption,
+  NewRefitEntry,
+  OwnerOfferAnswer,
+  RefitLine,
+  RefitOnFile,
+} from "@uppershed/contract";
 import { outcomeOf, testBodySchema, testNow } from "@uppershed/core/hold";
 import {
   addToRefit,
+  type Offer,
   adopt,
   piecesOf,
   rebase,
@@ -10,8 +17,9 @@ import {
   type RefitEntry,
   refitNow,
 } from "@uppershed/core/refit";
-import type { WaterMap } from "@uppershed/core/watermap";
+import { runsAt, type WaterMap } from "@uppershed/core/watermap";
 import { eq, inArray, sql } from "drizzle-orm";
+import { visitOfUnit } from "../calendar/read.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { saveMap } from "../maps/save.ts";
 import { familyOf } from "../register/family.ts";
@@ -26,7 +34,11 @@ import {
 import type { Scope } from "../scope.ts";
 
 type RefitRow = typeof refits.$inferSelect;
-type Person = { readonly id: string; readonly name: string };
+interface Person {
+  /** None of the workshop: the owner, by their link. */
+  readonly id: string | null;
+  readonly name: string;
+}
 
 const MOST = 200;
 
@@ -83,14 +95,18 @@ const told = async (scope: Scope, row: RefitRow): Promise<RefitOnFile> => {
   const { refit, astray } = refitNow(entries);
   const unit = await scope.first(units, eq(units.id, row.unitId));
   if (!refit || !unit) throw notFound("refit");
-  const { document, ...rest } = refit;
+  const { document, offers, ...rest } = refit;
   return {
     ...lineOf(row),
     unitName: unit.name,
     mapRevision: unit.mapRevision,
     document,
     base: (await mapAt(scope, row.unitId, refit.basedOn)).map,
-    refit: rest,
+    refit: {
+      ...rest,
+      // The maps that were offered stay with the offer; they are shown to the owner.
+      offers: offers.map(({ today: _today, proposed: _proposed, ...offer }) => offer),
+    },
     withoutEffect: [...unread, ...astray],
   };
 };
@@ -145,7 +161,14 @@ const provedBy = async (
   if (!found || outcomeOf(found) !== "tight")
     throw new Refused("impossible", "That test has not passed: it proves nothing yet.");
   const pressed = new Set(found.plan.owners);
-  const not = body.of.filter((x) => !pressed.has(x.split(":")[0] ?? x));
+  const { map } = await mapAt(scope, unitId, test.mapRevision);
+  // A valve that stood shut is pressed on each of its sides, though not within.
+  const isPressed = (x: string): boolean => {
+    const owner = x.split(":")[0] ?? x;
+    const lines = runsAt(map, owner);
+    return pressed.has(owner) || (lines.length > 0 && lines.every((r) => pressed.has(r.id)));
+  };
+  const not = body.of.filter((x) => !isPressed(x));
   if (not.length > 0)
     throw new Refused(
       "impossible",
@@ -160,6 +183,13 @@ const fitsUnit = async (scope: Scope, unitId: string, body: RefitEntry["body"]):
     soundMap(body.document);
     await mapAt(scope, unitId, body.basedOn);
   }
+  if (body.type === "offered") {
+    await visitOfUnit(scope, body.visitId, unitId);
+    soundMap(body.today);
+    soundMap(body.proposed);
+  }
+  if (body.type === "answered")
+    throw new Refused("impossible", "An offer is answered by the owner's link.");
   if (body.type === "adopted")
     throw new Refused("impossible", "What is installed is said by itself: it changes the map too.");
   if (body.type === "work") await provedBy(scope, unitId, body);
@@ -231,7 +261,7 @@ export const takeRefitEntry = (
 /** Pieces that are installed: the unit's map gets its next revision with them in it, and the refit says so; both or neither. */
 export const adoptPieces = (
   scope: Scope,
-  person: Person,
+  person: Person & { readonly id: string },
   unitId: string,
   refitId: string,
   { id, at, pieces, basedOn }: Adoption,
@@ -264,4 +294,46 @@ export const adoptPieces = (
       });
     }
     return refitBy(tx, unitId, refitId);
+  });
+
+/** What is open to the owner by the link to a visit's report: the last offer of each refit that was made with that visit. */
+export const offersOf = async (
+  scope: Scope,
+  unitId: string,
+  visitId: string,
+): Promise<(Offer & { name: string; refitId: string })[]> => {
+  const rows = await scope.find(refits, eq(refits.unitId, unitId), {
+    order: sql`${refits.at}`,
+    limit: MOST,
+  });
+  const all = await Promise.all(
+    rows.map(async (row) => {
+      const { refit } = refitNow((await entriesOf(scope, row.id)).entries);
+      const offer = refit?.offers.filter((o) => o.visitId === visitId).at(-1);
+      return refit && offer && !refit.withdrawn
+        ? [{ ...offer, name: refit.name, refitId: row.id }]
+        : [];
+    }),
+  );
+  return all.flat();
+};
+
+/** Keeps the owner's answer to an offer; sent twice, it is kept once. */
+export const answerOffer = (
+  scope: Scope,
+  unitId: string,
+  visitId: string,
+  offerId: string,
+  asked: OwnerOfferAnswer,
+): Promise<void> =>
+  scope.together(async (tx) => {
+    const offer = (await offersOf(tx, unitId, visitId)).find((o) => o.id === offerId);
+    if (!offer) throw notFound("offer");
+    if (await isKept(tx, offer.refitId, asked.id)) return;
+    await add(tx, { id: null, name: asked.who }, unitId, offer.refitId, {
+      id: asked.id,
+      at: new Date().toISOString(),
+      by: asked.who,
+      body: { type: "answered", offer: offerId, answer: asked.answer, who: asked.who },
+    });
   });

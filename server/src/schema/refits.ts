@@ -47,7 +47,8 @@ export const refitEntries = pgTable(
     id: uuid().primaryKey(),
     workshopId: workshop(),
     refitId: uuid().notNull(),
-    personId: uuid().notNull(),
+    /** None where the owner answered by their link. */
+    personId: uuid(),
     /** Under which name it was said. */
     byName: text().notNull().default(""),
     position: integer().notNull(),

@@ -210,6 +210,8 @@ export const {
   useRefitKitQuery,
   useAddToRefitMutation,
   useAdoptOfRefitMutation,
+  useOwnerOffersQuery,
+  useAnswerOfferMutation,
   usePricesQuery,
   useTakePricesMutation,
 } = api;

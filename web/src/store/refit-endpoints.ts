@@ -1,6 +1,8 @@
 import type {
   Adoption,
   NewRefitEntry,
+  OwnerOfferAnswer,
+  OwnerOffers,
   PriceList,
   RefitKitOnFile,
   RefitLine,
@@ -34,6 +36,22 @@ export const refitEndpoints = (build: Build) => ({
   adoptOfRefit: build.mutation<RefitOnFile, OfRefit & { readonly asked: Adoption }>({
     query: ({ asked, ...of }) => ({ url: `${at(of)}/adopt`, method: "POST", body: asked }),
     invalidatesTags: ["Refits", "Units", "Parts", "Runs", "Tests"],
+  }),
+  ownerOffers: build.query<OwnerOffers["offers"], string>({
+    query: (token) => `/owner/${token}/offers`,
+    transformResponse: (reply: OwnerOffers) => reply.offers,
+    providesTags: ["Refits"],
+  }),
+  answerOffer: build.mutation<
+    OwnerOffers,
+    { readonly token: string; readonly offerId: string; readonly asked: OwnerOfferAnswer }
+  >({
+    query: ({ token, offerId, asked }) => ({
+      url: `/owner/${token}/offers/${offerId}`,
+      method: "POST",
+      body: asked,
+    }),
+    invalidatesTags: ["Refits"],
   }),
   prices: build.query<PriceList["lines"], void>({
     query: () => "/prices",

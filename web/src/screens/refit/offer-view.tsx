@@ -3,14 +3,11 @@ import { besideOf, habitsSchema, methodFor, savingOf } from "@uppershed/core/ref
 import { ANSWERS_TOLD } from "@uppershed/core/inspection";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
-import { uuid } from "../../device/uuid.ts";
-import { useFindingEntry } from "../../findings/use-finding-entry.ts";
 import { jugPriceOf } from "../../planning/house.ts";
-import { useVisitHere } from "../../planning/use-visit-here.ts";
+import { EVER } from "../../planning/use-visit-here.ts";
 import { useAudit } from "../../refitting/use-audit.ts";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
-import { useFindingsNow } from "../../sending/on-device.ts";
-import { useKitQuery } from "../../store/api.ts";
+import { useKitQuery, useVisitsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import { dayOf } from "../../ui/words.ts";
@@ -53,41 +50,29 @@ const useTold = ({ here, setup }: OfRefit & { setup: RunSetup | undefined }) => 
   }, [before, after, setup, kit, hour, cost]);
 };
 
-/** The proposal put to the owner: as a finding on the report, answered by the same signed link. */
+/** The proposal put to the owner, with both maps as they are now: read and answered by the link to a visit's report. */
 export const OfferView = (of: OfRefit & { setup: RunSetup | undefined }) => {
   const { here, unitId, refitId, mayWork } = of;
   const { text } = useUnits();
   const told = useTold(of);
   const enter = useRefitEntry(unitId, refitId);
-  const visit = useVisitHere(unitId, null);
-  const findings = useFindingsNow(unitId) ?? [];
-  const say = useFindingEntry({
-    unitId,
-    visitId: visit?.id ?? null,
-    mapRevision: here.revision,
-  });
+  const { data: visits = [] } = useVisitsQuery({ ...EVER, unit: unitId });
+  const [visitId, setVisit] = useState<string>();
+  const visit = visits.find((v) => v.id === visitId) ?? visits.at(-1);
   const [problem, setProblem] = useState<string>();
-  const { offers } = here.onFile.refit;
+  const { offers, cost } = here.onFile.refit;
   const offer = async (): Promise<void> => {
-    if (!told) return;
-    const findingId = uuid();
-    const wrong = say(
-      {
-        type: "found",
-        what: `Refit offered: ${here.onFile.name}`,
-        severity: "wears",
-        partId: null,
-        place: "",
-        cause: "",
-        advice: told
-          .map((l) => text(l))
-          .join(" ")
-          .slice(0, 1900),
-      },
-      undefined,
-      findingId,
+    if (!told || !visit) return;
+    setProblem(
+      await enter({
+        type: "offered",
+        visitId: visit.id,
+        lines: told,
+        ...(cost === undefined ? {} : { cost }),
+        today: here.today,
+        proposed: here.proposed,
+      }),
     );
-    setProblem(wrong ?? (await enter({ type: "offered", findingId, lines: told })));
   };
   return (
     <div className="max-w-[760px]">
@@ -106,19 +91,45 @@ export const OfferView = (of: OfRefit & { setup: RunSetup | undefined }) => {
         </ul>
       )}
       {mayWork && (
-        <Button
-          look="act"
-          big
-          className="mt-3"
-          disabled={!told || told.length === 0}
-          onClick={() => void offer()}
-        >
-          Offer it on the owner&apos;s report
-        </Button>
+        <div className="mt-3 flex flex-wrap items-end gap-3">
+          {visits.length > 0 && (
+            <label className="text-[15px]">
+              <span className="font-semibold">With the report of the visit</span>
+              <select
+                className="field mt-1 w-full"
+                value={visit?.id ?? ""}
+                onChange={(e) => setVisit(e.target.value)}
+              >
+                {visits.toReversed().map((v) => (
+                  <option key={v.id} value={v.id}>
+                    {dayOf(v.startsAt)}, {v.asked}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          <Button
+            look="act"
+            big
+            disabled={!told || told.length === 0 || !visit}
+            onClick={() => void offer()}
+          >
+            Offer it
+          </Button>
+        </div>
       )}
       <p className="mt-2 text-[14px] text-muted">
-        It stands among the findings of the report; the owner answers by the same link.
-        {!visit && " No visit is on today: it goes on the report of the next one."}
+        {visit ? (
+          <>
+            It stands on the page that the owner&apos;s link to{" "}
+            <Link className="text-green underline" to={`/visits/${visit.id}/report`}>
+              that visit&apos;s report
+            </Link>{" "}
+            opens, with both maps as one drawing, and is answered there.
+          </>
+        ) : (
+          "No visit of this unit has been booked: there is no report yet that it could go with."
+        )}
       </p>
       {problem && (
         <p role="alert" className="mt-2 text-rust">
@@ -128,24 +139,18 @@ export const OfferView = (of: OfRefit & { setup: RunSetup | undefined }) => {
       {offers.length > 0 && (
         <>
           <h2 className="mt-4 text-[16px] font-bold">Offered</h2>
-          <ul>
-            {offers.map((o) => {
-              const answer = findings.find((f) => f.id === o.findingId)?.answer;
-              return (
-                <li key={o.findingId} className="border-t border-line py-2 text-[15px]">
-                  {dayOf(o.at)}, {o.by}:{" "}
-                  <b>
-                    {answer
-                      ? `${ANSWERS_TOLD[answer.answer]} (${answer.who}, ${dayOf(answer.at)})`
-                      : "not answered yet"}
-                  </b>
-                </li>
-              );
-            })}
+          <ul aria-label="Offers">
+            {offers.map((o) => (
+              <li key={o.id} className="border-t border-line py-2 text-[15px]">
+                {dayOf(o.at)}, {o.by}:{" "}
+                <b>
+                  {o.answer
+                    ? `${ANSWERS_TOLD[o.answer.answer]} (${o.answer.who}, ${dayOf(o.answer.at)})`
+                    : "not answered yet"}
+                </b>
+              </li>
+            ))}
           </ul>
-          <Link className="text-green underline" to={`/units/${unitId}`}>
-            The unit&apos;s findings
-          </Link>
         </>
       )}
     </div>

@@ -1,6 +1,7 @@
 import { FileDown } from "lucide-react";
 import { useParams } from "react-router";
 import { ReportPaper } from "../../reports/report-paper.tsx";
+import { Offers } from "../../reports/offers.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { problemText, useOwnerReportQuery } from "../../store/api.ts";
 import { dayOf } from "../../ui/words.ts";
@@ -28,6 +29,7 @@ export const OwnerPage = () => {
   return (
     <main className="mx-auto max-w-3xl p-4 pb-12">
       <ReportPaper data={data} pictureBase={`/api/owner/${token}/pictures`} />
+      <Offers token={token} units={data.workshop.units} />
       <footer className="no-print mt-6 flex flex-wrap items-center gap-4 border-t border-line pt-3 text-[14px]">
         <a
           href={`/api/owner/${token}/report.pdf`}
