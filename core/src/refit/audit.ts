@@ -18,7 +18,7 @@ import {
   roleOf,
   type WaterMap,
 } from "../watermap/index.ts";
-import { type Expansion, expansions } from "./expansion.ts";
+import { cushionOf, type Expansion, expansions } from "./expansion.ts";
 import {
   type Days,
   daysOf,
@@ -61,6 +61,8 @@ export interface Audit {
   readonly nothingClears: readonly string[];
   readonly outlets: readonly OutletFlow[];
   readonly hot: readonly HotWait[];
+  /** What the accumulators aboard give between cut-out and cut-in, m3. */
+  readonly cushionM3: number;
   readonly expansions: readonly Expansion[];
   /** Valves, drains, hatches, bowls and plugs that stand behind what is fixed. */
   readonly buried: readonly Buried[];
@@ -131,6 +133,7 @@ export const auditMap = (
     ),
     outlets: outletFlows(network),
     hot: hotWaits(network),
+    cushionM3: cushionOf(network),
     expansions: expansions(network),
     buried: buriedParts(map),
     accessUnknown: map.parts.filter((p) => mustBeReached(p) && !p.access).length,

@@ -114,6 +114,29 @@ const inUseLines = (before: Audit, after: Audit): BesideLine[] => {
       "more",
       flow,
     ),
+    ...after.outlets.map((o) => {
+      const was = before.outlets.find((x) => x.id === o.id);
+      return figure(
+        about,
+        `at ${o.name}${o.worstWith === undefined ? "" : `, with ${o.worstWith} running`}`,
+        was?.worstM3S,
+        o.worstM3S,
+        "more",
+        flow,
+      );
+    }),
+    ...(before.cushionM3 + after.cushionM3 > 0
+      ? [
+          figure(
+            about,
+            "accumulators give between two starts of the pump",
+            before.cushionM3,
+            after.cushionM3,
+            "more",
+            m3,
+          ),
+        ]
+      : []),
     ...after.hot.map((h) => {
       const was = before.hot.find((x) => x.part === h.part);
       return figure(
@@ -169,6 +192,14 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
       before.buried.map((b) => b.name),
       after.buried.map((b) => b.name),
     ),
+    figure(
+      about,
+      "of which nobody wrote down how they are come at",
+      before.accessUnknown,
+      after.accessUnknown,
+      "less",
+      plain,
+    ),
     list(
       about,
       "waste pipes too flat",
@@ -179,6 +210,11 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
   ];
 };
 
+/** Places that carry water. */
+const placesOf = (before: Audit, after: Audit): string[] => [
+  ...new Set([...before.loads, ...after.loads].flatMap((l) => l.place || [])),
+];
+
 const loads = (before: Audit, after: Audit): BesideLine[] => {
   const about = "Weight and days";
   const full = (a: Audit, is: string): number =>
@@ -187,6 +223,11 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
   return [
     figure(about, "fresh water, full", full(before, "fresh"), full(after, "fresh"), "neither", kg),
     figure(about, "waste, full", full(before, "waste"), full(after, "waste"), "neither", kg),
+    ...placesOf(before, after).map((place) => {
+      const at = (a: Audit): number =>
+        a.loads.reduce((sum, l) => sum + (l.place === place ? l.fullKg : 0), 0);
+      return figure(about, `full, at ${place}`, at(before), at(after), "neither", kg);
+    }),
     ...(after.afloat
       ? [
           figure(

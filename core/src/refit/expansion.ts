@@ -60,6 +60,29 @@ const backFrom = (network: Network, cell: number, lineup: Lineup): ReadonlySet<n
   return new Set([...marks.keys()].filter((c) => marks[c] === 1));
 };
 
+// A pump starts again 15 to 20 psi under its cut-out (common practice, no source).
+const BAND_PA = 17.5 * PSI_PA;
+
+/** What the accumulators of a map give between the pump's cut-out and its next start, m3 (Boyle); nothing where no pump stops by itself. */
+export const cushionOf = ({ map }: Pick<Network, "map">): number => {
+  const cutOut = Math.max(
+    0,
+    ...map.parts.flatMap((p) =>
+      roleOf(p).pump && roleOf(p).byHand !== true ? [Number(paramsOf(p)["cutOutPa"] ?? 0)] : [],
+    ),
+  );
+  if (cutOut <= BAND_PA) return 0;
+  return map.parts.reduce(
+    (sum, p) =>
+      roleOf(p).cushion
+        ? sum +
+          (num(paramsOf(p), "volumeL") / 1000) *
+            takesShare(num(paramsOf(p), "prechargePa"), cutOut - BAND_PA, cutOut)
+        : sum,
+    0,
+  );
+};
+
 /** For each heater that stores water. */
 export const expansions = (network: Network): Expansion[] => {
   const lineup = inUseLineup(network);

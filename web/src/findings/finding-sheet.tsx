@@ -10,6 +10,7 @@ import {
 import { type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { useForm, useWatch } from "react-hook-form";
+import { Link } from "react-router";
 import { z } from "zod";
 import { usePicturesNow } from "../sending/on-device.ts";
 import { PictureButton } from "../pictures/picture-button.tsx";
@@ -225,6 +226,12 @@ export const FindingSheet = ({
               </Button>
               <Button onClick={() => setDoing("answered")}>Owner's answer</Button>
               {open && <Button onClick={() => setDoing("accepted")}>Leave as it is</Button>}
+              <Link
+                className="inline-flex min-h-11 items-center px-2 font-semibold text-green underline"
+                to={`/units/${of.unitId}/refits?finding=${finding.id}&name=${encodeURIComponent(finding.what.slice(0, 80))}`}
+              >
+                Propose a refit
+              </Link>
             </>
           )}
           {!open && <Button onClick={() => setDoing("reopened")}>Open again</Button>}
