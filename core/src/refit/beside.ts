@@ -20,10 +20,17 @@ type Way = "less" | "more" | "neither";
 
 const NONE: readonly string[] = [];
 
-const changeOf = (before: number, after: number, better: Way): BesideLine["change"] => {
-  // Less than a part in a thousand is nothing that anybody would see.
-  if (Math.abs(after - before) <= 1e-3 * Math.max(Math.abs(before), Math.abs(after), 1e-9))
-    return "same";
+// What nobody would see, or feel: a fiftieth of a figure; of a temperature half a degree.
+const SEEN_SHARE = 0.02;
+const SEEN_K = 0.5;
+
+const changeOf = (
+  before: number,
+  after: number,
+  better: Way,
+  seen = SEEN_SHARE * Math.max(Math.abs(before), Math.abs(after)),
+): BesideLine["change"] => {
+  if (Math.abs(after - before) <= seen + 1e-12) return "same";
   if (better === "neither") return "other";
   return after < before === (better === "less") ? "better" : "worse";
 };
@@ -36,6 +43,7 @@ const figure = (
   better: Way,
   say: (value: number) => string,
   none = "none",
+  seen?: number,
 ): BesideLine => {
   const [b, a] = [before ?? undefined, after ?? undefined];
   return {
@@ -45,7 +53,11 @@ const figure = (
     before: b === undefined ? none : say(b),
     after: a === undefined ? none : say(a),
     change:
-      b === undefined || a === undefined ? (b === a ? "same" : "other") : changeOf(b, a, better),
+      b === undefined || a === undefined
+        ? b === a
+          ? "same"
+          : "other"
+        : changeOf(b, a, better, seen),
     gone: NONE,
     come: NONE,
   };
@@ -63,7 +75,7 @@ const list = (
   label,
   before: String(before.length),
   after: String(after.length),
-  change: changeOf(before.length, after.length, "less"),
+  change: changeOf(before.length, after.length, "less", 0),
   gone: before.filter((x) => !after.includes(x)),
   come: after.filter((x) => !before.includes(x)),
 });
@@ -83,7 +95,7 @@ const winter = (before: Audit, after: Audit): BesideLine[] =>
     if (!was) return [];
     const about = now.label;
     return [
-      figure(about, "holds to", was.holdsToC, now.holdsToC, "less", cold, "no limit"),
+      figure(about, "holds to", was.holdsToC, now.holdsToC, "less", cold, "no limit", SEEN_K),
       list(
         about,
         "stays wet",
@@ -91,7 +103,7 @@ const winter = (before: Audit, after: Audit): BesideLine[] =>
         now.wet.map((w) => w.name),
       ),
       figure(about, "antifreeze", was.antifreeze.medianM3, now.antifreeze.medianM3, "less", m3),
-      figure(about, "jugs", was.antifreeze.jugs, now.antifreeze.jugs, "less", plain),
+      figure(about, "jugs", was.antifreeze.jugs, now.antifreeze.jugs, "less", plain, "none", 0),
       figure(about, "time", was.minutes, now.minutes, "less", minutes),
       figure(about, "steps", was.steps, now.steps, "less", plain),
     ];
@@ -157,6 +169,8 @@ const inUseLines = (before: Audit, after: Audit): BesideLine[] => {
             longest(after)?.seconds,
             "less",
             seconds,
+            "none",
+            1,
           ),
         ]
       : []),

@@ -116,6 +116,14 @@ describe("isolating a part", () => {
     expect(outM3).toBeGreaterThan(0.1);
   });
 
+  it("with another tap open lets out what stands above it, which every tap shut holds up", () => {
+    const dipper = demo("dipper");
+    const tap = partOf(dipper, (p) => p.name === "Basin tap");
+    const { still, outM3, mostM3 } = isolationOf(buildNetwork(dipper), tap);
+    expect(still).toContain("Heater");
+    expect(mostM3).toBeGreaterThanOrEqual(outM3);
+  });
+
   it("tells a hot line from a cold one", () => {
     const haywain = demo("haywain");
     const network = buildNetwork(haywain);

@@ -18,8 +18,10 @@ export interface Isolation {
   readonly still: readonly string[];
   /** Ways in from outside that press on it: shut off and let down first. */
   readonly pressed: readonly string[];
-  /** What runs out at its undone ends, m3 (worked out, from the unit as it stands in use). */
+  /** What runs out at its undone ends with every tap shut, m3 (worked out, from the unit as it stands in use). */
   readonly outM3: number;
+  /** What runs out once air comes in by an open tap, m3. */
+  readonly mostM3: number;
   /** Hot water stands on it: off, cooled, and its pressure gone before anything is undone. */
   readonly isHot: boolean;
 }
@@ -80,8 +82,17 @@ export const isolationOf = (network: Network, part: Part): Isolation => {
     ...Object.fromEntries(shut.map((c) => [c.key, "shut"] as const)),
   };
   const before = startingContents(network);
-  const after = drain({ network, lineup, apart: apartAt(network, part) }, before).contents;
-  const outM3 = Math.max(0, volumeOf(totalAboard(before)) - volumeOf(totalAboard(after)));
+  const apart = apartAt(network, part);
+  const out = (of: Lineup): number => {
+    const after = drain({ network, lineup: of, apart }, before).contents;
+    return Math.max(0, volumeOf(totalAboard(before)) - volumeOf(totalAboard(after)));
+  };
+  const opened = network.controls.flatMap((c) =>
+    c.spec.role === "outlet" && c.part.id !== part.id
+      ? [[c.key, c.spec.positions.find((p) => p.name === "open")?.name ?? c.spec.inUse] as const]
+      : [],
+  );
+  const outM3 = out(lineup);
   const hot = (c: number): boolean =>
     network.cells[c]?.run?.service === "hot" || network.cells[c]?.kind?.role.vessel === "heater";
   return {
@@ -95,6 +106,7 @@ export const isolationOf = (network: Network, part: Part): Isolation => {
       ),
     ],
     outM3,
+    mostM3: Math.max(outM3, out({ ...lineup, ...Object.fromEntries(opened) })),
     isHot: [...cells].some(hot),
   };
 };

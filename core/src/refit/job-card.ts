@@ -245,9 +245,7 @@ const isolateStep = (card: Isolation, part: Part): CardStep => ({
           `${card.still.join(", ")} ${card.still.length === 1 ? "stands" : "stand"} on it all the same: emptied first, or what runs is caught`,
         ]
       : []),
-    card.outM3 > 5e-6
-      ? `Bucket and cloth: {m3:${Number(card.outM3.toPrecision(2))}} run out at its ends (worked out)`
-      : "A cloth under it: next to nothing runs out (worked out)",
+    `Bucket and cloth: ${card.outM3 > 5e-6 ? `{m3:${Number(card.outM3.toPrecision(2))}} run out` : "next to nothing runs out"} with every tap shut${card.mostM3 > card.outM3 + 5e-6 ? `, up to {m3:${Number(card.mostM3.toPrecision(2))}} once air comes in by another` : ""} (worked out)`,
     `${part.name}: undone only when the gauge, or a tap beside it, says that nothing presses`,
   ],
   ...(card.isHot

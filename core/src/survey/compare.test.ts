@@ -56,7 +56,7 @@ describe("what differs between two maps", () => {
     expect(lines.filter((l) => l.startsWith("added part"))).toHaveLength(1);
     expect(lines).toContainEqual(
       expect.stringContaining(
-        `changed run ${COLD}: length {m:0.9} → {m:0.45}; to galley, cold → stop, a`,
+        `changed run ${COLD}: length {m:0.9} → {m:0.45}; to Galley tap, cold → Stop, a`,
       ),
     );
   });

@@ -37,7 +37,10 @@ const LABELS: Record<string, string> = {
   insulated: "insulated",
 };
 
-const say = (field: string, value: unknown): string => {
+type Names = ReadonlyMap<string, string>;
+const NOBODY: Names = new Map();
+
+const say = (field: string, value: unknown, names: Names): string => {
   if (value === undefined || value === null || value === "") return "none";
   if (typeof value === "boolean") return value ? "yes" : "no";
   if (typeof value === "number")
@@ -48,14 +51,14 @@ const say = (field: string, value: unknown): string => {
   }
   if (field === "from" || field === "to") {
     const end = value as PipeRun["from"];
-    return `${end.part}, ${end.port}`;
+    return `${names.get(end.part) ?? end.part}, ${end.port}`;
   }
   return field === "nudge" ? "moved" : JSON.stringify(value);
 };
 
 const same = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b);
 
-const fieldChanges = (before: object, after: object): string[] => {
+const fieldChanges = (before: object, after: object, was: Names, is: Names): string[] => {
   const [a, b] = [before as Record<string, unknown>, after as Record<string, unknown>];
   return [...new Set([...Object.keys(a), ...Object.keys(b)])].toSorted().flatMap((field) => {
     if (field === "id" || same(a[field], b[field])) return [];
@@ -68,13 +71,13 @@ const fieldChanges = (before: object, after: object): string[] => {
       return [...new Set([...Object.keys(x), ...Object.keys(y)])].flatMap((name) => {
         const spec = kind?.params[name];
         const value = (v: unknown): string =>
-          `${say(name, v ?? spec?.standard)}${spec?.unit ? ` ${spec.unit}` : ""}`;
+          `${say(name, v ?? spec?.standard, NOBODY)}${spec?.unit ? ` ${spec.unit}` : ""}`;
         return same(x[name], y[name])
           ? []
           : [`${spec?.label.toLowerCase() ?? name} ${value(x[name])} → ${value(y[name])}`];
       });
     }
-    return [`${LABELS[field] ?? field} ${say(field, a[field])} → ${say(field, b[field])}`];
+    return [`${LABELS[field] ?? field} ${say(field, a[field], was)} → ${say(field, b[field], is)}`];
   });
 };
 
@@ -82,6 +85,8 @@ const runName = (map: WaterMap, run: PipeRun): string => {
   const name = (id: string): string => map.parts.find((p) => p.id === id)?.name ?? id;
   return run.name ?? `pipe from ${name(run.from.part)} to ${name(run.to.part)}`;
 };
+
+const namesOf = ({ parts }: WaterMap): Names => new Map(parts.map((p) => [p.id, p.name]));
 
 const byId = <T extends { id: string }>(list: readonly T[]): Map<string, T> =>
   new Map(list.map((x) => [x.id, x]));
@@ -92,6 +97,8 @@ const records = <T extends Part | PipeRun>(
   after: readonly T[],
   nameBefore: (x: T) => string,
   nameAfter: (x: T) => string,
+  was: Names = NOBODY,
+  is: Names = NOBODY,
 ): Difference[] => {
   const [a, b] = [byId(before), byId(after)];
   return [
@@ -99,9 +106,9 @@ const records = <T extends Part | PipeRun>(
       b.has(x.id) ? [] : [{ what, change: "removed", id: x.id, name: nameBefore(x), details: [] }],
     ),
     ...after.flatMap<Difference>((x) => {
-      const was = a.get(x.id);
-      if (!was) return [{ what, change: "added", id: x.id, name: nameAfter(x), details: [] }];
-      const details = fieldChanges(was, x);
+      const old = a.get(x.id);
+      if (!old) return [{ what, change: "added", id: x.id, name: nameAfter(x), details: [] }];
+      const details = fieldChanges(old, x, was, is);
       return details.length
         ? [{ what, change: "changed", id: x.id, name: nameAfter(x), details }]
         : [];
@@ -126,7 +133,7 @@ export const compareMaps = (before: WaterMap, after: WaterMap): Difference[] => 
   const head = (["name", "craft", "note", "places"] as const).flatMap((field) =>
     same(before[field], after[field])
       ? []
-      : [`${field} ${say(field, before[field])} → ${say(field, after[field])}`],
+      : [`${field} ${say(field, before[field], NOBODY)} → ${say(field, after[field], NOBODY)}`],
   );
   const lineup = lineupChanges(before.lineup, after.lineup);
   const modes = [...new Set([...Object.keys(before.modes), ...Object.keys(after.modes)])]
@@ -154,6 +161,8 @@ export const compareMaps = (before: WaterMap, after: WaterMap): Difference[] => 
       after.runs,
       (r) => runName(before, r),
       (r) => runName(after, r),
+      namesOf(before),
+      namesOf(after),
     ),
     ...unit("lineup", "How it stands in use", lineup),
     ...unit("modes", "Lineups of modes", modes),

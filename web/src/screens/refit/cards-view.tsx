@@ -10,12 +10,16 @@ export const CardsView = ({ here }: OfRefit) => {
   const { text } = useUnits();
   const network = useMemo(() => buildNetwork(here.today), [here.today]);
   const parts = useMemo(() => {
-    const touched = new Set<string>(here.pieces.flatMap((p) => p.parts));
+    const runs = new Set(here.pieces.flatMap((p) => p.runs));
+    const touched = new Set<string>([
+      ...here.pieces.flatMap((p) => p.parts),
+      ...here.today.runs.flatMap((r) => (runs.has(r.id) ? [r.from.part, r.to.part] : [])),
+    ]);
     // What the proposal touches first, then what else could be exchanged.
     return cardParts(network).toSorted(
       (a, b) => Number(touched.has(b.id)) - Number(touched.has(a.id)) || (a.name < b.name ? -1 : 1),
     );
-  }, [network, here.pieces]);
+  }, [network, here.today.runs, here.pieces]);
   const [chosen, setChosen] = useState(parts[0]?.id ?? "");
   const part = parts.find((p) => p.id === chosen) ?? parts[0];
   const card = useMemo(() => part && jobCard(network, part), [network, part]);
