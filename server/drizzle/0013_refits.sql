@@ -39,4 +39,18 @@ ALTER TABLE "refit_entries" ADD CONSTRAINT "refit_entries_workshop_id_refit_id_r
 ALTER TABLE "refit_entries" ADD CONSTRAINT "refit_entries_workshop_id_person_id_people_workshop_id_id_fk" FOREIGN KEY ("workshop_id","person_id") REFERENCES "public"."people"("workshop_id","id") ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "refits" ADD CONSTRAINT "refits_workshop_id_workshops_id_fk" FOREIGN KEY ("workshop_id") REFERENCES "public"."workshops"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE "refits" ADD CONSTRAINT "refits_workshop_id_unit_id_units_workshop_id_id_fk" FOREIGN KEY ("workshop_id","unit_id") REFERENCES "public"."units"("workshop_id","id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-CREATE INDEX "refits_by_unit" ON "refits" USING btree ("workshop_id","unit_id","at");
+CREATE INDEX "refits_by_unit" ON "refits" USING btree ("workshop_id","unit_id","at");--> statement-breakpoint
+CREATE TRIGGER refit_entries_append_only BEFORE UPDATE OR DELETE ON "refit_entries" FOR EACH ROW EXECUTE FUNCTION refuse_change_of_entries();--> statement-breakpoint
+-- An owner who answered by their link can be taken out by name, like the one who answered about a finding.
+CREATE OR REPLACE FUNCTION refuse_change_of_entries() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+  IF TG_OP = 'DELETE' AND EXISTS (SELECT 1 FROM workshops w WHERE w.id = OLD.workshop_id AND w.is_demo) THEN
+    RETURN OLD;
+  END IF;
+  IF TG_OP = 'UPDATE' AND TG_TABLE_NAME IN ('report_editions', 'finding_entries', 'refit_entries')
+    AND current_setting('upper_shed.erasing', true) = 'on' THEN
+    RETURN NEW;
+  END IF;
+  RAISE EXCEPTION '% are only ever added', TG_TABLE_NAME;
+END
+$$;

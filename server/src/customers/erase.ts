@@ -8,6 +8,8 @@ import {
   findingEntries,
   findings,
   ownerLinks,
+  refitEntries,
+  refits,
   reportEditions,
   units,
   visits,
@@ -110,6 +112,22 @@ export const eraseCustomer = (scope: Scope, id: string, name: string): Promise<C
               found.map((f) => f.id),
             ),
             sql`${findingEntries.body} ? 'who'`,
+          ) ?? sql`false`,
+        );
+      const thought = await tx.pick(refits, { id: refits.id }, inArray(refits.unitId, unitIds));
+      if (thought.length > 0)
+        await tx.change(
+          refitEntries,
+          {
+            byName: ERASED,
+            body: sql`jsonb_set(${refitEntries.body}, '{who}', ${JSON.stringify(ERASED)}::jsonb)`,
+          } as never,
+          and(
+            inArray(
+              refitEntries.refitId,
+              thought.map((r) => r.id),
+            ),
+            sql`${refitEntries.body} ? 'who'`,
           ) ?? sql`false`,
         );
       await refreshSearch(tx, unitIds);

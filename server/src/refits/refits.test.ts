@@ -9,6 +9,7 @@ import {
   readWaterMap,
   type WaterMap,
 } from "@uppershed/core/watermap";
+import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
@@ -283,6 +284,22 @@ describe("a refit", () => {
     expect((await read(id)).refit.offers).toMatchObject([
       { id: offerId, answer: { answer: "do-it", who: "S. Quennell" } },
     ]);
+    // What is kept is only ever added to; an owner who asks for it is taken out by name.
+    await expect(
+      server.database.db.execute(sql`update refit_entries set by_name = 'x' where refit_id = ${id}`),
+    ).rejects.toThrow();
+    const lead = await home.as("lead");
+    const { customers } = (await lead({ url: "/api/customers" })).json<{
+      customers: { id: string; name: string }[];
+    }>();
+    const [customer] = customers;
+    const erased = await lead({
+      method: "POST",
+      url: `/api/customers/${customer?.id}/erase`,
+      payload: { name: customer?.name },
+    });
+    expect(erased.statusCode, erased.body).toBe(200);
+    expect((await read(id)).refit.offers[0]?.answer?.who).toBe("erased on request");
     const forged = path.replace(/.$/u, (c) => (c === "A" ? "B" : "A"));
     const other = await server.app.inject({ url: `/api${forged}/offers` });
     expect(other.statusCode).toBe(410);

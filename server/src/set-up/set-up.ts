@@ -81,6 +81,7 @@ export const setUpDemo = async (db: Db): Promise<{ signInNames: string[]; passwo
 const ADDED_ONLY = [
   "run_events",
   "finding_entries",
+  "refit_entries",
   "pressure_test_entries",
   "snapshots",
   "looks",
