@@ -73,6 +73,17 @@ export const refitSchema = refitLineSchema.extend({
       z.string(),
       z.object({ ...said, state: z.enum(WORK_STATES), testId: z.string().optional() }),
     ),
+    bedded: z
+      .array(
+        z.object({
+          ...said,
+          of: z.array(z.string()).readonly(),
+          product: z.string(),
+          until: z.string(),
+          temperatureC: z.number(),
+        }),
+      )
+      .readonly(),
     holdPoints: z
       .array(z.object({ what: z.string(), at: z.array(z.string()).readonly() }))
       .readonly(),

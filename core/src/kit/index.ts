@@ -1,5 +1,6 @@
 export {
   canBePlannedWith,
+  curesIn,
   KIT_KINDS,
   KIT_WORDS,
   type KitFacts,

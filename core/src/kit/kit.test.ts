@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
 import { planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
 import { buildNetwork, readWaterMap } from "../watermap/index.ts";
-import { canBePlannedWith, kitFactsSchema, kitWarnings, lackingFor } from "./index.ts";
+import { canBePlannedWith, curesIn, kitFactsSchema, kitWarnings, lackingFor } from "./index.ts";
 
 const glycol = (more: object = {}) => ({
   kind: "antifreeze" as const,
@@ -45,6 +45,15 @@ describe("what a workshop owns", () => {
     expect(kitWarnings(read({ kind: "bleach", strength: 0.06, openedOn }), TODAY, 6)).toHaveLength(
       times,
     );
+  });
+
+  it("a sealant cures as its maker says, between his temperatures by their logarithm, and outside them nobody knows", () => {
+    const paste = { hoursAt20C: 2, hoursAt5C: 8 };
+    expect([25, 20, 5].map((c) => curesIn(paste, c))).toEqual([2, 2, 8]);
+    // Half way between 20 and 5 °C: the geometric mean of 2 and 8.
+    expect(curesIn(paste, 12.5)).toBeCloseTo(4, 9);
+    expect(curesIn(paste, 2)).toBeUndefined();
+    expect(curesIn({ hoursAt20C: 24 }, 19)).toBeUndefined();
   });
 
   it("an instrument past its calibration says so", () => {

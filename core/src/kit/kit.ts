@@ -13,6 +13,7 @@ export const KIT_KINDS = [
   "regulator",
   "compressor",
   "pump-cart",
+  "sealant",
 ] as const;
 export type KitKind = (typeof KIT_KINDS)[number];
 
@@ -25,6 +26,7 @@ export const KIT_WORDS: Readonly<Record<KitKind, string>> = {
   regulator: "Regulator",
   compressor: "Compressor",
   "pump-cart": "Pump cart",
+  sealant: "Sealant or bedding",
 };
 
 const INSTRUMENTS = [
@@ -107,13 +109,40 @@ const compressorSchema = z.strictObject({
   mostPa: z.number().min(1e5).max(2e6).optional(),
 });
 
+const sealantSchema = z.strictObject({
+  kind: z.literal("sealant"),
+  /** How long it cures before it may get wet or be closed in, h, at 20 °C and at 5 °C, as its maker says. */
+  hoursAt20C: z.number().min(0.1).max(2000),
+  hoursAt5C: z.number().min(0.1).max(5000).optional(),
+  /** Whether it carries the mark for drinking water. */
+  drinkingWater: z.enum(["yes", "no", "not-known"]).default("not-known"),
+});
+
 export const kitFactsSchema = z.discriminatedUnion("kind", [
   antifreezeSchema,
   bleachSchema,
   instrumentSchema,
   toolSchema,
   compressorSchema,
+  sealantSchema,
 ]);
+
+/**
+ * How long a sealant cures at a temperature, h: as its maker says at 20 °C and at 5 °C, between them by equal steps of temperature in its
+ * logarithm (Arrhenius, near enough); colder than 5 °C, or colder than 20 °C where nothing is said of 5, nobody knows.
+ */
+export const curesIn = (
+  {
+    hoursAt20C,
+    hoursAt5C,
+  }: { readonly hoursAt20C: number; readonly hoursAt5C?: number | undefined },
+  temperatureC: number,
+): number | undefined => {
+  if (temperatureC >= 20) return hoursAt20C;
+  if (hoursAt5C === undefined || temperatureC < 5) return undefined;
+  const share = (20 - temperatureC) / 15;
+  return hoursAt20C * (Math.max(hoursAt5C, hoursAt20C) / hoursAt20C) ** share;
+};
 export type KitFacts = z.output<typeof kitFactsSchema>;
 export type KitFactsGiven = z.input<typeof kitFactsSchema>;
 

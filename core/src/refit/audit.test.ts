@@ -138,6 +138,23 @@ describe("an audit", () => {
     expect(days.black).toBeNull();
   });
 
+  it("names a fixture that drains into its tank past no trap", () => {
+    const teasel = demo("teasel");
+    const trap = teasel.parts.find((p) => p.name === "Galley trap");
+    const [into, on] = [
+      teasel.runs.find((r) => r.to.part === trap?.id),
+      teasel.runs.find((r) => r.from.part === trap?.id),
+    ];
+    if (!into || !on) throw new Error("no trap");
+    const bare: WaterMap = {
+      ...teasel,
+      parts: teasel.parts.filter((p) => p !== trap),
+      runs: teasel.runs.flatMap((r) => (r === on ? [] : r === into ? [{ ...r, to: on.to }] : [r])),
+    };
+    expect(auditMap(teasel, settings, []).withoutTrap).toEqual([]);
+    expect(auditMap(bare, settings, []).withoutTrap).toEqual(["Galley tap"]);
+  });
+
   it("reckons each waste pipe's fall towards its tank: none climbs on a sound map but what is drawn so", () => {
     const falls = auditMap(demo("haywain"), settings, []).falls;
     expect(falls.every((f) => f.ok)).toBe(true);

@@ -31,7 +31,7 @@ import {
   tankLoads,
 } from "./loads.ts";
 import { type HotWait, hotWaits, type OutletFlow, outletFlows } from "./outlets.ts";
-import { type Fall, fallsOf } from "./waste-fall.ts";
+import { type Fall, fallsOf, withoutTrap } from "./waste-fall.ts";
 
 /** What is to be said of a system, built or not: by the planners, the engine and the survey of the map, nothing by a second model. */
 
@@ -73,6 +73,8 @@ export interface Audit {
   readonly limits: readonly LimitLoad[];
   readonly days: Days;
   readonly falls: readonly Fall[];
+  /** Fixtures that drain past no trap. */
+  readonly withoutTrap: readonly string[];
 }
 
 // "behind a fixed wall", "boxed in", "under a fixed floor".
@@ -142,5 +144,6 @@ export const auditMap = (
     limits: limitLoads(loads, settings.limits),
     days: daysOf(network, settings.habits),
     falls: fallsOf(network),
+    withoutTrap: withoutTrap(network),
   };
 };

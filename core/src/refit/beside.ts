@@ -220,6 +220,7 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
       before.falls.filter((f) => f.fall !== null && !f.ok).map((f) => f.name),
       after.falls.filter((f) => f.fall !== null && !f.ok).map((f) => f.name),
     ),
+    list(about, "drain past no trap", before.withoutTrap, after.withoutTrap),
     figure(about, "water aboard in use", before.aboardM3, after.aboardM3, "neither", m3),
   ];
 };

@@ -60,6 +60,18 @@ describe("a refit on the record", () => {
     expect(passed.refit?.work["r1"]?.state).toBe("closed");
   });
 
+  it("is neither tested nor closed while what beds it still cures", () => {
+    const bedded = after(
+      { type: "work", of: ["r1"], state: "installed" },
+      { type: "bedded", of: ["r1"], product: "Bedding", hours: 24, temperatureC: 12 },
+    );
+    const tested = { type: "work", of: ["r1"], state: "tested", testId: TEST };
+    expect(refused(bedded, tested)).toContain("still cures: not before 2026-12-02 09:02");
+    expect(refused(bedded, { ...tested, of: ["r2"] })).toBe("");
+    const later = addToRefit(bedded, { ...entry(tested), at: "2026-12-02T09:03:00.000Z" });
+    expect(later.ok).toBe(true);
+  });
+
   it("undone again, it is held open again", () => {
     const again = after(
       { type: "hold-point", what: "floor", at: ["r1"] },

@@ -61,6 +61,14 @@ export const refitBodySchema = z.discriminatedUnion("type", [
     what: words(120).min(1, "say what stays open"),
     at: ids,
   }),
+  /** Bedded, sealed or glued: it waits until it is cured, as its maker says at the temperature it lies in. */
+  z.strictObject({
+    type: z.literal("bedded"),
+    of: ids,
+    product: words(120).min(1, "say with what"),
+    hours: z.number().min(0.1).max(5000),
+    temperatureC: z.number().min(-30).max(60),
+  }),
   z.strictObject({ type: z.literal("taken-out"), of: id, goes: z.enum(TAKEN_OUT) }),
   /** Put to the owner with a visit's report: both maps and the words as they were then; answered by the same link. */
   z.strictObject({
@@ -147,6 +155,15 @@ export interface Refit {
       }
     >
   >;
+  /** What still cures, or has cured: until when, ISO. */
+  readonly bedded: readonly {
+    readonly of: readonly string[];
+    readonly product: string;
+    readonly at: string;
+    readonly by: string;
+    readonly until: string;
+    readonly temperatureC: number;
+  }[];
   readonly holdPoints: readonly { readonly what: string; readonly at: readonly string[] }[];
   readonly takenOut: Readonly<Record<string, (typeof TAKEN_OUT)[number]>>;
   readonly offers: readonly Offer[];
@@ -190,7 +207,13 @@ export const heldOpen = (refit: Refit): Refit["holdPoints"] =>
   refit.holdPoints.filter((h) => h.at.some((x) => rank(stateOf(refit, x)) < rank("tested")));
 
 /** Why a step of the work cannot be written down; nothing where it can. */
-const workProblem = (before: Refit, body: Of<"work">): string | undefined => {
+const workProblem = (before: Refit, body: Of<"work">, at: string): string | undefined => {
+  const cures =
+    body.state === "tested" || body.state === "closed"
+      ? before.bedded.find((b) => b.until > at && b.of.some((x) => body.of.includes(x)))
+      : undefined;
+  if (cures)
+    return `${cures.product} still cures: not before ${cures.until.slice(0, 16).replace("T", " ")} UTC.`;
   if (body.state === "tested" && body.testId === undefined)
     return "Name the pressure test that proves it.";
   if (body.state !== "closed") return undefined;
@@ -216,6 +239,7 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
             madeAt: at,
             madeBy: by,
             work: {},
+            bedded: [],
             holdPoints: [],
             takenOut: {},
             offers: [],
@@ -243,7 +267,7 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
       return said(figures);
     }
     case "work": {
-      const problem = workProblem(before, body);
+      const problem = workProblem(before, body, at);
       if (problem !== undefined) return no(problem);
       const now = {
         state: body.state,
@@ -262,6 +286,13 @@ export const addToRefit = (before: Refit | undefined, entry: RefitEntry): RefitR
           { what: body.what, at: body.at },
         ],
       });
+    case "bedded": {
+      const until = new Date(Date.parse(at) + body.hours * 3_600_000).toISOString();
+      const { of, product, temperatureC } = body;
+      return said({
+        bedded: [...before.bedded, { of, product, temperatureC, at, by, until }],
+      });
+    }
     case "taken-out":
       return said({ takenOut: { ...before.takenOut, [body.of]: body.goes } });
     case "offered": {

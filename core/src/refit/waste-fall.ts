@@ -105,3 +105,33 @@ export const fallsOf = (network: Network): Fall[] => {
 /** Between a tank and its discharge, water runs on to the discharge: such a piece is no feeder of that tank. */
 const viaOut = (toTank: Float64Array, toOut: Float64Array, cell: number): boolean =>
   Number.isFinite(toOut[cell]) && (toOut[cell] ?? 0) <= (toTank[cell] ?? 0);
+
+/** Fixtures whose water runs to a tank past no trap: what stands there smells back. Overboard nothing stands. */
+export const withoutTrap = (network: Network): string[] => {
+  const tanks = network.cells.flatMap((_, i) =>
+    isWaste(network, i) && isTank(network, i) ? [i] : [],
+  );
+  // The way to a tank that leads past traps only: cut at every trap, a fixture with one reaches none.
+  const bare = reach(
+    network,
+    tanks,
+    (_l, from, to) =>
+      isWaste(network, to) &&
+      network.cells[to]?.form !== "trap" &&
+      (tanks.includes(from) || !isTank(network, from)),
+  );
+  return [
+    ...new Set(
+      network.openings.flatMap((o) => {
+        const into = o.fallsTo;
+        // A toilet's own seal is its trap.
+        return into !== undefined &&
+          bare[into] === 1 &&
+          network.cells[into]?.form !== "trap" &&
+          network.cells[into]?.ownerId !== o.part.id
+          ? [o.part.name]
+          : [];
+      }),
+    ),
+  ];
+};

@@ -169,6 +169,14 @@ const kitOf = (
       certificate: "BA-003",
     },
   },
+  {
+    name: "Bedding compound, grey",
+    facts: { kind: "sealant", hoursAt20C: 24, hoursAt5C: 72, drinkingWater: "no" },
+  },
+  {
+    name: "Thread paste",
+    facts: { kind: "sealant", hoursAt20C: 2, hoursAt5C: 8, drinkingWater: "yes" },
+  },
   { name: "Heater key", facts: { kind: "socket", size: "1-1/16 in, 27 mm" } },
   { name: "Inlet adapters", facts: { kind: "adapter", size: "3/4 in garden hose to 1/2 in" } },
   {

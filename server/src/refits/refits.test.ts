@@ -286,7 +286,9 @@ describe("a refit", () => {
     ]);
     // What is kept is only ever added to; an owner who asks for it is taken out by name.
     await expect(
-      server.database.db.execute(sql`update refit_entries set by_name = 'x' where refit_id = ${id}`),
+      server.database.db.execute(
+        sql`update refit_entries set by_name = 'x' where refit_id = ${id}`,
+      ),
     ).rejects.toThrow();
     const lead = await home.as("lead");
     const { customers } = (await lead({ url: "/api/customers" })).json<{

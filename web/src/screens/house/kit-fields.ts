@@ -92,6 +92,19 @@ export const KIT_FIELDS: Readonly<Record<KitKind, readonly KitField[]>> = {
     { name: "mostPa", label: "Goes up to", is: "pressure" },
   ],
   "pump-cart": [{ name: "size", label: "Couplings", is: "words" }],
+  sealant: [
+    { name: "hoursAt20C", label: "Cures at 20 °C, hours", is: "number", needed: true },
+    { name: "hoursAt5C", label: "Cures at 5 °C, hours", is: "number" },
+    {
+      name: "drinkingWater",
+      label: "Mark for drinking water",
+      is: [
+        ["not-known", "Not looked"],
+        ["yes", "It carries it"],
+        ["no", "It does not"],
+      ],
+    },
+  ],
 };
 
 type Read =

@@ -74,6 +74,17 @@ export const RefitScreen = () => {
           </Link>
         )}
       </div>
+      {here.onFile.refit.findingId !== undefined &&
+        here.pieces.length === 0 &&
+        here.onFile.refit.adopted.length > 0 && (
+          <p className="my-2 border-l-4 border-green bg-green-soft p-2 text-[14px]">
+            It was thought of for a finding: say there that it is mended, and by which test that is
+            proved.{" "}
+            <Link className="font-semibold text-green underline" to={`/units/${unit.id}`}>
+              The unit&apos;s findings
+            </Link>
+          </p>
+        )}
       {here.clashes.length > 0 && (
         <p className="my-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
           Since it was drawn, the unit's map was changed in the same places:{" "}

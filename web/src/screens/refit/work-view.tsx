@@ -24,6 +24,7 @@ import { useUnits } from "../../ui/units.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { capital, dayOf } from "../../ui/words.ts";
 import type { OfRefit } from "./of-refit.ts";
+import { Cures, OpenEnds } from "./waits.tsx";
 
 const TONE: Readonly<Record<WorkState, Halo["tone"]>> = {
   planned: "standing",
@@ -336,6 +337,8 @@ export const WorkView = (of: OfRefit & { mayDraw: boolean }) => {
         </p>
         <OnMap of={of} items={items} />
         <HoldPoints of={of} chosen={chosen} />
+        <Cures of={of} chosen={chosen} />
+        <OpenEnds of={of} />
         {mayWork && mayDraw && <Adopt of={of} />}
       </div>
       <div>

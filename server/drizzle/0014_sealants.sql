@@ -1,0 +1,2 @@
+ALTER TABLE "kit" DROP CONSTRAINT "kit_kind";--> statement-breakpoint
+ALTER TABLE "kit" ADD CONSTRAINT "kit_kind" CHECK ("kit"."kind" in ('antifreeze', 'bleach', 'instrument', 'socket', 'adapter', 'regulator', 'compressor', 'pump-cart', 'sealant'));
