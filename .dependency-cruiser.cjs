@@ -13,6 +13,7 @@ const ROOMS = [
   "inspection",
   "drawing",
   "procedure",
+  "refit",
   "formats",
   "reckon",
 ];
