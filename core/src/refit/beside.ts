@@ -208,7 +208,7 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
     ),
     figure(
       about,
-      "of which nobody wrote down how they are come at",
+      "valves, drains and hatches whose access is not written down",
       before.accessUnknown,
       after.accessUnknown,
       "less",

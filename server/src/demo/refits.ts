@@ -59,6 +59,6 @@ export const addRefits = async (
   await say(2, {
     type: "hold-point",
     what: "lining beside the heater",
-    at: [heater?.id ?? ""],
+    at: drawn.map.parts.flatMap((p) => (map.parts.some((x) => x.id === p.id) ? [] : [p.id])),
   });
 };

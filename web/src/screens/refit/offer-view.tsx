@@ -14,6 +14,11 @@ import { dayOf } from "../../ui/words.ts";
 import type { OfRefit } from "./of-refit.ts";
 
 const MOST_LINES = 12;
+const OURS: ReadonlySet<string> = new Set([
+  "steps",
+  "jugs",
+  "valves, drains and hatches whose access is not written down",
+]);
 
 /** What the owner is told: what gets better or worse, what it costs, what it saves; quantities as marks for their units. */
 const useTold = ({ here, setup }: OfRefit & { setup: RunSetup | undefined }) => {
@@ -28,12 +33,18 @@ const useTold = ({ here, setup }: OfRefit & { setup: RunSetup | undefined }) => 
   return useMemo(() => {
     if (!before.audit || !after.audit || !setup) return undefined;
     if (before.done < before.of || after.done < after.of) return undefined;
-    const saving = savingOf(before.audit, after.audit, methodFor(after.audit, setup.method), {
+    const method = methodFor(after.audit, setup.method);
+    const saving = savingOf(before.audit, after.audit, method, {
       jug: jugPriceOf(kit?.kit ?? [], setup),
       hour,
       cost,
     });
+    const others = new Set(
+      after.audit.methods.flatMap((m) => (m.method === method ? [] : [m.label])),
+    );
     const lines = besideOf(before.audit, after.audit)
+      // An owner is told of the one way in which their unit is winterized, and of nothing that only the shed counts.
+      .filter((l) => !others.has(l.about) && !OURS.has(l.label))
       .filter((l) => l.change === "better" || l.change === "worse")
       .slice(0, MOST_LINES)
       .map((l) => `${l.about}, ${l.label}: ${l.before} today, ${l.after} then (${l.change}).`);
