@@ -60,6 +60,17 @@ test("every screen passes the accessibility checks, by day and by the lamp", asy
   await expect(page.getByRole("img", { name: /Water map/u })).toBeVisible();
   expect(await faults(page), "new unit").toEqual([]);
   await tech.toUnits();
+  await page.getByRole("link", { name: /^Dipper/u }).click();
+  await page.getByRole("link", { name: "Refits" }).click();
+  await page.getByRole("link", { name: /A bypass round the heater/u }).click();
+  await expect(page.getByRole("heading", { name: "What is to change" })).toBeVisible();
+  expect(await faults(page), "a refit").toEqual([]);
+  for (const view of ["Parts and cuts", "Work", "Commissioning"]) {
+    await page.getByRole("button", { name: view, exact: true }).click();
+    await expect(page.getByRole("heading", { level: 2 }).first()).toBeVisible();
+    expect(await faults(page), view).toEqual([]);
+  }
+  await tech.toUnits();
   await page.getByRole("link", { name: /^Haywain/u }).click();
   await page.getByRole("link", { name: "Draw the map" }).click();
   await expect(page.getByRole("toolbar", { name: "Map bench" })).toBeVisible();

@@ -128,6 +128,22 @@ describe("a pressure test planned from the map", () => {
     expect(air.refused).toContain("ask its maker");
   });
 
+  it("of what is built so far lists every end that has no pipe yet, and the plugs that are owed back", () => {
+    const haywain = demo("haywain");
+    const tap = haywain.parts.find((p) => p.name === "Sink tap");
+    const half = {
+      ...haywain,
+      runs: haywain.runs.filter((r) => r.to.part !== tap?.id && r.from.part !== tap?.id),
+    };
+    const rows = (map: WaterMap, step: string): string =>
+      planned(map, "supply")
+        .steps.find((s) => s.id === step)
+        ?.rows.join(" ") ?? "";
+    expect(rows(haywain, "secure")).not.toContain("no pipe there yet");
+    expect(rows(half, "secure")).toContain("no pipe there yet, plugged");
+    expect(rows(half, "down")).toContain("Plugs out, each ticked off");
+  });
+
   it("names what may not be closed, before and until it is signed", () => {
     const plan = planned(demo("haywain"), "supply", { holdPoints: ["wall behind the shower"] });
     expect(plan.steps[0]?.rows.join(" ")).toContain("wall behind the shower: open");

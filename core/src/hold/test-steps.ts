@@ -6,6 +6,7 @@ import {
   type TestRequest,
   type TestStep,
 } from "./test-plan.ts";
+import { missingPorts } from "../survey/walk.ts";
 import { jointsIn } from "./joints.ts";
 import { hatchesOf, linkedTanks, partBy, plugsOf } from "./test-bound.ts";
 import { aDay } from "./words.ts";
@@ -43,6 +44,14 @@ const otherHalves = ({ network, target }: TestRequest): string[] =>
       )
     : [];
 
+/** Ends of what is built so far that have no pipe yet: plugged for the test, and the plugs are owed back. */
+const builtSoFar = ({ network }: TestRequest, cells: readonly number[]): string[] => {
+  const owners = new Set(cells.map((c) => network.cells[c]?.ownerId));
+  return network.map.parts.flatMap((p) =>
+    owners.has(p.id) ? missingPorts(network.map, p).map((port) => `${p.name}, ${port}`) : [],
+  );
+};
+
 const lidOrBottom = ({ target }: TestRequest, pressurePa: number): string =>
   target.is === "hatches"
     ? `Water in the filler stands over the lid: the hatches bear {g:${Math.round(pressurePa)}}.`
@@ -54,6 +63,7 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
   const { by, turns, pressurePa, weakest, firstPa, held } = plan;
   const air = isAir(by);
   const plugs = by === "low-air" && "part" in target ? plugsOf(network, target.part) : [];
+  const ends = builtSoFar(request, plan.cells);
   const looks = looksOf(request);
   const soaped = looks.map((l) => (held.medium === "air" ? `Soap: ${l}` : l));
   const open = request.holdPoints ?? [];
@@ -74,6 +84,7 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
       "Heaters off at the breaker and the cock, and cool",
       "Every tap, drain, plug and cap shut, seen one by one",
       ...turns.map((t) => `${t.tag ? `${t.tag} ` : ""}${t.name}: ${t.toLabel}`),
+      ...ends.map((e) => `${e}: no pipe there yet, plugged, and written down to be undone again`),
       ...otherHalves(request),
       ...open.map((o) => `${o}: open, and left open until this is signed as tight`),
     ],
@@ -180,7 +191,9 @@ export const stepsOf = (request: TestRequest, plan: Omit<TestPlan, "steps">): Te
     [
       "Let out at the rig, slowly",
       "Gauge reads zero; only then anything is undone",
-      ...(plugs.length > 0 ? [`Plugs out, each ticked off: ${plugs.join(", ")}`] : []),
+      ...(plugs.length + ends.length > 0
+        ? [`Plugs out, each ticked off: ${[...plugs, ...ends].join(", ")}`]
+        : []),
     ],
     air
       ? "Whatever is undone under air flies."

@@ -138,6 +138,25 @@ describe("an audit", () => {
     expect(days.black).toBeNull();
   });
 
+  it("sets full tanks against what a limit still bears: fresh or waste, whichever is heavier, with the heater", () => {
+    const limits = [
+      { name: "Payload", places: [], leftKg: 320 },
+      { name: "Hitch", places: ["nowhere"], leftKg: 1 },
+    ];
+    const audit = auditMap(demo("haywain"), { ...settings, limits }, []);
+    // 300 kg fresh, 110 kg grey, 15 kg in the heater; 15.1 L by its label.
+    expect(audit.limits.map((l) => [l.name, Math.round(l.fullKg), l.over])).toEqual([
+      ["Payload", 315, false],
+      ["Hitch", 0, false],
+    ]);
+    const less = auditMap(
+      demo("haywain"),
+      { ...settings, limits: [{ name: "Payload", places: [], leftKg: 310 }] },
+      [],
+    );
+    expect(less.limits[0]?.over).toBe(true);
+  });
+
   it("names a fixture that drains into its tank past no trap", () => {
     const teasel = demo("teasel");
     const trap = teasel.parts.find((p) => p.name === "Galley trap");

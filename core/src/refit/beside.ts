@@ -241,7 +241,9 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
     ...placesOf(before, after).map((place) => {
       const at = (a: Audit): number =>
         a.loads.reduce((sum, l) => sum + (l.place === place ? l.fullKg : 0), 0);
-      return figure(about, `full, at ${place}`, at(before), at(after), "neither", kg);
+      return figure(about, `full, at ${place}`, at(before), at(after), "neither", (v) =>
+        v > 0 ? `${kg(v)}, half of it ${kg(v / 2)}` : "nothing",
+      );
     }),
     ...(after.afloat
       ? [
@@ -255,6 +257,12 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
           ),
         ]
       : []),
+    list(
+      about,
+      "limits that full tanks overload",
+      before.limits.filter((l) => l.over).map((l) => l.name),
+      after.limits.filter((l) => l.over).map((l) => l.name),
+    ),
     ...after.limits.map((l) =>
       figure(
         about,

@@ -28,6 +28,7 @@ describe("the work on a refit", () => {
     expect(items.filter((i) => !i.goes && i.lengthM === undefined)).toHaveLength(1);
     const sum = sumOf(items);
     expect(sum.of).toBe(items.filter((i) => !i.goes).length);
+    expect(sum.joints).toBe(2 * items.filter((i) => !i.goes && i.lengthM !== undefined).length);
     expect(sum.lengthM).toBeCloseTo(run?.lengthM ?? Number.NaN, 6);
     expect(sum.all.map((s) => s.count)).toEqual([0, 0, 0, 0]);
   });

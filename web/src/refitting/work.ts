@@ -54,21 +54,26 @@ export interface WorkSum {
   readonly state: Exclude<WorkState, "planned">;
   readonly count: number;
   readonly lengthM: number;
+  /** Both ends of each pipe. */
+  readonly joints: number;
 }
 
 /** How much has come so far or further, by number and by length of pipe. */
 export const sumOf = (
   items: readonly WorkItem[],
-): { all: WorkSum[]; of: number; lengthM: number } => {
+): { all: WorkSum[]; of: number; lengthM: number; joints: number } => {
   const stays = items.filter((i) => !i.goes);
   const lengthOf = (of: readonly WorkItem[]): number =>
     of.reduce((sum, i) => sum + (i.lengthM ?? 0), 0);
+  const jointsOf = (of: readonly WorkItem[]): number =>
+    2 * of.filter((i) => i.lengthM !== undefined).length;
   return {
     of: stays.length,
     lengthM: lengthOf(stays),
+    joints: jointsOf(stays),
     all: (["cut", "installed", "tested", "closed"] as const).map((state) => {
       const so = stays.filter((i) => rank(i.state) >= rank(state));
-      return { state, count: so.length, lengthM: lengthOf(so) };
+      return { state, count: so.length, lengthM: lengthOf(so), joints: jointsOf(so) };
     }),
   };
 };

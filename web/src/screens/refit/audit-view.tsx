@@ -141,7 +141,7 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
         <p role="status" className="text-[14px] text-muted">
           {done < before.of
             ? `Winterized by ${done} of ${before.of} methods so far…`
-            : `${changed} of ${lines.length} things change.`}{" "}
+            : `${changed} of ${lines.length} things change; each winterizing from the unit in use, full of water.`}{" "}
           <label className="ml-3 inline-flex min-h-9 items-center gap-2">
             <input
               type="checkbox"

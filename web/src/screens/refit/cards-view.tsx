@@ -1,12 +1,75 @@
 import { cardParts, jobCard } from "@uppershed/core/refit";
-import { buildNetwork } from "@uppershed/core/watermap";
+import { buildNetwork, type Part } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
+import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import type { OfRefit } from "./of-refit.ts";
 
+const hotRow = (partId: string): string => `hot line ${partId}`;
+
+/** The step at which a hot line would be undone: the one that carries the caution. */
+const cardLock = (steps: readonly { readonly caution?: string }[]): number =>
+  steps.findIndex((s) => s.caution?.startsWith("Hot water stands"));
+
+const SAFE = [
+  "Heater off at the breaker and the cock, and tagged",
+  "Cooled: a hand can stay on it",
+  "Pressure gone: a hot tap opened until nothing comes",
+  "Bucket below, for the litres that run out",
+] as const;
+
+/** A hot line opened outside a winterizing is locked like a plug: what makes it safe is signed first. */
+const HotLock = ({ of, part, left }: { of: OfRefit; part: Part; left: number }) => {
+  const enter = useRefitEntry(of.unitId, of.refitId);
+  const [ticked, setTicked] = useState<ReadonlySet<string>>(new Set());
+  const [problem, setProblem] = useState<string>();
+  return (
+    <fieldset className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
+      <legend className="font-semibold">
+        Locked until signed: {left} {left === 1 ? "step" : "steps"} more
+      </legend>
+      {SAFE.map((row) => (
+        <label key={row} className="flex min-h-11 items-center gap-3 text-[15px]">
+          <input
+            type="checkbox"
+            className="size-6 shrink-0"
+            disabled={!of.mayWork}
+            checked={ticked.has(row)}
+            onChange={() =>
+              setTicked((now) => {
+                const then = new Set(now);
+                if (!then.delete(row)) then.add(row);
+                return then;
+              })
+            }
+          />
+          {row}
+        </label>
+      ))}
+      {of.mayWork && (
+        <Button
+          look="act"
+          disabled={ticked.size < SAFE.length}
+          onClick={() =>
+            void enter({ type: "proved", row: hotRow(part.id), ok: true }).then(setProblem)
+          }
+        >
+          So it is, signed
+        </Button>
+      )}
+      {problem && (
+        <p role="alert" className="mt-2 text-rust">
+          {problem}
+        </p>
+      )}
+    </fieldset>
+  );
+};
+
 /** Cards for the common jobs, made from the unit's map as it is today: what shuts it off, what runs out, the order, the reading before and after. */
-export const CardsView = ({ here }: OfRefit) => {
+export const CardsView = (of: OfRefit) => {
+  const { here } = of;
   const { text } = useUnits();
   const network = useMemo(() => buildNetwork(here.today), [here.today]);
   const parts = useMemo(() => {
@@ -23,6 +86,10 @@ export const CardsView = ({ here }: OfRefit) => {
   const [chosen, setChosen] = useState(parts[0]?.id ?? "");
   const part = parts.find((p) => p.id === chosen) ?? parts[0];
   const card = useMemo(() => part && jobCard(network, part), [network, part]);
+  const signed = part ? here.onFile.refit.proved[hotRow(part.id)] : undefined;
+  const isLocked = card?.isolation.isHot === true && !signed?.ok;
+  // What comes after the water is hot and pressed waits until somebody signs that it is neither.
+  const steps = card?.steps.slice(0, isLocked ? 1 + cardLock(card.steps) : undefined) ?? [];
   if (!card) return <p className="my-3 text-muted">Nothing on this map is exchanged by itself.</p>;
   return (
     <div className="max-w-[760px]">
@@ -47,7 +114,7 @@ export const CardsView = ({ here }: OfRefit) => {
       </div>
       <h2 className="text-[19px] font-bold">{card.title}</h2>
       <ol aria-label="The card">
-        {card.steps.map((s, i) => (
+        {steps.map((s, i) => (
           <li key={s.title} className="border-t border-line py-2">
             <p className="font-semibold">
               {i + 1}. {s.title}
@@ -65,6 +132,7 @@ export const CardsView = ({ here }: OfRefit) => {
           </li>
         ))}
       </ol>
+      {isLocked && part && <HotLock of={of} part={part} left={card.steps.length - steps.length} />}
       <p className="mt-2 text-[13px] text-muted">
         Makers&apos; instructions and local codes come first. Gas, mains electricity and pressure
         vessels are for licensed trades.

@@ -1,6 +1,6 @@
 import type { AuditSettings, Habits } from "@uppershed/core/refit";
 import { useState } from "react";
-import { useForm } from "react-hook-form";
+import { useFieldArray, useForm } from "react-hook-form";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { Button } from "../../ui/button.tsx";
 import { Field } from "../../ui/field.tsx";
@@ -12,9 +12,11 @@ interface Typed {
   flushes: string;
   cost: string;
   hour: string;
-  limit: string;
-  leftKg: string;
+  limits: { name: string; place: string; leftKg: string }[];
 }
+
+const MOST_LIMITS = 6;
+const NO_LIMIT = { name: "", place: "", leftKg: "" };
 
 const number = (text: string): number | undefined => {
   const value = Number(text.trim().replace(",", "."));
@@ -28,6 +30,7 @@ export const HabitsForm = ({
   here,
   mayWork,
   settings,
+  places,
 }: OfRefit & { places: readonly string[]; settings: Omit<AuditSettings, "winter"> }) => {
   const enter = useRefitEntry(unitId, refitId);
   const [problem, setProblem] = useState<string>();
@@ -40,10 +43,17 @@ export const HabitsForm = ({
       flushes: String(habits.flushes),
       cost: refit.cost === undefined ? "" : String(refit.cost),
       hour: refit.hour === undefined ? "" : String(refit.hour),
-      limit: limits[0]?.name ?? "",
-      leftKg: limits[0] ? String(limits[0].leftKg) : "",
+      limits:
+        limits.length > 0
+          ? limits.map((l) => ({
+              name: l.name,
+              place: l.places[0] ?? "",
+              leftKg: String(l.leftKg),
+            }))
+          : [NO_LIMIT],
     },
   });
+  const rows = useFieldArray({ control: form.control, name: "limits" });
   const keep = form.handleSubmit(async (typed) => {
     const next: Habits = {
       ...habits,
@@ -51,16 +61,17 @@ export const HabitsForm = ({
       showers: number(typed.showers) ?? habits.showers,
       flushes: number(typed.flushes) ?? habits.flushes,
     };
-    const leftKg = number(typed.leftKg);
     const [cost, hour] = [number(typed.cost), number(typed.hour)];
     setProblem(
       await enter({
         type: "reckoned-with",
         habits: next,
-        limits:
-          typed.limit.trim() !== "" && leftKg !== undefined
-            ? [{ name: typed.limit, places: [], leftKg }]
-            : [],
+        limits: typed.limits.flatMap(({ name, place, leftKg }) => {
+          const left = number(leftKg);
+          return name.trim() === "" || left === undefined
+            ? []
+            : [{ name, places: place === "" ? [] : [place], leftKg: left }];
+        }),
         ...(cost === undefined ? {} : { cost }),
         ...(hour === undefined ? {} : { hour }),
       }),
@@ -81,12 +92,34 @@ export const HabitsForm = ({
         <Field label="People" inputMode="numeric" {...form.register("people")} />
         <Field label="Showers a day, each" inputMode="decimal" {...form.register("showers")} />
         <Field label="Flushes a day, each" inputMode="numeric" {...form.register("flushes")} />
-        <Field
-          label="A limit: axle, payload, freeboard"
-          maxLength={60}
-          {...form.register("limit")}
-        />
-        <Field label="Left on it for water, kg" inputMode="decimal" {...form.register("leftKg")} />
+        {rows.fields.map((row, i) => (
+          <div key={row.id} className="grid gap-2 border-t border-line pt-2">
+            <Field
+              label={`Limit ${i + 1}: axle, payload, freeboard`}
+              maxLength={60}
+              {...form.register(`limits.${i}.name`)}
+            />
+            <label className="text-[15px]">
+              <span className="font-semibold">Loaded by what lies at</span>
+              <select className="field mt-1 w-full" {...form.register(`limits.${i}.place`)}>
+                <option value="">all of the unit</option>
+                {places.map((p) => (
+                  <option key={p} value={p}>
+                    {p}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Field
+              label="Left on it for water, kg"
+              inputMode="decimal"
+              {...form.register(`limits.${i}.leftKg`)}
+            />
+          </div>
+        ))}
+        {mayWork && rows.fields.length < MOST_LIMITS && (
+          <Button onClick={() => rows.append(NO_LIMIT)}>One limit more</Button>
+        )}
         <Field label="What the work costs" inputMode="decimal" {...form.register("cost")} />
         <Field label="What an hour costs" inputMode="decimal" {...form.register("hour")} />
         {mayWork && <Button type="submit">Reckon with these</Button>}

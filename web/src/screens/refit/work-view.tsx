@@ -330,7 +330,7 @@ export const WorkView = (of: OfRefit & { mayDraw: boolean }) => {
                 .filter((s) => s.count > 0)
                 .map(
                   (s) =>
-                    `${s.count} of ${sum.of} ${s.state}${sum.lengthM > 0 ? `, ${q(s.lengthM, "length")} of ${q(sum.lengthM, "length")} of pipe` : ""}`,
+                    `${s.count} of ${sum.of} ${s.state}${sum.lengthM > 0 ? `, ${q(s.lengthM, "length")} of ${q(sum.lengthM, "length")} of pipe, ${s.joints} of ${sum.joints} joints` : ""}`,
                 )
                 .join("; ")}
           .
