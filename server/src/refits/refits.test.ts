@@ -193,6 +193,11 @@ describe("a refit", () => {
     expect((await tested(pressed, randomUUID())).statusCode).toBe(422);
     expect((await tested(dry)).body).toContain("did not press all of it");
     expect((await tested(pressed)).statusCode).toBe(201);
+    // Drawn otherwise since: the same test proves nothing more.
+    const renamed = changePart(map, map.parts[0]?.id ?? "", { name: "Drawn again" });
+    if (!renamed.ok) throw new Error(renamed.problem);
+    expect((await save(renamed.map, revision)).statusCode).toBeLessThan(300);
+    expect((await tested(plan.owners[1] ?? "")).body).toContain("test it again");
     const closed = await say(id, { type: "work", of: [dry], state: "closed" });
     expect(closed.statusCode).toBe(409);
     expect((await say(id, { type: "work", of: [pressed], state: "closed" })).statusCode).toBe(201);

@@ -32,6 +32,7 @@ import {
   units,
 } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
+import { testsOfUnit } from "../tests-of-pressure/store.ts";
 
 type RefitRow = typeof refits.$inferSelect;
 interface Person {
@@ -160,6 +161,12 @@ const provedBy = async (
   const { test: found } = testNow(entries);
   if (!found || outcomeOf(found) !== "tight")
     throw new Refused("impossible", "That test has not passed: it proves nothing yet.");
+  const line = (await testsOfUnit(scope, unitId)).find((t) => t.id === test.id);
+  if (line?.openedSince)
+    throw new Refused(
+      "impossible",
+      "Something of what that test pressed was opened or drawn otherwise since: test it again.",
+    );
   const pressed = new Set(found.plan.owners);
   const { map } = await mapAt(scope, unitId, test.mapRevision);
   // A valve that stood shut is pressed on each of its sides, though not within.
