@@ -157,6 +157,19 @@ describe("an audit", () => {
     expect(less.limits[0]?.over).toBe(true);
   });
 
+  it("lists every hole through the hull with what stands behind it", () => {
+    const [seacock, sink] = auditMap(demo("dipper"), settings, []).hull;
+    expect(seacock).toMatchObject({
+      name: "Seacock",
+      takesIn: true,
+      valves: ["Seacock"],
+      strainer: true,
+      pumps: ["Wash-down pump"],
+    });
+    expect(sink).toMatchObject({ name: "Sink discharge", takesIn: false, valves: [], pumps: [] });
+    expect(auditMap(demo("teasel"), settings, []).hull).toEqual([]);
+  });
+
   it("names a fixture that drains into its tank past no trap", () => {
     const teasel = demo("teasel");
     const trap = teasel.parts.find((p) => p.name === "Galley trap");

@@ -31,6 +31,7 @@ import {
   tankLoads,
 } from "./loads.ts";
 import { type HotWait, hotWaits, type OutletFlow, outletFlows } from "./outlets.ts";
+import { type ThroughHull, throughHulls } from "./through-hull.ts";
 import { type Fall, fallsOf, withoutTrap } from "./waste-fall.ts";
 
 /** What is to be said of a system, built or not: by the planners, the engine and the survey of the map, nothing by a second model. */
@@ -69,6 +70,8 @@ export interface Audit {
   /** Those of which nobody wrote down how they are come at. */
   readonly accessUnknown: number;
   readonly afloat: boolean;
+  /** Holes through the hull, with what stands behind each. */
+  readonly hull: readonly ThroughHull[];
   readonly loads: readonly TankLoad[];
   readonly limits: readonly LimitLoad[];
   readonly days: Days;
@@ -140,6 +143,7 @@ export const auditMap = (
     buried: buriedParts(map),
     accessUnknown: map.parts.filter((p) => mustBeReached(p) && !p.access).length,
     afloat: isAfloat(network),
+    hull: throughHulls(network),
     loads,
     limits: limitLoads(loads, settings.limits),
     days: daysOf(network, settings.habits),

@@ -220,6 +220,18 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
       before.falls.filter((f) => f.fall !== null && !f.ok).map((f) => f.name),
       after.falls.filter((f) => f.fall !== null && !f.ok).map((f) => f.name),
     ),
+    list(
+      about,
+      "holes through the hull that nothing shuts",
+      before.hull.filter((h) => h.takesIn && h.valves.length === 0).map((h) => h.name),
+      after.hull.filter((h) => h.takesIn && h.valves.length === 0).map((h) => h.name),
+    ),
+    list(
+      about,
+      "intakes whose pump has no strainer",
+      before.hull.filter((h) => h.pumps.length > 0 && !h.strainer).map((h) => h.name),
+      after.hull.filter((h) => h.pumps.length > 0 && !h.strainer).map((h) => h.name),
+    ),
     list(about, "drain past no trap", before.withoutTrap, after.withoutTrap),
     figure(about, "water aboard in use", before.aboardM3, after.aboardM3, "neither", m3),
   ];

@@ -1,5 +1,6 @@
 import { methodLabel, type RunSetup } from "@uppershed/core/procedure";
 import {
+  type Audit,
   type AuditSettings,
   type BesideLine,
   besideOf,
@@ -105,6 +106,44 @@ const Saved = ({
   );
 };
 
+/** Holes through the hull as they would be: what shuts each, its strainer and pump, and the water that frost would find there. */
+const Hull = ({ hull }: { hull: Audit["hull"] }) => {
+  const { q } = useUnits();
+  if (hull.length === 0) return null;
+  return (
+    <table className="mt-3 w-full text-[14px]">
+      <caption className="border-b-2 border-green pb-1 text-left text-[16px] font-bold">
+        Through the hull, as proposed
+      </caption>
+      <thead>
+        <tr className="text-left text-[13px] text-muted">
+          {["Hole", "Takes in", "Shut by", "Strainer", "Pump", "Water in it"].map((h) => (
+            <th key={h} className="font-normal">
+              {h}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {hull.map((h) => (
+          <tr key={h.part} className="border-t border-line">
+            <th scope="row" className="py-1.5 text-left font-normal">
+              {h.name}
+            </th>
+            <td>{h.takesIn ? "yes" : "no"}</td>
+            <td className={h.takesIn && h.valves.length === 0 ? "font-semibold text-rust" : ""}>
+              {h.valves.join(", ") || "nothing"}
+            </td>
+            <td>{h.strainer ? "yes" : "none"}</td>
+            <td>{h.pumps.join(", ") || "none"}</td>
+            <td className="tabular-nums">{q(h.volumeM3, "volume")}</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+};
+
 /** Two audits side by side, line by line; nothing of it is reckoned otherwise than on the unit's own screens. */
 export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
   const { here, setup } = of;
@@ -181,6 +220,7 @@ export const AuditView = (of: OfRefit & { setup: RunSetup | undefined }) => {
             </tbody>
           </table>
         ))}
+        <Hull hull={after.audit.hull} />
       </div>
       <HabitsForm {...of} places={here.proposed.places} settings={settings} />
     </div>

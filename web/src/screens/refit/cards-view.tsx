@@ -2,6 +2,7 @@ import { cardParts, jobCard } from "@uppershed/core/refit";
 import { buildNetwork, type Part } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
+import { useKitQuery, usePartsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
 import type { OfRefit } from "./of-refit.ts";
@@ -86,6 +87,22 @@ export const CardsView = (of: OfRefit) => {
   const [chosen, setChosen] = useState(parts[0]?.id ?? "");
   const part = parts.find((p) => p.id === chosen) ?? parts[0];
   const card = useMemo(() => part && jobCard(network, part), [network, part]);
+  const { data: register } = usePartsQuery({ unit: of.unitId });
+  const { data: kit } = useKitQuery();
+  // What is known of this very part: a socket, a thread, its length; and what of the kit says the same.
+  const sizes = (register?.parts ?? []).flatMap((p) =>
+    p.partId === part?.id && p.life.size !== ""
+      ? [`${p.item ? `${p.item}, ` : ""}${p.life.size}`]
+      : [],
+  );
+  const inKit = (kit?.kit ?? []).flatMap(({ name, givenUp, facts }) =>
+    !givenUp &&
+    (facts.kind === "socket" || facts.kind === "adapter") &&
+    facts.size !== "" &&
+    sizes.some((s) => facts.size.split(",").some((f) => s.includes(f.trim())))
+      ? [name]
+      : [],
+  );
   const signed = part ? here.onFile.refit.proved[hotRow(part.id)] : undefined;
   const isLocked = card?.isolation.isHot === true && !signed?.ok;
   // What comes after the water is hot and pressed waits until somebody signs that it is neither.
@@ -113,6 +130,12 @@ export const CardsView = (of: OfRefit) => {
         <Button onClick={() => window.print()}>Print</Button>
       </div>
       <h2 className="text-[19px] font-bold">{card.title}</h2>
+      {sizes.length > 0 && (
+        <p className="mb-2 text-[15px]">
+          From the register: {sizes.join("; ")}.
+          {inKit.length > 0 && ` In the kit: ${inKit.join(", ")}.`}
+        </p>
+      )}
       <ol aria-label="The card">
         {steps.map((s, i) => (
           <li key={s.title} className="border-t border-line py-2">

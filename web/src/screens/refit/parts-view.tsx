@@ -55,6 +55,36 @@ const TAKEN: Readonly<Record<(typeof TAKEN_OUT)[number], string>> = {
   stock: "into the stores",
 };
 
+// Pipe, parts, rings, adapters and sealants are wetted by what is drunk; clips and sleeves are not.
+const TOUCHES_WATER = /^(?:pipe|kind|joint|adapter|seal):/u;
+
+/** Whether the mark for drinking water was looked for, and is there. */
+const Mark = ({
+  label,
+  seen,
+  onSay,
+}: {
+  label: string;
+  seen: { readonly ok: boolean } | undefined;
+  onSay: ((ok: boolean) => void) | undefined;
+}) => (
+  <span className="flex flex-wrap items-center gap-2 text-[13px] font-normal">
+    <span className={seen && !seen.ok ? "font-semibold text-rust" : "text-muted"}>
+      Drinking-water mark: {seen ? (seen.ok ? "seen" : "not on it") : "not looked for"}
+    </span>
+    {onSay && (
+      <span role="group" aria-label={`Drinking-water mark of ${label}`} className="flex gap-2">
+        <button type="button" className="min-h-9 underline" onClick={() => onSay(true)}>
+          seen
+        </button>
+        <button type="button" className="min-h-9 underline" onClick={() => onSay(false)}>
+          not on it
+        </button>
+      </span>
+    )}
+  </span>
+);
+
 /** The workshop's own prices, rolls and rest pieces, as a file out and in. */
 const Prices = ({ mayStock, lines }: { mayStock: boolean; lines: RefitKitOnFile["lines"] }) => {
   const { data: known = [] } = usePricesQuery();
@@ -133,7 +163,7 @@ export const PartsView = ({
   const { text, system } = useUnits();
   const enter = useRefitEntry(unitId, refitId);
   const [problem, setProblem] = useState<string>();
-  const takenOut = here.onFile.refit.takenOut;
+  const { takenOut, proved } = here.onFile.refit;
   if (!kit) return <Waiting error={error} />;
   if (kit.lines.length === 0 && kit.out.length === 0)
     return <p className="my-3 text-muted">Nothing is to be bought or taken out yet.</p>;
@@ -164,6 +194,20 @@ export const PartsView = ({
                 <th scope="row" className="py-1.5 pr-2 text-left font-semibold">
                   {capital(l.label)}
                   <span className="block text-[13px] font-normal text-muted">{text(l.why)}</span>
+                  {TOUCHES_WATER.test(l.key) && (
+                    <Mark
+                      label={l.label}
+                      seen={proved[`mark ${l.key}`]}
+                      onSay={
+                        mayWork
+                          ? (ok) =>
+                              void enter({ type: "proved", row: `mark ${l.key}`, ok }).then(
+                                setProblem,
+                              )
+                          : undefined
+                      }
+                    />
+                  )}
                 </th>
                 <td className="py-1.5 pr-2 tabular-nums">
                   {l.count} {l.unit === "roll" ? (l.count === 1 ? "roll" : "rolls") : ""}
