@@ -203,6 +203,48 @@ describe("a refit", () => {
     expect((await say(id, { type: "work", of: [pressed], state: "closed" })).statusCode).toBe(201);
   });
 
+  it("half-way, with an end open, keeps the unit out of use until it is sound again", async () => {
+    const { map, revision } = await mapNow();
+    // Two pieces: a tap whose pipe is cut, and a check elsewhere.
+    const tap = map.parts.find((p) => p.name === "Basin tap");
+    const cut = map.runs.find(
+      (r) => r.service === "cold" && [r.from.part, r.to.part].includes(tap?.id ?? ""),
+    );
+    const check = addOnPipeRun(
+      map,
+      "check-valve",
+      map.runs.find((r) => r.service === "hot")?.id ?? "",
+      0.5,
+    );
+    if (!check.ok || !cut) throw new Error("no tap");
+    const proposed = { ...check.map, runs: check.map.runs.filter((r) => r.id !== cut.id) };
+    const id = await made(proposed);
+    const use = () =>
+      me({
+        method: "POST",
+        url: `/api/units/${home.unitId}/in-use`,
+        payload: { id: randomUUID(), at: at() },
+      });
+    expect((await use()).statusCode).toBe(200);
+    const half = piecesOf(map, proposed).find((p) => p.runs.includes(cut.id));
+    const adopted = await me({
+      method: "POST",
+      url: `/api/units/${home.unitId}/refits/${id}/adopt`,
+      payload: { id: randomUUID(), at: at(), pieces: [half?.id], basedOn: revision },
+    });
+    expect(adopted.statusCode, adopted.body).toBe(201);
+    const refused = await use();
+    expect(refused.statusCode).toBe(409);
+    expect(refused.body).toContain("Half-way through");
+    expect(refused.body).toContain("Basin tap");
+    const now = await mapNow();
+    expect(
+      (await save({ ...now.map, runs: [...now.map.runs, cut] }, now.revision)).statusCode,
+    ).toBe(201);
+    expect((await use()).statusCode).toBe(200);
+    today = (await mapNow()).map;
+  });
+
   it.each([
     ["a map that is not sound", { document: { format: "x" } }, 400],
     ["a revision that never was", { basedOn: 999 }, 404],

@@ -15,6 +15,7 @@ import {
 import type { FastifyPluginAsyncZod } from "fastify-type-provider-zod";
 import { z } from "zod";
 import { addUnit, changeUnit } from "./add.ts";
+import { refuseHalfWay } from "../refits/half-way.ts";
 import { putInUse, tellStanding } from "../standing/in-use.ts";
 import { waitToMerge } from "../house/merging.ts";
 import { mergeUnits } from "./merge.ts";
@@ -140,8 +141,10 @@ export const unitsPlugin: FastifyPluginAsyncZod = async (app) => {
         response: { 200: unitSchema, 404: problemSchema, 409: problemSchema },
       },
     },
-    async (request) =>
-      putInUse(request.scope, request.me.person.id, request.params.unitId, request.body),
+    async (request) => {
+      await refuseHalfWay(request.scope, request.params.unitId);
+      return putInUse(request.scope, request.me.person.id, request.params.unitId, request.body);
+    },
   );
 
   app.get(
