@@ -215,6 +215,10 @@ test("a waste gate with its actuator: the card has what shuts it off, ten cycles
   await tech.signIn("odile");
   const unitId = await unitOf(tech, server, "Yarrow");
   await make(tech, server, unitId, "New black gate with an actuator");
+  await page.getByText(/^Made .* by O. Marchbank/u).click();
+  await page.getByLabel("A note").fill("Owner wants the switch by the door");
+  await page.getByRole("button", { name: "Keep the note" }).click();
+  await expect(page.getByRole("list", { name: "Notes" })).toContainText("switch by the door");
   await view(tech, "Job cards");
   const gate = page.getByRole("option", { name: /Black gate/u });
   await page.getByLabel("For which part").selectOption((await gate.getAttribute("value")) ?? "");

@@ -134,7 +134,7 @@ export const refitMaps = async (
   if (!now.ok)
     throw new Refused(
       "impossible",
-      `The unit's map has been changed so that this no longer fits it: ${now.problem}. Open its drawing and save it again.`,
+      `The unit's map has been changed so that this no longer fits it: ${now.problem}. Draw it on the map bench once more and save it.`,
     );
   return { today, proposed: now.map, refit };
 };

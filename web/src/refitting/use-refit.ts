@@ -36,32 +36,21 @@ export const useRefit = (
     () => (maps.drawn && maps.base && today ? rebase(maps.base, today, maps.drawn) : undefined),
     [maps, today],
   );
-  const here = useMemo(
-    () =>
-      onFile && today && brought?.ok
-        ? {
-            onFile,
-            today,
-            revision,
-            proposed: brought.map,
-            clashes: brought.clashes,
-            differences: compareMaps(today, brought.map),
-            pieces: piecesOf(today, brought.map),
-          }
-        : undefined,
-    [onFile, today, revision, brought],
-  );
-  const no =
-    brought && !brought.ok
-      ? {
-          data: {
-            error: {
-              message: `The unit's map has been changed so that this no longer fits it: ${brought.problem}.`,
-            },
-          },
-        }
-      : undefined;
-  return { here, error: error ?? mapError ?? no };
+  const here = useMemo(() => {
+    if (!onFile || !today || !brought || !maps.drawn) return undefined;
+    // What no longer fits today's map is shown as it was drawn, and says so: on the bench it can be put right.
+    const proposed = brought.ok ? brought.map : { ...maps.drawn, id: today.id };
+    return {
+      onFile,
+      today,
+      revision,
+      proposed,
+      clashes: brought.ok ? brought.clashes : [`it no longer fits it (${brought.problem})`],
+      differences: compareMaps(today, proposed),
+      pieces: piecesOf(today, proposed),
+    };
+  }, [onFile, today, revision, brought, maps.drawn]);
+  return { here, error: error ?? mapError };
 };
 
 /** Adds an entry to a refit; says why it was not taken, or nothing. */

@@ -9,6 +9,7 @@ import { useUnitQuery } from "../../store/api.ts";
 import { useMay } from "../../ui/use-may.ts";
 import { Waiting } from "../../ui/waiting.tsx";
 import { dayOf } from "../../ui/words.ts";
+import { AboutRefit } from "./about-refit.tsx";
 import { AuditView } from "./audit-view.tsx";
 import { CardsView } from "./cards-view.tsx";
 import { CommissionView } from "./commission-view.tsx";
@@ -74,6 +75,7 @@ export const RefitScreen = () => {
           </Link>
         )}
       </div>
+      <AboutRefit {...of} />
       {here.onFile.refit.findingId !== undefined &&
         here.pieces.length === 0 &&
         here.onFile.refit.adopted.length > 0 && (
