@@ -13,6 +13,7 @@ import {
   piecesOf,
   rebase,
   type Refit,
+  type RefitBody,
   refitBodySchema,
   type RefitEntry,
   refitNow,
@@ -20,6 +21,7 @@ import {
 import { runsAt, type WaterMap } from "@uppershed/core/watermap";
 import { eq, inArray, sql } from "drizzle-orm";
 import { visitOfUnit } from "../calendar/read.ts";
+import { type KeptEntries, keptEntries } from "../kept-entries.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { saveMap } from "../maps/save.ts";
 import { familyOf } from "../register/family.ts";
@@ -43,29 +45,13 @@ interface Person {
 
 const MOST = 200;
 
-interface Kept {
-  readonly entries: RefitEntry[];
-  readonly unread: { id: string; type: string; problem: string }[];
-}
-
-const entriesOf = async (scope: Scope, refitId: string): Promise<Kept> => {
-  const rows = await scope.find(refitEntries, eq(refitEntries.refitId, refitId), {
-    order: sql`${refitEntries.position}`,
-  });
-  const kept: Kept = { entries: [], unread: [] };
-  for (const row of rows) {
-    const body = refitBodySchema.safeParse(row.body);
-    if (body.success)
-      kept.entries.push({ id: row.id, at: row.at.toISOString(), by: row.byName, body: body.data });
-    else
-      kept.unread.push({
-        id: row.id,
-        type: row.body.type,
-        problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.`,
-      });
-  }
-  return kept;
-};
+const entriesOf = async (scope: Scope, refitId: string): Promise<KeptEntries<RefitBody>> =>
+  keptEntries(
+    await scope.find(refitEntries, eq(refitEntries.refitId, refitId), {
+      order: sql`${refitEntries.position}`,
+    }),
+    refitBodySchema,
+  );
 
 const lineOf = (row: RefitRow): RefitLine => ({
   id: row.id,
@@ -152,12 +138,7 @@ const provedBy = async (
   const rows = await scope.find(pressureTestEntries, eq(pressureTestEntries.testId, test.id), {
     order: sql`${pressureTestEntries.position}`,
   });
-  const entries = rows.flatMap((row) => {
-    const read = testBodySchema.safeParse(row.body);
-    return read.success
-      ? [{ id: row.id, at: row.at.toISOString(), by: row.byName, body: read.data }]
-      : [];
-  });
+  const { entries } = keptEntries(rows, testBodySchema);
   const { test: found } = testNow(entries);
   if (!found || outcomeOf(found) !== "tight")
     throw new Refused("impossible", "That test has not passed: it proves nothing yet.");

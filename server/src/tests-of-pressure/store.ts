@@ -2,6 +2,7 @@ import type { NewTestEntry, PressureTestOnFile, TestLine } from "@uppershed/cont
 import {
   addToTest,
   outcomeOf,
+  type TestBody,
   testBodySchema,
   type TestEntry,
   testInWords,
@@ -10,6 +11,7 @@ import {
 import { and, eq, gt, inArray, type SQL, sql } from "drizzle-orm";
 import { createHash } from "node:crypto";
 import { visitOfUnit } from "../calendar/read.ts";
+import { type KeptEntries, keptEntries } from "../kept-entries.ts";
 import { idTaken, notFound, Refused } from "../errors.ts";
 import { familyOf } from "../register/family.ts";
 import { mapAt } from "../register/maps.ts";
@@ -21,29 +23,13 @@ type TestRow = typeof pressureTests.$inferSelect;
 
 const MOST = 300;
 
-interface Kept {
-  readonly entries: TestEntry[];
-  readonly unread: { id: string; type: string; problem: string }[];
-}
-
-const entriesOf = async (scope: Scope, testId: string): Promise<Kept> => {
-  const rows = await scope.find(pressureTestEntries, eq(pressureTestEntries.testId, testId), {
-    order: sql`${pressureTestEntries.position}`,
-  });
-  const kept: Kept = { entries: [], unread: [] };
-  for (const row of rows) {
-    const body = testBodySchema.safeParse(row.body);
-    if (body.success)
-      kept.entries.push({ id: row.id, at: row.at.toISOString(), by: row.byName, body: body.data });
-    else
-      kept.unread.push({
-        id: row.id,
-        type: row.body.type,
-        problem: `This version cannot read it: ${body.error.issues[0]?.message ?? ""}.`,
-      });
-  }
-  return kept;
-};
+const entriesOf = async (scope: Scope, testId: string): Promise<KeptEntries<TestBody>> =>
+  keptEntries(
+    await scope.find(pressureTestEntries, eq(pressureTestEntries.testId, testId), {
+      order: sql`${pressureTestEntries.position}`,
+    }),
+    testBodySchema,
+  );
 
 /** When something was opened, or the map drawn otherwise, after a test had ended. */
 const openedSince = async (scope: Scope, row: TestRow): Promise<string | null> => {

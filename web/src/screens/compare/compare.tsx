@@ -1,9 +1,7 @@
-import { startingContents } from "@uppershed/core/contents";
-import { buildScene } from "@uppershed/core/drawing";
 import { compareMaps } from "@uppershed/core/survey";
-import { buildNetwork, inUseLineup, readWaterMap, type WaterMap } from "@uppershed/core/watermap";
+import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
-import { useLayout } from "../../mapping/use-chart.ts";
+import { useDrawn } from "../../mapping/use-drawn.ts";
 import { Link, useParams, useSearchParams } from "react-router";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import { Differences } from "../../mapping/differences.tsx";
@@ -41,15 +39,7 @@ export const Compare = () => {
     [mapAfter, mapBefore],
   );
   const shownMap = side === "after" ? mapAfter : mapBefore;
-  const layout = useLayout(shownMap);
-  const drawn = useMemo(() => {
-    if (!shownMap || !layout) return undefined;
-    const network = buildNetwork(shownMap);
-    return {
-      network,
-      scene: buildScene(network, startingContents(network), inUseLineup(network), layout),
-    };
-  }, [shownMap, layout]);
+  const drawn = useDrawn(shownMap);
   const halos = useMemo(() => differenceHalos(list, side), [list, side]);
   if (!unit || !revisions || !drawn || before === undefined || after === undefined)
     return <Waiting error={error} />;

@@ -1,5 +1,3 @@
-import { startingContents } from "@uppershed/core/contents";
-import { buildScene } from "@uppershed/core/drawing";
 import {
   bothMaps,
   buriedParts,
@@ -10,19 +8,13 @@ import {
   withBypass,
 } from "@uppershed/core/refit";
 import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
-import {
-  buildNetwork,
-  changePart,
-  inUseLineup,
-  roleOf,
-  type WaterMap,
-} from "@uppershed/core/watermap";
+import { buildNetwork, changePart, roleOf, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import type { Halo } from "../../drawing/pipes.tsx";
 import { Differences } from "../../mapping/differences.tsx";
 import { differenceHalos } from "../../mapping/halos.ts";
-import { useLayout } from "../../mapping/use-chart.ts";
+import { useDrawn } from "../../mapping/use-drawn.ts";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { Button } from "../../ui/button.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -205,15 +197,7 @@ export const DrawingView = (of: OfRefit & { mayDraw: boolean }) => {
   const { here } = of;
   const [selected, setSelected] = useState<string>();
   const both = useMemo(() => bothMaps(here.today, here.proposed), [here.today, here.proposed]);
-  const layout = useLayout(both);
-  const drawn = useMemo(() => {
-    if (!layout) return undefined;
-    const network = buildNetwork(both);
-    return {
-      network,
-      scene: buildScene(network, startingContents(network), inUseLineup(network), layout),
-    };
-  }, [both, layout]);
+  const drawn = useDrawn(both);
   const halos = useMemo(
     () =>
       new Map<string, Halo>([

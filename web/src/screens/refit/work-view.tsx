@@ -1,5 +1,3 @@
-import { startingContents } from "@uppershed/core/contents";
-import { buildScene } from "@uppershed/core/drawing";
 import {
   adopt as adoptPieces,
   heldOpen,
@@ -8,13 +6,12 @@ import {
   type WorkState,
 } from "@uppershed/core/refit";
 import { surveyMap } from "@uppershed/core/survey";
-import { buildNetwork, inUseLineup } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { uuid } from "../../device/uuid.ts";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import type { Halo } from "../../drawing/pipes.tsx";
-import { useLayout } from "../../mapping/use-chart.ts";
+import { useDrawn } from "../../mapping/use-drawn.ts";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { sumOf, type WorkItem, workItems } from "../../refitting/work.ts";
 import { problemText, useAdoptOfRefitMutation, useTestsOfUnitQuery } from "../../store/api.ts";
@@ -44,15 +41,7 @@ const MARK: Readonly<Record<WorkState, string>> = {
 /** How far each pipe and part has come, on the drawing of what is to be. */
 const OnMap = ({ of, items }: { of: OfRefit; items: readonly WorkItem[] }) => {
   const { proposed } = of.here;
-  const layout = useLayout(proposed);
-  const drawn = useMemo(() => {
-    if (!layout) return undefined;
-    const network = buildNetwork(proposed);
-    return {
-      network,
-      scene: buildScene(network, startingContents(network), inUseLineup(network), layout),
-    };
-  }, [proposed, layout]);
+  const drawn = useDrawn(proposed);
   const halos = useMemo(
     () =>
       new Map<string, Halo>(
