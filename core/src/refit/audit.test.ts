@@ -1,12 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { EXAMPLE_MAPS } from "../examples/index.ts";
-import {
-  comparedBy,
-  type Method,
-  planWinterize,
-  standardRequest,
-  startPhysical,
-} from "../procedure/index.ts";
+import { type Method, planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
 import { applyMend, surveyMap } from "../survey/index.ts";
 import { buildNetwork, changePart, type Network, type WaterMap } from "../watermap/index.ts";
 import {
@@ -32,15 +26,13 @@ const planOf = (network: Network, method: Method) =>
   planWinterize({ ...standardRequest(network, startPhysical(network)), method });
 
 describe("an audit", () => {
-  // The three largest by the house's own method only: each of theirs takes seconds.
+  // Of the largest only what is no plan: each of theirs takes seconds.
   it.each(EXAMPLE_MAPS.map((m) => m.id))(
     "of %s as it is says what the unit's own plan and survey say, to the digit",
     (id) => {
       const map = demo(id);
       const network = buildNetwork(map);
-      const large =
-        map.parts.length > 40 ? [comparedBy(network, planOf(network, "antifreeze"))] : undefined;
-      const audit = auditMap(map, settings, large);
+      const audit = auditMap(map, settings, map.parts.length > 40 ? [] : undefined);
       for (const of of audit.methods) {
         const plan = planOf(network, of.method);
         expect(of.holdsToC).toBe(plan.holdsToC);
