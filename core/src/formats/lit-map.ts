@@ -4,6 +4,13 @@ import { buildNetwork, inUseLineup, layOut, type WaterMap } from "../watermap/in
 import { sceneSvg } from "./svg.ts";
 
 const RING_PX = 12;
+// A ring and its number stand out over the part at the edge.
+const ROOM_PX = 44;
+
+const roomFor = (viewBox: string): string => {
+  const [x = 0, y = 0, width = 0, height = 0] = viewBox.split(" ").map(Number);
+  return [x - ROOM_PX, y - ROOM_PX, width + 2 * ROOM_PX, height + 2 * ROOM_PX].join(" ");
+};
 
 /** A small map with some of its parts lit: a ring round each, numbered in the order in which they are named. */
 export const litMapSvg = (map: WaterMap, lit: readonly string[]): string => {
@@ -22,8 +29,7 @@ export const litMapSvg = (map: WaterMap, lit: readonly string[]): string => {
       `<text x="${bx}" y="${by + 8}" text-anchor="middle" font-size="23" font-weight="700" fill="#ffffff">${i + 1}</text>`,
     ];
   });
-  return sceneSvg(scene, `Water map of ${map.name}, ${lit.length} parts marked`).replace(
-    /<\/svg>\s*$/u,
-    `${rings.join("")}</svg>\n`,
-  );
+  return sceneSvg(scene, `Water map of ${map.name}, ${lit.length} parts marked`)
+    .replace(/viewBox="([^"]+)"/u, (_, box: string) => `viewBox="${roomFor(box)}"`)
+    .replace(/<\/svg>\s*$/u, `${rings.join("")}</svg>\n`);
 };
