@@ -24,6 +24,14 @@ const type = (label: string, text: string) =>
   fireEvent.change(screen.getByLabelText(label), { target: { value: text } });
 
 describe("the reckoner", () => {
+  it("has what fits beside its calculations: three quarter inch beside 22 mm is measured again", async () => {
+    await open("/reckoner/what-fits");
+    expect(screen.getByRole("link", { name: /^What fits/u })).toBeTruthy();
+    type("Outside", "22.1 mm");
+    const fits = within(screen.getByRole("region", { name: "What fits" }));
+    expect(fits.getByRole("status").textContent).toContain("Measure again");
+  });
+
   it("works out what is typed, in the workshop's units, with the working opened and the rule of thumb beside it", async () => {
     await open("/reckoner/pipe-loss");
     type("Flow", "2");

@@ -11,6 +11,7 @@ import {
 import { lazy, Suspense, useId, useState } from "react";
 import { NavLink, Navigate, useNavigate, useParams, useSearchParams } from "react-router";
 import { NotFound } from "../../shell/not-found.tsx";
+import { FitCheck } from "../../refitting/fit-check.tsx";
 import { useTitle } from "../../shell/slots.tsx";
 import { useUnits } from "../../ui/units.ts";
 
@@ -211,6 +212,20 @@ const Sheet = ({ calculation }: { calculation: Calculation }) => {
   );
 };
 
+// Not a calculation: what the caliper in the hand shows.
+const FITS = { name: "what-fits", title: "What fits: tube, thread, hose by the caliper" } as const;
+const PAGES: readonly { readonly name: string; readonly title: string }[] = [...CALCULATIONS, FITS];
+
+const Fits = () => {
+  useTitle(FITS.title);
+  return (
+    <div className="max-w-xl">
+      <h1 className="sr-only">{FITS.title}</h1>
+      <FitCheck />
+    </div>
+  );
+};
+
 /** Every calculator on its own, for a quick answer without a unit. */
 export const Reckoner = () => {
   const { name } = useParams();
@@ -218,17 +233,17 @@ export const Reckoner = () => {
   const calculation = CALCULATIONS.find((c) => c.name === name);
   if (name === undefined)
     return <Navigate to={`/reckoner/${CALCULATIONS[0]?.name ?? ""}`} replace />;
-  if (!calculation) return <NotFound />;
+  if (!calculation && name !== FITS.name) return <NotFound />;
   return (
     <div className="mx-auto flex max-w-7xl flex-col gap-6 p-5 lg:flex-row">
       <label className="lg:hidden">
         <span className="block text-[14px] text-muted">Calculation</span>
         <select
           className="field w-full"
-          value={calculation.name}
+          value={name}
           onChange={(e) => void navigate(`/reckoner/${e.target.value}`)}
         >
-          {CALCULATIONS.map((c) => (
+          {PAGES.map((c) => (
             <option key={c.name} value={c.name}>
               {c.title}
             </option>
@@ -237,7 +252,7 @@ export const Reckoner = () => {
       </label>
       <nav aria-label="Calculations" className="hidden shrink-0 lg:block lg:w-72">
         <ul>
-          {CALCULATIONS.map((c) => (
+          {PAGES.map((c) => (
             <li key={c.name}>
               <NavLink
                 to={`/reckoner/${c.name}`}
@@ -251,7 +266,7 @@ export const Reckoner = () => {
           ))}
         </ul>
       </nav>
-      <Sheet key={calculation.name} calculation={calculation} />
+      {calculation ? <Sheet key={calculation.name} calculation={calculation} /> : <Fits />}
     </div>
   );
 };
