@@ -48,6 +48,8 @@ const refitLineSchema = z.object({
   at: z.iso.datetime(),
   changedAt: z.iso.datetime(),
   withdrawnAt: z.iso.datetime().nullable(),
+  /** Panels and walls that may not be closed yet, with the parts and pipes behind them. */
+  heldOpen: z.array(z.object({ what: z.string(), at: z.array(z.string()).readonly() })).readonly(),
 });
 export const refitListSchema = z.object({ refits: z.array(refitLineSchema) });
 

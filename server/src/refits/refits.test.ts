@@ -87,6 +87,11 @@ describe("a refit", () => {
       refits: { id: string; name: string }[];
     }>();
     expect(refits.map((r) => r.id)).toContain(id);
+    await say(id, { type: "hold-point", what: "sole board", at: ["pump"] });
+    // Only thought of, it keeps nothing open.
+    expect((await read(id)).heldOpen).toEqual([]);
+    await say(id, { type: "work", of: ["pump"], state: "cut" });
+    expect((await read(id)).heldOpen).toEqual([{ what: "sole board", at: ["pump"] }]);
   });
 
   it("is laid out by rolls and rests and priced by the workshop's own list", async () => {

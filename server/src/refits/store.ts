@@ -8,6 +8,7 @@ import type {
 import { outcomeOf, testBodySchema, testNow } from "@uppershed/core/hold";
 import {
   addToRefit,
+  heldOpen,
   type Offer,
   adopt,
   piecesOf,
@@ -53,23 +54,30 @@ const entriesOf = async (scope: Scope, refitId: string): Promise<KeptEntries<Ref
     refitBodySchema,
   );
 
-const lineOf = (row: RefitRow): RefitLine => ({
+/** What is only thought of keeps nothing open yet. */
+const isBegun = ({ withdrawn, adopted, work }: Refit): boolean =>
+  !withdrawn && (adopted.length > 0 || Object.keys(work).length > 0);
+
+const lineOf = (row: RefitRow, refit: Refit | undefined): RefitLine => ({
   id: row.id,
   unitId: row.unitId,
   name: row.name,
   at: row.at.toISOString(),
   changedAt: row.changedAt.toISOString(),
   withdrawnAt: row.withdrawnAt?.toISOString() ?? null,
+  heldOpen: refit && isBegun(refit) ? heldOpen(refit) : [],
 });
 
 /** Refits of a unit, newest first. */
-export const refitsOfUnit = async (scope: Scope, unitId: string): Promise<RefitLine[]> =>
-  (
-    await scope.find(refits, inArray(refits.unitId, await familyOf(scope, unitId)), {
-      order: sql`${refits.at} desc, ${refits.id}`,
-      limit: MOST,
-    })
-  ).map(lineOf);
+export const refitsOfUnit = async (scope: Scope, unitId: string): Promise<RefitLine[]> => {
+  const rows = await scope.find(refits, inArray(refits.unitId, await familyOf(scope, unitId)), {
+    order: sql`${refits.at} desc, ${refits.id}`,
+    limit: MOST,
+  });
+  return Promise.all(
+    rows.map(async (row) => lineOf(row, refitNow((await entriesOf(scope, row.id)).entries).refit)),
+  );
+};
 
 const rowOf = async (scope: Scope, unitId: string, refitId: string): Promise<RefitRow> => {
   const row = await scope.first(refits, eq(refits.id, refitId));
@@ -84,7 +92,7 @@ const told = async (scope: Scope, row: RefitRow): Promise<RefitOnFile> => {
   if (!refit || !unit) throw notFound("refit");
   const { document, offers, ...rest } = refit;
   return {
-    ...lineOf(row),
+    ...lineOf(row, refit),
     unitName: unit.name,
     mapRevision: unit.mapRevision,
     document,

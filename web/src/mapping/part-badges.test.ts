@@ -1,7 +1,7 @@
 import type { FindingOnFile, PointLook, RegisteredPart } from "@uppershed/contract";
 import { NO_LIFE } from "@uppershed/core/formats";
 import { describe, expect, it } from "vitest";
-import { partBadges } from "./part-badges.ts";
+import { heldOpenBy, partBadges } from "./part-badges.ts";
 
 const part = (partId: string, more: Partial<RegisteredPart>): RegisteredPart => ({
   unitId: "u",
@@ -40,6 +40,27 @@ const finding = (partId: string, more: Partial<FindingOnFile>): FindingOnFile =>
     foundAt: "2026-10-01T09:00:00.000Z",
     ...more,
   }) as FindingOnFile;
+
+describe("what stays open", () => {
+  it("by a refit stands beside what stays open by a pressure test", () => {
+    const held = heldOpenBy(
+      [
+        {
+          id: "t",
+          outcome: "running",
+          holdPoints: ["panel"],
+          holdAt: ["pump"],
+          retestOf: null,
+        },
+      ],
+      [{ heldOpen: [{ what: "lining", at: ["pump", "tap"] }] }],
+    );
+    expect([...held]).toEqual([
+      ["pump", "panel, lining"],
+      ["tap", "lining"],
+    ]);
+  });
+});
 
 describe("signs at parts", () => {
   it("show the worst of what is known, and say all of it", () => {

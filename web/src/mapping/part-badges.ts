@@ -1,7 +1,19 @@
-import type { FindingOnFile, PointLook, RegisteredPart } from "@uppershed/contract";
+import type { FindingOnFile, PointLook, RefitLine, RegisteredPart } from "@uppershed/contract";
+import { heldOpenAt } from "@uppershed/core/hold";
 import { staysOnSheets } from "@uppershed/core/inspection";
 import type { Badge } from "../drawing/badges.tsx";
 import { dayOf } from "../ui/words.ts";
+
+/** Parts behind what may not be closed yet, by a pressure test or by a refit, each with what stays open before it. */
+export const heldOpenBy = (
+  tests: Parameters<typeof heldOpenAt>[0],
+  refits: readonly Pick<RefitLine, "heldOpen">[],
+): ReadonlyMap<string, string> => {
+  const held = new Map(heldOpenAt(tests));
+  for (const { what, at } of refits.flatMap((r) => r.heldOpen))
+    for (const part of at) held.set(part, [held.get(part), what].filter(Boolean).join(", "));
+  return held;
+};
 
 const WORST_FIRST = ["bad", "held", "watch", "due"] as const satisfies readonly Badge["sign"][];
 

@@ -1,4 +1,4 @@
-import type { TestLine, Unit, UnitRun } from "@uppershed/contract";
+import type { RefitLine, TestLine, Unit, UnitRun } from "@uppershed/contract";
 import { openHoldPoints } from "@uppershed/core/hold";
 import { JOBS, jobWork } from "@uppershed/core/procedure";
 import { lazy, Suspense, useState } from "react";
@@ -160,15 +160,20 @@ export const UnitHead = ({
   unit,
   runs,
   tests,
+  refits,
   stand,
 }: {
   unit: Unit;
   runs: readonly UnitRun[];
   /** Newest first. */
   tests: readonly TestLine[];
+  refits: readonly RefitLine[];
   /** What is to be said of its heaters as they stand. */
   stand: readonly string[];
 }) => {
+  const heldOpen = [
+    ...new Set([...openHoldPoints(tests), ...refits.flatMap((r) => r.heldOpen.map((h) => h.what))]),
+  ];
   const { data: notes } = useNotesQuery(unit.id);
   const [reading, setReading] = useState(false);
   const mayWork = useMay("work");
@@ -220,9 +225,9 @@ export const UnitHead = ({
         >
           Refits
         </Link>
-        {openHoldPoints(tests).length > 0 && (
+        {heldOpen.length > 0 && (
           <p className="text-[15px] font-semibold text-rust">
-            Must stay open until a pressure test has passed: {openHoldPoints(tests).join(", ")}.
+            Must stay open until a pressure test has passed: {heldOpen.join(", ")}.
           </p>
         )}
         {unit.unsafe && (

@@ -1,18 +1,18 @@
 import type { FindingOnFile, PointLook } from "@uppershed/contract";
-import { heldOpenAt } from "@uppershed/core/hold";
 import { heatersInWords } from "@uppershed/core/inspection";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useParams } from "react-router";
 import { JudgedBy } from "../../frost/judged-by.tsx";
 import { FrostLadder } from "../../frost/ladder.tsx";
 import { lifeWords } from "../../mapping/life-words.ts";
-import { partBadges } from "../../mapping/part-badges.ts";
+import { heldOpenBy, partBadges } from "../../mapping/part-badges.ts";
 import { EVER } from "../../planning/use-visit-here.ts";
 import { useFindingsNow, useLooksNow, useReadingsNow } from "../../sending/on-device.ts";
 import { InBar, useTitle } from "../../shell/slots.tsx";
 import {
   useMeQuery,
   usePartsQuery,
+  useRefitsOfUnitQuery,
   useTestsOfUnitQuery,
   useUnitQuery,
   useUnitRunsQuery,
@@ -76,6 +76,7 @@ export const UnitScreen = () => {
   const looks = useLooksNow(unitId) ?? NONE;
   const readings = useReadingsNow(unitId);
   const { data: tests = NONE } = useTestsOfUnitQuery(unitId);
+  const { data: refits = NONE } = useRefitsOfUnitQuery(unitId);
   const [chosen, setChosen] = useState<Chosen>(NOW);
   const [day, setDay] = useState<string>();
   const [selected, setSelected] = useState<string>();
@@ -100,9 +101,9 @@ export const UnitScreen = () => {
         then.findings,
         day ?? today,
         // What is held open is told of today; of a day that was, its tests tell it.
-        day === undefined ? heldOpenAt(tests) : undefined,
+        day === undefined ? heldOpenBy(tests, refits) : undefined,
       ),
-    [parts, then, tests, day, today],
+    [parts, then, tests, refits, day, today],
   );
   if (!unit || !shown || !me) return <Waiting error={unitError ?? error} />;
   const { network, verdict } = shown;
@@ -119,6 +120,7 @@ export const UnitScreen = () => {
         unit={unit}
         runs={runs}
         tests={tests}
+        refits={refits}
         stand={standsNow ? heatersInWords(network, shown.contents, shown.lineup) : NONE}
       />
       <UnitMap
