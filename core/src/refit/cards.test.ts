@@ -4,11 +4,14 @@ import { PATTERNS, starterMap } from "../patterns/index.ts";
 import { planWinterize, standardRequest, startPhysical } from "../procedure/index.ts";
 import { surveyMap } from "../survey/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { buildNetwork, roleOf, type WaterMap } from "../watermap/index.ts";
+import { buildNetwork, readWaterMap, roleOf, type WaterMap } from "../watermap/index.ts";
 import {
+  auditMap,
   cardParts,
   commissioning,
   flowSaid,
+  habitsSchema,
+  inOneGo,
   isolationOf,
   jobCard,
   pipeFamilies,
@@ -266,5 +269,52 @@ describe("a bypass drawn round a heater", () => {
     const tap = partOf(map, (p) => p.name === "Deck tap");
     expect(withBypass(map, tap.id).ok).toBe(false);
     expect(withBypass(map, "ghost").ok).toBe(false);
+  });
+});
+
+describe("what is commonly added, drawn in one go", () => {
+  it.each(maps)(
+    "to %s gives a sound map with nothing wrong that was not, and one piece to put in",
+    (_, map) => {
+      const wrong = (of: WaterMap): number =>
+        surveyMap(of).problems.filter((p) => p.severity === "wrong").length;
+      for (const { label, draw } of inOneGo(map)) {
+        const done = draw(map);
+        if (!done.ok) throw new Error(`${label}: ${done.problem}`);
+        expect(readWaterMap(done.map).ok, label).toBe(true);
+        expect(wrong(done.map), label).toBeLessThanOrEqual(wrong(map));
+        expect(piecesOf(map, done.map).length, label).toBe(1);
+      }
+    },
+  );
+
+  it("a pickup is drawn from: without one antifreeze has no way in by the pump, with it the plan takes it", () => {
+    const found = maps.find(([, m]) => inOneGo(m).some((g) => g.label.startsWith("A pickup")));
+    if (!found) throw new Error("every unit has its pickup");
+    const [, map] = found;
+    const done = inOneGo(map)
+      .find((g) => g.label.startsWith("A pickup"))
+      ?.draw(map);
+    if (!done?.ok || !done.part) throw new Error("not drawn");
+    const network = buildNetwork(done.map);
+    const plan = planWinterize({
+      ...standardRequest(network, startPhysical(network)),
+      method: "antifreeze",
+    });
+    const used = plan.steps.flatMap((s) => s.parts ?? []);
+    expect(used).toContain(done.part);
+  });
+
+  it("an accumulator lets the pump rest: it gives between two starts", () => {
+    const map = demo("haywain");
+    const done = inOneGo(map)
+      .find((g) => g.label.startsWith("An accumulator"))
+      ?.draw(map);
+    if (!done?.ok) throw new Error("not drawn");
+    const audit = (of: WaterMap) =>
+      auditMap(of, { winter: {}, habits: habitsSchema.parse({}), limits: [] }, []);
+    expect(audit(map).cushionM3).toBe(0);
+    expect(audit(done.map).cushionM3).toBeGreaterThan(0);
+    expect(inOneGo(done.map).some((g) => g.label.startsWith("An accumulator"))).toBe(false);
   });
 });

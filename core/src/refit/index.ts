@@ -29,3 +29,4 @@ export { cardParts, jobCard } from "./job-card.ts";
 export { commissioning, type CommissionRow, flowSaid } from "./commissioning.ts";
 export { pipeFamilies, REPIPE_IN, repiped } from "./repipe.ts";
 export { withBypass } from "./bypass.ts";
+export { inOneGo } from "./one-go.ts";

@@ -2,10 +2,10 @@ import {
   bothMaps,
   buriedParts,
   expansions,
+  inOneGo,
   pipeFamilies,
   REPIPE_IN,
   repiped,
-  withBypass,
 } from "@uppershed/core/refit";
 import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
 import { buildNetwork, changePart, roleOf, type WaterMap } from "@uppershed/core/watermap";
@@ -32,19 +32,16 @@ const InOneGo = ({ unitId, refitId, here }: OfRefit) => {
   const [from, setFrom] = useState<string>();
   const [to, setTo] = useState<(typeof REPIPE_IN)[number]>("copper-size tube");
   const [problem, setProblem] = useState<string>();
-  const heaters = useMemo(
-    () => here.proposed.parts.filter((p) => roleOf(p).vessel === "heater"),
-    [here.proposed],
-  );
-  const round = async (heater: { id: string; name: string }): Promise<void> => {
-    const done = withBypass(here.proposed, heater.id);
+  const draws = useMemo(() => inOneGo(here.proposed), [here.proposed]);
+  const draw = async (how: (typeof draws)[number]): Promise<void> => {
+    const done = how.draw(here.proposed);
     setProblem(
       done.ok
         ? await enter({
             type: "drawn",
             document: done.map,
             basedOn: here.revision,
-            why: `A bypass round the ${heater.name.toLowerCase()}`,
+            why: how.label,
           })
         : done.problem,
     );
@@ -54,9 +51,9 @@ const InOneGo = ({ unitId, refitId, here }: OfRefit) => {
   return (
     <section aria-label="Drawn in one go" className="mt-4">
       <h2 className="text-[16px] font-bold">Drawn in one go</h2>
-      {heaters.map((h) => (
-        <Button key={h.id} className="mr-2 mt-1" onClick={() => void round(h)}>
-          A bypass round the {h.name.toLowerCase()}
+      {draws.map((d) => (
+        <Button key={d.label} className="mr-2 mt-1" onClick={() => void draw(d)}>
+          {d.label}
         </Button>
       ))}
       <div className="mt-1 flex flex-wrap items-end gap-2">
