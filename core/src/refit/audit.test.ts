@@ -162,6 +162,16 @@ describe("an audit", () => {
     expect(auditMap(demo("teasel"), settings, []).hull).toEqual([]);
   });
 
+  it("knows what comes and presses at each outlet while another runs: never more than alone", () => {
+    for (const o of auditMap(demo("haywain"), settings, []).outlets) {
+      expect(o.worstM3S).toBeGreaterThan(0);
+      expect(o.worstM3S).toBeLessThanOrEqual(o.aloneM3S);
+      // A jet through a tap: its flow goes with the root of the pressure behind it.
+      expect(o.worstPa).toBeGreaterThan(0);
+      expect(o.worstPa).toBeLessThan(4e5);
+    }
+  });
+
   it("names a fixture that drains into its tank past no trap", () => {
     const teasel = demo("teasel");
     const trap = teasel.parts.find((p) => p.name === "Galley trap");

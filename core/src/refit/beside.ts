@@ -86,6 +86,7 @@ const seconds = (v: number): string =>
   Number.isFinite(v) ? (v < 100 ? `${Math.round(v)} s` : `{s:${Math.round(v)}}`) : "nothing comes";
 const kg = (v: number): string => `${Math.round(v)} kg`;
 const flow = (v: number): string => `${m3(v * 60)} a minute`;
+const pressure = (v: number): string => `{pa:${Math.round(v)}}`;
 const minutes = (v: number): string => `${Math.round(v)} min`;
 const cold = (v: number): string => `{c:${v}}`;
 
@@ -126,16 +127,13 @@ const inUseLines = (before: Audit, after: Audit): BesideLine[] => {
       "more",
       flow,
     ),
-    ...after.outlets.map((o) => {
+    ...after.outlets.flatMap((o) => {
       const was = before.outlets.find((x) => x.id === o.id);
-      return figure(
-        about,
-        `at ${o.name}${o.worstWith === undefined ? "" : `, with ${o.worstWith} running`}`,
-        was?.worstM3S,
-        o.worstM3S,
-        "more",
-        flow,
-      );
+      const label = `at ${o.name}${o.worstWith === undefined ? "" : `, with ${o.worstWith} running`}`;
+      return [
+        figure(about, label, was?.worstM3S, o.worstM3S, "more", flow),
+        figure(about, `pressure ${label}`, was?.worstPa, o.worstPa, "more", pressure),
+      ];
     }),
     ...(before.cushionM3 + after.cushionM3 > 0
       ? [

@@ -22,6 +22,8 @@ export interface OutletFlow {
   /** With the one other that takes most from it, m3/s; the same as alone where there is no other. */
   readonly worstM3S: number;
   readonly worstWith?: string;
+  /** At the outlet's part then, Pa above the air. */
+  readonly worstPa: number;
 }
 
 export interface HotWait {
@@ -56,7 +58,14 @@ const outletsOf = (network: Network): Opening[] =>
 const called = (o: Opening): string =>
   ["cold", "hot"].includes(o.name) ? `${o.part.name}, ${o.name}` : o.part.name;
 
-type Flow = (open: readonly Opening[]) => ReadonlyMap<string, number>;
+interface Solved {
+  /** m3/s by opening. */
+  readonly out: ReadonlyMap<string, number>;
+  /** Pa by part. */
+  readonly pressures: ReadonlyMap<string, number>;
+}
+
+type Flow = (open: readonly Opening[]) => Solved;
 
 const flowOf = (network: Network): Flow => {
   const { lineup, settings } = inUse(network);
@@ -65,7 +74,12 @@ const flowOf = (network: Network): Flow => {
       open.flatMap((o) => (o.gate?.in[0] === undefined ? [] : [[o.gate.key, o.gate.in[0]]])),
     );
     const solved = mapFlows(network, { ...lineup, ...opened }, settings);
-    return new Map(solved.ok ? [...solved.outM3PerS].map(([id, q]) => [id, Math.max(0, q)]) : []);
+    return solved.ok
+      ? {
+          out: new Map([...solved.outM3PerS].map(([id, q]) => [id, Math.max(0, q)])),
+          pressures: solved.pressuresPa,
+        }
+      : { out: new Map(), pressures: new Map() };
   };
 };
 
@@ -73,22 +87,24 @@ const flowOf = (network: Network): Flow => {
 export const outletFlows = (network: Network): OutletFlow[] => {
   const flow = flowOf(network);
   const outlets = outletsOf(network);
-  const worst = new Map<string, { q: number; other: string }>();
-  const take = (of: Opening, q: number, other: string): void => {
+  const worst = new Map<string, { q: number; pa: number; other: string }>();
+  const take = (of: Opening, { out, pressures }: Solved, other: string): void => {
+    const q = out.get(of.id) ?? 0;
     const now = worst.get(of.id);
-    if (!now || q < now.q) worst.set(of.id, { q, other });
+    if (!now || q < now.q) worst.set(of.id, { q, pa: pressures.get(of.part.id) ?? 0, other });
   };
   outlets.forEach((a, i) => {
     for (const b of outlets.slice(i + 1)) {
       // Hot and cold of one mixer are one tap.
       if (a.part.id === b.part.id) continue;
       const both = flow([a, b]);
-      take(a, both.get(a.id) ?? 0, called(b));
-      take(b, both.get(b.id) ?? 0, called(a));
+      take(a, both, called(b));
+      take(b, both, called(a));
     }
   });
   return outlets.map((o) => {
-    const aloneM3S = flow([o]).get(o.id) ?? 0;
+    const alone = flow([o]);
+    const aloneM3S = alone.out.get(o.id) ?? 0;
     const found = worst.get(o.id);
     return {
       id: o.id,
@@ -96,6 +112,7 @@ export const outletFlows = (network: Network): OutletFlow[] => {
       part: o.part.id,
       aloneM3S,
       worstM3S: Math.min(aloneM3S, found?.q ?? aloneM3S),
+      worstPa: found?.pa ?? alone.pressures.get(o.part.id) ?? 0,
       ...(found && found.q < aloneM3S ? { worstWith: found.other } : {}),
     };
   });
@@ -124,7 +141,7 @@ export const hotWaits = (network: Network): HotWait[] => {
     if (!Number.isFinite(coldM3) || isStart.has(o.cell)) continue;
     const way = wayBy(network, ways, o.cell);
     if (!way.cells.some((c) => network.cells[c]?.run?.service === "hot")) continue;
-    const q = flow([o]).get(o.id) ?? 0;
+    const q = flow([o]).out.get(o.id) ?? 0;
     const wait: HotWait = {
       part: o.part.id,
       name: o.part.name,

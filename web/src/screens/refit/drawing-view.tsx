@@ -8,7 +8,7 @@ import {
   repiped,
 } from "@uppershed/core/refit";
 import { applyMend, type Mend, surveyMap } from "@uppershed/core/survey";
-import { buildNetwork, changePart, roleOf, type WaterMap } from "@uppershed/core/watermap";
+import { buildNetwork, changePart, type WaterMap } from "@uppershed/core/watermap";
 import { useMemo, useState } from "react";
 import { MapDrawing } from "../../drawing/map-drawing.tsx";
 import type { Halo } from "../../drawing/pipes.tsx";
