@@ -282,6 +282,30 @@ describe("a refit", () => {
     expect((await them({ url: "/api/prices" })).json()).toEqual({ lines: [] });
   });
 
+  it("kept by an earlier version of the map's format is read like every map", async () => {
+    const id = await made();
+    const older = randomUUID();
+    const { workshop_id: workshopId, person_id: personId } = (
+      await server.database.db.execute(
+        sql`select workshop_id, person_id from refit_entries where refit_id = ${id}`,
+      )
+    ).rows[0] as { workshop_id: string; person_id: string };
+    const { revision } = await mapNow();
+    const body = {
+      type: "drawn",
+      document: { ...today, version: 2 },
+      basedOn: revision,
+      why: "of before",
+    };
+    await server.database.db.execute(
+      sql`insert into refit_entries (id, workshop_id, refit_id, person_id, position, body, at)
+          values (${older}, ${workshopId}, ${id}, ${personId}, 2, ${JSON.stringify(body)}::jsonb, now())`,
+    );
+    const kept = await read(id);
+    expect(kept.withoutEffect).toEqual([]);
+    expect(kept.document).toEqual(JSON.parse(JSON.stringify(today)));
+  });
+
   it("withdrawn takes no more; with some of it in, it is not withdrawn", async () => {
     const id = await made();
     expect((await say(id, { type: "withdrawn", why: "too dear" })).statusCode).toBe(201);

@@ -19,7 +19,7 @@ import {
   type RefitEntry,
   refitNow,
 } from "@uppershed/core/refit";
-import { runsAt, type WaterMap } from "@uppershed/core/watermap";
+import { MAP_VERSION, readWaterMap, runsAt, type WaterMap } from "@uppershed/core/watermap";
 import { eq, inArray, sql } from "drizzle-orm";
 import { visitOfUnit } from "../calendar/read.ts";
 import { type KeptEntries, keptEntries } from "../kept-entries.ts";
@@ -46,13 +46,26 @@ interface Person {
 
 const MOST = 200;
 
-const entriesOf = async (scope: Scope, refitId: string): Promise<KeptEntries<RefitBody>> =>
-  keptEntries(
-    await scope.find(refitEntries, eq(refitEntries.refitId, refitId), {
-      order: sql`${refitEntries.position}`,
-    }),
-    refitBodySchema,
-  );
+const MAPS = ["document", "today", "proposed"] as const;
+
+/** An entry whose maps were kept by an earlier version of their format, brought up as every map is when it is read. */
+const ofToday = <Row extends { readonly body: RefitBody }>(row: Row): Row => {
+  const body: Record<string, unknown> = { ...row.body };
+  for (const key of MAPS) {
+    const map = body[key] as { readonly version?: unknown } | undefined;
+    if (map === undefined || map.version === MAP_VERSION) continue;
+    const read = readWaterMap(map);
+    if (read.ok) body[key] = read.map;
+  }
+  return { ...row, body: body as RefitBody };
+};
+
+const entriesOf = async (scope: Scope, refitId: string): Promise<KeptEntries<RefitBody>> => {
+  const rows = await scope.find(refitEntries, eq(refitEntries.refitId, refitId), {
+    order: sql`${refitEntries.position}`,
+  });
+  return keptEntries(rows.map(ofToday), refitBodySchema);
+};
 
 /** What is only thought of keeps nothing open yet. */
 const isBegun = ({ withdrawn, adopted, work }: Refit): boolean =>
