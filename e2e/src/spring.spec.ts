@@ -24,6 +24,9 @@ const step = async (
   readings: Readonly<Record<string, string>> = {},
 ): Promise<void> => {
   const { page } = tech;
+  // Between two steps the card is gone for a moment: what it asks is looked for when it stands there.
+  if (Object.keys(readings).length > 0)
+    await expect(page.getByText(/^Step \d+ of \d+$/u)).toBeVisible();
   for (const [label, value] of Object.entries(readings)) {
     const form = page.locator("form").filter({ hasText: new RegExp(label, "u") });
     if ((await form.count()) === 0) continue;
