@@ -212,6 +212,7 @@ test("a waste gate with its actuator: the card has what shuts it off, ten cycles
   page,
   server,
 }) => {
+  await page.clock.install();
   await tech.signIn("odile");
   const unitId = await unitOf(tech, server, "Yarrow");
   await make(tech, server, unitId, "New black gate with an actuator");
@@ -229,6 +230,17 @@ test("a waste gate with its actuator: the card has what shuts it off, ten cycles
   await expect(card).toContainText("Current of each stroke read");
   await expect(card).toContainText("By hand once, with its fuse out: the release works");
   expect(await faults(page), "a job card").toEqual([]);
+  // A hot line is locked like a plug, and what was signed of it holds for the job in hand only.
+  const heater = page.getByRole("option", { name: /^Heater/u }).first();
+  await page.getByLabel("For which part").selectOption((await heater.getAttribute("value")) ?? "");
+  const lock = page.getByRole("group", { name: /^Locked until signed/u });
+  await expect(card).not.toContainText("Fill, then heat");
+  for (const row of await lock.getByRole("checkbox").all()) await row.check();
+  await lock.getByRole("button", { name: "So it is, signed" }).click();
+  await expect(card).toContainText("Fill, then heat");
+  await page.clock.fastForward(5 * 3_600_000);
+  await expect(lock).toBeVisible();
+  await expect(card).not.toContainText("Fill, then heat");
   await view(tech, "Commissioning");
   const first = page.getByRole("region", { name: "First pressure" });
   await first.getByRole("group").first().getByRole("button", { name: "So it is" }).click();

@@ -12,6 +12,8 @@ import {
 import { type Problem, surveyMap } from "../survey/index.ts";
 import {
   buildNetwork,
+  cellAt,
+  cellName,
   controlsOfPart,
   type Part,
   paramsOf,
@@ -59,7 +61,7 @@ export interface Audit {
   /** Pieces that valves part from the rest. */
   readonly sections: number;
   /** Parts whose water nothing takes out. */
-  readonly nothingClears: readonly string[];
+  readonly nothingClears: readonly { readonly id: string; readonly name: string }[];
   readonly outlets: readonly OutletFlow[];
   readonly hot: readonly HotWait[];
   /** What the accumulators aboard give between cut-out and cut-in, m3. */
@@ -134,7 +136,7 @@ export const auditMap = (
     },
     sections: survey.sections.length,
     nothingClears: [...survey.clearing].flatMap(([id, how]) =>
-      how === "nothing clears it" ? [id] : [],
+      how === "nothing clears it" ? [{ id, name: cellName(network, cellAt(network, id)) }] : [],
     ),
     outlets: outletFlows(network),
     hot: hotWaits(network),

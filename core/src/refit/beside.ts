@@ -196,7 +196,12 @@ const soundness = (before: Audit, after: Audit): BesideLine[] => {
       "less",
       (v) => (v > 0 ? m3(v) : "nothing"),
     ),
-    list(about, "nothing takes their water out", before.nothingClears, after.nothingClears),
+    list(
+      about,
+      "nothing takes their water out",
+      before.nothingClears.map((c) => c.name),
+      after.nothingClears.map((c) => c.name),
+    ),
     figure(about, "parted by valves into", before.sections, after.sections, "more", plain),
     list(
       about,
@@ -276,7 +281,7 @@ const loads = (before: Audit, after: Audit): BesideLine[] => {
     ...after.limits.map((l) =>
       figure(
         about,
-        `${l.name}: of {kg} left`.replace("{kg}", kg(l.leftKg)),
+        `${l.name}, of ${kg(l.leftKg)} left`,
         before.limits.find((x) => x.name === l.name)?.fullKg,
         l.fullKg,
         "less",

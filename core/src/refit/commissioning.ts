@@ -23,7 +23,7 @@ const proofOf = (network: Network, partId: string): string => {
   const run = (port: string) => runAtPort(map, { part: partId, port });
   const next = [run("in"), run("out")].flatMap((r) => (r ? [r.from.part, r.to.part] : []));
   if (heaters.some((h) => next.includes(h.id)))
-    return "heater hot and every tap shut for ten minutes: the cold pipe before it stays cold to the hand";
+    return "heater hot and every tap shut for ten minutes: the cold pipe before it stays cold, felt with the back of a finger and carefully: where the check passes, it scalds";
   if (network.openings.some((o) => o.use === "supply" && next.includes(o.part.id)))
     return "pump on, hose off, cap off: nothing comes out of the inlet";
   return "pressed from behind, a tap before it open: nothing comes back";
@@ -71,7 +71,7 @@ export const commissioning = (network: Network): CommissionPart[] => {
       "Relief",
       reliefs.map((o) => ({
         key: `relief ${o.part.id}`,
-        text: `${o.part.name}: lifted by hand it flows outside, and shuts dry`,
+        text: `${o.part.name}: lifted by hand, with everything cold, it flows outside, and shuts dry`,
       })),
     ),
     ...part(

@@ -145,7 +145,7 @@ const WORK: Readonly<Record<Job, readonly CardStep[]>> = {
       title: "Fill, then heat",
       rows: [
         "Filled with a hot tap open until it runs without air",
-        "Relief lifted by hand once: it flows, and shuts dry",
+        "Relief lifted by hand once, still cold: it flows, and shuts dry",
         "Only then energy on",
       ],
     },

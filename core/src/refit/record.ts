@@ -203,7 +203,7 @@ const stateOf = (refit: Pick<Refit, "work">, of: string): WorkState =>
 const rank = (state: WorkState): number => WORK_STATES.indexOf(state);
 
 /** Hold points that keep something open: a part of what lies behind has not been tested. */
-export const heldOpen = (refit: Refit): Refit["holdPoints"] =>
+export const heldOpen = (refit: Pick<Refit, "holdPoints" | "work">): Refit["holdPoints"] =>
   refit.holdPoints.filter((h) => h.at.some((x) => rank(stateOf(refit, x)) < rank("tested")));
 
 /** Why a step of the work cannot be written down; nothing where it can. */

@@ -54,16 +54,17 @@ export const useAudit = (
     if (!map || !setup || !settings) return undefined;
     let going = true;
     const run = async (): Promise<void> => {
+      const audit = await worker(side).audit(map, settings, []);
       const methods: MethodCompared[] = [];
-      const show = async (): Promise<void> => {
-        const audit = await worker(side).audit(map, settings, methods);
-        if (going) setState({ map, audit, done: methods.length });
+      const show = (): void => {
+        if (going)
+          setState({ map, audit: { ...audit, methods: [...methods] }, done: methods.length });
       };
-      await show();
+      show();
       for (const method of METHOD_NAMES) {
         if (!going) return;
         methods.push(await methodOn(side, map, setup, method));
-        if (going) await show();
+        show();
       }
     };
     run().catch((error: unknown) => {

@@ -4,8 +4,11 @@ import { useMemo, useState } from "react";
 import { useRefitEntry } from "../../refitting/use-refit.ts";
 import { useKitQuery, usePartsQuery } from "../../store/api.ts";
 import { Button } from "../../ui/button.tsx";
+import { useNow } from "../../ui/use-now.ts";
 import { useUnits } from "../../ui/units.ts";
 import type { OfRefit } from "./of-refit.ts";
+
+const SIGNED_FOR_MS = 4 * 3_600_000;
 
 const hotRow = (partId: string): string => `hot line ${partId}`;
 
@@ -28,7 +31,7 @@ const HotLock = ({ of, part, left }: { of: OfRefit; part: Part; left: number }) 
   return (
     <fieldset className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
       <legend className="font-semibold">
-        Locked until signed: {left} {left === 1 ? "step" : "steps"} more
+        Locked until signed, for four hours: {left} {left === 1 ? "step" : "steps"} more
       </legend>
       {SAFE.map((row) => (
         <label key={row} className="flex min-h-11 items-center gap-3 text-[15px]">
@@ -87,6 +90,7 @@ export const CardsView = (of: OfRefit) => {
   const [chosen, setChosen] = useState(parts[0]?.id ?? "");
   const part = parts.find((p) => p.id === chosen) ?? parts[0];
   const card = useMemo(() => part && jobCard(network, part), [network, part]);
+  const now = useNow(60_000);
   const { data: register } = usePartsQuery({ unit: of.unitId });
   const { data: kit } = useKitQuery();
   // What is known of this very part: a socket, a thread, its length; and what of the kit says the same.
@@ -104,7 +108,9 @@ export const CardsView = (of: OfRefit) => {
       : [],
   );
   const signed = part ? here.onFile.refit.proved[hotRow(part.id)] : undefined;
-  const isLocked = card?.isolation.isHot === true && !signed?.ok;
+  // That it was cold last week says nothing of today.
+  const isSafe = signed?.ok === true && now - Date.parse(signed.at) < SIGNED_FOR_MS;
+  const isLocked = card?.isolation.isHot === true && !isSafe;
   // What comes after the water is hot and pressed waits until somebody signs that it is neither.
   const steps = card?.steps.slice(0, isLocked ? 1 + cardLock(card.steps) : undefined) ?? [];
   if (!card) return <p className="my-3 text-muted">Nothing on this map is exchanged by itself.</p>;

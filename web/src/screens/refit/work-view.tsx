@@ -1,10 +1,4 @@
-import {
-  adopt as adoptPieces,
-  heldOpen,
-  type Refit,
-  WORK_STATES,
-  type WorkState,
-} from "@uppershed/core/refit";
+import { adopt as adoptPieces, heldOpen, WORK_STATES, type WorkState } from "@uppershed/core/refit";
 import { surveyMap } from "@uppershed/core/survey";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
@@ -83,7 +77,7 @@ const Further = ({
 }) => {
   const enter = useRefitEntry(of.unitId, of.refitId);
   const { data: tests = [] } = useTestsOfUnitQuery(of.unitId);
-  const passed = tests.filter((t) => t.outcome === "tight");
+  const passed = tests.filter((t) => t.outcome === "tight" && !t.openedSince);
   const [testId, setTest] = useState("");
   const [problem, setProblem] = useState<string>();
   const say = async (state: WorkState): Promise<void> => {
@@ -156,7 +150,7 @@ const HoldPoints = ({ of, chosen }: { of: OfRefit; chosen: readonly string[] }) 
   const [what, setWhat] = useState("");
   const [problem, setProblem] = useState<string>();
   const { refit } = of.here.onFile;
-  const open = new Set(heldOpen(refit as unknown as Refit).map((h) => h.what));
+  const open = new Set(heldOpen(refit).map((h) => h.what));
   return (
     <section aria-label="What stays open" className="mt-4">
       <h2 className="text-[16px] font-bold">What stays open until it was tested</h2>
