@@ -30,11 +30,11 @@ const HotLock = ({ of, part, left }: { of: OfRefit; part: Part; left: number }) 
   const [problem, setProblem] = useState<string>();
   return (
     <fieldset className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
-      <legend className="font-semibold">
+      <legend className="float-left w-full font-semibold">
         Locked until signed, for four hours: {left} {left === 1 ? "step" : "steps"} more
       </legend>
       {SAFE.map((row) => (
-        <label key={row} className="flex min-h-11 items-center gap-3 text-[15px]">
+        <label key={row} className="clear-both flex min-h-11 items-center gap-3 text-[15px]">
           <input
             type="checkbox"
             className="size-6 shrink-0"
