@@ -32,7 +32,7 @@ const step = async (
     if ((await form.count()) === 0) continue;
     await form.getByRole("textbox").fill(value);
     await form.getByRole("button", { name: "Enter" }).click();
-    await expect(form.getByText(value)).toBeVisible();
+    await expect(form.getByText(value, { exact: true })).toBeVisible();
   }
   await tech.doStep();
 };

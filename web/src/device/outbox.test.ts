@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { act, renderHook } from "@testing-library/react";
 import { openDB } from "idb";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { emptyDevice, noteEntry, OTHER, runNote } from "../testing/device.ts";
@@ -7,6 +8,7 @@ import { deviceDb } from "./db.ts";
 import {
   dropEntry,
   forgetMemory,
+  forgetSent,
   loadOutbox,
   onSentElsewhere,
   markSent,
@@ -14,6 +16,7 @@ import {
   putEntries,
   refuseEntry,
   tryAgain,
+  useHeld,
 } from "./outbox.ts";
 import { remember } from "./seen.ts";
 
@@ -177,6 +180,19 @@ describe("the outbox of a device", () => {
     await dropEntry(entry.id);
     await startAgain();
     expect(pendingNow()).toEqual([]);
+  });
+
+  it("shows a run's entry until the run itself does, however far the device's clock jumps; other things go by the clock", async () => {
+    const { result } = renderHook(() => useHeld());
+    const entry = runNote("signed");
+    await act(async () => void (await putEntries([entry, noteEntry("one")])));
+    await act(async () => markSent(pendingNow().map((e) => e.id)));
+    vi.setSystemTime(Date.now() + 5 * 3_600_000);
+    act(() => forgetSent({ olderThanMs: 15_000 }));
+    expect(result.current.map((e) => e.id)).toEqual([entry.id]);
+    act(() => forgetSent([entry.id]));
+    expect(result.current).toEqual([]);
+    vi.useRealTimers();
   });
 
   it("hears from another tab what it sent and what it put aside", async () => {

@@ -283,12 +283,16 @@ export const dropEntry = async (id: string): Promise<void> => {
   tellOthers();
 };
 
-/** Lets go of what was sent: those named, or all that was sent longer ago than that. */
+/**
+ * Lets go of what was sent: those named, or all that was sent longer ago than that by this device's clock. A clock jumps where a tablet was
+ * locked: the entries of a run go by their names alone, when the run itself shows them, or its sheet would fall back by a step or two.
+ */
 export const forgetSent = (which: readonly string[] | { readonly olderThanMs: number }): void => {
   const named = "olderThanMs" in which ? undefined : new Set(which);
   const until = "olderThanMs" in which ? Date.now() - which.olderThanMs : 0;
   const over = (e: Held): boolean =>
-    e.sentAt !== undefined && (named ? named.has(e.id) : e.sentAt <= until);
+    e.sentAt !== undefined &&
+    (named ? named.has(e.id) : e.kind !== "run-event" && e.sentAt <= until);
   if (held.some(over)) tell(held.filter((e) => !over(e)));
 };
 

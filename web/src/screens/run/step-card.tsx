@@ -11,7 +11,7 @@ import {
   STAGES,
   waitsFor,
 } from "@uppershed/core/procedure";
-import { useEffect, useEffectEvent, useMemo, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useRule } from "../../planning/use-rule.ts";
 import { fromHistory } from "../../run/own-history.tsx";
@@ -232,6 +232,29 @@ const wrongAt = ({ id, actions }: Step): string => {
   return id === "prove:flow" ? "&symptom=weak-here" : `&symptom=nothing-comes&outlet=${at}`;
 };
 
+/**
+ * Signs the step in hand, after whatever is still on its way: a press is never lost. Pressed again before it is signed it is signed once.
+ */
+const useSigning = (
+  step: Step | undefined,
+  add: LiveRun["add"],
+  tell: (problem: string | undefined) => void,
+): (() => void) => {
+  const signing = useRef<string>(undefined);
+  useEffect(() => {
+    signing.current = undefined;
+  }, [step?.id]);
+  return () => {
+    if (!step || signing.current === step.id) return;
+    signing.current = step.id;
+    void add({ type: "step-signed", stepId: step.id }).then((problem) => {
+      // Refused, it can be tried again.
+      if (problem !== undefined) signing.current = undefined;
+      tell(problem);
+    });
+  };
+};
+
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
 export const StepCard = ({ live }: { live: LiveRun }) => {
   const { state, add } = live;
@@ -244,10 +267,7 @@ export const StepCard = ({ live }: { live: LiveRun }) => {
   const odds = useMemo(() => atOdds(state), [state]);
 
   const enter = async (body: AskedBody): Promise<void> => setProblem(await add(body));
-  const sign = (): void => {
-    // What is on its way is entered first.
-    if (step && !live.busy) void enter({ type: "step-signed", stepId: step.id });
-  };
+  const sign = useSigning(step, add, setProblem);
   const tickNext = (): void => {
     const next = live.addNext((so) => {
       const row =
