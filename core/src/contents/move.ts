@@ -136,7 +136,7 @@ export const stationsOf = (
         {
           share: outward,
           heightM: link.heightM,
-          atFrom: cell.form === "pipe" && end === 0,
+          atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
           link: l,
         },
       ];
@@ -183,8 +183,11 @@ export const volumeIn = (plugs: readonly Mixture[]): number => {
 /** Adds liquid at one end of a run that is full, or mixes it with what lies in one that is not; in place. */
 const enter = (cell: Cell, plugs: Body[], liquid: Mixture, atFrom: boolean): void => {
   if (volumeOf(liquid) <= 0) return;
-  // Not full: what comes runs in over what was left and mixes with it until the length is full.
-  if (cell.form !== "pipe" || cell.capacityM3 - volumeIn(plugs) > cell.capacityM3 * 1e-6) {
+  const isLong = cell.form === "pipe" || cell.lengthwise === true;
+  const isFull = cell.capacityM3 - volumeIn(plugs) <= cell.capacityM3 * 1e-6;
+  const mixesOverM3 = cell.mixesOverM3 ?? Number.POSITIVE_INFINITY;
+  // Not full: what comes runs in over what was left and mixes with it, in a narrow bore over a few metres of it, until the length is full.
+  if (!isLong || (!isFull && mixesOverM3 === Number.POSITIVE_INFINITY)) {
     const [body] = plugs;
     if (!body) {
       plugs.push(bodyOf(liquid));
@@ -196,7 +199,8 @@ const enter = (cell: Cell, plugs: Body[], liquid: Mixture, atFrom: boolean): voi
     return;
   }
   const edge = plugs[atFrom ? 0 : plugs.length - 1];
-  if (edge && alike(edge, liquid)) pourIn(edge, liquid);
+  if (edge && ((!isFull && volumeOf(edge) < mixesOverM3) || alike(edge, liquid)))
+    pourIn(edge, liquid);
   else if (atFrom) plugs.unshift(bodyOf(liquid));
   else plugs.push(bodyOf(liquid));
 };

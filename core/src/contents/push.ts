@@ -92,8 +92,10 @@ export interface PushResult {
   readonly arrivalM3?: number;
   /** Volume drawn when the watched opening first read the strength asked for, m3: what is on the way may not hold it yet. */
   readonly readsM3?: number;
-  /** What came out was strong before: strength there proves nothing, only the volume does. */
+  /** What came out was strong before, and nothing showed when that had gone: strength there proves nothing, only the volume does. */
   readonly blind: boolean;
+  /** What came out was strong before; by spitting or paling it showed when that had gone. */
+  readonly shown: boolean;
   /** What came out where it was watched, before it fell anywhere. */
   readonly watched: Mixture;
   /** Strength at the watched opening at the end. */
@@ -107,6 +109,8 @@ const MOST_SHARE = 0.5;
 // Where nothing can be read on the way, so much more is drawn than should do.
 const BLIND_OVER = 1.08;
 const BLIND_MORE_M3 = 1e-4;
+// So much air, or liquid at less than half of what is asked, shows that what stood there before has gone (our own).
+const SHOWS_M3 = 3e-5;
 const GIVES_UP_AT = 4;
 const GIVES_UP_M3 = 0.001;
 // A way that takes less than this of the flow may as well take nothing, or a few times as much (our own).
@@ -387,6 +391,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     drawnM3: 0,
     movedM3: 0,
     blind: false,
+    shown: false,
     watched: NOTHING,
     came: NOTHING,
     left: [],
@@ -435,7 +440,10 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     );
   // What was strong before proves nothing: only the volume says when to stop.
   const watchedCell = flow.opening.find((o) => o.at.id === order.watch)?.at.cell;
-  const isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= (order.untilStrength ?? 1) / 2;
+  const half = (order.untilStrength ?? 1) / 2;
+  let isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= half;
+  // Unless it spits, or comes pale, in between: then what was there before has gone, and what reads strong after it is what was pushed.
+  let shownM3 = 0;
   // Whoever goes by the sheet gives up when far more has gone in than it says.
   const mostM3 =
     order.byEyeM3 === undefined
@@ -471,6 +479,11 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const seen = volumeOf(tally.seen);
     cameM3 += seen;
     if (seen > 0) strengthAtEnd = strengthOf(tally.seen);
+    if (isBlind && heldM3 === undefined) {
+      if (seenAirM3 > seen) shownM3 += seenAirM3;
+      else if (strengthAtEnd < half) shownM3 += seen;
+      if (shownM3 >= SHOWS_M3) isBlind = false;
+    }
     if (arrivalM3 === undefined && seen > 0 && strengthAtEnd >= VISIBLE_STRENGTH)
       arrivalM3 = drawnM3;
     const reads =
@@ -517,6 +530,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     drawnM3: tally.drawnM3,
     movedM3: moved,
     blind: isBlind && order.untilStrength !== undefined,
+    shown: shownM3 >= SHOWS_M3,
     watched: tally.left.get(order.watch)?.liquid ?? NOTHING,
     came: tally.came,
     left: [...fallen.left, ...settled.left],

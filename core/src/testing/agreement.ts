@@ -1,6 +1,7 @@
 import { liquidIn, type Mixture, NOTHING, plus, strengthOf, volumeOf } from "../contents/index.ts";
 import {
   act,
+  type Action,
   type Physical,
   planWinterize,
   standardRequest,
@@ -17,6 +18,7 @@ import { asSimulated } from "./simulated.ts";
  */
 
 const LEAST_M3 = 2e-4;
+const ON_M3 = 5e-4;
 
 export interface Disagreement {
   readonly step: string;
@@ -60,6 +62,15 @@ const apart = (
   };
 };
 
+/**
+ * A run that spits before it is this side's, run on for a while: so much liquid comes before the air as after it, and ended by what has
+ * come out the one would stop on this side of the air and the other on that.
+ */
+const ranOn = (action: Action, { push }: ReturnType<typeof act>): Action =>
+  action.type === "pump" && push?.shown
+    ? { ...action, untilStrength: 1, maxM3: push.drawnM3 + ON_M3 }
+    : action;
+
 /** Every action of a map's plan, done by both. */
 export const disagreements = (map: WaterMap): Disagreement[] => {
   const network = buildNetwork(map);
@@ -70,8 +81,9 @@ export const disagreements = (map: WaterMap): Disagreement[] => {
   return planWinterize(request).steps.flatMap((step) =>
     step.actions.map((action) => {
       const before = physical;
-      const effect = act(network, before, action, strength);
-      physical = effect.physical;
+      const meant = act(network, before, action, strength);
+      physical = meant.physical;
+      const effect = act(network, before, ranOn(action, meant), strength);
       const out = effect.push?.watched ?? sumOf(effect.out);
       const outM3 = volumeOf(effect.push?.watched ?? NOTHING);
       const actions = asTrial(action, strength, outM3);
@@ -87,7 +99,11 @@ export const disagreements = (map: WaterMap): Disagreement[] => {
       const done = result.ok ? result.after.at(-1) : undefined;
       const watch =
         action.type === "pump" || action.type === "push-by-hand" ? action.watch : undefined;
-      return { step: step.id, action: action.type, ...apart(before, physical, out, done, watch) };
+      return {
+        step: step.id,
+        action: action.type,
+        ...apart(before, effect.physical, out, done, watch),
+      };
     }),
   );
 };

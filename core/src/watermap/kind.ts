@@ -32,6 +32,8 @@ export interface CellSpec {
   readonly label?: string;
   /** Liquid in it when the unit is in use, as a fraction of the volume. */
   readonly inUseFraction: number;
+  /** A hose: what comes in at its links goes along it to its opening without mixing, like a pipe's. */
+  readonly lengthwise?: true;
 }
 
 /** Open only while a control stands in one of these positions. */

@@ -54,6 +54,10 @@ export interface Cell {
   readonly frostBasis: "burst" | "no-ice";
   readonly label?: string;
   readonly inUseFraction: number;
+  /** While it fills, what comes in mixes with no more than this of what it holds, m3; all of it where it is not said. */
+  readonly mixesOverM3?: number;
+  /** Of a part, but like a pipe: from its links to its opening nothing mixes. */
+  readonly lengthwise?: true;
   /** Resistance to flow, any consistent unit: length over bore to the fourth power. */
   readonly resistance: number;
   /** Pressed air behind a bladder, Pa above the surroundings with no water in it. */
@@ -119,6 +123,14 @@ export interface Network {
 export type Lineup = Readonly<Record<string, string>>;
 
 // Our own estimate: a fitting hinders like half a metre of 12 mm pipe. Only the split between parallel ways depends on it.
+/**
+ * A pump fills a bore of up to this as a full front, which drives what was left before it: faster than 0.54 √(g·bore), as a cavity runs
+ * along a tube (Benjamin, J. Fluid Mech. 31, 1968, from memory), 0.24 m/s or 4.5 L/min here. Wider, what comes runs in under the air.
+ */
+const FILLS_WHOLE_M = 0.02;
+// Along a turbulent front mixing reaches some tenths of a metre (Taylor, Proc. R. Soc. A 223, 1954, from memory); much more is taken.
+const MIXES_OVER_M = 2;
+
 const FITTING_RESISTANCE = 0.5 / 0.012 ** 4;
 
 const bindGate = (part: Part, gate: Gate | undefined): CellGate | undefined =>
@@ -234,6 +246,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         frostBasis: spec.frostBasis,
         ...(spec.label === undefined ? {} : { label: spec.label }),
         inUseFraction: spec.inUseFraction,
+        ...(spec.lengthwise ? { lengthwise: true as const } : {}),
         resistance: FITTING_RESISTANCE,
         ...(precharge === undefined ? {} : { prechargePa: precharge }),
       });
@@ -296,6 +309,9 @@ export const buildNetwork = (map: WaterMap): Network => {
       drainRemainder: 0.03,
       sweepRemainder: 0.02,
       sagM3,
+      ...(waste || system.boreM > FILLS_WHOLE_M
+        ? {}
+        : { mixesOverM3: pipeVolumeM3(system.boreM, MIXES_OVER_M) }),
       endsM: [from.heightM, to.heightM],
       frostBasis: "burst",
       // What falls through a waste pipe leaves its dips full.

@@ -20,7 +20,7 @@ import { hotCells } from "./secure.ts";
 import { planCushions } from "./cushions.ts";
 import { planLegs } from "./legs.ts";
 import { afterMachine, beforeMachine, machineCautions } from "./programme.ts";
-import { watchedBy } from "./watch.ts";
+import { strengthAsk, watchedBy } from "./watch.ts";
 
 /** One opening to run until it holds: a side of a tap, a low point, an inlet's check pressed in. */
 interface Side {
@@ -127,13 +127,13 @@ const runsToWaste = (context: Context, side: Side, { left, drawnM3 }: PushResult
   return elsewhere.reduce((sum, s) => sum + volumeOf(s.liquid), 0) > ELSEWHERE_SHARE * drawnM3;
 };
 
-/** The side of a part that is run last. */
+/** The side of a part that is run last: hot comes before cold, whose shorter way then has the hose that both share to clear again. */
 const lastSideOf = (context: Context, partId: string): string | undefined =>
   controlsOf(context, "outlet")
     .filter((c) => c.part.id === partId)
     .map((c) => c.spec.name)
     .toSorted()
-    .at(-1);
+    .at(0);
 
 const runSide = (context: Context, entry: Entry, side: Side, strength: number): void => {
   const { control } = side;
@@ -155,9 +155,6 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
   const rehearsed = rehearse(context, actions);
   const result = rehearsed.effects.find((e) => e.push)?.push;
   if (!result || result.drawnM3 === 0 || runsToWaste(context, side, result)) return;
-  const outletCell = context.network.openings.find((o) => o.id === side.watch)?.cell;
-  const readAt =
-    context.network.cells[ownCell(context, side) ?? outletCell ?? side.cells.at(-1) ?? -1]?.id;
   const arrives =
     result.arrivalM3 === undefined
       ? ""
@@ -177,29 +174,17 @@ const runSide = (context: Context, entry: Entry, side: Side, strength: number): 
     expect:
       result.outcome === "reached" && result.blind
         ? `Pink from the first, which proves nothing: what is in the hose came from the other side. Draw about ${v(result.drawnM3)}, by the jug, then it reads ${pct(strength)} or more.`
-        : result.outcome === "reached"
-          ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
-          : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
-    asks: [
-      {
-        key: `strength:${control.key}`,
-        kind: "strength",
-        label:
-          control.spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
-        ...(readAt ? { cell: readAt } : {}),
-        required: houseOf(context).strengthEverywhere,
-        expected: result.strengthAtEnd,
-      },
-    ],
+        : result.outcome === "reached" && result.shown
+          ? `Pink from the first, from the other side: when that has gone it spits or comes pale. From then on it is this side's, and reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+          : result.outcome === "reached"
+            ? `Reads ${pct(strength)} or more after about ${v(result.drawnM3)}.`
+            : `Does not reach ${pct(strength)}: ends at about ${pct(result.strengthAtEnd)} after ${v(result.drawnM3)}.`,
+    asks: [strengthAsk(context, control, side.watch, result.strengthAtEnd)],
     minutes: 1.5 + result.drawnM3 / TAP_M3_PER_S / 60,
   });
 };
 
-/** The side's own cell: the cartridge of the side of a mixer. */
-const ownCell = (context: Context, side: Side): number | undefined =>
-  context.network.cellIndex.get(`${side.control.part.id}:${side.control.spec.name}`);
-
-/** Product in: jug connected, pump primed, every outlet, then low points and inlets that a pump can reach, then what only a hand pump can. */
+/** Product in: jug connected, pump primed, low points, every outlet and the inlets that a pump can reach, then what only a hand pump can. */
 export const planFill = (
   context: Context,
   entry: Entry,
@@ -276,7 +261,7 @@ export const planFill = (
   }
 };
 
-/** Every side in the order farthest first, both sides of a part together; then low points; then inlets. */
+/** Low points; then every side in the order farthest first, both sides of a part together; then inlets. */
 const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side[] => {
   const prepared: Context = beforeConnect
     ? {
@@ -300,7 +285,7 @@ const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side
         : a.control.part.id > b.control.part.id
           ? 1
           : 0) ||
-      (a.control.key < b.control.key ? -1 : 1),
+      (a.control.key < b.control.key ? 1 : -1),
   );
   const low = controlsOf(context, "drain")
     .filter((c) => !kindOfPart(c.part).role.vessel && context.physical.lineup[c.key] === "shut")
@@ -323,5 +308,6 @@ const fillSides = (context: Context, entry: Entry, beforeConnect: boolean): Side
   const checks = controlsOf(context, "check")
     .filter((c) => !caps.some((cap) => cap.part.id === c.part.id))
     .flatMap((c) => sideFor(prepared, entry, c, "pressed in", "working"));
-  return [...outlets, ...low, ...inlets, ...checks];
+  // What was left in the mains goes out at their low points, before it thins what is driven up to the outlets.
+  return [...low, ...outlets, ...inlets, ...checks];
 };

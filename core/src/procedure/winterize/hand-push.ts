@@ -22,7 +22,7 @@ import {
   v,
 } from "./context.ts";
 import { hotCells, postEnds, rawEnds } from "./secure.ts";
-import { watchedBy } from "./watch.ts";
+import { strengthAsk, watchedBy } from "./watch.ts";
 import { stands } from "./wet-cells.ts";
 
 /** Lines that the pump cannot reach, behind an inlet's check: product is pushed in from outside by hand. */
@@ -322,7 +322,7 @@ const tryOut = (
   context: Context,
   push: Push,
   actions: readonly Action[],
-): { readonly drawn: number; readonly gained: number } => {
+): { readonly drawn: number; readonly gained: number; readonly strengthAtEnd: number } => {
   const tried = rehearse(context, actions);
   const drawn = tried.physical.drawnM3 - context.physical.drawnM3;
   const after = frostVerdict(
@@ -334,7 +334,8 @@ const tryOut = (
   const gained = push.wet.filter(
     (c) => (after.cells[c]?.holdsToC ?? Number.NEGATIVE_INFINITY) <= context.request.winterLowC,
   );
-  return { drawn, gained: gained.length };
+  const pushed = tried.effects.find((e) => e.push)?.push;
+  return { drawn, gained: gained.length, strengthAtEnd: pushed?.strengthAtEnd ?? 0 };
 };
 
 const SAME_M3 = 2e-5;
@@ -349,7 +350,7 @@ const pushIn = (context: Context, place: Place, found: Push, strength: number): 
   const isNeedless =
     without.drawn > 0 && without.drawn <= by.drawn + SAME_M3 && without.gained >= by.gained;
   const push = isNeedless ? plain : found;
-  const { drawn } = isNeedless ? without : by;
+  const { drawn, strengthAtEnd } = isNeedless ? without : by;
   const { outlet, turns } = push;
   const goal = goalOf(push);
   const actions = actionsOf(push);
@@ -371,6 +372,7 @@ const pushIn = (context: Context, place: Place, found: Push, strength: number): 
         ? []
         : ["The seacock is shut, and stays shut: opened with its hose off it floods the boat."],
     expect: `Antifreeze from the ${place.dries === undefined ? "inlet line" : "intake hose"} ${goal}, about ${v(drawn)} in all.`,
+    asks: outlet ? [strengthAsk(context, outlet, push.watch, strengthAtEnd)] : [],
     parts: [
       ...place.parts,
       ...(outlet ? [outlet.part.id] : []),

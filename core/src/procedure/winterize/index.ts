@@ -114,6 +114,8 @@ const laidOn = (
 };
 
 const SAME_M3 = 1e-5;
+// More is pumped by hand for no less than this (our own).
+const WORTH_PUMPING_M3 = 1e-4;
 
 interface Order {
   readonly nearestFirst: boolean;
@@ -121,13 +123,16 @@ interface Order {
   readonly handFirst: boolean;
 }
 
-/** Of two ways the one that leaves less wet, or as much and draws less; the first where they come to the same. */
-const lesser = (request: WinterizeRequest, first: Laid, second: Laid): Laid => {
+/**
+ * Of two ways the one that leaves less wet, or as much and draws less; the first where they come to the same.
+ * @param worthM3 so much less must the second draw
+ */
+const lesser = (request: WinterizeRequest, first: Laid, second: Laid, worthM3 = SAME_M3): Laid => {
   const wet = ({ verdict }: Laid): number => unprotectedAt(verdict, request.winterLowC).length;
   const drawn = ({ context }: Laid): number => context.physical.drawnM3;
   const isBetter =
     wet(second) < wet(first) ||
-    (wet(second) === wet(first) && drawn(second) < drawn(first) - SAME_M3);
+    (wet(second) === wet(first) && drawn(second) < drawn(first) - worthM3);
   return isBetter ? second : first;
 };
 
@@ -150,6 +155,7 @@ const laidOut = (request: WinterizeRequest, method: Method, strength: number): L
     request,
     first,
     by({ nearestFirst: context.request.nearestFirst === true, handFirst: true }),
+    WORTH_PUMPING_M3,
   );
 };
 

@@ -1,6 +1,7 @@
 import { type Drive, findFlow, type Flow, situationOf } from "../../contents/index.ts";
 import { type Control, roleOf } from "../../watermap/index.ts";
-import type { Context } from "./context.ts";
+import type { Ask } from "../step.ts";
+import { houseOf, type Context } from "./context.ts";
 
 /**
  * What would leave, and how much lies on the way, if one more control were opened and the drive ran.
@@ -34,4 +35,27 @@ export const watchedBy = (
   });
   const wayM3 = cells.reduce((sum, c) => sum + (context.network.cells[c]?.capacityM3 ?? 0), 0);
   return { watch: leaving.at.id, wayM3, cells, flow: found.flow, order: found.flow.order };
+};
+
+/**
+ * What is asked where product is watched: its strength, which stands for the cell that it is read at, the cartridge of a mixer's side.
+ * @param watch id of the opening
+ */
+export const strengthAsk = (
+  context: Context,
+  { key, part, spec }: Control,
+  watch: string,
+  expected: number,
+): Ask => {
+  const { cells, cellIndex, openings } = context.network;
+  const at = cellIndex.get(`${part.id}:${spec.name}`) ?? openings.find((o) => o.id === watch)?.cell;
+  const cell = at === undefined ? undefined : cells[at]?.id;
+  return {
+    key: `strength:${key}`,
+    kind: "strength",
+    label: spec.role === "outlet" ? "Strength at the outlet" : "Strength of what runs out",
+    ...(cell ? { cell } : {}),
+    required: houseOf(context).strengthEverywhere,
+    expected,
+  };
 };

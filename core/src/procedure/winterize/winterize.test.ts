@@ -84,17 +84,22 @@ describe("the antifreeze plan of the canal cruiser", () => {
     ]);
   });
 
-  it("runs the hot and cold side of every outlet, farthest first, and doses every trap and the bowl", () => {
-    const filled = stage(plan, "fill").map((s) => s.id);
+  it("reads the hot and cold side of every outlet, low points first and hot before cold, and doses every trap and the bowl", () => {
+    const fill = stage(plan, "fill");
+    const read = fill.flatMap((s) => s.asks.map((a) => a.key));
     for (const side of ["galley", "basin", "shower", "deck-shower"].flatMap((o) => [
-      `fill:${o}:cold`,
-      `fill:${o}:hot`,
+      `strength:${o}:cold`,
+      `strength:${o}:hot`,
     ]))
-      expect(filled).toContain(side);
-    expect(filled).toContain("fill:toilet:flush");
-    expect(filled.indexOf("fill:deck-shower:cold")).toBeLessThan(
-      filled.indexOf("fill:galley:cold"),
-    );
+      expect(read).toContain(side);
+    expect(read).toContain("strength:toilet:flush");
+    const order = fill.map((s) => s.id).filter((id) => !id.endsWith(":hand"));
+    expect(order.slice(order.indexOf("fill:d1"), order.indexOf("fill:d1") + 3)).toEqual([
+      "fill:d1",
+      "fill:d2",
+      expect.stringMatching(/:hot$/u),
+    ]);
+    expect(order.indexOf("fill:deck-shower:hot") + 1).toBe(order.indexOf("fill:deck-shower:cold"));
     expect(stage(plan, "traps").map((s) => s.id)).toEqual([
       "traps:trap-galley:seal",
       "traps:toilet:bowl",
@@ -171,12 +176,14 @@ describe("the plan follows the map", () => {
     ]);
   });
 
-  it("with one more outside shower: two more steps, first in order, and more antifreeze", () => {
+  it("with one more outside shower: two more steps and more antifreeze", () => {
     const plan = planFor(extraOutsideShower());
     const fill = stage(plan, "fill")
       .map((s) => s.id)
       .filter((id) => id.includes("shower"));
-    expect(fill.slice(0, 2)).toEqual(["fill:stern-shower:cold", "fill:stern-shower:hot"]);
+    expect(fill).toEqual(
+      expect.arrayContaining(["fill:stern-shower:hot", "fill:stern-shower:cold"]),
+    );
     expect(plan.antifreeze.medianM3).toBeGreaterThan(base.antifreeze.medianM3 + 0.0005);
     expect(plan.steps.find((s) => s.id === "drain:lines")?.parts).toContain("stern-shower");
     expect(plan.unprotected).toEqual([]);

@@ -11,6 +11,7 @@ export const showerAnatomy = (hoseL: number): Anatomy => ({
       volumeM3: litres(hoseL),
       label: "hose and head",
       allowedRemainder: 0.5,
+      lengthwise: true,
       topM: 0.1,
       bottomM: -0.4,
     }),
