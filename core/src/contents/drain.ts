@@ -29,12 +29,12 @@ export interface DrainResult {
 // What clings to a bowl that has been taken off and tipped out (common practice, no source).
 const TIPPED_OUT_SHARE = 0.02;
 
-/** Cells whose bowl is off: what such a bowl keeps below its ports is tipped out with it. */
-const bowlsOff = (situation: Situation): ReadonlySet<number> =>
-  new Set(
-    liveOpenings(situation).flatMap((o) =>
+/** Cells whose bowl is off, with the hole that it leaves: what such a bowl keeps below its ports is tipped out with it. */
+const bowlsOff = (situation: Situation): ReadonlyMap<number, LiveOpening> =>
+  new Map(
+    liveOpenings(situation).flatMap((o): [number, LiveOpening][] =>
       o.use === "bowl" && o.opening?.gate && situation.network.cells[o.cell]?.form === "fitting"
-        ? [o.cell]
+        ? [[o.cell, o]]
         : [],
     ),
   );
@@ -43,7 +43,9 @@ const bowlsOff = (situation: Situation): ReadonlySet<number> =>
 const leastIn = (cell: Cell, isOff: boolean): number =>
   Math.min(
     cell.capacityM3,
-    (isOff ? Math.min(TIPPED_OUT_SHARE, cell.drainRemainder) : cell.drainRemainder) *
+    (isOff
+      ? Math.min(cell.tippedRemainder ?? TIPPED_OUT_SHARE, cell.drainRemainder)
+      : cell.drainRemainder) *
       cell.capacityM3 +
       cell.sagM3,
   );
@@ -162,8 +164,12 @@ const drainOnce = (
       return;
     // What lies below every way out stays in any case.
     if (held <= leastIn(cell, off.has(i)) * (1 + 1e-9)) return;
+    const bowl = off.get(i);
     const exit =
-      ways.exitOf(i) ?? (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
+      // In the hand it needs no air from elsewhere.
+      (bowl && { opening: bowl, levelM: Number.NEGATIVE_INFINITY }) ??
+      ways.exitOf(i) ??
+      (cell.prechargePa === undefined ? undefined : pressedOut(situation, i));
     if (!exit) {
       kept.push({ cell: i, why: ways.hasWayOut(i) ? "no air can enter" : "no way out" });
       return;

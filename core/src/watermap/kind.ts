@@ -24,6 +24,8 @@ export interface CellSpec {
   readonly drainRemainder: number;
   /** Fraction that stays behind after air has swept through. */
   readonly sweepRemainder: number;
+  /** Fraction that clings to it, taken off and tipped out; a fiftieth where nothing is said (common practice, no source). */
+  readonly tippedRemainder?: number;
   /** For parts that frost breaks easily: the fraction of the volume that may be weak liquid without harm. */
   readonly allowedRemainder?: number;
   /** Which temperature counts for an antifreeze mixture: where it bursts pipe, or where the first ice forms. */
@@ -187,6 +189,8 @@ interface PartRole {
   readonly guard?: "check" | "regulator" | "strainer" | "breaker" | "vent";
   /** Takes chlorine out of the water: must not stand before a tank that stores it. */
   readonly takesChlorine?: (params: Params) => boolean;
+  /** Emptied by hand by every method, product or not, and passed by where it can be; the words of the row that says it was done. */
+  readonly emptied?: (params: Params) => string;
   /** Holds pressed air over its water: softens every pressure test, pushes water back after a blow-out. */
   readonly cushion?: boolean;
   /** Joins pipe systems that do not mate by themselves. */

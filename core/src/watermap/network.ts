@@ -46,6 +46,7 @@ export interface Cell {
   readonly topM: number;
   readonly drainRemainder: number;
   readonly sweepRemainder: number;
+  readonly tippedRemainder?: number;
   /** Volume lying in a dip below both ends, m3. */
   readonly sagM3: number;
   /** For a run: height of its from and to ends. */
@@ -241,6 +242,7 @@ export const buildNetwork = (map: WaterMap): Network => {
         topM: part.heightM + spec.topM,
         drainRemainder: spec.drainRemainder,
         sweepRemainder: spec.sweepRemainder,
+        ...(spec.tippedRemainder === undefined ? {} : { tippedRemainder: spec.tippedRemainder }),
         sagM3: 0,
         ...(spec.allowedRemainder === undefined ? {} : { allowedRemainder: spec.allowedRemainder }),
         frostBasis: spec.frostBasis,

@@ -19,7 +19,7 @@ import {
 
 const WORTH_M3 = 5e-6;
 
-const emptied = (partId: string): string => `bowl-emptied:${partId}`;
+export const emptied = (partId: string): string => `bowl-emptied:${partId}`;
 
 /** Where product goes through a strainer it fills its bowl; a cartridge is taken out by every method. */
 export const planBowls = (context: Context): void => {
@@ -33,11 +33,10 @@ export const planBowls = (context: Context): void => {
       );
       const kind = kindOfPart(control.part);
       const isHeater = kind.role.energies !== undefined;
-      const holdsCartridge = paramsOf(control.part)["holds"] !== undefined;
       return (
         opening !== undefined &&
         !isHeater &&
-        (holdsCartridge || !filled) &&
+        (kind.role.emptied !== undefined || !filled) &&
         network.cells[opening.cell]?.form === "fitting" &&
         network.cells[opening.cell]?.side === "fresh" &&
         !context.blocked.has(control.part.id) &&
@@ -47,16 +46,11 @@ export const planBowls = (context: Context): void => {
   );
   if (!seaIsShut(context)) return;
   for (const control of bowls) {
-    const cartridge = paramsOf(control.part)["holds"];
+    const words = kindOfPart(control.part).role.emptied?.(paramsOf(control.part));
     const actions: Action[] = [
       ...turn(context, control, "open"),
       { type: "drain" },
-      confirm(
-        emptied(control.part.id),
-        cartridge === undefined || cartridge === "none"
-          ? "Bowl tipped out and wiped, mesh rinsed"
-          : "Cartridge out, bowl tipped out and wiped",
-      ),
+      confirm(emptied(control.part.id), words ?? "Bowl tipped out and wiped, mesh rinsed"),
       setValve(control, "open", "shut"),
     ];
     const before = context.physical;
@@ -74,11 +68,11 @@ export const planBowls = (context: Context): void => {
       title: `Empty the ${control.part.name.toLowerCase()}`,
       actions,
       why:
-        cartridge === undefined
+        words === undefined
           ? "Its bowl hangs below its ports: neither gravity nor air takes its water out."
-          : "A wet cartridge and its bowl split; left in, it keeps water and thins what comes after. Refitted empty.",
+          : "What it is filled with keeps water; left wet, it and its vessel split, and it thins what comes after. Refitted empty.",
       cautions: ["Pressure off first: a bowl under pressure leaves its thread like a cork."],
-      expect: `About ${v(out)}; bowl back hand tight on its greased seal.`,
+      expect: `About ${v(out)}; back hand tight, its seal greased.`,
       needs: ["secure:pump-and-supply"],
       parts: [control.part.id],
       minutes: 4,

@@ -1,4 +1,4 @@
-import type { Control } from "../../watermap/index.ts";
+import { type Control, kindOfPart } from "../../watermap/index.ts";
 import { findFillLineup } from "../fill-lineup.ts";
 import type { Entry } from "./entry.ts";
 import {
@@ -6,11 +6,14 @@ import {
   type Context,
   controlsOf,
   controlByKey,
+  has,
   labelOf,
+  rehearse,
   sortedByPlace,
   turn,
   v,
 } from "./context.ts";
+import { emptied } from "./bowls.ts";
 import { heaterCells, offFact } from "./secure.ts";
 
 /** Turns the valves so that product, or air, reaches every outlet and stays out of the heater, if the map has a way round it. */
@@ -21,20 +24,24 @@ export const planBypass = (
   throughHeaters = context.request.heaterInLine === true,
 ): void => {
   const suction = new Set(entry.suctionControls);
+  const past = passedBy(context);
   const valves: Control[] = [
     ...controlsOf(context, "valve"),
     ...controlsOf(context, "selector"),
-  ].filter((c) => !suction.has(c.key));
+  ].filter((c) => !suction.has(c.key) && !past.includes(c));
   const fill = findFillLineup(
     context.network,
-    context.physical,
+    rehearse(
+      context,
+      past.flatMap((c) => turn(context, c, c.spec.stored)),
+    ).physical,
     entry.start,
     valves,
     throughHeaters,
     medium === "product" ? context.keptOut : new Set(),
   );
-  const turned = sortedByPlace(context, valves).flatMap((c) =>
-    turn(context, c, fill.turns[c.key] ?? ""),
+  const turned = sortedByPlace(context, [...valves, ...past]).flatMap((c) =>
+    turn(context, c, past.includes(c) ? c.spec.stored : (fill.turns[c.key] ?? "")),
   );
   const heaters = heaterCells(context);
   const inLine = heaters.filter((h) => fill.heaters.includes(h.id));
@@ -71,8 +78,8 @@ export const planBypass = (
               ? "The empty heater stands in line as a receiver: air passes through it to the hot side."
               : "Every outlet must be joined to where the air comes in."
           : saved > 0
-            ? `Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
-            : "Every outlet must be joined to the pump.",
+            ? `${pastWords(past)}Keeps ${v(saved)} of antifreeze out of the heater.${opened ? ` With ${nameOf(context, opened.control)} left at ${fromLabel(context, opened)} the hot side gets none.` : ""}`
+            : `${pastWords(past)}Every outlet must be joined to the pump.`,
       cautions: energised(
         context,
         bypassed.map((h) => h.id),
@@ -98,6 +105,17 @@ export const planBypass = (
       minutes: 4,
     });
 };
+
+/** Levers by which what has been emptied by hand is passed by: product would fill it again, and spoils a resin. */
+const passedBy = (context: Context): Control[] =>
+  controlsOf(context, "selector").filter(
+    (c) => kindOfPart(c.part).role.emptied !== undefined && has(context, emptied(c.part.id)),
+  );
+
+const pastWords = (past: readonly Control[]): string =>
+  past.length === 0
+    ? ""
+    : `What was emptied stays so: ${past.map((c) => c.part.name.toLowerCase()).join(", ")}. `;
 
 const nameOf = (context: Context, key: string): string => {
   const control = controlByKey(context, key);

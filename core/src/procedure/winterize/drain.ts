@@ -39,6 +39,7 @@ import {
   postEnds,
 } from "./secure.ts";
 import { planBowls } from "./bowls.ts";
+import { planPickups } from "./pickups.ts";
 import { planDeadEnds } from "./dead-ends.ts";
 import { watchedBy } from "./watch.ts";
 
@@ -56,6 +57,7 @@ export const planDrain = (context: Context): void => {
   emptyWaste(context, "again", REFILLED_SHARE);
   for (const heater of heaterCells(context)) drainHeater(context, heater);
   planBowls(context);
+  planPickups(context);
   drainLines(context);
 };
 

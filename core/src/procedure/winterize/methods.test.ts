@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { liquidIn, type Mixture, strengthOf, volumeOf } from "../../contents/index.ts";
 import { EXAMPLE_MAPS } from "../../examples/index.ts";
 import { compose, part, run } from "../../examples/compose.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
@@ -11,6 +12,7 @@ import { type Method, METHOD_NAMES } from "../method.ts";
 import { startPhysical } from "../physical.ts";
 import { storedEnergyJ } from "../../fluid/index.ts";
 import type { Plan } from "../plan.ts";
+import type { Step } from "../step.ts";
 import { planWinterize, standardRequest, type WinterizeRequest } from "./index.ts";
 
 const family = (id: string): WaterMap => {
@@ -238,5 +240,81 @@ describe("an accumulator", () => {
     expect(plan.unprotected).toEqual([]);
     // Let out at the low point first, what thin liquid stood before it never comes to this one's.
     expect(planFor(demo("yarrow"), "antifreeze").unprotected).toEqual([]);
+  });
+});
+
+describe("what is emptied by hand", () => {
+  const withSoftener = (bypass: boolean): WaterMap => {
+    const map = demo("yarrow");
+    return {
+      ...map,
+      parts: map.parts.map((p) =>
+        p.id === "sediment"
+          ? { ...p, kind: "softener", name: "Softener", params: { bypass, volumeL: 6 } }
+          : p,
+      ),
+    };
+  };
+  const inColumn = (plan: Plan, map: WaterMap): Mixture =>
+    liquidIn(plan.after.contents[networkOf(map).cellIndex.get("sediment:column") ?? -1]);
+
+  it("a canister's bowl comes off before anything is drawn, whatever else is still full", () => {
+    const plan = planFor(demo("yarrow"), "antifreeze");
+    const out = (id: string): Step | undefined =>
+      plan.steps.find((s) => s.id === `drain:${id}:bowl`);
+    for (const id of ["sediment", "carbon"])
+      expect(out(id)?.actions.map((a) => a.type)).toContain("drain");
+  });
+
+  it.each(["antifreeze", "air-antifreeze", "suction"] as const)(
+    "a softener with a lever is tipped out and passed by, and stays so: %s",
+    (method) => {
+      const map = withSoftener(true);
+      const { plan, judged } = judgeMap(map, method);
+      const held = inColumn(plan, map);
+      expect(strengthOf(held)).toBe(0);
+      // Wet resin, and more than half of the column for ice.
+      expect(volumeOf(held)).toBeCloseTo(0.0024, 6);
+      expect(plan.unprotected).toEqual([]);
+      expect(plan.after.lineup["sediment:bypass"]).toBe("bypass");
+      expect(judged.falseProtected).toEqual([]);
+      expect(judged.hazards).toEqual([]);
+    },
+  );
+
+  it("a softener without one is filled, which takes its whole column", () => {
+    const map = withSoftener(false);
+    const plan = planFor(map, "antifreeze");
+    expect(volumeOf(inColumn(plan, map))).toBeCloseTo(0.006, 5);
+    expect(plan.unprotected).toEqual([]);
+    expect(plan.antifreeze.workedM3).toBeGreaterThan(
+      planFor(withSoftener(true), "antifreeze").antifreeze.workedM3 + 0.006,
+    );
+  });
+});
+
+describe("the line of a pickup", () => {
+  it("is let out by its own hose where nothing is drawn through it, and everything is put back", () => {
+    const { plan, judged } = judgeMap(demo("foxglove"), "air");
+    const step = stepOf(plan, /^drain:jug:line$/u);
+    const turned = step?.actions.flatMap((a) =>
+      a.type === "set-valve" ? [`${a.control}=${a.position}`] : [],
+    );
+    expect(turned).toEqual(expect.arrayContaining(["jug=in jug", "vw=open", "panel=jug"]));
+    expect(plan.unprotected.map((u) => u.id)).toEqual(["pump"]);
+    expect(judged.falseProtected).toEqual([]);
+    expect(judged.hazards).toEqual([]);
+    for (const control of ["jug", "vw", "panel", "strainer"])
+      expect(plan.after.lineup[control] ?? "").not.toMatch(/^(?:in jug|jug)$/u);
+    // Where product is drawn through it, it is filled.
+    expect(stepOf(planFor(demo("foxglove"), "antifreeze"), /^drain:jug:line$/u)).toBeUndefined();
+  });
+
+  it("never opens what stands between the boat and the sea", () => {
+    for (const id of ["turnstone", "dipper"]) {
+      const plan = planFor(demo(id), "air");
+      for (const s of plan.steps.filter((x) => x.id.endsWith(":line")))
+        expect(s.parts.some((part) => part.startsWith("seacock"))).toBe(false);
+    }
   });
 });

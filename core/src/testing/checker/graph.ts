@@ -19,6 +19,8 @@ export interface Node {
   readonly bottomM: number;
   readonly topM: number;
   readonly drained: number;
+  /** What clings to it when it is tipped out, where that is more than a film. */
+  readonly tipped?: number;
   readonly swept: number;
   readonly sagM3: number;
   readonly sagBottomM: number;
@@ -144,6 +146,7 @@ const addPart = (making: Making, part: Part, falls: boolean): void => {
       bottomM: part.heightM + c.bottomM,
       topM: part.heightM + c.topM,
       drained: c.drainRemainder,
+      ...(c.tippedRemainder === undefined ? {} : { tipped: c.tippedRemainder }),
       swept: c.sweepRemainder,
       allowed: c.allowedRemainder ?? (c.form === "trap" ? 0 : 1 / 1.1),
       noIce: c.frostBasis === "no-ice",

@@ -168,7 +168,7 @@ export const drainAll = (graph: Graph, unit: Unit): void => {
     ),
   );
   const least = (n: Node, i: number): number =>
-    n.capM3 * (off.has(i) ? Math.min(0.02, n.drained) : n.drained);
+    n.capM3 * (off.has(i) ? Math.min(n.tipped ?? 0.02, n.drained) : n.drained);
   // A tank that has run out lets in air, and takes what runs down.
   let changed = true;
   for (let round = 0; round < 2 && changed; round++) {

@@ -1,4 +1,4 @@
-import type { PartKind } from "../kind.ts";
+import type { Anatomy, CellSpec, ControlSpec, OpeningSpec, PartKind } from "../kind.ts";
 import {
   body,
   cartridge,
@@ -10,6 +10,46 @@ import {
   port,
   yesNo,
 } from "./imports.ts";
+
+const bypass = (label: string, through: string): ControlSpec => ({
+  name: "bypass",
+  label,
+  role: "selector",
+  positions: [
+    { name: "filter", label: through },
+    { name: "bypass", label: "bypassed" },
+  ],
+  inUse: "filter",
+  stored: "bypass",
+});
+
+/** In and out by one vessel, or round it where a lever says so. */
+const passedBy = (cell: CellSpec, opening: OpeningSpec, hasLever: boolean): Anatomy => {
+  const { name } = cell;
+  if (!hasLever)
+    return {
+      cells: [cell],
+      ports: [port("in", name), port("out", name)],
+      links: [],
+      openings: [opening],
+    };
+  const through = { control: "bypass", in: ["filter"] };
+  return {
+    cells: [cell, body("inlet side", 0.02), body("outlet side", 0.02)],
+    ports: [port("in", "inlet side"), port("out", "outlet side")],
+    links: [
+      { from: "inlet side", to: name, heightM: 0, gate: through },
+      { from: name, to: "outlet side", heightM: 0, gate: through },
+      {
+        from: "inlet side",
+        to: "outlet side",
+        heightM: 0,
+        gate: { control: "bypass", in: ["bypass"] },
+      },
+    ],
+    openings: [opening],
+  };
+};
 
 const bowl = openShut("bowl", "Bowl", "shut", "shut", {
   positions: [
@@ -36,22 +76,15 @@ export const filterHousing: PartKind = {
     volumeL: numberParam("Volume of the bowl", 0.9, 0.1, 5, "L"),
     bypass: yesNo("Bypass lever", false),
   },
-  controls: [
-    bowl,
-    {
-      name: "bypass",
-      label: "Filter bypass",
-      role: "selector",
-      positions: [
-        { name: "filter", label: "through the filter" },
-        { name: "bypass", label: "bypassed" },
-      ],
-      inUse: "filter",
-      stored: "bypass",
-    },
-  ],
+  controls: [bowl, bypass("Filter bypass", "through the filter")],
   fitted: (params, control) => control !== "bypass" || flag(params, "bypass"),
-  role: { takesChlorine: (params) => params["holds"] === "carbon" },
+  role: {
+    takesChlorine: (params) => params["holds"] === "carbon",
+    emptied: (params) =>
+      params["holds"] === "none"
+        ? "Bowl tipped out and wiped, mesh rinsed"
+        : "Cartridge out, bowl tipped out and wiped",
+  },
   wears: (params) => (params["holds"] === "none" ? [] : [{ item: "cartridge", lifeMonths: 12 }]),
   inspect: ["cartridge-within-its-date", "bowl-not-crazed", "seal-sound-and-greased"],
   anatomy: (params) => {
@@ -69,29 +102,7 @@ export const filterHousing: PartKind = {
       cell: "bowl",
       gate: { control: "main", in: ["open"] },
     } as const;
-    if (!flag(params, "bypass"))
-      return {
-        cells: [cell],
-        ports: [port("in", "bowl"), port("out", "bowl")],
-        links: [],
-        openings: [opening],
-      };
-    const filtering = { control: "bypass", in: ["filter"] };
-    return {
-      cells: [cell, body("inlet side", 0.02), body("outlet side", 0.02)],
-      ports: [port("in", "inlet side"), port("out", "outlet side")],
-      links: [
-        { from: "inlet side", to: "bowl", heightM: 0, gate: filtering },
-        { from: "bowl", to: "outlet side", heightM: 0, gate: filtering },
-        {
-          from: "inlet side",
-          to: "outlet side",
-          heightM: 0,
-          gate: { control: "bypass", in: ["bypass"] },
-        },
-      ],
-      openings: [opening],
-    };
+    return passedBy(cell, opening, flag(params, "bypass"));
   },
 };
 
@@ -104,23 +115,45 @@ export const softener: PartKind = {
   group: "conditioning",
   also: ["resin", "salt"],
   lifeMonths: 96,
-  params: { volumeL: numberParam("Volume", 6, 1, 60, "L") },
-  controls: [],
-  role: {},
+  params: {
+    volumeL: numberParam("Volume", 6, 1, 60, "L"),
+    bypass: yesNo("Bypass lever", false),
+  },
+  controls: [
+    openShut("bowl", "Couplings", "shut", "shut", {
+      positions: [
+        { name: "open", label: "undone, tipped out" },
+        { name: "shut", label: "fitted" },
+      ],
+    }),
+    bypass("Softener bypass", "through the softener"),
+  ],
+  fitted: (params, control) => control !== "bypass" || flag(params, "bypass"),
+  role: {
+    emptied: () => "Couplings undone, column tipped until nothing more runs, couplings back",
+  },
   inspect: ["hardness-after-it", "salted-within-its-date", "couplings-dry"],
-  anatomy: (params) => ({
-    cells: [
+  anatomy: (params) =>
+    passedBy(
       cartridge("column", 0, {
         volumeM3: litres(num(params, "volumeL")),
         drainRemainder: 0.8,
         sweepRemainder: 0.5,
+        // Wet resin keeps less than half of its column's room; with the rest empty ice has where to go (common practice, no source).
+        tippedRemainder: 0.4,
+        allowedRemainder: 0.5,
         bottomM: -0.4,
       }),
-    ],
-    ports: [port("in", "column"), port("out", "column")],
-    links: [],
-    openings: [],
-  }),
+      {
+        name: "couplings",
+        heightM: -0.4,
+        use: "bowl",
+        label: "couplings",
+        cell: "column",
+        gate: { control: "main", in: ["open"] },
+      },
+      flag(params, "bypass"),
+    ),
 };
 
 export const vacuumBreaker: PartKind = {
