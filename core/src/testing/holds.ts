@@ -75,9 +75,11 @@ const holdOf = (seed: number): SimulatedHold => {
     everyS: Math.max(everyS, seconds / 700),
     startPa,
     leakM3S,
-    startC: pick(4, 30),
-    driftK: pick(-1.5, 1.5) * hours,
-    swingK: pick(0, 0.4) * hours,
+    ...thawed({
+      startC: pick(4, 30),
+      driftK: pick(-1.5, 1.5) * hours,
+      swingK: pick(0, 0.4) * hours,
+    }),
     lagS: pick(30, 300),
     barometerPa: pick(84_000, 103_500),
     barometerDriftPa: pick(-100, 100) * hours,
@@ -91,6 +93,14 @@ const holdOf = (seed: number): SimulatedHold => {
     readsBarometer,
   };
 };
+
+const COLDEST_C = 0.5;
+
+/** Nobody holds water while it freezes: what would come below that drifts less. */
+const thawed = <W extends Pick<SimulatedHold, "startC" | "driftK" | "swingK">>(weather: W): W => ({
+  ...weather,
+  driftK: Math.max(weather.driftK, COLDEST_C - weather.startC + 2 * weather.swingK),
+});
 
 const trueHeld = (held: Held, seed: number): Held => {
   if (held.medium === "air") return held;
