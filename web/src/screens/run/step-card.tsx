@@ -11,7 +11,7 @@ import {
   STAGES,
   waitsFor,
 } from "@uppershed/core/procedure";
-import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { useRule } from "../../planning/use-rule.ts";
 import { fromHistory } from "../../run/own-history.tsx";
@@ -24,6 +24,7 @@ import { CannotSheet, NoticedSheet } from "./aside-sheets.tsx";
 import { Odds } from "../../run/odds.tsx";
 import { ReadingEntry } from "./reading.tsx";
 import { RowTick } from "./row.tsx";
+import { useSigning } from "./use-signing.ts";
 
 /** How far the work is: a bar for each stage. */
 const Stages = ({ state }: { state: RunState }) => {
@@ -230,29 +231,6 @@ const wrongAt = ({ id, actions }: Step): string => {
     return `&symptom=${id === "prove:silent" ? "starts-alone" : "does-not-stop"}`;
   if (id.endsWith(":fill")) return `&symptom=spits&outlet=${at}`;
   return id === "prove:flow" ? "&symptom=weak-here" : `&symptom=nothing-comes&outlet=${at}`;
-};
-
-/**
- * Signs the step in hand, after whatever is still on its way: a press is never lost. Pressed again before it is signed it is signed once.
- */
-const useSigning = (
-  step: Step | undefined,
-  add: LiveRun["add"],
-  tell: (problem: string | undefined) => void,
-): (() => void) => {
-  const signing = useRef<string>(undefined);
-  useEffect(() => {
-    signing.current = undefined;
-  }, [step?.id]);
-  return () => {
-    if (!step || signing.current === step.id) return;
-    signing.current = step.id;
-    void add({ type: "step-signed", stepId: step.id }).then((problem) => {
-      // Refused, it can be tried again.
-      if (problem !== undefined) signing.current = undefined;
-      tell(problem);
-    });
-  };
 };
 
 /** The step in hand: one big next action, its rows, readings, reason and cautions. */
