@@ -74,6 +74,9 @@ export const planDose = (context: WaterContext, first: readonly string[]): void 
   }
 };
 
+// Run by this share of its way at least: its own line may hold more, or more air, than was reckoned (our own).
+const RUN_SHARE = 0.3;
+
 export const spreadPass = (context: WaterContext): Pass => {
   const { chlorine } = context.request.water;
   const target = chlorine.targetMgL;
@@ -82,6 +85,7 @@ export const spreadPass = (context: WaterContext): Pass => {
     id: "spread",
     stage: "spread",
     wants: { chlorineAtLeast: target * HAS_SHARE },
+    leastShare: RUN_SHARE,
     title: (name) => `${name}: run until it smells of chlorine`,
     row: "Smells of chlorine, or a strip shows it",
     why: "An outlet that was passed over keeps what grows in its line.",

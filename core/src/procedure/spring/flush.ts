@@ -31,7 +31,6 @@ import { planRoom } from "./waste-room.ts";
 const PATIENCE = 8;
 const VESSELS = 6;
 const AT_LEAST_M3 = 0.004;
-const LEAST_M3 = 0.0005;
 // A tank is filled again rather than run below this share of it.
 const LOW_SHARE = 0.12;
 
@@ -42,6 +41,8 @@ export interface Pass {
   readonly wants: Wanted;
   /** Run at least by this share of the pipes on the way, whatever is reckoned. */
   readonly leastShare?: number | undefined;
+  /** And by so much, m3. */
+  readonly leastM3?: number | undefined;
   readonly title: (name: string) => string;
   readonly row: string;
   readonly why: string;
@@ -192,7 +193,7 @@ const runOne = (
       run,
       // What stands in an outlet's own line is not known to the cup: it is run on.
       isWhole && pass.leastShare !== undefined
-        ? { ...pass.wants, atLeastM3: Math.max(LEAST_M3, pass.leastShare * run.wayM3) }
+        ? { ...pass.wants, atLeastM3: Math.max(pass.leastM3 ?? 0, pass.leastShare * run.wayM3) }
         : pass.wants,
       maxM3,
       pass.chlorineMgL,

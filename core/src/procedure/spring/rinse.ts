@@ -13,6 +13,7 @@ import { mgL } from "./wet.ts";
 const RINSED_SHARE = 0.6;
 // Run by this share of its way at least: its own line may hold more than was reckoned (our own).
 const RUN_SHARE = 0.5;
+const LEAST_M3 = 0.0005;
 const MOST_REFILLS = 6;
 
 export const planRinse = (context: WaterContext): { refills: number } => {
@@ -54,6 +55,7 @@ export const planRinse = (context: WaterContext): { refills: number } => {
     needs,
     wants: { chlorineAtMost: RINSED_SHARE * limit },
     leastShare: RUN_SHARE,
+    leastM3: LEAST_M3,
     title: (name) => `${name}: run until the chlorine is gone`,
     row: strips ? "No smell left" : "No smell and no colour",
     why: "Pipes, then the heater, which mixes: it takes several of its own volumes.",

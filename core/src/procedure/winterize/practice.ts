@@ -35,6 +35,10 @@ const PRACTICES: readonly {
     why: "antifreeze comes here in any case; blown out first, it is thinned least",
   },
   {
+    is: ({ stage, id }, method) => stage === "air" && id.endsWith(":on") && usesProduct(method),
+    why: "without it nothing is blown; antifreeze comes here in any case, thinned more",
+  },
+  {
     is: ({ stage, actions }) => stage === "air" && actions.some((a) => a.type === "blow"),
     why: "an opening that another one's air has swept already is opened all the same: what was not opened proves nothing",
   },
