@@ -2,7 +2,6 @@ import { liquidIn, type PushResult, strengthOf, volumeOf } from "../../contents/
 import { type Control, kindOfPart } from "../../watermap/index.ts";
 import type { Action } from "../step.ts";
 import {
-  houseOf,
   addStep,
   confirm,
   type Context,
