@@ -174,7 +174,7 @@ const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
   return [...standing, ...mouths];
 };
 
-const MOST_REMEMBERED = 400;
+const MOST_REMEMBERED = 2000;
 const remembered = new WeakMap<Situation["network"], Map<string, FlowResult>>();
 
 const flowOf = (
