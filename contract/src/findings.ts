@@ -5,6 +5,7 @@ import {
   moment,
   revisionNumber,
   SEVERITIES,
+  TOUCHES,
 } from "@uppershed/core/inspection";
 import { z } from "zod";
 import { findingId, unitId, visitId } from "./ids.ts";
@@ -24,6 +25,8 @@ export const findingSchema = z.object({
   mapRevision: z.number().int(),
   partId: z.string().nullable(),
   place: z.string(),
+  /** What it would do harm to, by what its part is now; only in the list of findings. */
+  touches: z.array(z.enum(TOUCHES)).optional(),
   what: z.string(),
   severity: z.enum(SEVERITIES),
   cause: z.string(),

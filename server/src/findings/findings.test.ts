@@ -2,7 +2,7 @@ import type { FindingOnFile } from "@uppershed/contract";
 import { sql } from "drizzle-orm";
 import { randomUUID } from "node:crypto";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { findingEntries } from "../schema/index.ts";
+import { findingEntries, parts } from "../schema/index.ts";
 import { scopeFor } from "../scope.ts";
 import { openTestServer, type TestServer, type TestWorkshop } from "../testing/bench.ts";
 
@@ -140,6 +140,26 @@ describe("findings", () => {
     expect(open.json<{ findings: FindingOnFile[] }>().findings.map((f) => f.id)).toEqual([id]);
     const unit = (await me({ url: `/api/units/${home.unitId}` })).json<{ unsafe: boolean }>();
     expect(unit.unsafe).toBe(true);
+  });
+
+  it("say in the list what they touch, by what their part is on the unit's map", async () => {
+    await server.database.db.insert(parts).values({
+      workshopId: home.id,
+      unitId: home.unitId,
+      partId: "pump",
+      kind: "diaphragm-pump",
+      name: "Pump",
+      onMap: true,
+    });
+    const [hot, nowhere] = [
+      await found({ partId: "pump", what: "Weeps at its head", severity: "unsafe" }),
+      await found({ what: "Smell in the bilge", severity: "note" }),
+    ];
+    const { findings } = (await me({ url: `/api/findings?unit=${home.unitId}` })).json<{
+      findings: FindingOnFile[];
+    }>();
+    expect(findings.find((f) => f.id === hot)?.touches).toEqual(["people", "water"]);
+    expect(findings.find((f) => f.id === nowhere)?.touches).toEqual([]);
   });
 
   it("come most urgent first", async () => {

@@ -6,9 +6,10 @@ import {
   findingBodySchema,
   type FindingEntry,
   findingNow,
+  touchesOf,
 } from "@uppershed/core/inspection";
 import { and, eq, inArray, lte, or, sql } from "drizzle-orm";
-import { findingEntries, findings, units } from "../schema/index.ts";
+import { findingEntries, findings, parts, units } from "../schema/index.ts";
 import type { Scope } from "../scope.ts";
 import { familyOf } from "../register/family.ts";
 import { ON_SHEETS } from "../register/units.ts";
@@ -146,10 +147,31 @@ export const findFindings = async (
       limit: MOST_OF_ALL + 1,
     },
   );
+  const found = await complete(scope, rows.slice(0, MOST_OF_ALL));
+  const kinds = await kindsOf(scope, found);
   return {
-    findings: await complete(scope, rows.slice(0, MOST_OF_ALL)),
+    findings: found.map((f) => ({
+      ...f,
+      touches: [...touchesOf(kinds.get(`${f.unitId} ${f.partId}`), f.severity)],
+    })),
     more: rows.length > MOST_OF_ALL,
   };
+};
+
+/** What kind of part each finding is of, by the register, by unit and part. */
+const kindsOf = async (
+  scope: Scope,
+  found: readonly FindingOnFile[],
+): Promise<ReadonlyMap<string, string>> => {
+  const partIds = [...new Set(found.flatMap((f) => f.partId ?? []))];
+  if (partIds.length === 0) return new Map();
+  const unitIds = [...new Set(found.map((f) => f.unitId))];
+  const known = await scope.pick(
+    parts,
+    { unitId: parts.unitId, partId: parts.partId, kind: parts.kind },
+    and(inArray(parts.unitId, unitIds), inArray(parts.partId, partIds), eq(parts.item, "")),
+  );
+  return new Map(known.map((p) => [`${p.unitId} ${p.partId}`, p.kind]));
 };
 
 /** The findings of a unit, those later than a moment left out, and later entries of those before it. */

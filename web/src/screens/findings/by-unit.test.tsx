@@ -34,7 +34,11 @@ describe("findings by unit and place", () => {
     await show(
       <FindingsByUnit
         findings={[
-          finding("a", "Burdock", "service bay", { severity: "unsafe", advice: "New valve" }),
+          finding("a", "Burdock", "service bay", {
+            severity: "unsafe",
+            advice: "New valve",
+            touches: ["people", "frost"],
+          }),
           finding("b", "Plover", "cuddy"),
           finding("c", "Burdock", ""),
           finding("d", "Burdock", "service bay", {
@@ -56,6 +60,11 @@ describe("findings by unit and place", () => {
     ]);
     expect(burdock.getByText("1 unsafe, 1 wears")).toBeTruthy();
     expect(burdock.getByText("Advised: New valve")).toBeTruthy();
+    expect(
+      burdock.getByText(
+        "Touches people (heat, pressure or foul water), frost (winterizing counts on it)",
+      ),
+    ).toBeTruthy();
     expect(burdock.getAllByRole("button")).toHaveLength(3);
     expect(burdock.getByRole("link", { name: "On its map" }).getAttribute("href")).toBe(
       "/units/burdock/map",
