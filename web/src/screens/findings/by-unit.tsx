@@ -1,5 +1,5 @@
 import type { FindingOnFile } from "@uppershed/contract";
-import { SEVERITIES, SEVERITY_LABELS, type Touches } from "@uppershed/core/inspection";
+import { SEVERITIES, SEVERITY_LABELS } from "@uppershed/core/inspection";
 import { Link } from "react-router";
 import { stands } from "../../findings/finding-list.tsx";
 import { useUnits } from "../../ui/units.ts";
@@ -30,12 +30,6 @@ const tally = (findings: readonly FindingOnFile[]): string => {
   return counts.length > 0 ? counts.join(", ") : "nothing stands open";
 };
 
-const TOUCHES_IN_WORDS: Readonly<Record<Touches, string>> = {
-  people: "people (heat, pressure or foul water)",
-  frost: "frost (winterizing counts on it)",
-  water: "water (runs out, or does not come)",
-};
-
 const Line = ({
   finding,
   onOpen,
@@ -62,7 +56,7 @@ const Line = ({
           )}
           {finding.touches && finding.touches.length > 0 && (
             <span className="block text-[14px] text-muted">
-              Touches {finding.touches.map((t) => TOUCHES_IN_WORDS[t]).join(", ")}
+              Touches {finding.touches.join(", ")}
             </span>
           )}
         </span>

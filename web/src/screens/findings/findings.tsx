@@ -72,6 +72,10 @@ export const Findings = () => {
           also mended and accepted
         </label>
       </div>
+      <p className="mt-2 text-[14px] text-muted">
+        What each touches: people, by heat, pressure or foul water; frost, where winterizing counts
+        on the part; water, that runs out or does not come.
+      </p>
       <div className="mt-4">
         <FindingsByUnit findings={data.findings} onOpen={(f) => setOpen(f.id)} />
       </div>
