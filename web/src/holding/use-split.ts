@@ -17,10 +17,12 @@ export const useSplit = (
   suspects: ReadonlySet<string>,
 ): SplitFound | null | undefined => {
   const [found, setFound] = useState<{
-    readonly of: ReadonlySet<string>;
+    readonly of: string;
     readonly split: SplitFound | null;
   }>();
   const isOne = suspects.size <= 1;
+  // By what they are: the same test fetched again asks nothing anew, and takes no button from under a finger.
+  const of = [...suspects].toSorted().join("\n");
   useEffect(() => {
     if (isOne) return undefined;
     let wanted = true;
@@ -29,15 +31,15 @@ export const useSplit = (
       cells: plan.cells,
       lineup: plan.lineup,
       gauge: plan.gaugeCell,
-      suspects: [...suspects],
+      suspects: of.split("\n"),
     };
     void worker()
       .split(asked)
-      .then((split) => wanted && setFound({ of: suspects, split: split ?? null }));
+      .then((split) => wanted && setFound({ of, split: split ?? null }));
     return () => {
       wanted = false;
     };
-  }, [map, plan, suspects, isOne]);
+  }, [map, plan, of, isOne]);
   if (isOne) return null;
-  return found?.of === suspects ? found.split : undefined;
+  return found?.of === of ? found.split : undefined;
 };
