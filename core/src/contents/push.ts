@@ -183,6 +183,24 @@ const pathOf = (
   return made;
 };
 
+const known = new WeakMap<Situation["network"], boolean>();
+const nothingUnknown = (network: Situation["network"]): boolean => {
+  const before = known.get(network);
+  if (before !== undefined) return before;
+  const is = network.map.parts.every((p) => p.unknown === undefined);
+  known.set(network, is);
+  return is;
+};
+
+/** Where not all is known of a map nothing is made of a hose that does not mix: what stood in it may hide what comes after it. */
+const mixingHoses = (path: readonly Station[]): readonly Station[] =>
+  path.some((s) => s.cell.lengthwise)
+    ? path.map((s) => {
+        const { lengthwise, ...cell } = s.cell;
+        return lengthwise ? { ...s, cell } : s;
+      })
+    : path;
+
 /** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
 const drawnOn = (
   situation: Situation,
@@ -414,7 +432,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   const watchedShare = flow.opening.find((o) => o.at.id === order.watch)?.share ?? 0;
   if (order.byEyeM3 !== undefined && order.untilStrength !== undefined && watchedShare < MOST_SHARE)
     return { ...nothing, contents: asWater(situation, before, flow), outcome: "no way out" };
-  const path = pathOf(situation, order.drive, flow, flow === found.flow);
+  const asPlanned = pathOf(situation, order.drive, flow, flow === found.flow);
+  const path = order.byEyeM3 === undefined ? asPlanned : mixingHoses(asPlanned);
   const start =
     order.byEyeM3 === undefined ? before : besideAsWater(situation, before, order, flow);
   const held = bodiesOf(start);
@@ -441,7 +460,10 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   // What was strong before proves nothing: only the volume says when to stop.
   const watchedCell = flow.opening.find((o) => o.at.id === order.watch)?.at.cell;
   const half = (order.untilStrength ?? 1) / 2;
-  let isBlind = strengthOf(liquidIn(before[watchedCell ?? -1])) >= half;
+  const wasPink = strengthOf(liquidIn(before[watchedCell ?? -1])) >= half;
+  let isBlind = wasPink;
+  // Where not everything aboard is known a spit may be another's: the margin stays.
+  const isKnown = nothingUnknown(situation.network);
   // Unless it spits, or comes pale, in between: then what was there before has gone, and what reads strong after it is what was pushed.
   let shownM3 = 0;
   // Whoever goes by the sheet gives up when far more has gone in than it says.
@@ -479,7 +501,7 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
     const seen = volumeOf(tally.seen);
     cameM3 += seen;
     if (seen > 0) strengthAtEnd = strengthOf(tally.seen);
-    if (isBlind && heldM3 === undefined) {
+    if (isBlind && isKnown && heldM3 === undefined) {
       if (seenAirM3 > seen) shownM3 += seenAirM3;
       else if (strengthAtEnd < half) shownM3 += seen;
       if (shownM3 >= SHOWS_M3) isBlind = false;
@@ -515,7 +537,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
 
   // By the sheet nobody goes on: what came of it cannot be told.
   const isGuess = order.byEyeM3 !== undefined && order.untilStrength !== undefined;
-  if (isGuess && (outcome !== "reached" || (isBlind && !holdsAll())))
+  // And a spit is believed only where all that is known agrees with it.
+  if (isGuess && (outcome !== "reached" || (wasPink && !holdsAll())))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
   const touched = new Set([
     ...path.map((s) => s.index),
