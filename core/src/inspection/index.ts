@@ -24,7 +24,7 @@ export { againstHistory, type FromHistory, isComparable } from "./departure.ts";
 export { believedLevel, LEVEL_METHODS, type LevelMethod } from "./level.ts";
 export { KNOWN_LOOKS, lookFor } from "./looks.ts";
 export { plugVerdict, polarityVerdict } from "./meter.ts";
-export { TOUCHES, type Touches, touchesOf } from "./touches.ts";
+export { TOUCHES, touchesOf } from "./touches.ts";
 export {
   buildReport,
   keptReport,
