@@ -123,7 +123,6 @@ export interface Network {
 
 export type Lineup = Readonly<Record<string, string>>;
 
-// Our own estimate: a fitting hinders like half a metre of 12 mm pipe. Only the split between parallel ways depends on it.
 /**
  * A pump fills a bore of up to this as a full front, which drives what was left before it: faster than 0.54 √(g·bore), as a cavity runs
  * along a tube (Benjamin, J. Fluid Mech. 31, 1968, from memory), 0.24 m/s or 4.5 L/min here. Wider, what comes runs in under the air.
@@ -132,6 +131,7 @@ const FILLS_WHOLE_M = 0.02;
 // Along a turbulent front mixing reaches some tenths of a metre (Taylor, Proc. R. Soc. A 223, 1954, from memory); much more is taken.
 const MIXES_OVER_M = 2;
 
+// Our own estimate: a fitting hinders like half a metre of 12 mm pipe. Only the split between parallel ways depends on it.
 const FITTING_RESISTANCE = 0.5 / 0.012 ** 4;
 
 const bindGate = (part: Part, gate: Gate | undefined): CellGate | undefined =>

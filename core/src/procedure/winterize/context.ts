@@ -110,6 +110,14 @@ export const turn = (
   return from === position ? [] : [setValve(control, from, position)];
 };
 
+/** The row that puts back what a row has turned. */
+export const turnedBack = (context: Context, action: Action): Action[] => {
+  const control = action.type === "set-valve" ? controlByKey(context, action.control) : undefined;
+  return control && action.type === "set-valve"
+    ? [setValve(control, action.position, action.from)]
+    : [];
+};
+
 export const confirm = (fact: string, label: string): Action => ({ type: "confirm", fact, label });
 
 export const controlsOf = (context: Context, role: Control["spec"]["role"]): Control[] =>

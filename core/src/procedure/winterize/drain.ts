@@ -27,6 +27,7 @@ import {
   sortedByPlace,
   TAP_M3_PER_S,
   turn,
+  turnedBack,
   v,
 } from "./context.ts";
 import {
@@ -208,13 +209,6 @@ interface Emptying {
   readonly kept: readonly Action[];
   readonly tryOut: Rehearsal;
 }
-
-const turnedBack = (context: Context, action: Action): Action[] => {
-  const control = action.type === "set-valve" ? controlByKey(context, action.control) : undefined;
-  return control && action.type === "set-valve"
-    ? [setValve(control, action.position, action.from)]
-    : [];
-};
 
 /** The actions as they are where they empty something; else with the one valve turned that stops the pump from going round. */
 const emptying = (

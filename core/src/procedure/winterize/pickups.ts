@@ -9,9 +9,9 @@ import {
   controlsOf,
   rehearse,
   seaIsShut,
-  setValve,
   sortedByPlace,
   turn,
+  turnedBack,
   v,
 } from "./context.ts";
 
@@ -83,10 +83,7 @@ const lettingOut = (context: Context, opening: Opening, hose: Control): Letting 
 };
 
 const back = (context: Context, turns: readonly Action[]): Action[] =>
-  turns.toReversed().flatMap((a) => {
-    const control = a.type === "set-valve" ? controlByKey(context, a.control) : undefined;
-    return control && a.type === "set-valve" ? [setValve(control, a.position, a.from)] : [];
-  });
+  turns.toReversed().flatMap((a) => turnedBack(context, a));
 
 const aboard = (contents: Context["physical"]["contents"]): number =>
   volumeOf(totalAboard(contents));
@@ -109,6 +106,9 @@ export const planPickups = (context: Context): void => {
       actions,
       why: "Nothing is drawn through it this time: what it had stays in it, shut off at both ends, and freezes.",
       expect: `About ${v(outM3)} at the hose, held low; then everything back as it was.`,
+      cautions: [
+        "Pressure off first: a bowl under pressure leaves its thread like a cork. Mop up what runs.",
+      ],
       needs: ["secure:pump-and-supply"],
       minutes: 3,
     });
