@@ -13,8 +13,8 @@ import {
   airOnlyOpenings,
   type LiveOpening,
   liveOpenings,
+  onceForStand,
   passableLinks,
-  standingKey,
   type Situation,
 } from "../watermap/situation.ts";
 
@@ -51,8 +51,8 @@ const EPS_M = 1e-9;
 /** Openings wide and short enough to let air in past what leaves: a waste tank's gate, 38 mm and more, with no neck before it. */
 const GLUGS: ReadonlySet<LiveOpening["use"]> = new Set(["dump"]);
 
-const MOST_REMEMBERED = 200;
-const remembered = new WeakMap<Situation["network"], Map<string, DrainWays>>();
+const MOST_LEVELS = 20;
+const remembered = onceForStand<DrainWays>(MOST_LEVELS);
 
 /** Water in a tank: by cell, how high it stands over the lip of its outlets, m. */
 export type TankLevels = ReadonlyMap<number, number>;
@@ -80,15 +80,9 @@ export const drainWays = (situation: Situation, levels: TankLevels = new Map()):
   const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
   const breakers = airOnlyOpenings(situation);
   const told = [...levels].map(([cell, m]) => `${cell}:${m.toFixed(3)}`).join(" ");
-  const key = `${standingKey(situation)} ${told}`;
-  const known = remembered.get(network) ?? new Map<string, DrainWays>();
-  remembered.set(network, known);
-  const before = known.get(key);
-  if (before) return before;
-  if (known.size >= MOST_REMEMBERED) known.clear();
-  const found = new Finder(situation, open, openings, breakers, levels).find();
-  known.set(key, found);
-  return found;
+  return remembered(situation, told, () =>
+    new Finder(situation, open, openings, breakers, levels).find(),
+  );
 };
 
 class Finder {

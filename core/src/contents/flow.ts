@@ -15,8 +15,8 @@ import { pruneDeadEnds, reach } from "../watermap/graph.ts";
 import {
   liveOpenings,
   type LiveOpening,
+  onceForStand,
   passableLinks,
-  standingKey,
   type Situation,
 } from "../watermap/situation.ts";
 import { flowOrder } from "./move.ts";
@@ -137,18 +137,13 @@ const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
  * How a unit of forced flow spreads over the open ways out, and where its supply comes from. Gravity is left out: what falls by
  * itself is another matter. A single way is followed; where ways part, the hydraulics say how they share.
  */
-export const findFlow = (situation: Situation, drive: Drive): FlowResult => {
+export const findFlow = (situation: Situation, drive: Drive): FlowResult =>
   // A planner asks the same again and again: what moves where hangs on nothing but what is open and what drives.
-  const key = `${standingKey(situation)} ${drive.kind} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`;
-  const known = remembered.get(situation.network) ?? new Map<string, FlowResult>();
-  const before = known.get(key);
-  if (before) return before;
-  if (known.size >= MOST_REMEMBERED) known.clear();
-  const found = flowOf(situation, drive, passableLinks(situation), openingsFor(situation, drive));
-  known.set(key, found);
-  remembered.set(situation.network, known);
-  return found;
-};
+  remembered(situation, `${drive.kind} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`, () =>
+    flowOf(situation, drive, passableLinks(situation), openingsFor(situation, drive)),
+  );
+const MOST_DRIVES = 50;
+const remembered = onceForStand<FlowResult>(MOST_DRIVES);
 
 /** Where a drive's liquid may come and go. */
 const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
@@ -173,9 +168,6 @@ const openingsFor = (situation: Situation, drive: Drive): LiveOpening[] => {
   );
   return [...standing, ...mouths];
 };
-
-const MOST_REMEMBERED = 2000;
-const remembered = new WeakMap<Situation["network"], Map<string, FlowResult>>();
 
 const flowOf = (
   situation: Situation,

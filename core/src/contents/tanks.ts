@@ -1,6 +1,6 @@
 import { cheapest, reach } from "../watermap/graph.ts";
 import type { Cell, Network } from "../watermap/network.ts";
-import { passableLinks, standingKey, type Situation } from "../watermap/situation.ts";
+import { onceForStand, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type Contents, liquidIn } from "./contents.ts";
 import { type Body, type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
 
@@ -50,20 +50,17 @@ interface Hump {
   readonly links: readonly number[];
 }
 
-const MOST_REMEMBERED = 200;
-const remembered = new WeakMap<Network, Map<string, readonly Hump[]>>();
+const remembered = onceForStand<readonly Hump[]>(1);
 
-const humpsOf = (situation: Situation): readonly Hump[] => {
-  const { network } = situation;
+const humpsOf = (situation: Situation): readonly Hump[] =>
   // Most units have one tank, and nothing to look for.
-  if (network.cells.filter(isFresh).length < 2) return [];
-  const known = remembered.get(network) ?? new Map<string, readonly Hump[]>();
-  remembered.set(network, known);
-  const key = standingKey(situation);
-  const before = known.get(key);
-  if (before) return before;
-  if (known.size >= MOST_REMEMBERED) known.clear();
-  const found = linkedTanks(situation).map(({ tanks, spillM }) => {
+  situation.network.cells.filter(isFresh).length < 2
+    ? []
+    : remembered(situation, "", () => findHumps(situation));
+
+const findHumps = (situation: Situation): readonly Hump[] => {
+  const { network } = situation;
+  return linkedTanks(situation).map(({ tanks, spillM }) => {
     const isTank = new Set(tanks);
     const links = network.links.flatMap((l, i) => {
       if (l.heightM < spillM - LEVEL_EPS_M || l.oneWay || l.drives) return [];
@@ -76,8 +73,6 @@ const humpsOf = (situation: Situation): readonly Hump[] => {
     });
     return { tanks, spillM, links };
   });
-  known.set(key, found);
-  return found;
 };
 
 /** Links at the highest place of a pipe between linked tanks that all stand below it: nothing goes by them of itself. */

@@ -1,5 +1,6 @@
 import { pipeCellId, type PipeRunId } from "./ids.ts";
 import {
+  type CellGate,
   gateOpen,
   type Lineup,
   type Link,
@@ -42,25 +43,94 @@ const apartLink = (network: Network, end: ApartEnd): number | undefined => {
   return run === undefined ? undefined : network.linksOf[run]?.[end.end === "from" ? 0 : 1];
 };
 
-/** What is asked of one situation again and again, worked out once. */
-const once = <T>(work: (situation: Situation) => T): ((situation: Situation) => T) => {
-  const known = new WeakMap<Situation, { readonly found: T }>();
-  return (situation) => {
-    const there = known.get(situation) ?? { found: work(situation) };
-    known.set(situation, there);
-    return there.found;
+/** What stands open: shared by all situations of a network in which every gate is as open, the same ends are undone and the same is stopped. */
+export interface Stand {
+  /** By link. */
+  readonly passable: readonly boolean[];
+  readonly openings: readonly LiveOpening[];
+}
+
+/** Every gate of a network once, each as a way to ask whether it is open. */
+const gatesOf = (network: Network): readonly CellGate[] => {
+  const known = gates.get(network);
+  if (known) return known;
+  const all = [...network.links.flatMap((l) => l.gates), ...network.openings.map((o) => o.gate)];
+  const found = new Map(all.flatMap((g) => (g ? [[`${g.key} ${g.in.join(" ")}`, g]] : [])));
+  const made = [...found.values()];
+  gates.set(network, made);
+  return made;
+};
+const gates = new WeakMap<Network, readonly CellGate[]>();
+
+// So many gates to a letter.
+const BITS = 15;
+
+const keyOf = ({ network, lineup, apart, stopped = [] }: Situation): string => {
+  let key = "";
+  let [bits, n] = [0, 0];
+  for (const gate of gatesOf(network)) {
+    bits = bits * 2 + (gateOpen(gate, lineup) ? 1 : 0);
+    if (++n < BITS) continue;
+    key += String.fromCharCode(bits);
+    [bits, n] = [0, 0];
+  }
+  key += String.fromCharCode(bits);
+  for (const end of apart) key += ` ${end.run}:${end.end}${end.jug ? "*" : ""}`;
+  for (const id of stopped) key += ` -${id}`;
+  return key;
+};
+
+const MOST_STANDS = 4000;
+const stands = new WeakMap<Network, Map<string, Stand>>();
+const standOf = new WeakMap<Situation, Stand>();
+
+/** What stands open in a situation; the same object for situations in which the same does. */
+export const standIn = (situation: Situation): Stand => {
+  const before = standOf.get(situation);
+  if (before) return before;
+  const known = stands.get(situation.network) ?? new Map<string, Stand>();
+  if (known.size === 0) stands.set(situation.network, known);
+  const key = keyOf(situation);
+  const stand = known.get(key) ?? {
+    passable: passableNow(situation),
+    openings: openingsNow(situation, false),
+  };
+  if (known.size >= MOST_STANDS) known.clear();
+  known.set(key, stand);
+  standOf.set(situation, stand);
+  return stand;
+};
+
+/** What is asked of one stand again and again, worked out once. @param most of them for one stand */
+export const onceForStand = <T>(
+  most: number,
+): ((situation: Situation, key: string, work: () => T) => T) => {
+  const known = new WeakMap<Stand, Map<string, T>>();
+  return (situation, key, work) => {
+    const stand = standIn(situation);
+    const here = known.get(stand) ?? new Map<string, T>();
+    if (here.size === 0) known.set(stand, here);
+    const before = here.get(key);
+    if (before !== undefined) return before;
+    const found = work();
+    if (here.size >= most) here.clear();
+    here.set(key, found);
+    return found;
   };
 };
 
-/** Which links liquid may pass now, by link index. Driven links (a pump's inlet) count as open; callers treat them by `drivenBy`. */
-export const passableLinks = once((situation): readonly boolean[] => {
+const passableNow = (situation: Situation): readonly boolean[] => {
   const passable = situation.network.links.map((link) => linkOpen(link, situation.lineup));
   for (const end of situation.apart) {
     const link = apartLink(situation.network, end);
     if (link !== undefined) passable[link] = false;
   }
   return passable;
-});
+};
+
+/** Which links liquid may pass now, by link index. Driven links (a pump's inlet) count as open; callers treat them by `drivenBy`. */
+export const passableLinks = (situation: Situation): readonly boolean[] =>
+  standIn(situation).passable;
 
 /** The id of the opening that an undone end makes on the part's side. */
 export const apartOpeningId = (end: Pick<ApartEnd, "run" | "end">): string =>
@@ -71,19 +141,8 @@ export const pipeEndOpeningId = (end: Pick<ApartEnd, "run" | "end">): string =>
   `${end.run}:${end.end}:pipe-end`;
 
 /** Every opening that stands open now, undone ends among them. */
-export const liveOpenings = once((situation): readonly LiveOpening[] =>
-  openingsNow(situation, false),
-);
-
-/** Tells two situations of one network apart by what stands open: between cells, and to the outside. */
-export const standingKey = once((situation): string => {
-  let key = "";
-  for (const open of passableLinks(situation)) key += open ? "1" : "0";
-  // An undone end keeps its name with a jug's hose on it.
-  for (const o of liveOpenings(situation))
-    key += o.undone && o.use === "pickup" ? ` ${o.id}*` : ` ${o.id}`;
-  return key;
-});
+export const liveOpenings = (situation: Situation): readonly LiveOpening[] =>
+  standIn(situation).openings;
 
 /** Openings by which nothing but air ever passes, and only inward: vacuum breakers. */
 export const airOnlyOpenings = (situation: Situation): LiveOpening[] =>
