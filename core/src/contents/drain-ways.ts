@@ -97,6 +97,9 @@ class Finder {
   private readonly neckTaken: Int32Array;
   private lastMark = 0;
   private readonly airReach = new Map<LiveOpening, Uint8Array>();
+  private readonly searches = new Map<LiveOpening, Cheapest>();
+  /** How often a way out has been looked for. */
+  private asked = 0;
 
   constructor(
     { network }: Situation,
@@ -120,64 +123,86 @@ class Finder {
   }
 
   find(): DrainWays {
-    const { network } = this;
-    const outs = this.openings.map((opening) => ({
-      opening,
-      search: cheapest(network, [[opening.cell, opening.heightM]], this.spill),
-    }));
     const between = this.betweenEnds();
     const found = new Map<number, Exit | undefined>();
     const exitOf = (cell: number): Exit | undefined => {
       if (!between[cell] && !this.openAt.get(cell)?.some((o) => GLUGS.has(o.use))) return undefined;
-      if (!found.has(cell)) found.set(cell, this.exit(cell, outs));
+      if (!found.has(cell)) found.set(cell, this.exit(cell));
       return found.get(cell);
     };
-    return { exitOf, hasWayOut: (cell) => outs.some((o) => Number.isFinite(o.search.cost[cell])) };
+    return {
+      exitOf,
+      hasWayOut: (cell) => {
+        const level = this.levelsFrom(cell);
+        return this.openings.some((o) => Number.isFinite(level(o)));
+      },
+    };
   }
 
-  private exit(
-    cell: number,
-    outs: readonly { readonly opening: LiveOpening; readonly search: Cheapest }[],
-  ): Exit | undefined {
-    // From tank to tank liquid only levels: none empties itself into another.
-    const ways = outs.filter(
-      (o) =>
-        Number.isFinite(o.search.cost[cell]) &&
-        (this.isNeck(cell) || tankOf(o.opening) === undefined),
+  /** Backwards from an opening, over every cell. */
+  private searchFrom(opening: LiveOpening): Cheapest {
+    const known = this.searches.get(opening);
+    if (known) return known;
+    const made = cheapest(
+      this.network,
+      [[opening.cell, opening.heightM]],
+      (sofar, link, from) => this.spill(sofar, link, from),
     );
-    const isBefore = (x: (typeof ways)[number], y: (typeof ways)[number]): boolean => {
-      const by = (x.search.cost[cell] as number) - (y.search.cost[cell] as number);
-      return by < 0 || (by === 0 && x.opening.id < y.opening.id);
-    };
+    this.searches.set(opening, made);
+    return made;
+  }
+
+  /**
+   * How high liquid in a cell must stand to leave by each opening; infinite where it cannot. It is the highest place between them, from
+   * whichever side it is looked for: from the cell while few are asked for, from each opening when many are.
+   */
+  private levelsFrom(cell: number): (o: LiveOpening) => number {
+    if (this.asked++ > this.openings.length) return (o) => this.searchFrom(o).cost[cell] as number;
+    const { cost } = cheapest(
+      this.network,
+      [[cell, Number.NEGATIVE_INFINITY]],
+      (sofar, link, from, to) => this.spill(sofar, link, to),
+    );
+    return (o) => Math.max(cost[o.cell] as number, o.heightM);
+  }
+
+  private exit(cell: number): Exit | undefined {
+    const levelOf = this.levelsFrom(cell);
+    // From tank to tank liquid only levels: none empties itself into another.
+    const ways = this.openings
+      .filter((o) => this.isNeck(cell) || tankOf(o) === undefined)
+      .map((opening) => ({ opening, levelM: levelOf(opening) }))
+      .filter(({ levelM }) => Number.isFinite(levelM));
+    const isBefore = (x: Exit, y: Exit): boolean =>
+      x.levelM < y.levelM || (x.levelM === y.levelM && x.opening.id < y.opening.id);
     // Mostly the first one serves: the others are not sorted for it.
     while (ways.length > 0) {
       let first = 0;
       ways.forEach((w, i) => {
-        if (isBefore(w, ways[first] as typeof w)) first = i;
+        if (isBefore(w, ways[first] as Exit)) first = i;
       });
-      const [{ opening, search }] = ways.splice(first, 1) as [(typeof ways)[number]];
-      if (!this.mayBreathe(cell, opening)) continue;
-      const out = wayBy(this.network, search, cell);
-      if (this.airBeside(cell, opening, out))
-        return { opening, levelM: search.cost[cell] as number };
-      const other = this.outBesideAir(cell, opening);
-      if (other !== undefined) return { opening, levelM: other };
+      const [way] = ways.splice(first, 1) as [Exit];
+      if (!this.mayBreathe(cell, way.opening)) continue;
+      const out = wayBy(this.network, this.searchFrom(way.opening), cell);
+      if (this.airBeside(cell, way.opening, out)) return way;
+      const other = this.outBesideAir(cell, way.opening);
+      if (other !== undefined) return { opening: way.opening, levelM: other };
     }
     return undefined;
   }
 
   /** Cells on a way from one open end to another, whatever checks and heights say: no other runs out. */
-  private betweenEnds(): boolean[] {
+  private betweenEnds(): Uint8Array {
     const ends = [...this.openings, ...this.breakers].map((o) => o.cell);
     return betweenOpenEnds(this.network, (i) => this.passable[i] === true, ends);
   }
 
-  /** Backwards from an opening: how high liquid must stand in the far cell to come this way. */
-  private readonly spill = (sofar: number, link: number, from: number): number | undefined => {
+  /** How high liquid must stand to go by a link into a cell, and on; nothing where it cannot. */
+  private spill(sofar: number, link: number, into: number): number | undefined {
     const l = this.network.links[link];
-    if (!l || !this.passable[link] || (l.oneWay && l.b !== from)) return undefined;
+    if (!l || !this.passable[link] || (l.oneWay && l.b !== into)) return undefined;
     return Math.max(sofar, l.heightM + (this.crackM[link] as number));
-  };
+  }
 
   /** Wide bodies let liquid and air pass each other; necks do not. */
   private isNeck(cell: number): boolean {

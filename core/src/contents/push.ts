@@ -277,8 +277,8 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
   });
 
 // A flow belongs to one standing of a network: what lies between its ends is looked for once.
-const betweens = new WeakMap<Flow, boolean[]>();
-const betweenOf = (situation: Situation, flow: Flow, pump: number, start: number): boolean[] => {
+const betweens = new WeakMap<Flow, Uint8Array>();
+const betweenOf = (situation: Situation, flow: Flow, pump: number, start: number): Uint8Array => {
   const known = betweens.get(flow);
   if (known) return known;
   const passable = passableLinks(situation);

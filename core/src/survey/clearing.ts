@@ -48,7 +48,7 @@ const pushable = (network: Network): boolean[] => {
     c.part && kindOfPart(c.part).role.vessel === "fresh" ? [i] : [],
   );
   const forward = couldReach(network, [...sources, ...tanks]);
-  return network.cells.map((_, i) => (between[i] ?? false) && forward.has(i));
+  return network.cells.map((_, i) => between[i] === 1 && forward.has(i));
 };
 
 /** For every part and run of the wet side, how its water can be got out; the worst of its cells counts. */
