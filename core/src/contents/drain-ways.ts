@@ -130,23 +130,21 @@ class Finder {
       if (!found.has(cell)) found.set(cell, this.exit(cell));
       return found.get(cell);
     };
-    return {
-      exitOf,
-      hasWayOut: (cell) => {
-        const level = this.levelsFrom(cell);
-        return this.openings.some((o) => Number.isFinite(level(o)));
-      },
-    };
+    let wayOut: Uint8Array | undefined;
+    return { exitOf, hasWayOut: (cell) => (wayOut ??= this.haveWayOut())[cell] === 1 };
+  }
+
+  private haveWayOut(): Uint8Array {
+    const ends = this.openings.map((o) => o.cell);
+    return reach(this.network, ends, (link, from) => this.spill(0, link, from) !== undefined);
   }
 
   /** Backwards from an opening, over every cell. */
   private searchFrom(opening: LiveOpening): Cheapest {
     const known = this.searches.get(opening);
     if (known) return known;
-    const made = cheapest(
-      this.network,
-      [[opening.cell, opening.heightM]],
-      (sofar, link, from) => this.spill(sofar, link, from),
+    const made = cheapest(this.network, [[opening.cell, opening.heightM]], (sofar, link, from) =>
+      this.spill(sofar, link, from),
     );
     this.searches.set(opening, made);
     return made;

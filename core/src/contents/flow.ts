@@ -139,8 +139,10 @@ const joined = (ways: Ways, start: number, onward: boolean): Uint8Array =>
  */
 export const findFlow = (situation: Situation, drive: Drive): FlowResult =>
   // A planner asks the same again and again: what moves where hangs on nothing but what is open and what drives.
-  remembered(situation, `${drive.kind} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`, () =>
-    flowOf(situation, drive, passableLinks(situation), openingsFor(situation, drive)),
+  remembered(
+    situation,
+    `${drive.kind} ${drive.kind === "pump" ? drive.switchKey : drive.cell}`,
+    () => flowOf(situation, drive, passableLinks(situation), openingsFor(situation, drive)),
   );
 const MOST_DRIVES = 50;
 const remembered = onceForStand<FlowResult>(MOST_DRIVES);
@@ -189,7 +191,8 @@ const flowOf = (
   } else injected.set(drive.cell, drive.kind === "push" ? 1 : -1);
 
   // A pump that does not run holds liquid back only against its check; pushed from its inlet it lets liquid through.
-  const dead = Uint8Array.from(passable, (open, i) => (open && i !== driven ? 0 : 1));
+  const dead = new Uint8Array(passable.length);
+  for (let i = 0; i < dead.length; i++) dead[i] = passable[i] && i !== driven ? 0 : 1;
   const ways: Ways = { network, dead, holed: holedVessels(situation, openings, drive) };
   for (const [cell, q] of injected) {
     const there = joined(ways, cell, q > 0);
@@ -201,7 +204,10 @@ const flowOf = (
   for (const o of openings) keep[o.cell] = 1;
   pruneDeadEnds(network, dead, (cell) => keep[cell] === 1);
 
-  const flow: Shares = { link: Array.from(network.links, () => 0), opening: openings.map(() => 0) };
+  const flow: Shares = {
+    link: noughts(network.links.length),
+    opening: noughts(openings.length),
+  };
   if (driven >= 0) flow.link[driven] = 1;
   if (![...injected].every(([cell, q]) => followed(ways, cell, q, injected, openings, flow))) {
     flow.link.fill(0);
@@ -221,6 +227,8 @@ const flowOf = (
   };
 };
 
+const noughts = (count: number): number[] => new Array<number>(count).fill(0);
+
 interface Shares {
   readonly link: number[];
   readonly opening: number[];
@@ -236,14 +244,14 @@ const followed = (
   flow: Shares,
 ): boolean => {
   const { network, dead } = ways;
+  const openAt = new Map<number, { readonly last: number; readonly count: number }>();
+  openings.forEach((o, i) =>
+    openAt.set(o.cell, { last: i, count: (openAt.get(o.cell)?.count ?? 0) + 1 }),
+  );
   let [at, by] = [start, -1];
   for (let steps = 0; steps <= network.links.length; steps++) {
-    let [open, opens, only, onward] = [-1, 0, -1, 0];
-    openings.forEach((o, i) => {
-      if (o.cell !== at) return;
-      open = i;
-      opens++;
-    });
+    const { last: open = -1, count: opens = 0 } = openAt.get(at) ?? {};
+    let [only, onward] = [-1, 0];
     for (const i of network.linksOf[at] ?? [])
       if (!dead[i] && i !== by) {
         only = i;

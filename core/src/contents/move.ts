@@ -116,61 +116,52 @@ export const stationsOf = (
 ): Station[] => {
   const place = new Int32Array(network.cells.length);
   order.forEach((cell, i) => (place[cell] = i));
-  const isAhead = (way: Way, index: number): boolean => {
-    const link = way.link === undefined ? undefined : network.links[way.link];
-    return (
-      link !== undefined &&
-      (place[link.a === index ? link.b : link.a] as number) < (place[index] as number)
-    );
-  };
-  const standing = passage.holes.filter((o) => o.share !== 0);
-  return order.flatMap((index) => {
+  const holesAt = new Map<number, Way[]>();
+  for (const { at, share } of passage.holes) {
+    if (share === 0) continue;
+    const way = { share, heightM: at.heightM, atFrom: at.id.includes(":from:"), opening: at };
+    const here = holesAt.get(at.cell);
+    if (here) here.push(way);
+    else holesAt.set(at.cell, [way]);
+  }
+  const made: Station[] = [];
+  for (const index of order) {
     const cell = network.cells[index];
-    if (!cell) return [];
-    const ways = (network.linksOf[index] ?? []).flatMap((l, end) => {
+    if (!cell) continue;
+    const [out, ahead, inward]: [Way[], Way[], Way[]] = [[], [], []];
+    (network.linksOf[index] ?? []).forEach((l, end) => {
       const link = network.links[l];
       const q = passage.link[l] ?? 0;
-      if (!link || q === 0) return [];
+      if (!link || q === 0) return;
       const outward = link.a === index ? q : -q;
-      return [
-        {
-          share: outward,
-          heightM: link.heightM,
-          atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
-          link: l,
-        },
-      ];
+      const way: Way = {
+        share: Math.abs(q),
+        heightM: link.heightM,
+        atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
+        link: l,
+      };
+      const far = link.a === index ? link.b : link.a;
+      if (outward < 0) inward.push(way);
+      else if ((place[far] as number) < (place[index] as number)) ahead.push(way);
+      else out.push(way);
     });
-    const holes = standing
-      .filter((o) => o.at.cell === index)
-      .map((o) => ({
-        share: o.share,
-        heightM: o.at.heightM,
-        atFrom: o.at.id.includes(":from:"),
-        opening: o.at,
-      }));
-    const all: Way[] = [...ways, ...holes];
-    const outward = all.filter((w) => w.share > 0);
-    const [out, ahead] = [
-      outward.filter((w) => !isAhead(w, index)),
-      outward.filter((w) => isAhead(w, index)),
-    ];
-    const inward = all.filter((w) => w.share < 0).map((w) => ({ ...w, share: -w.share }));
+    for (const way of holesAt.get(index) ?? [])
+      if (way.share > 0) out.push(way);
+      else inward.push({ ...way, share: -way.share });
     const forced = passage.forced.get(index) ?? 0;
     const [first, last] = [inward[0], out[0]];
     const isOnly = inward.length === 1 && out.length === 1 && ahead.length === 0 && forced <= 0;
-    return [
-      {
-        index,
-        cell,
-        out,
-        ahead,
-        in: inward,
-        forced,
-        only: isOnly && first && last ? { in: first, out: last } : undefined,
-      },
-    ];
-  });
+    made.push({
+      index,
+      cell,
+      out,
+      ahead,
+      in: inward,
+      forced,
+      only: isOnly && first && last ? { in: first, out: last } : undefined,
+    });
+  }
+  return made;
 };
 
 /** Volume of a row of plugs, m3. */

@@ -4,6 +4,7 @@ import { againstChecks, reach } from "../watermap/graph.ts";
 import {
   type LiveOpening,
   liveOpenings,
+  onceForStand,
   passableLinks,
   type Situation,
 } from "../watermap/situation.ts";
@@ -193,19 +194,33 @@ const nothingUnknown = (network: Situation["network"]): boolean => {
 };
 
 /** Where not all is known of a map nothing is made of a hose that does not mix: what stood in it may hide what comes after it. */
-const mixingHoses = (path: readonly Station[]): readonly Station[] =>
-  path.some((s) => s.cell.lengthwise)
-    ? path.map((s) => {
-        const { lengthwise, ...cell } = s.cell;
-        return lengthwise ? { ...s, cell } : s;
-      })
-    : path;
+const mixingHoses = (path: readonly Station[]): readonly Station[] => {
+  if (!path.some((s) => s.cell.lengthwise)) return path;
+  const before = mixing.get(path);
+  if (before) return before;
+  const made = path.map((s) => {
+    const { lengthwise, ...cell } = s.cell;
+    return lengthwise ? { ...s, cell } : s;
+  });
+  mixing.set(path, made);
+  return made;
+};
+const mixing = new WeakMap<readonly Station[], readonly Station[]>();
+
+interface DrawnOn {
+  readonly beside: readonly LiveOpening[];
+  readonly jugToo: boolean;
+}
 
 /** What a pump's inlet can draw on, whatever springs there are on the way: jugs, and whatever is beside them. */
-const drawnOn = (
-  situation: Situation,
-  drive: Drive,
-): { beside: readonly LiveOpening[]; jugToo: boolean } => {
+const drawnOn = (situation: Situation, drive: Drive): DrawnOn =>
+  drive.kind === "pump"
+    ? sources(situation, drive.switchKey, () => findSources(situation, drive))
+    : { beside: [], jugToo: false };
+const MOST_PUMPS = 10;
+const sources = onceForStand<DrawnOn>(MOST_PUMPS);
+
+const findSources = (situation: Situation, drive: Drive): DrawnOn => {
   const { network } = situation;
   const inlet =
     drive.kind === "pump"
@@ -277,14 +292,25 @@ const asWater = ({ network }: Situation, before: Contents, flow: Flow): Contents
   });
 
 // A flow belongs to one standing of a network: what lies between its ends is looked for once.
-const betweens = new WeakMap<Flow, Uint8Array>();
-const betweenOf = (situation: Situation, flow: Flow, pump: number, start: number): Uint8Array => {
-  const known = betweens.get(flow);
+const besides = new WeakMap<Flow, readonly number[]>();
+const besideOf = (
+  situation: Situation,
+  flow: Flow,
+  pump: number,
+  start: number,
+): readonly number[] => {
+  const known = besides.get(flow);
   if (known) return known;
+  const { network } = situation;
   const passable = passableLinks(situation);
   const ends = [start, ...flow.opening.filter((o) => o.share > 0).map((o) => o.at.cell)];
-  const found = betweenOpenEnds(situation.network, (i) => i !== pump && passable[i] === true, ends);
-  betweens.set(flow, found);
+  const between = betweenOpenEnds(network, (i) => i !== pump && passable[i] === true, ends);
+  const takesLittle = (cell: number): boolean =>
+    (network.linksOf[cell] ?? []).every((l) => Math.abs(flow.link[l] ?? 0) < TELLABLE_SHARE);
+  const found = network.cells.flatMap((cell, i) =>
+    between[i] && cell.form !== "vessel" && cell.capacityM3 > 0 && takesLittle(i) ? [i] : [],
+  );
+  besides.set(flow, found);
   return found;
 };
 
@@ -302,21 +328,12 @@ const besideAsWater = (
   const pump = pumpOf(network, drive, flow);
   const start = drive.kind === "pump" ? network.links[pump]?.b : drive.cell;
   if (start === undefined) return before;
-  const between = betweenOf(situation, flow, pump, start);
-  return before.map((held, i) => {
-    const cell = network.cells[i];
-    const takes = Math.max(
-      0,
-      ...(network.linksOf[i] ?? []).map((l) => Math.abs(flow.link[l] ?? 0)),
-    );
-    return cell &&
-      between[i] &&
-      takes < TELLABLE_SHARE &&
-      cell.form !== "vessel" &&
-      cell.capacityM3 > 0
-      ? { plugs: [waterOf(cell.capacityM3)], source: "assumed" }
-      : held;
-  });
+  const beside = besideOf(situation, flow, pump, start);
+  if (beside.length === 0) return before;
+  const after = [...before];
+  for (const i of beside)
+    after[i] = { plugs: [waterOf(network.cells[i]?.capacityM3 ?? 0)], source: "assumed" };
+  return after;
 };
 
 /** What came in and went out while something is pushed, and what is seen at the opening that is watched. */

@@ -15,7 +15,11 @@ const isFresh = (cell: Cell | undefined): boolean =>
   cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
 
 /** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
-export const linkedTanks = (situation: Situation): Linked[] => {
+export const linkedTanks = (situation: Situation): readonly Linked[] =>
+  linked(situation, "", () => findLinked(situation));
+const linked = onceForStand<readonly Linked[]>(1);
+
+const findLinked = (situation: Situation): readonly Linked[] => {
   const { network } = situation;
   const left = new Set(network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])));
   if (left.size < 2) return [];

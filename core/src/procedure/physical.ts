@@ -79,10 +79,10 @@ export const act = (
     drained: [],
     keptWet: [],
   });
+  // A plan turns many valves: nothing else is looked at for them.
+  if (action.type === "set-valve") return plain(turned(before, action.control, action.position));
   const situation = situationOf(asMeasured(network, before), before);
   switch (action.type) {
-    case "set-valve":
-      return plain(turned(before, action.control, action.position));
     case "confirm":
       return plain({
         facts: before.facts.includes(action.fact) ? before.facts : [...before.facts, action.fact],
@@ -247,6 +247,7 @@ const asMeasured = (
   network: Network,
   { facts, contents }: Pick<Physical, "facts" | "contents">,
 ): Network => {
+  if (!facts.some((fact) => fact.startsWith("remains:"))) return network;
   const remains = facts.flatMap((fact) => {
     const cell = fact.startsWith("remains:")
       ? network.cellIndex.get(fact.slice("remains:".length))

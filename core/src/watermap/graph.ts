@@ -187,21 +187,24 @@ export const pruneDeadEnds = (
   isKept: (cell: number) => boolean,
 ): void => {
   const degree = new Int32Array(cells.length);
-  links.forEach((l, i) => {
-    if (dead[i]) return;
-    for (const c of [l.a, l.b]) degree[c] = (degree[c] as number) + 1;
-  });
+  for (let i = 0; i < links.length; i++) {
+    if (dead[i]) continue;
+    const { a, b } = links[i] as (typeof links)[number];
+    degree[a] = (degree[a] as number) + 1;
+    degree[b] = (degree[b] as number) + 1;
+  }
   const ends: number[] = [];
-  degree.forEach((n, cell) => n === 1 && !isKept(cell) && ends.push(cell));
+  for (let cell = 0; cell < degree.length; cell++)
+    if (degree[cell] === 1 && !isKept(cell)) ends.push(cell);
   for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
     for (const i of linksOf[cell] ?? []) {
       const l = links[i];
       if (dead[i] || !l) continue;
       dead[i] = 1;
-      for (const c of [l.a, l.b]) {
-        degree[c] = (degree[c] as number) - 1;
-        if (degree[c] === 1 && !isKept(c)) ends.push(c);
-      }
+      degree[cell] = (degree[cell] as number) - 1;
+      const far = l.a === cell ? l.b : l.a;
+      degree[far] = (degree[far] as number) - 1;
+      if (degree[far] === 1 && !isKept(far)) ends.push(far);
     }
 };
 
