@@ -35,7 +35,8 @@ export {
   warmthOf,
   water,
 } from "./mixture.ts";
-export { push, type PushResult, settleOverflow, type Wanted } from "./push.ts";
+export { push, type PushResult, settleOverflow } from "./push.ts";
+export type { Wanted } from "./push-order.ts";
 export { fall, pour, runDown, type Spill, wasteTankBelow } from "./waste.ts";
 export {
   leave,
