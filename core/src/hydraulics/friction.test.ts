@@ -63,6 +63,29 @@ describe("the loss of a pipe", () => {
     ).toBeCloseTo(0.079, 3);
   });
 
+  it("lies within 1e-8 of Swamee and Jain's formula, also where it is read off a table and beyond its end", () => {
+    fc.assert(
+      fc.property(
+        // Reynolds 4,000 to 3e8, evenly by its logarithm.
+        fc.double({ min: Math.log(4000), max: Math.log(3e8), noNaN: true }),
+        fc.constantFrom(0, 1e-6, 1.2e-4, 3e-3, 0.05),
+        (logRe, roughness) => {
+          const bare = { lengthM: 1, boreM: 0.01, roughnessM: roughness * 0.01, lossK: 0 };
+          const law = pipeLaw(bare, { densityKgM3: 1000, viscosityPaS: 1e-3 });
+          const q = Math.exp(logRe) / law.rePerFlow;
+          const re = q * law.rePerFlow;
+          const formula = 0.25 / Math.log10(roughness / 3.7 + 5.74 / re ** 0.9) ** 2;
+          const speed = q / ((Math.PI / 4) * 0.01 ** 2);
+          // Darcy and Weisbach: f · L/d · ρv²/2.
+          expect(
+            Math.abs(loss(law, q).lossPa / (formula * 100 * 500 * speed ** 2) - 1),
+          ).toBeLessThan(1e-8);
+        },
+      ),
+      { seed: 43, numRuns: 2000 },
+    );
+  });
+
   it("has the slope that its own differences show, is odd in flow and always rises", () => {
     fc.assert(
       fc.property(

@@ -1,5 +1,5 @@
 import { GRAVITY } from "../quantity/index.ts";
-import { type Loss, pipeLaw, type PipeLaw, pipeLoss } from "./friction.ts";
+import { type Loss, pipeLaw, type PipeLaw, PipeLaws } from "./friction.ts";
 import type { HydraulicElement, HydraulicNetwork, HydraulicNode } from "./network.ts";
 import { SparseSolver } from "./sparse.ts";
 
@@ -22,7 +22,7 @@ const ONE_BY_ONE_FROM = 25;
 const OPENS_AT_PA = 0.01;
 const LETS_BACK_M3PERS = 1e-10;
 // Newton's steps shrink by their square: after a change of this share of all flow the next would be rounding. So is one of a thousandth of a cubic millimetre a second.
-const SETTLED_SHARE = 1e-7;
+const SETTLED_SHARE = 1e-5;
 export const SETTLED_M3PERS = 1e-12;
 
 interface Edge {
@@ -36,13 +36,14 @@ interface Edge {
 }
 
 /** Loss that goes with the square of the flow, in the form of a pipe that is all fittings. */
-const squareLaw = (square: number): PipeLaw => ({
-  rePerFlow: 0,
+const squareLaw = (square: number): PipeLaw => ({ ...NO_PIPE, fittings: square });
+const NO_PIPE: PipeLaw = {
+  ...pipeLaw(
+    { lengthM: 0, boreM: 1, roughnessM: 0, lossK: 0 },
+    { densityKgM3: 0, viscosityPaS: 1 },
+  ),
   laminar: STRAIGHT,
-  turbulent: 0,
-  fittings: square,
-  roughness: 0,
-});
+};
 
 // Every pipe begins at this speed, m/s.
 const FIRST_SPEED = 0.3;
@@ -83,9 +84,8 @@ export class Solve {
   private readonly inverse: Float64Array;
   private readonly step: Float64Array;
   private readonly shut: Uint8Array;
-  private readonly loss: Loss = { lossPa: 0, slope: 0 };
   /** Of each edge, one beside the other: read in the innermost loop. */
-  private readonly laws: readonly PipeLaw[];
+  private readonly laws: PipeLaws;
   private readonly ends: Int32Array;
   private readonly offsets: Float64Array;
   private readonly checked: Uint8Array;
@@ -147,7 +147,7 @@ export class Solve {
     this.inverse = new Float64Array(edgeCount);
     this.step = new Float64Array(edgeCount);
     this.shut = new Uint8Array(edgeCount);
-    this.laws = this.edges.map((e) => e.law);
+    this.laws = new PipeLaws(this.edges.map((e) => e.law));
     this.ends = Int32Array.from(this.edges.flatMap((e) => [e.from, e.to]));
     this.offsets = Float64Array.from(this.edges, (e) => e.offset);
     this.checked = Uint8Array.from(this.edges, (e) => Number(e.oneWay));
@@ -245,7 +245,6 @@ export class Solve {
       inverse,
       step,
       shut,
-      loss,
       laws,
       ends,
       offsets,
@@ -253,6 +252,7 @@ export class Solve {
     } = this;
     const { diagonal, right, beside } = solver;
     const follows = this.iterations <= ONE_BY_ONE_FROM;
+    const loss: Loss = { lossPa: 0, slope: 0 };
     for (let n = 0; n < live.length; n++) {
       const k = live[n] as number;
       const q = flow[k] as number;
@@ -260,7 +260,7 @@ export class Solve {
       if (shut[k] === 1) {
         loss.lossPa = BACK_RESISTANCE * q;
         loss.slope = BACK_RESISTANCE;
-      } else pipeLoss(laws[k] as PipeLaw, q, loss);
+      } else laws.loss(k, q, loss);
       const p = 1 / Math.max(loss.slope, SMALLEST_SLOPE);
       const y = q - p * (loss.lossPa + (offsets[k] as number));
       inverse[k] = p;
