@@ -1,7 +1,7 @@
 import { ATMOSPHERE_PA } from "../quantity/index.ts";
 import type { Contents, CushionRest } from "../contents/index.ts";
 import type { Situation } from "../watermap/index.ts";
-import { liveFlows } from "./live-flows.ts";
+import { liveFlows, livePressures } from "./live-flows.ts";
 import type { FlowSettings } from "./map-flows.ts";
 
 /** Water behind a bladder when its air stands at a pressure, m3; Boyle, at one temperature. */
@@ -20,9 +20,9 @@ export const cushionsAtRest = (
   const { cells, links } = situation.network;
   const cushions = cells.flatMap((c, i) => (c.prechargePa === undefined ? [] : [i]));
   if (cushions.length === 0) return new Map();
-  const rest = liveFlows(situation, contents, { ...settings, dry: true, cushions: false });
+  const rest = livePressures(situation, contents, { ...settings, dry: true, cushions: false });
   const now = liveFlows(situation, contents, { ...settings, dry: true, cushions: true });
-  if (!rest.ok || !now.ok) return new Map();
+  if (!rest || !now.ok) return new Map();
   const pumpM3PerS = Math.max(
     0,
     ...links.map((l, i) => (l.drivenBy ? Math.abs(now.linkM3PerS[i] ?? 0) : 0)),
@@ -30,7 +30,7 @@ export const cushionsAtRest = (
   return new Map(
     cushions.flatMap((i) => {
       const { capacityM3 = 0, prechargePa = 0, drainRemainder = 0 } = cells[i] ?? {};
-      const pa = rest.pressuresPa.get(i);
+      const pa = rest.get(i);
       if (pa === undefined) return [];
       const restM3 = Math.max(drainRemainder * capacityM3, waterAt(capacityM3, prechargePa, pa));
       const takesM3PerS = now.cushions.get(i) ?? 0;

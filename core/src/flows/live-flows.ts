@@ -9,7 +9,14 @@ import {
   reachInOrder,
   type Situation,
 } from "../watermap/index.ts";
-import { type FlowSettings, HOLDS_HEAD_PA, isDry, mapHydraulics, presses } from "./map-flows.ts";
+import {
+  type FlowSettings,
+  HOLDS_HEAD_PA,
+  isDry,
+  type MapHydraulics,
+  mapHydraulics,
+  presses,
+} from "./map-flows.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */
@@ -103,6 +110,29 @@ const joinedTo = (situation: Situation, starts: readonly number[]): Set<number> 
   );
 };
 
+/** Pressures of the unit as it stands, Pa above the air, by cell; absent where a cell is closed off. Nothing where there is no answer. */
+export const livePressures = (
+  situation: Situation,
+  contents: Contents,
+  settings: FlowSettings,
+): ReadonlyMap<number, number> | undefined => {
+  const made = mapHydraulics(situation, contents, settings);
+  const solved = solveHydraulics(made.network);
+  return solved.ok ? pressuresOf(made, solved.pressuresPa) : undefined;
+};
+
+const pressuresOf = (
+  made: MapHydraulics,
+  solved: readonly (number | undefined)[],
+): ReadonlyMap<number, number> => {
+  const pressuresPa = new Map<number, number>();
+  for (const [cell, node] of made.nodeOf) {
+    const p = solved[node];
+    if (p !== undefined) pressuresPa.set(cell, p);
+  }
+  return pressuresPa;
+};
+
 /** Solves the unit as it stands and tells the flow through every link and opening. */
 export const liveFlows = (
   situation: Situation,
@@ -168,11 +198,6 @@ export const liveFlows = (
     const q = (out.get(at.id) ?? 0) - flow(made.supplyOf.get(at.id));
     return idle?.[at.cell] || Math.abs(q) < STILL_M3PERS ? [] : [{ at, q }];
   });
-  const pressuresPa = new Map<number, number>();
-  for (const [cell, node] of made.nodeOf) {
-    const p = solved.pressuresPa[node];
-    if (p !== undefined) pressuresPa.set(cell, p);
-  }
   const supplies = live.filter((o) => made.supplyOf.has(o.id)).map((o) => o.cell);
   return {
     ok: true,
@@ -180,7 +205,7 @@ export const liveFlows = (
     holes,
     cushions,
     sourced: joinedTo(situation, [...made.held, ...supplies]),
-    pressuresPa,
+    pressuresPa: pressuresOf(made, solved.pressuresPa),
   };
 };
 

@@ -199,10 +199,18 @@ export class PipeLaws {
   private readonly friction: readonly Friction[];
 
   constructor(laws: readonly PipeLaw[]) {
-    this.rePerFlow = Float64Array.from(laws, (l) => l.rePerFlow);
-    this.laminar = Float64Array.from(laws, (l) => l.laminar);
-    this.turbulent = Float64Array.from(laws, (l) => l.turbulent);
-    this.fittings = Float64Array.from(laws, (l) => l.fittings);
+    const count = laws.length;
+    this.rePerFlow = new Float64Array(count);
+    this.laminar = new Float64Array(count);
+    this.turbulent = new Float64Array(count);
+    this.fittings = new Float64Array(count);
+    for (let k = 0; k < count; k++) {
+      const law = laws[k] as PipeLaw;
+      this.rePerFlow[k] = law.rePerFlow;
+      this.laminar[k] = law.laminar;
+      this.turbulent[k] = law.turbulent;
+      this.fittings[k] = law.fittings;
+    }
     this.friction = laws.map((l) => l.friction);
   }
 

@@ -36,14 +36,18 @@ interface Edge {
 }
 
 /** Loss that goes with the square of the flow, in the form of a pipe that is all fittings. */
-const squareLaw = (square: number): PipeLaw => ({ ...NO_PIPE, fittings: square });
-const NO_PIPE: PipeLaw = {
-  ...pipeLaw(
-    { lengthM: 0, boreM: 1, roughnessM: 0, lossK: 0 },
-    { densityKgM3: 0, viscosityPaS: 1 },
-  ),
+const squareLaw = (square: number): PipeLaw => ({
+  rePerFlow: 0,
   laminar: STRAIGHT,
-};
+  turbulent: 0,
+  fittings: square,
+  roughness: 0,
+  friction: NO_PIPE.friction,
+});
+const NO_PIPE = pipeLaw(
+  { lengthM: 0, boreM: 1, roughnessM: 0, lossK: 0 },
+  { densityKgM3: 0, viscosityPaS: 1 },
+);
 
 // Every pipe begins at this speed, m/s.
 const FIRST_SPEED = 0.3;
@@ -148,11 +152,15 @@ export class Solve {
     this.step = new Float64Array(edgeCount);
     this.shut = new Uint8Array(edgeCount);
     this.laws = new PipeLaws(this.edges.map((e) => e.law));
-    this.ends = Int32Array.from(this.edges.flatMap((e) => [e.from, e.to]));
-    this.offsets = Float64Array.from(this.edges, (e) => e.offset);
-    this.checked = Uint8Array.from(this.edges, (e) => Number(e.oneWay));
+    this.ends = new Int32Array(2 * edgeCount);
+    this.offsets = new Float64Array(edgeCount);
+    this.checked = new Uint8Array(edgeCount);
     for (let k = 0; k < edgeCount; k++) {
       const e = this.edges[k] as Edge;
+      this.ends[2 * k] = e.from;
+      this.ends[2 * k + 1] = e.to;
+      this.offsets[k] = e.offset;
+      this.checked[k] = Number(e.oneWay);
       this.rowFrom[k] = this.unknown[e.from] as number;
       this.rowTo[k] = this.unknown[e.to] as number;
       if (!this.closedOff[e.from]) this.live.push(k);
