@@ -144,7 +144,9 @@ const bestPush = (
     );
     const most = [...wet].filter((c) => reached.has(c)).length;
     if (most === 0 || (best && most < best.wet.length)) continue;
-    for (const outlet of [undefined, ...outlets]) {
+    const comesTo = (outlet: Control): boolean =>
+      context.network.openings.some((o) => o.part.id === outlet.part.id && reached.has(o.cell));
+    for (const outlet of [undefined, ...outlets.filter(comesTo)]) {
       if (passed.has(nameOf(turns, outlet))) continue;
       const watched = outlet
         ? watchedBy(turned, outlet, { kind: "push", cell: place.cell })
