@@ -44,6 +44,28 @@ const screenKB = (manifest: Readonly<Record<string, Chunk>>, source: string): nu
   return [...needed].reduce((sum, key) => sum + sizeKB(manifest[key]?.file ?? ""), 0);
 };
 
+/** The worker, and the file of each of its subjects. */
+const besideFiles = (): Record<string, string> =>
+  Object.fromEntries(
+    readdirSync(`${DIST}assets`).flatMap((file) => {
+      const subject =
+        /^([a-z]+)-beside-[^.]+\.js$/u.exec(file)?.[1] ??
+        (/^beside\.worker-[^.]+\.js$/u.test(file) ? "worker" : undefined);
+      return subject ? [[subject, file]] : [];
+    }),
+  );
+
+/** A file of the worker and all that it cannot begin without. */
+const withImports = (file: string): string[] => {
+  const needed = new Set([file]);
+  for (const one of needed) {
+    const text = readFileSync(`${DIST}assets/${one}`, "utf8");
+    for (const [, other = ""] of text.matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/gu))
+      needed.add(other);
+  }
+  return [...needed];
+};
+
 const SCREENS = {
   Bench: {
     source: "src/screens/bench/bench.tsx",
@@ -200,10 +222,15 @@ const browser = await chromium.launch({
 const figures: Record<string, number> = { firstKB: screenKB(manifest, "index.html") };
 for (const [name, { source }] of Object.entries(SCREENS))
   figures[`kB${name}`] = screenKB(manifest, source);
-for (const file of readdirSync(`${DIST}assets`)) {
-  const worker = /^([a-z]+)\.worker-[^.]+\.js$/u.exec(file)?.[1];
-  if (worker) figures[`kBWorker_${worker}`] = sizeKB(`assets/${file}`);
+const besides = besideFiles();
+const pieces = new Set<string>();
+for (const [subject, file] of Object.entries(besides)) {
+  const needed = withImports(file);
+  figures[`kBBeside_${subject}`] = needed.reduce((sum, f) => sum + sizeKB(`assets/${f}`), 0);
+  for (const f of needed) pieces.add(f);
 }
+figures["kBBesideAllTogether"] = [...pieces].reduce((sum, f) => sum + sizeKB(`assets/${f}`), 0);
+figures["kBBesideLargestFile"] = Math.max(...[...pieces].map((f) => sizeKB(`assets/${f}`)));
 const addresses = await addressesOf(browser);
 for (const [name, { shows }] of Object.entries(SCREENS)) {
   const { slower, first, again } = await measure(browser, addresses[name as Screen], shows);

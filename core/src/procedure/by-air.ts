@@ -1,5 +1,11 @@
 import { findFlow, type Mixture, plus, type Standing } from "../contents/index.ts";
-import { COMMON_SIM_SETTINGS, simAction, simDo, simStart } from "../simulation/index.ts";
+import {
+  COMMON_SIM_SETTINGS,
+  type SimAction,
+  simDo,
+  simStart,
+  USUAL_BLOW,
+} from "../simulation/index.ts";
 import type { AirResult } from "../simulation/index.ts";
 import { liveOpenings, type Network, type Situation } from "../watermap/index.ts";
 import type { Action } from "./step.ts";
@@ -54,11 +60,10 @@ export const byAir = <S extends Standing>(
     ...simStart(network, { lineup, contents: before.contents }),
     apart: before.apart,
   };
-  const asked = simAction.parse(
+  const asked: SimAction =
     action.type === "blow"
-      ? { do: "blow", at: action.opening, regulatorPa: action.pa }
-      : { do: "suck", from: action.cell },
-  );
+      ? { ...USUAL_BLOW, do: "blow", at: action.opening, regulatorPa: action.pa }
+      : { do: "suck", from: action.cell };
   const result = simDo(network, start, asked, QUIET);
   if (!result.ok) return { ...nothing, refused: result.problem };
   const { state, out, air, came, gone } = result.done;

@@ -1,4 +1,5 @@
 import { z } from "zod";
+import { USUAL_BLOW } from "./usual-blow.ts";
 
 /** What can be done to a unit in a simulation, as plain data: a list of these is a sequence that can be kept, sent and done again. SI units. */
 
@@ -49,11 +50,11 @@ export const simAction = z.discriminatedUnion("do", [
   z.strictObject({
     do: z.literal("blow"),
     at: name,
-    regulatorPa: z.number().min(5_000).max(900_000).default(275_790),
-    receiverM3: z.number().min(0).max(2).default(0.024),
-    fullPa: z.number().min(10_000).max(1_500_000).default(827_371),
+    regulatorPa: z.number().min(5_000).max(900_000).default(USUAL_BLOW.regulatorPa),
+    receiverM3: z.number().min(0).max(2).default(USUAL_BLOW.receiverM3),
+    fullPa: z.number().min(10_000).max(1_500_000).default(USUAL_BLOW.fullPa),
     /** Free air that the compressor gives, m3/s. */
-    deliveryM3PerS: z.number().min(1e-5).max(0.1).default(0.001416),
+    deliveryM3PerS: z.number().min(1e-5).max(0.1).default(USUAL_BLOW.deliveryM3PerS),
     seconds: z.optional(seconds),
   }),
   /** Sucks a vessel out through a dip or a joint. */

@@ -1,4 +1,5 @@
 export { simAction, type SimAction, type SimActionInput, simActions } from "./act.ts";
+export { USUAL_BLOW } from "./usual-blow.ts";
 export { airVerdict, weakestPressed } from "./air-limit.ts";
 export type { AirResult } from "./blow.ts";
 export { judge } from "./judge.ts";

@@ -4,18 +4,12 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { mapOf } from "../testing/house.tsx";
 
 const asked = vi.hoisted(() => [] as { suspects: string[]; answer: (found: unknown) => void }[]);
-vi.mock("comlink", () => ({
-  wrap: () => ({
+vi.mock("../device/beside.ts", () => ({
+  besideOf: () => ({
     split: ({ suspects }: { suspects: string[] }) =>
       new Promise((answer) => asked.push({ suspects, answer })),
   }),
 }));
-vi.stubGlobal(
-  "Worker",
-  class {
-    terminate = (): void => undefined;
-  },
-);
 const { useSplit } = await import("./use-split.ts");
 
 afterEach(() => {

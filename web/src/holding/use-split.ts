@@ -1,14 +1,10 @@
 import type { PressureTest } from "@uppershed/core/hold";
 import type { WaterMap } from "@uppershed/core/watermap";
-import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { SplitAsked, SplitFound, SplitWorker } from "./split.worker.ts";
+import { besideOf } from "../device/beside.ts";
+import type { SplitAsked, SplitBeside, SplitFound } from "./split-beside.ts";
 
-let shared: Remote<SplitWorker> | undefined;
-const worker = (): Remote<SplitWorker> =>
-  (shared ??= wrap<SplitWorker>(
-    new Worker(new URL("split.worker.ts", import.meta.url), { type: "module" }),
-  ));
+const beside = besideOf<SplitBeside>("split");
 
 /** Which valves to shut next: `undefined` while it is worked out, `null` where no valve parts what is left. */
 export const useSplit = (
@@ -33,9 +29,7 @@ export const useSplit = (
       gauge: plan.gaugeCell,
       suspects: of.split("\n"),
     };
-    void worker()
-      .split(asked)
-      .then((split) => wanted && setFound({ of, split: split ?? null }));
+    void beside.split(asked).then((split) => wanted && setFound({ of, split: split ?? null }));
     return () => {
       wanted = false;
     };

@@ -1,8 +1,8 @@
 import type { Survey } from "@uppershed/core/survey";
 import type { MapLayout, WaterMap } from "@uppershed/core/watermap";
-import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { ChartWorker } from "./chart.worker.ts";
+import { besideOf } from "../device/beside.ts";
+import type { ChartBeside } from "./chart-beside.ts";
 
 export interface Chart {
   /** The map that was drawn; an edit may have gone further since. */
@@ -11,14 +11,10 @@ export interface Chart {
   readonly survey: Survey;
 }
 
-let shared: Remote<ChartWorker> | undefined;
-const worker = (): Remote<ChartWorker> =>
-  (shared ??= wrap<ChartWorker>(
-    new Worker(new URL("chart.worker.ts", import.meta.url), { type: "module" }),
-  ));
+const beside = besideOf<ChartBeside>("chart");
 
 // Whoever shows a map needs it: it comes while the map itself is asked for.
-if (typeof Worker !== "undefined") worker();
+if (typeof Worker !== "undefined") void beside.ready();
 
 /** The drawing of a map, laid out in the worker; the last one stays until the next is there. */
 export const useLayout = (map: WaterMap | undefined): MapLayout | undefined => {
@@ -39,7 +35,7 @@ const layouts = new WeakMap<WaterMap, Promise<MapLayout>>();
 const layoutOf = (map: WaterMap): Promise<MapLayout> => {
   const known = layouts.get(map);
   if (known) return known;
-  const asked = worker().layout(map);
+  const asked = beside.layout(map);
   layouts.set(map, asked);
   return asked;
 };
@@ -48,7 +44,7 @@ const layoutOf = (map: WaterMap): Promise<MapLayout> => {
 export const automaticPlace = (
   map: WaterMap,
   partId: string,
-): Promise<{ x: number; y: number } | undefined> => worker().placeOf(map, partId);
+): Promise<{ x: number; y: number } | undefined> => beside.placeOf(map, partId);
 
 /** The drawing and the survey of a map, made in a worker; the last one stays until the next is there. */
 export const useChart = (map: WaterMap | undefined): Chart | undefined => {
@@ -56,9 +52,7 @@ export const useChart = (map: WaterMap | undefined): Chart | undefined => {
   useEffect(() => {
     if (!map) return undefined;
     let wanted = true;
-    void worker()
-      .chart(map)
-      .then((made) => wanted && setChart({ map, ...made }));
+    void beside.chart(map).then((made) => wanted && setChart({ map, ...made }));
     return () => {
       wanted = false;
     };

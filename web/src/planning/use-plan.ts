@@ -7,21 +7,17 @@ import {
 } from "@uppershed/core/procedure";
 import type { Explained } from "@uppershed/core/symptoms";
 import { readWaterMap, type WaterMap } from "@uppershed/core/watermap";
-import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { PlanWorker } from "./plan.worker.ts";
+import { besideOf } from "../device/beside.ts";
+import type { PlanBeside } from "./plan-beside.ts";
 
-let shared: Remote<PlanWorker> | undefined;
-const worker = (): Remote<PlanWorker> =>
-  (shared ??= wrap<PlanWorker>(
-    new Worker(new URL("plan.worker.ts", import.meta.url), { type: "module" }),
-  ));
+const beside = besideOf<PlanBeside>("plan");
 
 /** What may be behind a complaint, worked out beside the screen. */
 export const explainOnce = (
   map: WaterMap,
-  asked: Parameters<PlanWorker["explain"]>[1],
-): Promise<Explained> => worker().explain(map, asked);
+  asked: Parameters<PlanBeside["explain"]>[1],
+): Promise<Explained> => beside.explain(map, asked);
 
 /** Plans a map once, as it is stored; used by the bench for what to load. Undefined where it is no map. */
 export const planOnce = async (
@@ -30,7 +26,7 @@ export const planOnce = async (
   begins: RunBegins | null,
 ): Promise<Plan | undefined> => {
   const read = readWaterMap(document);
-  return read.ok ? worker().plan(read.map, setup, begins) : undefined;
+  return read.ok ? beside.plan(read.map, setup, begins) : undefined;
 };
 
 /**
@@ -51,7 +47,7 @@ export const usePlan = (
   useEffect(() => {
     if (!map || !setup || begins === undefined) return undefined;
     let wanted = true;
-    worker()
+    beside
       .plan(map, setup, begins)
       .then((plan) => wanted && setMade({ map, setup, plan }))
       .catch((error: unknown) => {
@@ -80,7 +76,7 @@ export const useHeaterFilled = (
   useEffect(() => {
     if (!map || !setup || begins === undefined || !plan) return undefined;
     let wanted = true;
-    void worker()
+    void beside
       .heaterFilledM3(map, setup, begins)
       .then((m3) => wanted && setFilled({ of: plan, m3 }))
       // The plan itself stands; it only lacks the comparison.
@@ -120,7 +116,7 @@ export const useMethods = (
       const all: MethodCompared[] = [];
       for (const method of METHOD_NAMES) {
         if (!going) return;
-        all.push(await worker().compare(map, setup, begins, method));
+        all.push(await beside.compare(map, setup, begins, method));
         if (going) setMade({ of: key, all: [...all] });
       }
     };

@@ -1,16 +1,16 @@
 import { METHOD_NAMES, type MethodCompared, type RunSetup } from "@uppershed/core/procedure";
 import type { Audit, AuditSettings } from "@uppershed/core/refit";
 import type { WaterMap } from "@uppershed/core/watermap";
-import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
-import type { AuditWorker } from "./audit.worker.ts";
+import { type Beside, besideOf } from "../device/beside.ts";
+import type { AuditBeside } from "./audit-beside.ts";
 
-const make = (): Remote<AuditWorker> =>
-  wrap<AuditWorker>(new Worker(new URL("audit.worker.ts", import.meta.url), { type: "module" }));
-// One for each side: both are worked out at once.
-const made: Partial<Record<Side, Remote<AuditWorker>>> = {};
 type Side = "before" | "after";
-const worker = (side: Side): Remote<AuditWorker> => (made[side] ??= make());
+// One for each side: both are worked out at once.
+const beside: Readonly<Record<Side, Beside<AuditBeside>>> = {
+  before: besideOf<AuditBeside>("audit"),
+  after: besideOf<AuditBeside>("audit"),
+};
 
 // A map never changes: what a method comes to on it is the same for as long as it is asked with the same setup.
 const known = new WeakMap<WaterMap, Map<string, Promise<MethodCompared>>>();
@@ -24,7 +24,7 @@ const methodOn = (
   const of = known.get(map) ?? new Map<string, Promise<MethodCompared>>();
   known.set(map, of);
   const key = `${method} ${JSON.stringify({ ...setup, method: undefined })}`;
-  const asked = of.get(key) ?? worker(side).method(map, setup, method);
+  const asked = of.get(key) ?? beside[side].method(map, setup, method);
   of.set(key, asked);
   return asked;
 };
@@ -54,7 +54,7 @@ export const useAudit = (
     if (!map || !setup || !settings) return undefined;
     let going = true;
     const run = async (): Promise<void> => {
-      const audit = await worker(side).audit(map, settings, []);
+      const audit = await beside[side].audit(map, settings, []);
       const methods: MethodCompared[] = [];
       const show = (): void => {
         if (going)

@@ -1,14 +1,14 @@
 import type { RunEvent, RunState } from "@uppershed/core/procedure";
-import { type Remote, wrap } from "comlink";
+import { type Beside, besideOf } from "../device/beside.ts";
 import type { RunBase, RunEngine, RunNews } from "./run-engine.ts";
 
 /** The one engine of this page, beside it where there are workers, and what it has been told. */
 
-let engine: Remote<RunEngine> | Promise<RunEngine> | undefined;
-const start = (): Remote<RunEngine> | Promise<RunEngine> =>
+let engine: Beside<RunEngine> | Promise<RunEngine> | undefined;
+const start = (): Beside<RunEngine> | Promise<RunEngine> =>
   typeof Worker === "undefined"
     ? import("./run-engine.ts").then((m) => new m.RunEngine())
-    : wrap<RunEngine>(new Worker(new URL("run.worker.ts", import.meta.url), { type: "module" }));
+    : besideOf<RunEngine>("run");
 
 let told: { readonly runId: string; readonly ids: string[] } | undefined;
 
@@ -31,7 +31,7 @@ export const askEngine = <T>(
   runId: string,
   base: RunBase,
   stateNow: () => RunState,
-  ask: (engine: Remote<RunEngine> | RunEngine, news: RunNews) => T | Promise<T>,
+  ask: (engine: Beside<RunEngine> | RunEngine, news: RunNews) => T | Promise<T>,
 ): Promise<T> => {
   const asked = line.then(async () => {
     const there = await (engine ??= start());

@@ -9,8 +9,8 @@ import {
 } from "@uppershed/core/procedure";
 import { fillIn } from "@uppershed/core/quantity";
 import type { Network } from "@uppershed/core/watermap";
-import type { Remote } from "comlink";
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from "react";
+import type { Beside } from "../device/beside.ts";
 import type { NewEntry } from "../device/entry.ts";
 import { putEntries } from "../device/outbox.ts";
 import { runEntryInWords } from "../device/words.ts";
@@ -24,7 +24,7 @@ const LOADING = "The run is still loading.";
 const NOTHING_MOVES: ReadonlySet<string> = new Set();
 
 type Person = RunEvent["by"];
-type AnyEngine = Remote<RunEngine> | RunEngine;
+type AnyEngine = Beside<RunEngine> | RunEngine;
 type Entering = RunEntered | Promise<RunEntered>;
 
 const withEvents = (state: RunState, events: readonly RunEvent[]): RunState =>

@@ -16,8 +16,8 @@ import { actionWords, outcomeWords, secondsWords } from "./say-action.ts";
 import { useSandbox } from "./use-sandbox.ts";
 
 // The worker's work, done in the test's own thread.
-vi.mock("comlink", () => ({
-  wrap: () => ({
+vi.mock("../device/beside.ts", () => ({
+  besideOf: () => ({
     begin: (map: WaterMap, _: unknown, lineup: Record<string, string>) =>
       Promise.resolve(simStart(buildNetwork(map), { lineup })),
     act: (map: WaterMap, state: SimState, action: SimAction) =>
@@ -26,12 +26,6 @@ vi.mock("comlink", () => ({
       Promise.resolve(judge(buildNetwork(map), state, { do: "wait", seconds: 60 })),
   }),
 }));
-vi.stubGlobal(
-  "Worker",
-  class {
-    terminate(): void {}
-  },
-);
 vi.stubGlobal("matchMedia", () => ({ matches: false }));
 afterEach(cleanup);
 

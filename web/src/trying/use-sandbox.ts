@@ -8,15 +8,11 @@ import {
   type StartContents,
 } from "@uppershed/core/simulation";
 import { type Lineup, type WaterMap } from "@uppershed/core/watermap";
-import { type Remote, wrap } from "comlink";
 import { useCallback, useEffect, useReducer, useRef } from "react";
-import type { TryWorker } from "./try.worker.ts";
+import { besideOf } from "../device/beside.ts";
+import type { TryBeside } from "./try-beside.ts";
 
-let shared: Remote<TryWorker> | undefined;
-const worker = (): Remote<TryWorker> =>
-  (shared ??= wrap<TryWorker>(
-    new Worker(new URL("try.worker.ts", import.meta.url), { type: "module" }),
-  ));
+const beside = besideOf<TryBeside>("try");
 
 interface Shown {
   readonly contents: Contents;
@@ -187,7 +183,7 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
         const before = states.current.at(-1);
         if (!before) return;
         tell({ what: "working" });
-        const result = await worker().act(mapNow.current, before, action);
+        const result = await beside.act(mapNow.current, before, action);
         if (!result.ok) return tell({ what: "refused", problem: result.problem });
         states.current.push(result.done.state);
         tell({
@@ -203,7 +199,7 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
     (start: StartContents, lineup: Lineup, actions: readonly SimAction[] = []): void => {
       queue(async () => {
         tell({ what: "set up", start, lineup });
-        const first = await worker().begin(mapNow.current, start, lineup);
+        const first = await beside.begin(mapNow.current, start, lineup);
         states.current = [first];
         tell({ what: "begun", state: first });
       });
@@ -223,7 +219,7 @@ export const useSandbox = (map: WaterMap, on: boolean): Sandbox => {
   useEffect(() => {
     if (!on || !now || state.busy) return undefined;
     let wanted = true;
-    void worker()
+    void beside
       .ahead(mapNow.current, now)
       .then((notices) => wanted && tell({ what: "ahead", notices, of: now }));
     return () => {

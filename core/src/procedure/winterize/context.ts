@@ -67,6 +67,8 @@ export interface Context {
   readonly closed: Map<string, readonly string[]>;
   /** Heaters that have been emptied by suction and are to stay so: no product goes into them. */
   readonly keptOut: Set<string>;
+  /** With so much product drawn, m3, the plan is no good: another is there that draws less. */
+  readonly goodBelowM3: number;
 }
 
 export const newContext = (request: WinterizeRequest): Context => ({
@@ -78,7 +80,12 @@ export const newContext = (request: WinterizeRequest): Context => ({
   swept: new Set(),
   closed: new Map(),
   keptOut: new Set(),
+  goodBelowM3: Number.POSITIVE_INFINITY,
 });
+
+/** Whether nobody wants this plan any more, and the rest of it need not be laid out. */
+export const isNoGood = ({ physical, goodBelowM3 }: Context): boolean =>
+  physical.drawnM3 >= goodBelowM3;
 
 export const houseOf = (context: Context): HouseLimits => context.request.house ?? HOUSE_LIMITS;
 

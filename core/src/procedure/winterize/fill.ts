@@ -7,6 +7,7 @@ import {
   type Context,
   controlsOf,
   inletCaps,
+  isNoGood,
   pct,
   rehearse,
   setValve,
@@ -239,7 +240,9 @@ export const planFill = (
       });
   }
   for (const side of fillSides(context, entry, false))
-    if (!holds(context, side, strength)) runSide(context, entry, side, strength);
+    if (!holds(context, side, strength) && !isNoGood(context))
+      runSide(context, entry, side, strength);
+  if (isNoGood(context)) return;
   planLegs(context, entry, strength);
   planCushions(context, entry, strength);
   if (entry.pump) {

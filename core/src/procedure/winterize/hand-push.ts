@@ -14,6 +14,7 @@ import {
   controlByKey,
   controlsOf,
   heldIn,
+  isNoGood,
   rehearse,
   seaIsShut,
   setValve,
@@ -220,7 +221,7 @@ const intoATank = (
 export const planHandPush = (context: Context, strength: number, most = MOST_PUSHES): void => {
   for (const place of places(context)) {
     const passed = new Set<string>();
-    for (let n = 0; n < most; n++) {
+    for (let n = 0; n < most && !isNoGood(context); n++) {
       const limit = context.request.winterLowC - context.request.marginC;
       const verdict = frostVerdict(
         context.network,

@@ -16,7 +16,7 @@ import { planSuck } from "./suck.ts";
 import { type Method, usesAir, usesProduct, usesSuction } from "../method.ts";
 import { planBypass } from "./bypass.ts";
 import { HOUSE_SETTINGS } from "../house-settings.ts";
-import { type Context, houseOf, newContext, type WinterizeRequest } from "./context.ts";
+import { type Context, houseOf, isNoGood, newContext, type WinterizeRequest } from "./context.ts";
 import { carryList } from "./carry.ts";
 import { planButtonUp, planMakeGood } from "./button-up.ts";
 import { planDrain } from "./drain.ts";
@@ -83,7 +83,8 @@ const laidOn = (
   method: Method,
   strength: number,
   { nearestFirst, handFirst }: Order,
-): Laid => {
+  goodBelowM3 = Number.POSITIVE_INFINITY,
+): Laid | undefined => {
   const context: Context = {
     ...before,
     request: { ...before.request, nearestFirst },
@@ -91,6 +92,7 @@ const laidOn = (
     swept: new Set(before.swept),
     closed: new Map(before.closed),
     keptOut: new Set(before.keptOut),
+    goodBelowM3,
   };
   const entries = usesProduct(method) ? findEntries(context) : [];
   entries.forEach((entry, i) => {
@@ -102,6 +104,7 @@ const laidOn = (
   });
   if (usesProduct(method)) planHandPush(context, strength);
   planTraps(context, strength);
+  if (isNoGood(context)) return undefined;
   planButtonUp(context, entries.at(-1), entries.length - 1);
   const { physical } = context;
   const verdict = frostVerdict(
@@ -124,15 +127,23 @@ interface Order {
 }
 
 /**
- * Of two ways the one that leaves less wet, or as much and draws less; the first where they come to the same.
- * @param worthM3 so much less must the second draw
+ * Another order where it leaves less wet, or as much and draws less; the first where they come to the same.
+ * @param worthM3 so much less must the other draw
  */
-const lesser = (request: WinterizeRequest, first: Laid, second: Laid, worthM3 = SAME_M3): Laid => {
+const lesser = (
+  request: WinterizeRequest,
+  first: Laid,
+  other: (goodBelowM3: number) => Laid | undefined,
+  worthM3 = SAME_M3,
+): Laid => {
   const wet = ({ verdict }: Laid): number => unprotectedAt(verdict, request.winterLowC).length;
-  const drawn = ({ context }: Laid): number => context.physical.drawnM3;
+  const goodBelowM3 = first.context.physical.drawnM3 - worthM3;
+  // Where nothing is left wet, only one that draws less can be better: it is laid out no further than it does.
+  const second = other(wet(first) === 0 ? goodBelowM3 : Number.POSITIVE_INFINITY);
+  if (!second) return first;
   const isBetter =
     wet(second) < wet(first) ||
-    (wet(second) === wet(first) && drawn(second) < drawn(first) - worthM3);
+    (wet(second) === wet(first) && second.context.physical.drawnM3 < goodBelowM3);
   return isBetter ? second : first;
 };
 
@@ -142,19 +153,23 @@ const lesser = (request: WinterizeRequest, first: Laid, second: Laid, worthM3 = 
  */
 const laidOut = (request: WinterizeRequest, method: Method, strength: number): Laid => {
   const before = prepared(request, method);
-  const by = (order: Order): Laid => laidOn(before, method, strength, order);
-  if (!usesProduct(method)) return by({ nearestFirst: false, handFirst: false });
-  const pumped = (nearestFirst: boolean): Laid => by({ nearestFirst, handFirst: false });
+  const whole = (order: Order): Laid => laidOn(before, method, strength, order) as Laid;
+  if (!usesProduct(method)) return whole({ nearestFirst: false, handFirst: false });
   // Asked for by one order it is that order alone, to show what it costs.
-  if (request.nearestFirst !== undefined) return pumped(request.nearestFirst);
-  const first = lesser(request, pumped(false), pumped(true));
+  if (request.nearestFirst !== undefined)
+    return whole({ nearestFirst: request.nearestFirst, handFirst: false });
+  const first = lesser(request, whole({ nearestFirst: false, handFirst: false }), (goodBelowM3) =>
+    laidOn(before, method, strength, { nearestFirst: true, handFirst: false }, goodBelowM3),
+  );
   const { context } = first;
   // Begun is begun: once something has been drawn, what comes next is not put behind another order.
   if (request.start.drawnM3 > 0 || !context.steps.some((s) => s.id.endsWith(":hand"))) return first;
+  const nearestFirst = context.request.nearestFirst === true;
   return lesser(
     request,
     first,
-    by({ nearestFirst: context.request.nearestFirst === true, handFirst: true }),
+    (goodBelowM3) =>
+      laidOn(before, method, strength, { nearestFirst, handFirst: true }, goodBelowM3),
     WORTH_PUMPING_M3,
   );
 };

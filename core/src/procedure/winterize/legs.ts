@@ -108,12 +108,18 @@ const legsOf = (
     ),
     ...(inUse.length > 1 ? [inUse] : []),
   ];
+  const ways = waysOut(context);
+  const allOpen = Object.fromEntries(ways.flatMap((o) => (o ? [[o.key, "open"]] : [])));
+  const { apart } = context.physical;
   const found = choices.flatMap((turns) => {
     const lineup = withTurns(context, turns, drive);
-    // Where product cannot come at all, no way out helps.
-    const reached = forcedReach({ network, lineup, apart: context.physical.apart }, start);
+    // Where product cannot come at all, no way out helps; nor does one that it cannot come to.
+    const reached = forcedReach({ network, lineup, apart }, start);
     if (![...wet].some((c) => reached.has(c))) return [];
-    return waysOut(context).flatMap((out) => {
+    const within = forcedReach({ network, lineup: { ...lineup, ...allOpen }, apart }, start);
+    const comesTo = (out: Control | undefined): boolean =>
+      !out || network.openings.some((o) => o.part.id === out.part.id && within.has(o.cell));
+    return ways.filter(comesTo).flatMap((out) => {
       const all = out ? [...turns, { control: out, to: "open", from: "shut" }] : turns;
       const leg = all.length > 0 ? legBy(context, drive, all, wet) : undefined;
       return leg ? [leg] : [];

@@ -7,11 +7,10 @@ import {
 } from "@uppershed/core/procedure";
 import { type Audit, auditMap, type AuditSettings } from "@uppershed/core/refit";
 import type { WaterMap } from "@uppershed/core/watermap";
-import { expose } from "comlink";
 import { requestFor } from "../planning/request.ts";
 
 /** A map judged beside the screen: its winterizings one at a time, all else at once. */
-const worker = {
+export const beside = {
   /** The same as the comparison of methods on the plan's own screen says. */
   method: (map: WaterMap, setup: RunSetup, method: Method): MethodCompared => {
     const request = { ...requestFor(map, setup, null), method };
@@ -24,5 +23,4 @@ const worker = {
   ): Audit => auditMap(map, { ...settings, winter: {} }, methods),
 };
 
-export type AuditWorker = typeof worker;
-expose(worker);
+export type AuditBeside = typeof beside;

@@ -2,9 +2,8 @@ import {
   comparedBy,
   type Method,
   type MethodCompared,
+  jobOf,
   type Plan,
-  planSanitize,
-  planSpring,
   planWinterize,
   type RunBegins,
   type RunSetup,
@@ -12,15 +11,16 @@ import {
 } from "@uppershed/core/procedure";
 import { type Complaint, explain, type Explained } from "@uppershed/core/symptoms";
 import { buildNetwork, type WaterMap } from "@uppershed/core/watermap";
-import { expose } from "comlink";
 import { requestFor } from "./request.ts";
 
 /** Plans are made beside the screen, so that it never stops. */
-const worker = {
-  plan: (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Plan => {
+export const beside = {
+  plan: async (map: WaterMap, setup: RunSetup, begins: RunBegins | null): Promise<Plan> => {
     const request = { ...requestFor(map, setup, begins), water: setup.water ?? WATER_SETTINGS };
-    if (setup.job === "spring") return planSpring(request);
-    return setup.job === "sanitize" ? planSanitize(request) : planWinterize(request);
+    const job = jobOf(setup);
+    if (job === "winterize") return planWinterize(request);
+    const { planWater } = await import("./plan-water.ts");
+    return planWater(job, request);
   },
   /** What may be behind a complaint, tried on the map. */
   explain: (
@@ -42,5 +42,4 @@ const worker = {
     planWinterize({ ...requestFor(map, setup, begins), heaterInLine: true }).antifreeze.medianM3,
 };
 
-export type PlanWorker = typeof worker;
-expose(worker);
+export type PlanBeside = typeof beside;

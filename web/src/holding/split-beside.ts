@@ -1,6 +1,5 @@
 import { nextSplit, testSections } from "@uppershed/core/hold";
 import { buildNetwork, type Lineup, type WaterMap } from "@uppershed/core/watermap";
-import { expose } from "comlink";
 
 export interface SplitAsked {
   readonly map: WaterMap;
@@ -19,7 +18,7 @@ export interface SplitFound {
 }
 
 /** Which valves halve what may leak: tried on the map beside the screen, so that a tap is never waited for. */
-const worker = {
+export const beside = {
   split: ({ map, cells, lineup, gauge, suspects }: SplitAsked): SplitFound | undefined => {
     const network = buildNetwork(map);
     const sections = testSections(network, new Set(cells));
@@ -34,5 +33,4 @@ const worker = {
   },
 };
 
-export type SplitWorker = typeof worker;
-expose(worker);
+export type SplitBeside = typeof beside;

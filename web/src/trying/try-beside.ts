@@ -10,12 +10,11 @@ import {
   type StartContents,
 } from "@uppershed/core/simulation";
 import { buildNetwork, type Lineup, type WaterMap } from "@uppershed/core/watermap";
-import { expose } from "comlink";
 
 /** What is tried on a map is worked out beside the screen. */
 const LOOK_AHEAD_S = 120;
 
-const worker = {
+export const beside = {
   begin: (map: WaterMap, start: StartContents, lineup: Lineup): SimState => {
     const network = buildNetwork(map);
     return simStart(network, { lineup, contents: contentsToStart(network, start) });
@@ -27,5 +26,4 @@ const worker = {
     judge(buildNetwork(map), state, { do: "wait", seconds: LOOK_AHEAD_S }),
 };
 
-export type TryWorker = typeof worker;
-expose(worker);
+export type TryBeside = typeof beside;

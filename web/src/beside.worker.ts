@@ -1,0 +1,25 @@
+import { expose } from "comlink";
+import type { BesideWorker } from "./device/beside.ts";
+
+/**
+ * What is worked out beside the screen. One worker for all of it: each of its subjects is fetched when it is first asked for, and what they
+ * share is fetched once.
+ */
+const SUBJECTS: Readonly<Record<string, () => Promise<{ readonly beside: object }>>> = {
+  plan: () => import("./planning/plan-beside.ts"),
+  run: () => import("./run/run-beside.ts"),
+  audit: () => import("./refitting/audit-beside.ts"),
+  chart: () => import("./mapping/chart-beside.ts"),
+  try: () => import("./trying/try-beside.ts"),
+  split: () => import("./holding/split-beside.ts"),
+};
+
+const worker: BesideWorker = {
+  ask: async (subject, name, args) => {
+    const found = await SUBJECTS[subject]?.();
+    const does = (found?.beside as Record<string, (...given: readonly unknown[]) => unknown>)[name];
+    // Of an object: it may keep something from one question to the next.
+    return does?.apply(found?.beside, [...args]);
+  },
+};
+expose(worker);

@@ -1,5 +1,0 @@
-import { expose } from "comlink";
-import { RunEngine } from "./run-engine.ts";
-
-// Plans and what is said of the unit are made beside the screen, so that it never stops.
-expose(new RunEngine());
