@@ -1,11 +1,11 @@
 import { expose } from "comlink";
-import type { BesideWorker } from "./device/beside.ts";
+import type { BesideWorker, Subject } from "./device/beside.ts";
 
 /**
  * What is worked out beside the screen. One worker for all of it: each of its subjects is fetched when it is first asked for, and what they
  * share is fetched once.
  */
-const SUBJECTS: Readonly<Record<string, () => Promise<{ readonly beside: object }>>> = {
+const SUBJECTS: Readonly<Record<Subject, () => Promise<{ readonly beside: object }>>> = {
   plan: () => import("./planning/plan-beside.ts"),
   run: () => import("./run/run-beside.ts"),
   audit: () => import("./refitting/audit-beside.ts"),
@@ -16,10 +16,9 @@ const SUBJECTS: Readonly<Record<string, () => Promise<{ readonly beside: object 
 
 const worker: BesideWorker = {
   ask: async (subject, name, args) => {
-    const found = await SUBJECTS[subject]?.();
-    const does = (found?.beside as Record<string, (...given: readonly unknown[]) => unknown>)[name];
-    // Of an object: it may keep something from one question to the next.
-    return does?.apply(found?.beside, [...args]);
+    const { beside } = await SUBJECTS[subject]();
+    // Of its object: it may keep something from one question to the next.
+    return (beside as Record<string, (...given: readonly unknown[]) => unknown>)[name]?.(...args);
   },
 };
 expose(worker);

@@ -74,7 +74,6 @@ export const tankOf = (o: LiveOpening): number | undefined =>
  * @param levels of the tanks that have room and breathe: what runs down to one ends in it
  */
 export const drainWays = (situation: Situation, levels: TankLevels = new Map()): DrainWays => {
-  const { network } = situation;
   const open = passableLinks(situation);
   // A seacock opens under water: no air there.
   const openings = liveOpenings(situation).filter((o) => o.use !== "raw");

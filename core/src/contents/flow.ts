@@ -205,8 +205,8 @@ const flowOf = (
   pruneDeadEnds(network, dead, (cell) => keep[cell] === 1);
 
   const flow: Shares = {
-    link: noughts(network.links.length),
-    opening: noughts(openings.length),
+    link: network.links.map(() => 0),
+    opening: openings.map(() => 0),
   };
   if (driven >= 0) flow.link[driven] = 1;
   if (![...injected].every(([cell, q]) => followed(ways, cell, q, injected, openings, flow))) {
@@ -226,8 +226,6 @@ const flowOf = (
     },
   };
 };
-
-const noughts = (count: number): number[] => new Array<number>(count).fill(0);
 
 interface Shares {
   readonly link: number[];

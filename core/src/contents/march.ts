@@ -1,6 +1,6 @@
 import type { Cell } from "../watermap/network.ts";
 import type { LiveOpening, Situation } from "../watermap/situation.ts";
-import { type Contents, liquidIn } from "./contents.ts";
+import type { Contents } from "./contents.ts";
 import { Cushions } from "./cushions.ts";
 import type { Flow } from "./flow.ts";
 import {

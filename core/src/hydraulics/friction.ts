@@ -27,7 +27,7 @@ const turbulent = (re: number, roughness: number): void => {
   const inside = roughness / 3.7 + smooth;
   const root = -TWO_LOG * Math.log(inside);
   factor[F] = 1 / (root * root);
-  factor[BY_RE] = (-2 * (factor[F] as number) * TWO_LOG * 0.9 * smooth) / (root * re * inside);
+  factor[BY_RE] = (-2 * factor[F] * TWO_LOG * 0.9 * smooth) / (root * re * inside);
 };
 
 type Cubic = readonly [number, number, number, number];

@@ -44,7 +44,7 @@ const apartLink = (network: Network, end: ApartEnd): number | undefined => {
 };
 
 /** What stands open: shared by all situations of a network in which every gate is as open, the same ends are undone and the same is stopped. */
-export interface Stand {
+interface Stand {
   /** By link. */
   readonly passable: readonly boolean[];
   readonly openings: readonly LiveOpening[];
@@ -85,7 +85,7 @@ const stands = new WeakMap<Network, Map<string, Stand>>();
 const standOf = new WeakMap<Situation, Stand>();
 
 /** What stands open in a situation; the same object for situations in which the same does. */
-export const standIn = (situation: Situation): Stand => {
+const standIn = (situation: Situation): Stand => {
   const before = standOf.get(situation);
   if (before) return before;
   const known = stands.get(situation.network) ?? new Map<string, Stand>();

@@ -13,7 +13,12 @@ vi.mock("comlink", () => ({
     };
   },
 }));
-vi.stubGlobal("Worker", class {});
+vi.stubGlobal(
+  "Worker",
+  class {
+    terminate = (): void => undefined;
+  },
+);
 const { besideOf } = await import("./beside.ts");
 
 interface Halves {
@@ -27,26 +32,26 @@ describe("what is worked out beside the screen", () => {
   });
 
   it("is asked for by subject, name and what is given, and no worker begins before", async () => {
-    const beside = besideOf<Halves>("halves");
+    const beside = besideOf<Halves>("try");
     expect(made).toHaveLength(0);
     expect(await beside.half(4)).toBe("said of half");
     expect(await beside.third(9, "hand")).toBe("said of third");
     expect(made.map((w) => w.asked)).toEqual([
       [
-        ["halves", "half", [4]],
-        ["halves", "third", [9, "hand"]],
+        ["try", "half", [4]],
+        ["try", "third", [9, "hand"]],
       ],
     ]);
   });
 
   it("has a worker of its own for each who asks: what takes long in one holds no other up", async () => {
-    await besideOf<Halves>("halves").half(1);
-    await besideOf<Halves>("halves").half(2);
+    await besideOf<Halves>("try").half(1);
+    await besideOf<Halves>("try").half(2);
     expect(made).toHaveLength(2);
   });
 
   it("is nothing to wait for by itself", async () => {
-    const beside = besideOf<Halves>("halves");
+    const beside = besideOf<Halves>("try");
     expect(await Promise.resolve(beside)).toBe(beside);
     expect(made).toHaveLength(0);
   });

@@ -1,8 +1,10 @@
 import { type Remote, wrap } from "comlink";
 
+export type Subject = "plan" | "run" | "audit" | "chart" | "try" | "split";
+
 /** What the worker beside the screen answers. */
 export interface BesideWorker {
-  readonly ask: (subject: string, name: string, args: readonly unknown[]) => Promise<unknown>;
+  readonly ask: (subject: Subject, name: string, args: readonly unknown[]) => Promise<unknown>;
 }
 
 /** The same functions, answered from beside the screen. */
@@ -13,7 +15,7 @@ export type Beside<T> = {
 };
 
 /** A worker of its own for a subject, begun when it is first asked something: what takes long in one holds no other up. */
-export const besideOf = <T extends object>(subject: string): Beside<T> => {
+export const besideOf = <T extends object>(subject: Subject): Beside<T> => {
   let worker: Remote<BesideWorker> | undefined;
   const ask = (name: string, args: readonly unknown[]): Promise<unknown> =>
     (worker ??= wrap<BesideWorker>(
