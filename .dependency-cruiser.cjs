@@ -102,7 +102,7 @@ module.exports = {
       // What was signed never changes: the fold of a run reads what was kept, and asks no planner and no engine.
       name: "fold-plans-nothing",
       severity: "error",
-      from: { path: "^core/src/procedure/run/fold\\.ts$" },
+      from: { path: "^core/src/procedure/run/(fold|sign|begin-run|entry-checks)\\.ts$" },
       to: {
         path: "^core/src/procedure/(winterize/|doubt|wet|fill-lineup|run/(work-out|enter|admit|summary))",
         dependencyTypesNot: ["type-only"],

@@ -1,8 +1,11 @@
 import { type MayGo, wayTo, withChecks } from "../watermap/graph.ts";
 import { passableLinks, type Situation } from "../watermap/situation.ts";
-import { downstream, type Drive, findFlow, type Flow, pumpOf } from "./flow.ts";
+import { downstream, findFlow, pumpOf } from "./flow.ts";
+import { type Drive, type Flow } from "./flow-ways.ts";
 import type { Body } from "./mixture.ts";
-import { type Carriers, moveOn, Pace, type Passage, stationsOf, volumeIn } from "./move.ts";
+import { type Carriers, moveOn, volumeIn } from "./move.ts";
+import { Pace } from "./pace.ts";
+import { type Passage, stationsOf } from "./stations.ts";
 
 /** Accumulators beside a forced flow: they take or give until the air behind their bladder stands at the pressure of the line. */
 

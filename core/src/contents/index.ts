@@ -8,7 +8,8 @@ export {
   totalAboard,
 } from "./contents.ts";
 export { drain, type DrainResult, emptyingTimeS } from "./drain.ts";
-export { type Drive, findFlow, type Flow, type FlowResult } from "./flow.ts";
+export { type Drive, type Flow } from "./flow-ways.ts";
+export { findFlow, type FlowResult } from "./flow.ts";
 export {
   type FrostBasis,
   type FrostVerdict,
@@ -38,16 +39,9 @@ export {
 export { push, type PushResult, settleOverflow } from "./push.ts";
 export type { Wanted } from "./push-order.ts";
 export { fall, pour, runDown, type Spill, wasteTankBelow } from "./waste.ts";
-export {
-  leave,
-  moveOn,
-  NO_PACKET,
-  Pace,
-  type Packet,
-  type Station,
-  stationsOf,
-  volumeIn,
-} from "./move.ts";
+export { leave, moveOn, NO_PACKET, type Packet, volumeIn } from "./move.ts";
+export { Pace } from "./pace.ts";
+export { type Station, stationsOf } from "./stations.ts";
 export { COMMON_NIGHT, nightWatch } from "./night.ts";
 export { levelTanks, type Linked, linkedTanks, overHumps } from "./tanks.ts";
 export type { CushionRest } from "./cushions.ts";

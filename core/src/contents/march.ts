@@ -2,7 +2,7 @@ import type { Cell } from "../watermap/network.ts";
 import type { LiveOpening, Situation } from "../watermap/situation.ts";
 import type { Contents } from "./contents.ts";
 import { Cushions } from "./cushions.ts";
-import type { Flow } from "./flow.ts";
+import type { Flow } from "./flow-ways.ts";
 import {
   bodiesOf,
   type Body,
@@ -13,7 +13,9 @@ import {
   take,
   volumeOf,
 } from "./mixture.ts";
-import { moveOn, Pace, type Station, stepOf } from "./move.ts";
+import { moveOn } from "./move.ts";
+import { Pace, stepOf } from "./pace.ts";
+import { type Station } from "./stations.ts";
 import type { Push, Wanted } from "./push-order.ts";
 import { Tally } from "./tally.ts";
 import { levelTanks, linkedTanks } from "./tanks.ts";

@@ -1,4 +1,4 @@
-import type { Cell, Network } from "../watermap/network.ts";
+import type { Cell } from "../watermap/network.ts";
 import type { LiveOpening } from "../watermap/situation.ts";
 import {
   alike,
@@ -11,6 +11,7 @@ import {
   pourIn,
   volumeOf,
 } from "./mixture.ts";
+import type { Station, Way } from "./stations.ts";
 
 /** Carries contents along a flow that stands still for a moment: plugs in pipes, mixed bodies elsewhere. */
 
@@ -21,148 +22,6 @@ export interface Packet {
 }
 
 export const NO_PACKET: Packet = { liquid: NOTHING, airM3: 0 };
-
-interface Way {
-  readonly share: number;
-  readonly heightM: number;
-  readonly atFrom: boolean;
-  readonly link?: number;
-  readonly opening?: LiveOpening;
-}
-
-/** A cell with flow: by which ways liquid comes and goes. */
-export interface Station {
-  readonly index: number;
-  readonly cell: Cell;
-  readonly out: readonly Way[];
-  /** Ways out into a cell that comes before this one, where a circle has been cut: what goes there is given first. */
-  readonly ahead: readonly Way[];
-  readonly in: readonly Way[];
-  /** Forced in here from outside by no opening, in the unit of the shares. */
-  readonly forced: number;
-  /** The only way in and the only way out, where nothing else comes or goes. */
-  readonly only: { readonly in: Way; readonly out: Way } | undefined;
-}
-
-/** Flow through a network at a moment, in shares of a whole or in m3/s. */
-export interface Passage {
-  /** By link, positive from a to b. */
-  readonly link: readonly number[];
-  /** By opening, positive outward. */
-  readonly holes: readonly { readonly at: LiveOpening; readonly share: number }[];
-  /** Forced in at a cell. */
-  readonly forced: ReadonlyMap<number, number>;
-}
-
-/** Cells with flow, each after all that feed it; a circle (a pump feeding its own inlet) is cut where it is met. */
-export const flowOrder = (
-  network: Pick<Network, "cells" | "links">,
-  { link, holes, forced }: Passage,
-): number[] => {
-  const next: number[][] = [];
-  // By cell, how many that feed it are still to come; −1 where nothing flows or it has its place.
-  const waiting = new Int32Array(network.cells.length).fill(-1);
-  const touched: number[] = [];
-  const touch = (cell: number, feeds: number): void => {
-    if ((waiting[cell] as number) < 0) {
-      waiting[cell] = 0;
-      touched.push(cell);
-    }
-    waiting[cell] = (waiting[cell] as number) + feeds;
-  };
-  network.links.forEach((l, i) => {
-    const q = link[i] as number;
-    if (q === 0) return;
-    const [from, to] = q > 0 ? [l.a, l.b] : [l.b, l.a];
-    (next[from] ??= []).push(to);
-    touch(from, 0);
-    touch(to, 1);
-  });
-  for (const o of holes) if (o.share !== 0) touch(o.at.cell, 0);
-  for (const cell of forced.keys()) touch(cell, 0);
-  const order: number[] = [];
-  let ready = touched.filter((cell) => waiting[cell] === 0);
-  let first = 0;
-  while (order.length < touched.length) {
-    if (ready.length === 0) {
-      while ((waiting[touched[first] as number] as number) < 0) first++;
-      ready = [touched[first] as number];
-    }
-    const batch = ready;
-    ready = [];
-    for (const cell of batch) {
-      waiting[cell] = -1;
-      order.push(cell);
-      for (const to of next[cell] ?? []) {
-        const left = waiting[to] as number;
-        if (left < 0) continue;
-        waiting[to] = Math.max(0, left - 1);
-        if (left === 1) ready.push(to);
-      }
-    }
-    ready = ready.filter((cell) => (waiting[cell] as number) >= 0);
-  }
-  return order;
-};
-
-/**
- * For every cell with flow, in the order in which liquid meets them, by which ways it comes and goes.
- * @param order that of the passage, where it is known already
- */
-export const stationsOf = (
-  network: Pick<Network, "cells" | "links" | "linksOf">,
-  passage: Passage,
-  order: readonly number[] = flowOrder(network, passage),
-): Station[] => {
-  const place = new Int32Array(network.cells.length);
-  order.forEach((cell, i) => (place[cell] = i));
-  const holesAt = new Map<number, Way[]>();
-  for (const { at, share } of passage.holes) {
-    if (share === 0) continue;
-    const way = { share, heightM: at.heightM, atFrom: at.id.includes(":from:"), opening: at };
-    const here = holesAt.get(at.cell);
-    if (here) here.push(way);
-    else holesAt.set(at.cell, [way]);
-  }
-  const made: Station[] = [];
-  for (const index of order) {
-    const cell = network.cells[index];
-    if (!cell) continue;
-    const [out, ahead, inward]: [Way[], Way[], Way[]] = [[], [], []];
-    (network.linksOf[index] ?? []).forEach((l, end) => {
-      const link = network.links[l];
-      const q = passage.link[l] ?? 0;
-      if (!link || q === 0) return;
-      const outward = link.a === index ? q : -q;
-      const way: Way = {
-        share: Math.abs(q),
-        heightM: link.heightM,
-        atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
-        link: l,
-      };
-      const far = link.a === index ? link.b : link.a;
-      if (outward < 0) inward.push(way);
-      else if ((place[far] as number) < (place[index] as number)) ahead.push(way);
-      else out.push(way);
-    });
-    for (const way of holesAt.get(index) ?? [])
-      if (way.share > 0) out.push(way);
-      else inward.push({ ...way, share: -way.share });
-    const forced = passage.forced.get(index) ?? 0;
-    const [first, last] = [inward[0], out[0]];
-    const isOnly = inward.length === 1 && out.length === 1 && ahead.length === 0 && forced <= 0;
-    made.push({
-      index,
-      cell,
-      out,
-      ahead,
-      in: inward,
-      forced,
-      only: isOnly && first && last ? { in: first, out: last } : undefined,
-    });
-  }
-  return made;
-};
 
 /** Volume of a row of plugs, m3. */
 export const volumeIn = (plugs: readonly Mixture[]): number => {
@@ -260,61 +119,6 @@ const liquidShare = (
   return displaced + Math.min(byAirM3 * before, Math.max(0, liquidM3 - displaced - stays));
 };
 
-// A step moves this share of what the way holds, and no more than so many times its smallest mixed body, between these bounds, m3.
-const STEP_SHARE = 1 / 100;
-const SMALLEST_BODIES = 1.5;
-const SMALLEST_STEP_M3 = 3e-6;
-const LARGEST_STEP_M3 = 2.5e-4;
-// Smaller than this a body mixes at once, m3.
-const NO_BODY_M3 = 1e-6;
-
-// A step may be this share of all that has moved so far: the longer something runs, the coarser is it looked at.
-const GROWS = 0.004;
-// A vessel that fills is come up to in steps of this share of its room.
-const ROOM_SHARE = 0.25;
-
-/** Steps of something that runs: fine where fronts move, coarse while a vessel fills or a tank empties. The same for planner and sandbox. */
-export class Pace {
-  private sinceM3: number | undefined;
-  private fills = true;
-  private readonly leastM3: number;
-  private readonly vessels: readonly Station[];
-
-  constructor(stations: readonly Station[], leastM3 = stepOf(stations)) {
-    this.leastM3 = leastM3;
-    this.vessels = stations.filter(
-      (s) => s.cell.form === "vessel" && s.in.some((w) => w.link !== undefined),
-    );
-  }
-
-  /** The next step, m3, when so much has moved. */
-  next(held: readonly (readonly Mixture[])[], movedM3: number): number {
-    const rooms = this.vessels.map((s) => s.cell.capacityM3 - volumeIn(held[s.index] ?? []));
-    const room = Math.min(...rooms.filter((r) => r > this.leastM3), Number.POSITIVE_INFINITY);
-    const fills = Number.isFinite(room);
-    // A vessel has just run full: a front goes on from it.
-    if (this.sinceM3 === undefined || (this.fills && !fills)) this.sinceM3 = movedM3;
-    this.fills = fills;
-    const grown = Math.max(this.leastM3, (movedM3 - this.sinceM3) * GROWS);
-    return Math.min(grown, Math.max(this.leastM3, room * ROOM_SHARE));
-  }
-}
-
-/** How much to move in one go: small enough that halving it changes what arrives by less than a hundredth. Wide vessels are left out of it. */
-export const stepOf = (stations: readonly Station[]): number => {
-  let [wayM3, smallestM3] = [0, Number.POSITIVE_INFINITY];
-  for (const { cell } of stations) {
-    if (cell.form === "vessel") continue;
-    wayM3 += cell.capacityM3;
-    if (cell.form === "fitting" && cell.capacityM3 > NO_BODY_M3)
-      smallestM3 = Math.min(smallestM3, cell.capacityM3);
-  }
-  return Math.min(
-    LARGEST_STEP_M3,
-    Math.max(SMALLEST_STEP_M3, Math.min(wayM3 * STEP_SHARE, smallestM3 * SMALLEST_BODIES)),
-  );
-};
-
 export interface Carriers {
   /** What comes in by an opening, or where something is forced in. */
   readonly comes: (volumeM3: number, station: Station, opening: LiveOpening | undefined) => Packet;
@@ -338,6 +142,7 @@ const onLinksOf = (stations: readonly Station[]): (Packet | undefined)[] => {
   onLinks.set(stations, made);
   return made;
 };
+
 const onLinks = new WeakMap<readonly Station[], (Packet | undefined)[]>();
 
 // Fuller than this is full.

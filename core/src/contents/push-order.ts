@@ -1,5 +1,5 @@
 import type { AtRest } from "./cushions.ts";
-import type { Drive } from "./flow.ts";
+import type { Drive } from "./flow-ways.ts";
 
 /** What everything from the source to the watched opening is to be before it is shut again; all that is said. */
 export interface Wanted {

@@ -8,9 +8,10 @@ import {
 } from "../watermap/situation.ts";
 import { betweenOpenEnds } from "./between.ts";
 import { type Contents } from "./contents.ts";
-import { downstream, type Drive, type Flow, pumpOf } from "./flow.ts";
+import { downstream, pumpOf } from "./flow.ts";
+import { type Drive, type Flow } from "./flow-ways.ts";
 import { water as waterOf } from "./mixture.ts";
-import { type Station, stationsOf } from "./move.ts";
+import { type Station, stationsOf } from "./stations.ts";
 import type { Push } from "./push-order.ts";
 
 /** By which ways what is pushed goes, what it may come from, and what of it nobody can tell. */

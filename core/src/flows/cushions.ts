@@ -2,7 +2,7 @@ import { ATMOSPHERE_PA } from "../quantity/index.ts";
 import type { Contents, CushionRest } from "../contents/index.ts";
 import type { Situation } from "../watermap/index.ts";
 import { liveFlows, livePressures } from "./live-flows.ts";
-import type { FlowSettings } from "./map-flows.ts";
+import type { FlowSettings } from "./flow-settings.ts";
 
 /** Water behind a bladder when its air stands at a pressure, m3; Boyle, at one temperature. */
 const waterAt = (volumeM3: number, prechargePa: number, pa: number): number =>

@@ -9,14 +9,9 @@ import {
   reachInOrder,
   type Situation,
 } from "../watermap/index.ts";
-import {
-  type FlowSettings,
-  HOLDS_HEAD_PA,
-  isDry,
-  type MapHydraulics,
-  mapHydraulics,
-  presses,
-} from "./map-flows.ts";
+import { type FlowSettings, HOLDS_HEAD_PA, presses } from "./flow-settings.ts";
+import { isDry } from "./standing-liquid.ts";
+import { type MapHydraulics, mapHydraulics } from "./map-hydraulics.ts";
 import { solveHydraulics } from "../hydraulics/index.ts";
 
 /** What moves in a unit as it stands, told by link and by opening: what the contents are carried along by. */

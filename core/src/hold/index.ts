@@ -27,21 +27,22 @@ export {
 export {
   addToTest,
   concludedOf,
-  heldOpenAt,
   holdEnds,
   isMadeSafe,
   judgedTest,
   outcomeOf,
   type OutcomeName,
   type PressureTest,
-  openHoldPoints,
-  PUMP_ANSWERS,
-  SOAPED,
   suspectsOf,
   type TestAstray,
+  testNow,
+} from "./record.ts";
+export { heldOpenAt, openHoldPoints } from "./hold-points.ts";
+export {
+  PUMP_ANSWERS,
+  SOAPED,
   type TestBody,
   testBodySchema,
   type TestEntry,
-  testNow,
-} from "./record.ts";
+} from "./test-body.ts";
 export { pumpRunInWords, testInWords } from "./told.ts";

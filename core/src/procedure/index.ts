@@ -31,11 +31,9 @@ export {
   beginsFrom,
   inUse,
   type LeftRecord,
-  sinceInWords,
-  sinceLast,
   stateOf,
-  UNIT_ENTRY_KINDS,
-  type UnitEntry,
   type UnitStanding,
   type UnitStateKept,
 } from "./unit-state.ts";
+export { UNIT_ENTRY_KINDS, type UnitEntry } from "./unit-entry.ts";
+export { sinceInWords, sinceLast } from "./unit-since.ts";

@@ -5,7 +5,8 @@ export type { AirResult } from "./blow.ts";
 export { judge } from "./judge.ts";
 export { controlNamed, positionNamed } from "./names.ts";
 export type { Notice } from "./notice.ts";
-export { simDo, type SimDone, type SimStep, simulate } from "./simulate.ts";
+export { simDo, simulate } from "./simulate.ts";
+export { type SimDone, type SimStep } from "./outcome.ts";
 export {
   COMMON_SIM_SETTINGS,
   contentsToStart,

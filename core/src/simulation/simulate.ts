@@ -1,123 +1,43 @@
 import {
-  type CellContents,
   liquidIn,
-  type Mixture,
+  NOTHING,
   plus,
   pouredInto,
   product,
   push,
   remade,
-  settleOverflow,
   situationOf,
   take,
   turned,
   undone,
   volumeOf,
-  NOTHING,
 } from "../contents/index.ts";
-import {
-  againstChecks,
-  controlKey,
-  controlsOfPart,
-  kindOfPart,
-  liveOpenings,
-  type Network,
-  passableLinks,
-  reach,
-} from "../watermap/index.ts";
+import { controlKey, controlsOfPart, kindOfPart, type Network } from "../watermap/index.ts";
 import type { SimAction } from "./act.ts";
 import { airVerdict } from "./air-limit.ts";
-import { type AirResult, blow } from "./blow.ts";
+import { blow } from "./blow.ts";
+import { cellNamed, controlNamed, openingNamed, partNamed, positionNamed } from "./names.ts";
+import { noticesOf } from "./notice.ts";
 import {
-  cellNamed,
-  controlNamed,
-  type Named,
-  openingNamed,
-  partNamed,
-  positionNamed,
-} from "./names.ts";
-import { type Notice, noticesOf } from "./notice.ts";
+  addLiquid,
+  airFollows,
+  outcome,
+  type Outcome,
+  type SimDone,
+  type SimStep,
+  withCell,
+} from "./outcome.ts";
 import { passTime } from "./pass-time.ts";
 import { COMMON_SIM_SETTINGS, type SimSettings, type SimState } from "./state.ts";
-import { addTo, newTally, type SimFrame, type Tally, type TraceLine } from "./tally.ts";
-
-/** One action done, and what came of it. */
-export interface SimDone {
-  readonly action: SimAction;
-  readonly state: SimState;
-  readonly seconds: number;
-  readonly ended?: "time" | "seen" | "at rest" | "too many steps";
-  readonly came: Mixture;
-  readonly gone: Mixture;
-  /** By opening, before it fell anywhere. */
-  readonly out: ReadonlyMap<string, Mixture>;
-  readonly notices: readonly Notice[];
-  readonly air?: AirResult;
-  readonly frames: readonly SimFrame[];
-  readonly trace: readonly TraceLine[];
-  /** m3/s by opening at the end. */
-  readonly openingM3PerS: Readonly<Record<string, number>>;
-}
-
-export type SimStep =
-  | { readonly ok: true; readonly done: SimDone }
-  | { readonly ok: false; readonly problem: string };
+import { addTo, newTally, type Tally } from "./tally.ts";
 
 // What a suction hose leaves in a vessel without a drain (common practice, no source: 2.3 of 2.7 gal come).
 const SUCTION_LEAVES = 0.15;
+
 // A pump-out leaves this much of a sump (common practice, no source).
 const PUMP_OUT_LEAVES = 0.1;
+
 const CYCLE_MOST_S = 600;
-
-const withCell = (state: SimState, cell: number, liquid: Mixture): SimState => ({
-  ...state,
-  contents: state.contents.map<CellContents>((c, i) =>
-    i === cell ? { plugs: volumeOf(liquid) > 0 ? [liquid] : [], source: "worked out" } : c,
-  ),
-});
-
-/**
- * Whether air can follow into a cell from something that stands open; it comes the way a check passes, towards the vessel. Where a joint of a
- * vessel itself is undone the suction hose is in it, and the air must come by another way.
- */
-const airFollows = (network: Network, state: SimState, cell: number): boolean => {
-  const situation = situationOf(network, state);
-  const met = reach(network, [cell], againstChecks(network, passableLinks(situation)));
-  const open = liveOpenings(situation).filter((o) => met[o.cell] === 1);
-  const isVessel = network.cells[cell]?.form === "vessel";
-  const hose = isVessel && open.some((o) => o.cell === cell && o.undone) ? 1 : 0;
-  return open.length > hose;
-};
-
-type Outcome = Named<
-  Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }
->;
-const outcome = (
-  state: SimState,
-  seconds = 0,
-  more: Partial<Pick<SimDone, "ended" | "air">> = {},
-): Outcome => ({
-  ok: true,
-  value: { state, seconds, ...more },
-});
-
-/** Adds liquid to a cell; what it cannot hold runs over, and the balance is kept. */
-const addLiquid = (
-  network: Network,
-  state: SimState,
-  cell: number,
-  liquid: Mixture,
-  tally: Tally,
-): SimState => {
-  tally.came = plus(tally.came, liquid);
-  const filled = withCell(state, cell, plus(liquidIn(state.contents[cell]), liquid));
-  const over = settleOverflow(situationOf(network, state), filled.contents);
-  for (const spill of over.left) {
-    tally.gone = plus(tally.gone, spill.liquid);
-    tally.spilt.set(cell, (tally.spilt.get(cell) ?? 0) + volumeOf(spill.liquid));
-  }
-  return { ...filled, contents: over.contents };
-};
 
 type Doers = {
   readonly [K in SimAction["do"]]: (

@@ -29,12 +29,11 @@ export { num } from "./kind.ts";
 export { paramSchema } from "./param.ts";
 export { endLabel, mate, pitchMm, type Thread, THREADS } from "./mating.ts";
 export { PART_KINDS } from "./kinds/index.ts";
+export { buildNetwork, cellTold } from "./build-network.ts";
 export {
-  buildNetwork,
   type Cell,
   cellAt,
   cellName,
-  cellTold,
   type Control,
   gateOpen,
   handleOf,

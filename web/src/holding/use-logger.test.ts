@@ -2,6 +2,7 @@ import { act, renderHook } from "@testing-library/react";
 import type { PressureTest } from "@uppershed/core/hold";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { useLogger } from "./use-logger.ts";
+import type { EnterTest } from "./use-test-entry.ts";
 
 /** A stream of the test's own hand. */
 class Stream extends EventTarget {
@@ -46,7 +47,7 @@ afterEach(() => {
 describe("the stand-in for a logger", () => {
   it("is asked again where the server has not heard of the test yet, and goes on from the last that came", () => {
     vi.useFakeTimers();
-    const enter = vi.fn();
+    const enter = vi.fn<EnterTest>();
     const { result, unmount } = renderHook(() => useLogger("u", "t", test, enter));
     expect(Stream.all.map((s) => s.url)).toEqual(["/api/units/u/tests/t/logger?after=-1"]);
     act(() => Stream.all[0]?.refuses());
@@ -66,7 +67,7 @@ describe("the stand-in for a logger", () => {
 
   it("is left to the browser where the line only broke", () => {
     vi.useFakeTimers();
-    renderHook(() => useLogger("u", "t", test, vi.fn()));
+    renderHook(() => useLogger("u", "t", test, vi.fn<EnterTest>()));
     act(() => void Stream.all[0]?.dispatchEvent(new Event("error")));
     act(() => void vi.advanceTimersByTime(5000));
     expect(Stream.all).toHaveLength(1);

@@ -1,6 +1,6 @@
 import { liquidIn, strengthOf } from "../../contents/index.ts";
 import type { Physical } from "../physical.ts";
-import { startRun } from "./fold.ts";
+import { startRun } from "./begin-run.ts";
 import type { RunReading, RunState } from "./state.ts";
 import { antifreezeUse } from "./summary.ts";
 

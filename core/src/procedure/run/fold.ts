@@ -1,115 +1,18 @@
-import { type Contents, liquidIn, strengthOf } from "../../contents/index.ts";
 import { inUseLineup, type Network } from "../../watermap/index.ts";
-import { type Physical, pouredFact, startPhysical } from "../physical.ts";
-import { perhapsWinterized } from "../spring/index.ts";
 import { rowsOf, type Step } from "../step.ts";
+import { startRun } from "./begin-run.ts";
+import { afterSteps, type Body, NOT_WHOLE, notInHand, said } from "./entry-checks.ts";
 import type { RunBegins, RunEvent, RunEventBody, RunSetup, UnreadEntry } from "./events.ts";
-import { contentsSaid, physicalSaid, type Said, withSaid } from "./said.ts";
+import { signed } from "./sign.ts";
 import {
   type Applied,
   type Astray,
   refuse,
-  type Refused,
   type Replayed,
   type RunReading,
   type RunState,
   type Signature,
 } from "./state.ts";
-
-/**
- * The fold of a run over its kept plans and entries. It never plans and never asks the engine: what was planned is an entry, and what
- * the engine said stands with the entry that it was said of. Whether an entry makes sense on today's map is asked when it is entered
- * (`admit`), never here: what was taken once stays taken.
- */
-
-/** The unit as it was known to stand when the run began. */
-const startOf = (
-  network: Network,
-  begins: RunBegins | undefined,
-  job: RunSetup["job"],
-): Physical => {
-  const plain = startPhysical(network, begins?.lineup);
-  // Of a unit that comes out of a winter nobody wrote down, nothing is taken for water.
-  const start =
-    job === "spring" && !begins?.contents
-      ? { ...plain, contents: perhapsWinterized(network) }
-      : plain;
-  if (!begins) return start;
-  const held = begins.contents && new Map(Object.entries(begins.contents));
-  return {
-    ...start,
-    apart: begins.apart,
-    contents: held ? contentsSaid(network, held) : start.contents,
-    facts: held ? pouredBefore(network, contentsSaid(network, held)) : start.facts,
-    measured: new Map(
-      Object.entries(begins.measured).flatMap(([cell, strength]) => {
-        const index = network.cellIndex.get(cell);
-        return index === undefined || !held ? [] : [[index, strength] as const];
-      }),
-    ),
-  };
-};
-
-// A trap that was left at this strength had its dose (our own).
-const POURED_FROM = 0.2;
-
-/** Traps that were left with antifreeze in them are not poured into again for want of the word. */
-const pouredBefore = (network: Network, contents: Contents): string[] =>
-  network.cells.flatMap((cell, i) =>
-    cell.form === "trap" && strengthOf(liquidIn(contents[i])) >= POURED_FROM
-      ? [pouredFact(cell.id)]
-      : [],
-  );
-
-/** A run before anything has happened, waiting for the lineup as found. */
-export const startRun = (network: Network, setup: RunSetup, begins?: RunBegins): RunState => ({
-  network,
-  setup,
-  begins,
-  phase: "as-found",
-  physical: startOf(network, begins, setup.job),
-  unit: undefined,
-  plan: undefined,
-  firstPlan: undefined,
-  planner: undefined,
-  todo: [],
-  done: [],
-  cannot: [],
-  planAfter: undefined,
-  ticked: [],
-  readings: [],
-  notes: [],
-  clocks: [],
-  events: [],
-});
-
-/** The state with what the engine said of the unit. */
-const said = (state: RunState, words: Said): RunState => {
-  const unit = withSaid(state.unit, words);
-  return { ...state, unit, physical: physicalSaid(state.network, unit) };
-};
-
-const NOT_WHOLE =
-  "This entry does not say what the unit held after it. It was made by an application that did not keep that.";
-
-/** Why a step asked for is not the one in hand. */
-const notInHand = (state: RunState, stepId: string): Refused | undefined => {
-  if (state.phase === "as-found")
-    return refuse("out-of-order", "Write down how the valves were found first.");
-  if (state.phase === "to-plan")
-    return refuse("out-of-order", "What is left must be planned again first.");
-  if (state.todo[0]?.id === stepId) return undefined;
-  if (state.done.some((d) => d.step.id === stepId))
-    return refuse("already-signed", "This step is signed already. Nothing was changed.");
-  return state.todo.some((s) => s.id === stepId)
-    ? refuse("out-of-order", `First: ${state.todo[0]?.title ?? "the step in hand"}.`)
-    : refuse("unknown-step", "The plan has no such step now; it may have been planned again.");
-};
-
-const afterSteps = (todo: readonly Step[]): RunState["phase"] =>
-  todo.length > 0 ? "steps" : "as-left";
-
-type Body<T extends RunEventBody["type"]> = Extract<RunEventBody, { type: T }>;
 
 const found = (
   state: RunState,
@@ -176,7 +79,12 @@ const planned = (state: RunState, body: Body<"planned">): Applied => {
   };
 };
 
-const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signature): Applied => {
+export const read = (
+  state: RunState,
+  event: RunEvent,
+  body: Body<"reading">,
+  by: Signature,
+): Applied => {
   const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId);
   const ask = step?.asks.find((a) => a.key === body.ask);
   if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
@@ -202,96 +110,7 @@ const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signa
   return { ok: true, state: { ...state, readings: [...state.readings, reading] } };
 };
 
-/** The newest reading of a step for one of its questions. */
-export const latest = (state: RunState, stepId: string, ask: string): RunReading | undefined =>
-  state.readings.findLast((r) => r.stepId === stepId && r.ask === ask);
-
-/** What must stand for a time is not signed before it has. */
-const tooSoon = (state: RunState, { after }: Step, at: string): Refused | undefined => {
-  const begun = after && state.done.findLast((d) => d.step.id === after.step)?.signed.at;
-  if (!after || begun === undefined) return undefined;
-  const left = Math.ceil(after.seconds - (Date.parse(at) - Date.parse(begun)) / 1000);
-  return left > 0 ? refuse("too-soon", `${after.words}: {s:${left}} more.`) : undefined;
-};
-
-/** Why the step in hand cannot be signed yet, or nothing. */
-const notReady = (state: RunState, stepId: string, at: string): Refused | undefined => {
-  const wrong = notInHand(state, stepId);
-  if (wrong) return wrong;
-  const step = state.todo[0] as Step;
-  const open = rowsOf(step).filter((row) => !state.ticked.includes(row.key));
-  if (open.length > 0)
-    return refuse("not-ticked", `${open.length} row${open.length > 1 ? "s" : ""} not ticked yet.`);
-  const soon = tooSoon(state, step, at);
-  if (soon) return soon;
-  for (const ask of step.asks) {
-    const reading = latest(state, step.id, ask.key);
-    if (ask.required && !reading)
-      return refuse("reading-missing", `${ask.label}: needed before this step can be signed.`);
-    if (reading && ask.atMost !== undefined && reading.si > ask.atMost)
-      return ask.kind !== "pressure" && ask.kind !== "temperature"
-        ? refuse(
-            "too-much",
-            `${ask.label}: ${reading.typed} is more than it may be. Run on, and read again.`,
-          )
-        : ask.kind === "pressure"
-          ? refuse(
-              "pressure",
-              `${ask.label}: ${reading.typed} is above {pa:${ask.atMost}}. Let it down and read again.`,
-            )
-          : refuse(
-              "too-hot",
-              `${ask.label}: ${reading.typed} is above {c:${ask.atMost}}. Wait and read again.`,
-            );
-  }
-  return undefined;
-};
-
-/** The two clocks of what stands: no sooner, and no later. */
-const STOOD = "Has stood long enough";
-const OUT_BY = "Out at the latest";
-
-const signed = (
-  state: RunState,
-  event: RunEvent,
-  body: Body<"step-signed">,
-  by: Signature,
-): Applied => {
-  const wrong = notReady(state, body.stepId, by.at);
-  if (wrong) return wrong;
-  if (!event.said) return refuse("not-whole", NOT_WHOLE);
-  const step = state.todo[0] as Step;
-  const endsAfter = (seconds: number): string =>
-    new Date(Date.parse(by.at) + seconds * 1000).toISOString();
-  const clocks = step.actions.flatMap((a) => {
-    if (a.type === "wait") return [{ label: step.title, endsAt: endsAfter(a.seconds) }];
-    return a.type === "stand"
-      ? [
-          { label: STOOD, endsAt: endsAfter(a.seconds) },
-          { label: OUT_BY, endsAt: endsAfter(a.latestS) },
-        ]
-      : [];
-  });
-  const todo = state.todo.slice(1);
-  return {
-    ok: true,
-    state: {
-      ...said(state, event.said),
-      done: [...state.done, { step, signed: by }],
-      todo,
-      ticked: [],
-      clocks: [...state.clocks, ...clocks].filter(
-        (c) =>
-          !(c.label === STOOD && step.after !== undefined) &&
-          !(c.label === OUT_BY && !todo.some((s) => s.stage === "stand" || s.stage === "rinse")),
-      ),
-      planAfter: event.id,
-      phase: event.said.planAgain ? "to-plan" : afterSteps(todo),
-    },
-  };
-};
-
-const cannot = (
+export const cannot = (
   state: RunState,
   event: RunEvent,
   body: Body<"step-cannot">,
@@ -332,7 +151,12 @@ const correct = (state: RunState, event: RunEvent, body: Body<"corrected">): App
   return { ok: true, state: event.said ? said(next, event.said) : next };
 };
 
-const left = (state: RunState, event: RunEvent, body: Body<"as-left">, by: Signature): Applied => {
+export const left = (
+  state: RunState,
+  event: RunEvent,
+  body: Body<"as-left">,
+  by: Signature,
+): Applied => {
   if (state.phase !== "as-left" && state.phase !== "sign-off")
     return refuse(
       "out-of-order",
@@ -368,7 +192,7 @@ const brought = (state: RunState, body: Body<"step-brought">): Applied => {
   return { ok: true, state: { ...state, todo: [step, ...state.todo.filter((s) => s !== step)] } };
 };
 
-const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
+export const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
   const wrong = notInHand(state, body.stepId);
   if (wrong) return wrong;
   if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row))

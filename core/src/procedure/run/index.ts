@@ -27,7 +27,8 @@ export {
 export { atOdds } from "./at-odds.ts";
 export { complete, enter, enterAlone, enterPlan, planOf } from "./enter.ts";
 export { engineSpeaks, type Entered, enterPlain, type MakeEvent } from "./enter-plain.ts";
-export { applyEvent, replayRun, startRun } from "./fold.ts";
+export { applyEvent, replayRun } from "./fold.ts";
+export { startRun } from "./begin-run.ts";
 export { type KeptPlan, keptPlanSchema } from "./kept-plan.ts";
 export { looseEnds } from "./loose-ends.ts";
 export {

@@ -5,7 +5,7 @@ import { RunDevice } from "../../testing/run-device.ts";
 import { networkOf } from "../../testing/variants.ts";
 import type { WaterMap } from "../../watermap/index.ts";
 import type { Method } from "../method.ts";
-import { startRun } from "./fold.ts";
+import { startRun } from "./begin-run.ts";
 import { rowsOf, type Step } from "../step.ts";
 import { standardSetup } from "./setup.ts";
 import { verdictNow } from "./summary.ts";

@@ -1,7 +1,7 @@
 import type { Contents } from "@uppershed/core/contents";
 import { type Lineup, type MapLayout, type Network, type WaterMap } from "@uppershed/core/watermap";
 import { useCallback } from "react";
-import type { MapDrawingProps } from "../../drawing/map-drawing.tsx";
+import type { MapDrawingProps } from "../../drawing/map-nodes.tsx";
 import { nextPosition, turnable } from "../../mapping/lineups.ts";
 import type { Edit } from "../../mapping/part-plate.tsx";
 import type { Chart } from "../../mapping/use-chart.ts";
