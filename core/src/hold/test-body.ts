@@ -7,7 +7,7 @@ import { TEST_WAYS } from "./test-plan.ts";
 
 const words = (most: number) => z.string().trim().max(most);
 
-export const id = z.string().min(1).max(200);
+const id = z.string().min(1).max(200);
 
 const moment = z.iso.datetime({ offset: true });
 

@@ -6,7 +6,7 @@ import {
   type Cell,
   type CellGate,
   type Control,
-  kindOf,
+  kindOfPart,
   type Link,
   type Network,
   type Opening,
@@ -99,7 +99,7 @@ export const buildNetwork = (map: WaterMap): Network => {
   const portAt = new Map<string, { cell: number; heightM: number; gate?: CellGate }>();
 
   for (const part of parts) {
-    const kind = kindOf(part);
+    const kind = kindOfPart(part);
     const anatomy = kind.anatomy(paramsOf(part));
     const precharge = kind.role.cushion ? num(paramsOf(part), "prechargePa") : undefined;
     const index = new Map<string, number>();
@@ -209,7 +209,7 @@ export const buildNetwork = (map: WaterMap): Network => {
 
   const cellIndex = new Map(cells.map((cell, i) => [cell.id, i]));
   for (const part of parts) {
-    const anatomy = kindOf(part).anatomy(paramsOf(part));
+    const anatomy = kindOfPart(part).anatomy(paramsOf(part));
     for (const o of anatomy.openings) {
       const cell = cellIndex.get(cellId(part.id, o.cell));
       if (cell === undefined) throw new Error(`Kind ${part.kind} names no cell ${o.cell}.`);

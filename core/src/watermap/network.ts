@@ -154,7 +154,8 @@ export const cellName = (network: Network, index: number): string => {
   return `pipe from ${partName(run.from.part)} to ${partName(run.to.part)}`;
 };
 
-export const kindOf = (part: Part): PartKind => {
+/** The kind of a part. Throws where the map was never read: no kind of that name. */
+export const kindOfPart = (part: Part): PartKind => {
   const kind = PART_KINDS.get(part.kind);
   if (!kind) throw new Error(`Unknown kind ${part.kind}: read the map with readWaterMap first.`);
   return kind;
@@ -175,10 +176,8 @@ export const cellAt = (network: Network, id: string): number => {
 /** Everything that heats water, in a vessel or as it passes: its part, and the cell that holds most of it. */
 export const heatersOf = (network: Network): { readonly part: Part; readonly cell: number }[] =>
   network.map.parts.flatMap((part) =>
-    kindOf(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : [],
+    kindOfPart(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : [],
   );
 
 /** What a part is to a planner: a heater, a pump, a joint. */
-export const roleOf = (part: Part): PartKind["role"] => kindOf(part).role;
-
-export const kindOfPart = kindOf;
+export const roleOf = (part: Part): PartKind["role"] => kindOfPart(part).role;

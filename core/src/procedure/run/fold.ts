@@ -79,12 +79,7 @@ const planned = (state: RunState, body: Body<"planned">): Applied => {
   };
 };
 
-export const read = (
-  state: RunState,
-  event: RunEvent,
-  body: Body<"reading">,
-  by: Signature,
-): Applied => {
+const read = (state: RunState, event: RunEvent, body: Body<"reading">, by: Signature): Applied => {
   const step = [...state.done.map((d) => d.step), ...state.todo].find((s) => s.id === body.stepId);
   const ask = step?.asks.find((a) => a.key === body.ask);
   if (!ask) return refuse("unknown-step", "No step of this plan asks for that reading.");
@@ -110,7 +105,7 @@ export const read = (
   return { ok: true, state: { ...state, readings: [...state.readings, reading] } };
 };
 
-export const cannot = (
+const cannot = (
   state: RunState,
   event: RunEvent,
   body: Body<"step-cannot">,
@@ -151,12 +146,7 @@ const correct = (state: RunState, event: RunEvent, body: Body<"corrected">): App
   return { ok: true, state: event.said ? said(next, event.said) : next };
 };
 
-export const left = (
-  state: RunState,
-  event: RunEvent,
-  body: Body<"as-left">,
-  by: Signature,
-): Applied => {
+const left = (state: RunState, event: RunEvent, body: Body<"as-left">, by: Signature): Applied => {
   if (state.phase !== "as-left" && state.phase !== "sign-off")
     return refuse(
       "out-of-order",
@@ -192,7 +182,7 @@ const brought = (state: RunState, body: Body<"step-brought">): Applied => {
   return { ok: true, state: { ...state, todo: [step, ...state.todo.filter((s) => s !== step)] } };
 };
 
-export const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
+const ticked = (state: RunState, body: Body<"row-ticked">): Applied => {
   const wrong = notInHand(state, body.stepId);
   if (wrong) return wrong;
   if (!rowsOf(state.todo[0] as Step).some((r) => r.key === body.row))
