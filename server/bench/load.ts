@@ -139,6 +139,8 @@ const uuidOf = (kind: string, n: string) => {
 const insert = (statement: SQL): Promise<unknown> =>
   db.transaction(async (tx) => {
     await tx.execute(sql`set local session_replication_role = replica`);
+    // Two million rows at once take longer than any question of a person may.
+    await tx.execute(sql`set local statement_timeout = 0`);
     await tx.execute(statement);
   });
 console.log(

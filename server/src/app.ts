@@ -133,6 +133,89 @@ const refuseOtherSites = (request: FastifyRequest): void => {
   throw new Refused("not-allowed", "That was asked from another site. Nothing was changed.");
 };
 
+const headersOf = ({ secureCookies }: Settings) => ({
+  contentSecurityPolicy: {
+    directives: {
+      defaultSrc: ["'self'"],
+      scriptSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      imgSrc: ["'self'", "data:", "blob:"],
+      fontSrc: ["'self'"],
+      workerSrc: ["'self'", "blob:"],
+      upgradeInsecureRequests: null,
+    },
+  },
+  strictTransportSecurity: secureCookies,
+});
+
+/** Whether the server is up, and what it can be asked. */
+const answerHealth = (api: FastifyInstance, db: Db): void => {
+  api.get(
+    "/health",
+    {
+      config: { open: true },
+      schema: {
+        tags: ["server"],
+        summary: "Is the server up, and its database",
+        response: { 200: healthSchema, 503: healthSchema },
+      },
+    },
+    async (_, reply) => {
+      try {
+        await db.execute(sql`select 1`);
+        return reply.send({ ok: true, database: "up" });
+      } catch {
+        return reply.code(503).send({ ok: false, database: "down" });
+      }
+    },
+  );
+  api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () =>
+    api.swagger(),
+  );
+};
+
+/** The application's own files; every other address is a screen of it. */
+const serveScreens = async (app: FastifyInstance, { webRoot }: Settings): Promise<void> => {
+  if (webRoot && existsSync(webRoot)) {
+    await app.register(fastifyStatic, {
+      root: webRoot,
+      cacheControl: false,
+      preCompressed: true,
+      dotfiles: "ignore",
+      setHeaders: howLongFilesKeep,
+    });
+    // Every other address is a screen of the application; a file that is not there is not.
+    app.setNotFoundHandler((request, reply) =>
+      request.method === "GET" && !request.url.startsWith("/assets/")
+        ? reply.sendFile("index.html")
+        : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
+    );
+  }
+};
+
+const PLUGINS = [
+  setUpPlugin,
+  peoplePlugin,
+  keepingPlugin,
+  housePlugin,
+  countersignPlugin,
+  frostWatchPlugin,
+  unitsPlugin,
+  mapsPlugin,
+  partsPlugin,
+  looksPlugin,
+  notesPlugin,
+  customersPlugin,
+  findingsPlugin,
+  pressureTestsPlugin,
+  refitsPlugin,
+  readingsPlugin,
+  picturesPlugin,
+  reportsPlugin,
+  visitsPlugin,
+  runsPlugin,
+];
+
 export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInstance> => {
   const app = Fastify({
     bodyLimit: BODY_LIMIT_BYTES,
@@ -156,20 +239,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
   answerErrors(app);
   refuseBrokenText(app);
 
-  await app.register(fastifyHelmet, {
-    contentSecurityPolicy: {
-      directives: {
-        defaultSrc: ["'self'"],
-        scriptSrc: ["'self'"],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", "data:", "blob:"],
-        fontSrc: ["'self'"],
-        workerSrc: ["'self'", "blob:"],
-        upgradeInsecureRequests: null,
-      },
-    },
-    strictTransportSecurity: settings.secureCookies,
-  });
+  await app.register(fastifyHelmet, headersOf(settings));
   await app.register(fastifyCookie);
   askedAgainByMark(app);
   await app.register(fastifyEtag, { weak: true });
@@ -234,48 +304,8 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
         refuseUnless(me.person.role, request.routeOptions.config.deed);
         request.scope = scopeFor(db, me.workshop.id);
       });
-      api.get(
-        "/health",
-        {
-          config: { open: true },
-          schema: {
-            tags: ["server"],
-            summary: "Is the server up, and its database",
-            response: { 200: healthSchema, 503: healthSchema },
-          },
-        },
-        async (_, reply) => {
-          try {
-            await db.execute(sql`select 1`);
-            return reply.send({ ok: true, database: "up" });
-          } catch {
-            return reply.code(503).send({ ok: false, database: "down" });
-          }
-        },
-      );
-      api.get("/openapi.json", { config: { open: true }, schema: { hide: true } }, async () =>
-        app.swagger(),
-      );
-      await api.register(setUpPlugin);
-      await api.register(peoplePlugin);
-      await api.register(keepingPlugin);
-      await api.register(housePlugin);
-      await api.register(countersignPlugin);
-      await api.register(frostWatchPlugin);
-      await api.register(unitsPlugin);
-      await api.register(mapsPlugin);
-      await api.register(partsPlugin);
-      await api.register(looksPlugin);
-      await api.register(notesPlugin);
-      await api.register(customersPlugin);
-      await api.register(findingsPlugin);
-      await api.register(pressureTestsPlugin);
-      await api.register(refitsPlugin);
-      await api.register(readingsPlugin);
-      await api.register(picturesPlugin);
-      await api.register(reportsPlugin);
-      await api.register(visitsPlugin);
-      await api.register(runsPlugin);
+      answerHealth(api, db);
+      for (const plugin of PLUGINS) await api.register(plugin);
       api.setNotFoundHandler((_, reply) =>
         reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
       );
@@ -283,22 +313,7 @@ export const buildApp = async (db: Db, settings: Settings): Promise<FastifyInsta
     { prefix: "/api" },
   );
 
-  const { webRoot } = settings;
-  if (webRoot && existsSync(webRoot)) {
-    await app.register(fastifyStatic, {
-      root: webRoot,
-      cacheControl: false,
-      preCompressed: true,
-      dotfiles: "ignore",
-      setHeaders: howLongFilesKeep,
-    });
-    // Every other address is a screen of the application; a file that is not there is not.
-    app.setNotFoundHandler((request, reply) =>
-      request.method === "GET" && !request.url.startsWith("/assets/")
-        ? reply.sendFile("index.html")
-        : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
-    );
-  }
+  await serveScreens(app, settings);
   await app.ready();
   return app;
 };

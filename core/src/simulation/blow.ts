@@ -1,6 +1,7 @@
 import { ATMOSPHERE_PA, GRAVITY } from "../quantity/index.ts";
 import {
   bodiesOf,
+  type Body,
   bodyOf,
   type CellContents,
   fall,
@@ -186,6 +187,57 @@ class Receiver {
   }
 }
 
+type Leaving = Map<string, { at: LiveOpening; liquid: Mixture }>;
+
+/**
+ * What lies in ways that part is there as before; what came into them meanwhile and finds no room has gone on.
+ * @returns how much of it has, m3
+ */
+const putBack = (
+  network: Network,
+  stays: ReadonlyMap<number, Body[]>,
+  held: Body[][],
+  at: LiveOpening | undefined,
+  leaving: Leaving,
+): number => {
+  let outM3 = 0;
+  for (const [cell, before] of stays) {
+    const came = sum(held[cell] as Mixture[]);
+    const room = Math.max(0, (network.cells[cell]?.capacityM3 ?? 0) - volumeIn(before));
+    const { taken, left } = take(came, Math.min(room, volumeOf(came)));
+    held[cell] = volumeOf(taken) > 0 ? [...before, bodyOf(taken)] : before;
+    if (!at || volumeOf(left) <= 0) continue;
+    outM3 += volumeOf(left);
+    leaving.set(at.id, { at, liquid: plus(leaving.get(at.id)?.liquid ?? NOTHING, left) });
+  }
+  return outM3;
+};
+
+/** What became of the cells, in the order of the trace. */
+const tellOfCells = (
+  network: Network,
+  { contents, clockS }: SimState,
+  of: Pick<AirResult, "swept" | "beside" | "pressedOnly" | "notReached">,
+  tally: Tally,
+): void => {
+  const tell = (list: readonly number[], what: string): void => {
+    for (const cell of list)
+      tally.trace.push({
+        atS: clockS,
+        at: network.cells[cell]?.id ?? "",
+        what,
+        m3: volumeOf(liquidIn(contents[cell])),
+      });
+  };
+  tell(
+    of.swept.filter((c) => volumeOf(liquidIn(contents[c])) > WORTH_TELLING_M3),
+    "swept: film, dips and what lies below its outlet stay",
+  );
+  tell(of.beside, "beside another way: the air takes the easier one, and this keeps its water");
+  tell(of.pressedOnly, "pressed only: a dead end keeps its water");
+  tell(of.notReached, "not reached: behind a shut valve or against a check");
+};
+
 /**
  * Blows air in at an opening until it carries nothing more out, or for a time. The regulator holds the pressure while the
  * receiver has it; below that the compressor has to fill it again first.
@@ -248,7 +300,7 @@ export const blow = (
   const squeezed = (how.regulatorPa + ATMOSPHERE_PA) / ATMOSPHERE_PA;
   const waterM3PerS = slugRate(situation, state, entry, how.regulatorPa, settings, out);
 
-  const leaving = new Map<string, { at: LiveOpening; liquid: Mixture }>();
+  const leaving: Leaving = new Map();
   const receiver = new Receiver(how);
   let [outM3, still] = [0, 0];
   const sagShare = (station: (typeof stations)[number]): number => {
@@ -289,18 +341,7 @@ export const blow = (
     receiver.spend(airM3PerS * restS, restS);
     break;
   }
-  // What lies in ways that part is there as before; what came into them meanwhile and finds no room has gone on.
-  for (const [cell, before] of stays) {
-    const came = sum(held[cell] as Mixture[]);
-    const room = Math.max(0, (network.cells[cell]?.capacityM3 ?? 0) - volumeIn(before));
-    const { taken, left } = take(came, Math.min(room, volumeOf(came)));
-    held[cell] = volumeOf(taken) > 0 ? [...before, bodyOf(taken)] : before;
-    const [at] = out;
-    if (at && volumeOf(left) > 0) {
-      outM3 += volumeOf(left);
-      leaving.set(at.id, { at, liquid: plus(leaving.get(at.id)?.liquid ?? NOTHING, left) });
-    }
-  }
+  outM3 += putBack(network, stays, held, out[0], leaving);
   const { seconds, rounds } = receiver;
   const touched = new Set(stations.map((s) => s.index));
   const contents = state.contents.map<CellContents>((c, i) =>
@@ -317,24 +358,10 @@ export const blow = (
       m3: volumeOf(liquid),
     });
   }
-  const tell = (list: readonly number[], what: string): void => {
-    for (const cell of list)
-      tally.trace.push({
-        atS: state.clockS + seconds,
-        at: network.cells[cell]?.id ?? "",
-        what,
-        m3: volumeOf(liquidIn(fallen.contents[cell])),
-      });
-  };
-  tell(
-    swept.filter((c) => volumeOf(liquidIn(fallen.contents[c])) > WORTH_TELLING_M3),
-    "swept: film, dips and what lies below its outlet stay",
-  );
-  tell(beside, "beside another way: the air takes the easier one, and this keeps its water");
-  tell(pressedOnly, "pressed only: a dead end keeps its water");
-  tell(notReached, "not reached: behind a shut valve or against a check");
+  const after = { ...state, contents: fallen.contents, clockS: state.clockS + seconds };
+  tellOfCells(network, after, { swept, beside, pressedOnly, notReached }, tally);
   return {
-    state: { ...state, contents: fallen.contents, clockS: state.clockS + seconds },
+    state: after,
     air: {
       swept,
       pressedOnly,

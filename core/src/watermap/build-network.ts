@@ -85,156 +85,181 @@ const deviceLink = (
   };
 };
 
+/** A network while it is made. */
+interface Building {
+  readonly cells: Cell[];
+  readonly links: Link[];
+  readonly openings: Opening[];
+  readonly controls: Control[];
+  /** Where each port of a part is joined on to. */
+  readonly portAt: Map<string, { cell: number; heightM: number; gate?: CellGate }>;
+  /** The cell of the pipe on each port. */
+  readonly runAt: Map<string, number>;
+}
+
+/** A part's cells, what lies between them and its ports, and what is turned on it. */
+const addPart = ({ cells, links, controls, portAt }: Building, part: Part): void => {
+  const kind = kindOfPart(part);
+  const anatomy = kind.anatomy(paramsOf(part));
+  const precharge = kind.role.cushion ? num(paramsOf(part), "prechargePa") : undefined;
+  const index = new Map<string, number>();
+  for (const spec of anatomy.cells) {
+    index.set(spec.name, cells.length);
+    cells.push({
+      id: cellId(part.id, spec.name),
+      ownerId: part.id,
+      name: spec.name,
+      part,
+      kind,
+      side: "fresh",
+      form: spec.form,
+      capacityM3: spec.volumeM3,
+      bottomM: part.heightM + spec.bottomM,
+      topM: part.heightM + spec.topM,
+      drainRemainder: spec.drainRemainder,
+      sweepRemainder: spec.sweepRemainder,
+      ...(spec.tippedRemainder === undefined ? {} : { tippedRemainder: spec.tippedRemainder }),
+      sagM3: 0,
+      ...(spec.allowedRemainder === undefined ? {} : { allowedRemainder: spec.allowedRemainder }),
+      frostBasis: spec.frostBasis,
+      ...(spec.label === undefined ? {} : { label: spec.label }),
+      inUseFraction: spec.inUseFraction,
+      ...(spec.lengthwise ? { lengthwise: true as const } : {}),
+      resistance: FITTING_RESISTANCE,
+      ...(precharge === undefined ? {} : { prechargePa: precharge }),
+    });
+  }
+  const at = (name: string): number => {
+    const found = index.get(name);
+    if (found === undefined) throw new Error(`Kind ${kind.kind} names no cell ${name}.`);
+    return found;
+  };
+  for (const p of anatomy.ports) {
+    const heightM = part.heightM + p.heightM;
+    const inner = at(p.cell);
+    const neck = hasDevice(p) ? cells.push(neckOf(part, kind, p, heightM)) - 1 : undefined;
+    // The device stays with its part: a pump whose inlet line is undone still pumps.
+    if (neck !== undefined) links.push(deviceLink(part, p, neck, inner, heightM));
+    portAt.set(`${part.id}.${p.name}`, {
+      cell: neck ?? inner,
+      heightM,
+      ...(p.gate ? { gate: bindGate(part, p.gate) } : {}),
+    });
+  }
+  for (const l of anatomy.links)
+    links.push({
+      a: at(l.from),
+      b: at(l.to),
+      heightM: part.heightM + l.heightM,
+      gates: only(bindGate(part, l.gate)),
+      oneWay: l.check === true,
+      crackPa: l.crackPa ?? 0,
+    });
+  for (const spec of controlsOfPart(part))
+    controls.push({ key: controlKey(part.id, spec.name), part, spec });
+};
+
+/** A pipe, and what joins it to the ports on its ends. */
+const addRun = ({ cells, links, portAt, runAt }: Building, run: PipeRun): void => {
+  const from = portAt.get(`${run.from.part}.${run.from.port}`);
+  const to = portAt.get(`${run.to.part}.${run.to.port}`);
+  const system = PIPE_SYSTEMS.get(run.pipe);
+  if (!from || !to || !system)
+    throw new Error(`Run ${run.id} is not sound: read the map with readWaterMap first.`);
+  const low = Math.min(from.heightM, to.heightM);
+  const me = cells.length;
+  const waste = run.service === "waste";
+  const capacityM3 = pipeVolumeM3(system.boreM, run.lengthM);
+  const sagM3 = run.sag ? pipeVolumeM3(system.boreM, Math.min(run.sag.lengthM, run.lengthM)) : 0;
+  runAt.set(`${run.from.part}.${run.from.port}`, me);
+  runAt.set(`${run.to.part}.${run.to.port}`, me);
+  cells.push({
+    id: pipeCellId(run.id),
+    ownerId: run.id,
+    name: "pipe",
+    run,
+    side: "fresh",
+    form: waste ? "waste-pipe" : "pipe",
+    capacityM3,
+    bottomM: low - (run.sag?.depthM ?? 0),
+    topM: Math.max(from.heightM, to.heightM),
+    // Common practice, no source: a drained tube keeps a film of about three per cent, a swept one two.
+    drainRemainder: 0.03,
+    sweepRemainder: 0.02,
+    sagM3,
+    ...(waste || system.boreM > FILLS_WHOLE_M
+      ? {}
+      : { mixesOverM3: pipeVolumeM3(system.boreM, MIXES_OVER_M) }),
+    endsM: [from.heightM, to.heightM],
+    frostBasis: "burst",
+    // What falls through a waste pipe leaves its dips full.
+    inUseFraction: waste ? sagM3 / capacityM3 : run.service === "fill" ? 0 : 1,
+    resistance: run.lengthM / system.boreM ** 4,
+  });
+  for (const end of [from, to])
+    links.push({
+      a: me,
+      b: end.cell,
+      heightM: end.heightM,
+      gates: only(end.gate),
+      oneWay: false,
+      crackPa: 0,
+    });
+};
+
+/** Where a part stands open to the air, or may. */
+const addOpenings = (
+  { openings, runAt }: Building,
+  part: Part,
+  cellIndex: ReadonlyMap<string, number>,
+): void => {
+  const anatomy = kindOfPart(part).anatomy(paramsOf(part));
+  for (const o of anatomy.openings) {
+    const cell = cellIndex.get(cellId(part.id, o.cell));
+    if (cell === undefined) throw new Error(`Kind ${part.kind} names no cell ${o.cell}.`);
+    const fallsTo =
+      o.fallsTo === undefined
+        ? undefined
+        : "port" in o.fallsTo
+          ? runAt.get(`${part.id}.${o.fallsTo.port}`)
+          : cellIndex.get(cellId(part.id, o.fallsTo.cell));
+    const gate = bindGate(part, o.gate);
+    openings.push({
+      id: openingId(part.id, o.name),
+      name: o.name,
+      part,
+      cell,
+      heightM: part.heightM + o.heightM,
+      use: o.use,
+      ...(gate ? { gate } : {}),
+      ...(o.pressed ? { pressed: true } : {}),
+      ...(o.airOnly ? { airOnly: true } : {}),
+      ...(fallsTo === undefined ? {} : { fallsTo }),
+      label: o.label,
+    });
+  }
+};
+
 /**
  * Takes a map apart. The map must have been read by `readWaterMap`.
  * The order of cells follows ids, so that the order in which parts are stored cannot change any result.
  */
 export const buildNetwork = (map: WaterMap): Network => {
-  const cells: Cell[] = [];
-  const links: Link[] = [];
-  const openings: Opening[] = [];
-  const controls: Control[] = [];
   const parts = [...map.parts].sort((x, y) => (x.id < y.id ? -1 : 1));
   const runs = [...map.runs].sort((x, y) => (x.id < y.id ? -1 : 1));
-  const portAt = new Map<string, { cell: number; heightM: number; gate?: CellGate }>();
-
-  for (const part of parts) {
-    const kind = kindOfPart(part);
-    const anatomy = kind.anatomy(paramsOf(part));
-    const precharge = kind.role.cushion ? num(paramsOf(part), "prechargePa") : undefined;
-    const index = new Map<string, number>();
-    for (const spec of anatomy.cells) {
-      index.set(spec.name, cells.length);
-      cells.push({
-        id: cellId(part.id, spec.name),
-        ownerId: part.id,
-        name: spec.name,
-        part,
-        kind,
-        side: "fresh",
-        form: spec.form,
-        capacityM3: spec.volumeM3,
-        bottomM: part.heightM + spec.bottomM,
-        topM: part.heightM + spec.topM,
-        drainRemainder: spec.drainRemainder,
-        sweepRemainder: spec.sweepRemainder,
-        ...(spec.tippedRemainder === undefined ? {} : { tippedRemainder: spec.tippedRemainder }),
-        sagM3: 0,
-        ...(spec.allowedRemainder === undefined ? {} : { allowedRemainder: spec.allowedRemainder }),
-        frostBasis: spec.frostBasis,
-        ...(spec.label === undefined ? {} : { label: spec.label }),
-        inUseFraction: spec.inUseFraction,
-        ...(spec.lengthwise ? { lengthwise: true as const } : {}),
-        resistance: FITTING_RESISTANCE,
-        ...(precharge === undefined ? {} : { prechargePa: precharge }),
-      });
-    }
-    const at = (name: string): number => {
-      const found = index.get(name);
-      if (found === undefined) throw new Error(`Kind ${kind.kind} names no cell ${name}.`);
-      return found;
-    };
-    for (const p of anatomy.ports) {
-      const heightM = part.heightM + p.heightM;
-      const inner = at(p.cell);
-      const neck = hasDevice(p) ? cells.push(neckOf(part, kind, p, heightM)) - 1 : undefined;
-      // The device stays with its part: a pump whose inlet line is undone still pumps.
-      if (neck !== undefined) links.push(deviceLink(part, p, neck, inner, heightM));
-      portAt.set(`${part.id}.${p.name}`, {
-        cell: neck ?? inner,
-        heightM,
-        ...(p.gate ? { gate: bindGate(part, p.gate) } : {}),
-      });
-    }
-    for (const l of anatomy.links)
-      links.push({
-        a: at(l.from),
-        b: at(l.to),
-        heightM: part.heightM + l.heightM,
-        gates: only(bindGate(part, l.gate)),
-        oneWay: l.check === true,
-        crackPa: l.crackPa ?? 0,
-      });
-    for (const spec of controlsOfPart(part))
-      controls.push({ key: controlKey(part.id, spec.name), part, spec });
-  }
-
-  const runAt = new Map<string, number>();
-  for (const run of runs) {
-    const from = portAt.get(`${run.from.part}.${run.from.port}`);
-    const to = portAt.get(`${run.to.part}.${run.to.port}`);
-    const system = PIPE_SYSTEMS.get(run.pipe);
-    if (!from || !to || !system)
-      throw new Error(`Run ${run.id} is not sound: read the map with readWaterMap first.`);
-    const low = Math.min(from.heightM, to.heightM);
-    const me = cells.length;
-    const waste = run.service === "waste";
-    const capacityM3 = pipeVolumeM3(system.boreM, run.lengthM);
-    const sagM3 = run.sag ? pipeVolumeM3(system.boreM, Math.min(run.sag.lengthM, run.lengthM)) : 0;
-    runAt.set(`${run.from.part}.${run.from.port}`, me);
-    runAt.set(`${run.to.part}.${run.to.port}`, me);
-    cells.push({
-      id: pipeCellId(run.id),
-      ownerId: run.id,
-      name: "pipe",
-      run,
-      side: "fresh",
-      form: waste ? "waste-pipe" : "pipe",
-      capacityM3,
-      bottomM: low - (run.sag?.depthM ?? 0),
-      topM: Math.max(from.heightM, to.heightM),
-      // Common practice, no source: a drained tube keeps a film of about three per cent, a swept one two.
-      drainRemainder: 0.03,
-      sweepRemainder: 0.02,
-      sagM3,
-      ...(waste || system.boreM > FILLS_WHOLE_M
-        ? {}
-        : { mixesOverM3: pipeVolumeM3(system.boreM, MIXES_OVER_M) }),
-      endsM: [from.heightM, to.heightM],
-      frostBasis: "burst",
-      // What falls through a waste pipe leaves its dips full.
-      inUseFraction: waste ? sagM3 / capacityM3 : run.service === "fill" ? 0 : 1,
-      resistance: run.lengthM / system.boreM ** 4,
-    });
-    for (const end of [from, to])
-      links.push({
-        a: me,
-        b: end.cell,
-        heightM: end.heightM,
-        gates: only(end.gate),
-        oneWay: false,
-        crackPa: 0,
-      });
-  }
-
+  const building: Building = {
+    cells: [],
+    links: [],
+    openings: [],
+    controls: [],
+    portAt: new Map(),
+    runAt: new Map(),
+  };
+  const { cells, links, openings, controls } = building;
+  for (const part of parts) addPart(building, part);
+  for (const run of runs) addRun(building, run);
   const cellIndex = new Map(cells.map((cell, i) => [cell.id, i]));
-  for (const part of parts) {
-    const anatomy = kindOfPart(part).anatomy(paramsOf(part));
-    for (const o of anatomy.openings) {
-      const cell = cellIndex.get(cellId(part.id, o.cell));
-      if (cell === undefined) throw new Error(`Kind ${part.kind} names no cell ${o.cell}.`);
-      const fallsTo =
-        o.fallsTo === undefined
-          ? undefined
-          : "port" in o.fallsTo
-            ? runAt.get(`${part.id}.${o.fallsTo.port}`)
-            : cellIndex.get(cellId(part.id, o.fallsTo.cell));
-      const gate = bindGate(part, o.gate);
-      openings.push({
-        id: openingId(part.id, o.name),
-        name: o.name,
-        part,
-        cell,
-        heightM: part.heightM + o.heightM,
-        use: o.use,
-        ...(gate ? { gate } : {}),
-        ...(o.pressed ? { pressed: true } : {}),
-        ...(o.airOnly ? { airOnly: true } : {}),
-        ...(fallsTo === undefined ? {} : { fallsTo }),
-        label: o.label,
-      });
-    }
-  }
+  for (const part of parts) addOpenings(building, part, cellIndex);
 
   const linksOf: number[][] = cells.map(() => []);
   links.forEach((link, i) => {

@@ -35,9 +35,78 @@ const OWNER_LOOKS = { max: 120, timeWindow: "1 minute" };
 
 const kits = beside<KitTask, RefitKitOnFile>(new URL("kit.worker.ts", import.meta.url));
 
+const tags = ["refits"];
+
+/** What an owner is offered, and answers, by the link to a report. */
+const ownerOffers: FastifyPluginAsyncZod = async (app) => {
+  app.get(
+    "/owner/:token/offers",
+    {
+      config: { open: true, rateLimit: OWNER_LOOKS },
+      schema: {
+        tags,
+        summary: "What an owner is offered by the link to a report",
+        params: byToken,
+        response: { 200: ownerOffersSchema, 410: problemSchema },
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      const offers = await offersOf(scope, link.unitId, link.visitId);
+      return reply.header("cache-control", "no-store").send({ offers });
+    },
+  );
+
+  app.post(
+    "/owner/:token/offers/:offerId",
+    {
+      config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 20 } },
+      schema: {
+        tags,
+        summary: "The owner's answer to an offer; sent twice, it is kept once",
+        params: byToken.extend({ offerId: z.uuid("not an offer's id") }),
+        body: ownerAnswerSchema,
+        response: { 201: ownerOffersSchema, 404: problemSchema, 410: problemSchema },
+      },
+    },
+    async (request, reply) => {
+      const { scope, link } = await openLink(app.db, request.params.token, new Date());
+      await answerOffer(scope, link.unitId, link.visitId, request.params.offerId, request.body);
+      const offers = await offersOf(scope, link.unitId, link.visitId);
+      return reply.code(201).header("cache-control", "no-store").send({ offers });
+    },
+  );
+};
+
+const workshopPrices: FastifyPluginAsyncZod = async (app) => {
+  app.get(
+    "/prices",
+    {
+      schema: {
+        tags,
+        summary: "The workshop's own prices, rolls and rest pieces",
+        response: { 200: priceListSchema },
+      },
+    },
+    async (request) => ({ lines: await listPrices(request.scope) }),
+  );
+
+  app.put(
+    "/prices",
+    {
+      schema: {
+        tags,
+        summary: "A list of prices as CSV in the place of the one before; all of it or nothing",
+        body: newPricesSchema,
+        response: { 200: priceListSchema, 422: problemSchema },
+      },
+    },
+    async (request) => takePrices(request.scope, request.body.text),
+  );
+};
+
 /** Refits: maps that are not in force yet, judged, priced, installed piece by piece. */
 export const refitsPlugin: FastifyPluginAsyncZod = async (app) => {
-  const tags = ["refits"];
   app.addHook("onClose", kits.end);
 
   app.get(
@@ -134,66 +203,6 @@ export const refitsPlugin: FastifyPluginAsyncZod = async (app) => {
         ),
   );
 
-  app.get(
-    "/owner/:token/offers",
-    {
-      config: { open: true, rateLimit: OWNER_LOOKS },
-      schema: {
-        tags,
-        summary: "What an owner is offered by the link to a report",
-        params: byToken,
-        response: { 200: ownerOffersSchema, 410: problemSchema },
-      },
-    },
-    async (request, reply) => {
-      const { scope, link } = await openLink(app.db, request.params.token, new Date());
-      const offers = await offersOf(scope, link.unitId, link.visitId);
-      return reply.header("cache-control", "no-store").send({ offers });
-    },
-  );
-
-  app.post(
-    "/owner/:token/offers/:offerId",
-    {
-      config: { open: true, rateLimit: { ...OWNER_LOOKS, max: 20 } },
-      schema: {
-        tags,
-        summary: "The owner's answer to an offer; sent twice, it is kept once",
-        params: byToken.extend({ offerId: z.uuid("not an offer's id") }),
-        body: ownerAnswerSchema,
-        response: { 201: ownerOffersSchema, 404: problemSchema, 410: problemSchema },
-      },
-    },
-    async (request, reply) => {
-      const { scope, link } = await openLink(app.db, request.params.token, new Date());
-      await answerOffer(scope, link.unitId, link.visitId, request.params.offerId, request.body);
-      const offers = await offersOf(scope, link.unitId, link.visitId);
-      return reply.code(201).header("cache-control", "no-store").send({ offers });
-    },
-  );
-
-  app.get(
-    "/prices",
-    {
-      schema: {
-        tags,
-        summary: "The workshop's own prices, rolls and rest pieces",
-        response: { 200: priceListSchema },
-      },
-    },
-    async (request) => ({ lines: await listPrices(request.scope) }),
-  );
-
-  app.put(
-    "/prices",
-    {
-      schema: {
-        tags,
-        summary: "A list of prices as CSV in the place of the one before; all of it or nothing",
-        body: newPricesSchema,
-        response: { 200: priceListSchema, 422: problemSchema },
-      },
-    },
-    async (request) => takePrices(request.scope, request.body.text),
-  );
+  await app.register(ownerOffers);
+  await app.register(workshopPrices);
 };

@@ -108,6 +108,28 @@ const UnitFields = ({
   </fieldset>
 );
 
+/** The sister whose map is copied, and that map. */
+const useSister = (sisterId: string | undefined) => {
+  const skip = sisterId === undefined;
+  const { data: sister } = useUnitQuery(sisterId ?? "", { skip });
+  const { data: sisterMap } = useMapQuery(sisterId ?? "", { skip });
+  const template = useMemo(() => {
+    const read = sisterMap ? readWaterMap(sisterMap.document) : undefined;
+    return read?.ok ? read.map : undefined;
+  }, [sisterMap]);
+  return { sister, template };
+};
+
+/** What is asked of a family, and where its like is got wrong. */
+const OfFamily = (of: Parameters<typeof Questions>[0]) => (
+  <>
+    <Questions {...of} />
+    <p className="my-3 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
+      {of.pattern.trap}
+    </p>
+  </>
+);
+
 /** Take in a unit: a family and a few answers make its first map, or a sister's map is copied. */
 export const NewUnit = () => {
   useTitle("New unit");
@@ -119,8 +141,7 @@ export const NewUnit = () => {
   const forId = params.get("for") ?? undefined;
   const { data: known } = useUnitQuery(forId ?? "", { skip: forId === undefined });
   const [saveMap, saving] = useSaveMapMutation();
-  const { data: sister } = useUnitQuery(sisterId ?? "", { skip: sisterId === undefined });
-  const { data: sisterMap } = useMapQuery(sisterId ?? "", { skip: sisterId === undefined });
+  const { sister, template } = useSister(sisterId);
   const [pattern, setPattern] = useState<Pattern>();
   const [answers, setAnswers] = useState<Partial<Record<QuestionId, string>>>({});
   const [addUnit, adding] = useAddUnitMutation();
@@ -134,10 +155,6 @@ export const NewUnit = () => {
     resolver: zodResolver(formSchema),
     defaultValues: { name: "", craft: "", owner: "", phone: "", plate: "", hull: "", berth: "" },
   });
-  const template = useMemo(() => {
-    const read = sisterMap ? readWaterMap(sisterMap.document) : undefined;
-    return read?.ok ? read.map : undefined;
-  }, [sisterMap]);
   const preview = useMemo(() => {
     if (template) return template;
     if (!pattern) return undefined;
@@ -218,16 +235,11 @@ export const NewUnit = () => {
         {preview && (
           <>
             {pattern && !template && (
-              <>
-                <Questions
-                  pattern={pattern}
-                  answers={answers}
-                  onAnswer={(id, value) => setAnswers((now) => ({ ...now, [id]: value }))}
-                />
-                <p className="my-3 border-l-4 border-rust bg-rust-soft px-3 py-2 text-[14px]">
-                  {pattern.trap}
-                </p>
-              </>
+              <OfFamily
+                pattern={pattern}
+                answers={answers}
+                onAnswer={(id, value) => setAnswers((now) => ({ ...now, [id]: value }))}
+              />
             )}
             <Preview map={preview} />
           </>

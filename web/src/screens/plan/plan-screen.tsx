@@ -1,5 +1,4 @@
 import type { UnitId } from "@uppershed/contract";
-import { lackingFor } from "@uppershed/core/kit";
 import {
   type Method,
   methodLabel,
@@ -36,10 +35,12 @@ import { Waiting } from "../../ui/waiting.tsx";
 import { ageOf, clock } from "../../ui/words.ts";
 import { AntifreezeFigure } from "./antifreeze.tsx";
 import { Methods } from "./methods.tsx";
+import { Carry, ComesTo, ReckonedFrom, Unprotected } from "./plan-says.tsx";
 import { SetupForm } from "./setup-form.tsx";
 import { BarLink } from "../../shell/bar-link.tsx";
 
 const NOBODY: readonly never[] = [];
+const NO_KIT: readonly never[] = [];
 
 /** A setup with another method, with the house rules that it goes by. */
 const withMethod = (setup: RunSetup, method: Method | undefined): RunSetup => {
@@ -96,7 +97,7 @@ export const PlanScreen = () => {
   const [chosen, setChosen] = useState<RunSetup>();
   const [wrong, setWrong] = useState<string>();
   const [good, setGood] = useState(true);
-  const { system, holds, text, q } = useUnits();
+  const { system } = useUnits();
   useTitle(unit ? `Plan, ${unit.name}` : "Plan");
   const base = useHouseSetup(unit);
   const { data: kit } = useKitQuery();
@@ -128,17 +129,6 @@ export const PlanScreen = () => {
 
   const forecast = plan && forecastFor(plan, setup, runs, others);
   const jugs = forecast?.jugs ?? 0;
-  const here =
-    kit?.kit.find((k) => k.kind === "antifreeze" && k.name === setup.product.name)?.here ??
-    undefined;
-  const lacking = new Set(
-    kit && kit.kit.length > 0
-      ? lackingFor(
-          plan?.carry ?? [],
-          kit.kit.filter((k) => !k.givenUp),
-        )
-      : [],
-  );
   return (
     <div className="grid min-h-[calc(100dvh-var(--bar-height,52px))] grid-cols-1 lg:h-[calc(100dvh-var(--bar-height,52px))] lg:grid-cols-[350px_1fr_210px] lg:grid-rows-[auto_1fr]">
       <InBar>
@@ -148,28 +138,7 @@ export const PlanScreen = () => {
         <span className="text-[15px] opacity-90">Plan: winterize. {methodLabel(setup.method)}</span>
       </InBar>
       <div className="flex flex-wrap items-center gap-x-6 gap-y-2 border-b border-line px-5 py-3 lg:col-span-3">
-        <h1 className="min-w-0 flex-1 text-[19px] font-bold" aria-live="polite">
-          {plan ? (
-            <>
-              When done, {unit.name} holds to{" "}
-              <span className={plan.unprotected.length > 0 ? "text-rust" : "text-green"}>
-                {holds(plan.holdsToC)}
-              </span>
-              {plan.weakest && (
-                <span className="block text-[15px] font-normal text-muted">
-                  Weakest part: {plan.weakest.name}, {text(plan.weakest.evidence)}.{" "}
-                  {plan.cannotTell.length > 0
-                    ? "Whether all of it does cannot be told yet: see below."
-                    : plan.meetsMargin
-                      ? `Below the winter low with ${setup.marginC} K in hand.`
-                      : `Less than ${setup.marginC} K below the winter low.`}
-                </span>
-              )}
-            </>
-          ) : (
-            "Reckoning …"
-          )}
-        </h1>
+        <ComesTo plan={plan} unitName={unit.name} marginC={setup.marginC} />
         {plan && forecast && (
           <p className="text-[15px]">
             <b>{plan.steps.length}</b> steps, about <b>{clock(forecast.minutes)}</b> h{" "}
@@ -209,20 +178,12 @@ export const PlanScreen = () => {
           />
         )}
         {plan && (
-          <section aria-label="What to carry">
-            <h2 className="font-bold">To carry</h2>
-            <ul className="list-disc pl-5 text-[15px]">
-              {plan.carry.map((line, i) => (
-                <li key={line}>
-                  {line}
-                  {lacking.has(line) && <b className="text-rust"> (not in the kit)</b>}
-                  {i === 0 && jugs > 0 && here !== undefined && here < jugs && (
-                    <b className="text-rust"> (only {Math.floor(here)} here)</b>
-                  )}
-                </li>
-              ))}
-            </ul>
-          </section>
+          <Carry
+            carry={plan.carry}
+            kit={kit?.kit ?? NO_KIT}
+            product={setup.product.name}
+            jugs={jugs}
+          />
         )}
         <section aria-label="House rules">
           <h2 className="font-bold">House rules</h2>
@@ -254,40 +215,14 @@ export const PlanScreen = () => {
             <Doubts doubts={plan.cannotTell} />
           </div>
         )}
-        {!compares && plan && plan.unprotected.length > 0 && (
-          <div role="alert" className="mt-3 border-l-4 border-rust bg-rust-soft p-3">
-            <h2 className="font-bold">Stays unprotected at {q(setup.winterLowC, "temperature")}</h2>
-            <ul className="list-disc pl-5 text-[15px]">
-              {plan.unprotected.slice(0, 12).map((u) => (
-                <li key={u.id}>
-                  {u.name}: holds to {holds(u.holdsToC)}, {text(u.why)}
-                </li>
-              ))}
-              {plan.unprotected.length > 12 && <li>and {plan.unprotected.length - 12} more</li>}
-            </ul>
-            <p className="mt-1 text-[15px]">
-              Another method may protect it:{" "}
-              <button
-                type="button"
-                className="min-h-8 font-semibold underline"
-                onClick={() => setParams(viewOf(params, true))}
-              >
-                compare the methods
-              </button>
-              .
-            </p>
-          </div>
-        )}
         {!compares && plan && (
-          <p className="mt-3 text-[14px] text-muted">
-            {begins
-              ? `Reckoned from how it was left ${ageOf(begins.at)}. `
-              : "Reckoned as in use, full of water: nobody has written down how it was left. "}
-            {plan.entry.startsWith("none")
-              ? "Antifreeze is poured into the traps only."
-              : `Antifreeze comes in by ${plan.entry}. Each outlet should read ${Math.round(plan.targetStrength * 100)} % or more.`}
-          </p>
+          <Unprotected
+            plan={plan}
+            winterLowC={setup.winterLowC}
+            onCompare={() => setParams(viewOf(params, true))}
+          />
         )}
+        {!compares && plan && <ReckonedFrom plan={plan} begins={begins} />}
         {!compares && plan && <PlanSteps steps={plan.steps} network={network} />}
       </section>
       <div className={`hidden border-l border-line ${compares ? "" : "lg:block"}`}>

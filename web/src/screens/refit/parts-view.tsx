@@ -151,6 +151,109 @@ const Prices = ({ mayStock, lines }: { mayStock: boolean; lines: RefitKitOnFile[
   );
 };
 
+type Kit = RefitKitOnFile;
+type Proved = OfRefit["here"]["onFile"]["refit"]["proved"];
+
+const ToBuy = ({
+  kit,
+  proved,
+  onMark,
+}: {
+  kit: Kit;
+  proved: Proved;
+  onMark: ((row: string, ok: boolean) => void) | undefined;
+}) => {
+  const { text } = useUnits();
+  return (
+    <table className="w-full text-[14px]">
+      <thead>
+        <tr className="text-left text-[13px] text-muted">
+          <th className="font-normal">What</th>
+          <th className="font-normal">How many</th>
+          <th className="font-normal">Each</th>
+          <th className="font-normal">In all</th>
+        </tr>
+      </thead>
+      <tbody>
+        {kit.lines.map((l) => (
+          <tr key={l.key} className="border-t border-line align-top">
+            <th scope="row" className="py-1.5 pr-2 text-left font-semibold">
+              {capital(l.label)}
+              <span className="block text-[13px] font-normal text-muted">{text(l.why)}</span>
+              {TOUCHES_WATER.test(l.key) && (
+                <Mark
+                  label={l.label}
+                  seen={proved[`mark ${l.key}`]}
+                  onSay={onMark && ((ok) => onMark(`mark ${l.key}`, ok))}
+                />
+              )}
+            </th>
+            <td className="py-1.5 pr-2 tabular-nums">
+              {l.count} {l.unit === "roll" ? (l.count === 1 ? "roll" : "rolls") : ""}
+            </td>
+            <td className="py-1.5 pr-2 tabular-nums">{l.each?.toFixed(2) ?? "no price"}</td>
+            <td className="py-1.5 tabular-nums">{l.sum?.toFixed(2) ?? ""}</td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        <tr className="border-t-2 border-green">
+          <th scope="row" colSpan={3} className="py-1.5 text-left">
+            {kit.missing.length === 0
+              ? "In all"
+              : `In all, without ${kit.missing.length} that have no price`}
+          </th>
+          <td className="py-1.5 font-semibold tabular-nums">{kit.sum.toFixed(2)}</td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+};
+
+const ComesOut = ({
+  out,
+  takenOut,
+  onSay,
+}: {
+  out: Kit["out"];
+  takenOut: OfRefit["here"]["onFile"]["refit"]["takenOut"];
+  onSay: ((of: string, goes: (typeof TAKEN_OUT)[number]) => void) | undefined;
+}) => {
+  if (out.length === 0) return null;
+  return (
+    <>
+      <h2 className="mt-3 text-[16px] font-bold">What comes out</h2>
+      <ul>
+        {out.map((o) => (
+          <li
+            key={o.id}
+            className="flex flex-wrap items-center gap-2 border-t border-line py-1.5 text-[14px]"
+          >
+            <span className="min-w-0 flex-1">{o.label}</span>
+            <select
+              className="field"
+              aria-label={`Where ${o.label} goes`}
+              disabled={!onSay}
+              value={takenOut[o.id] ?? ""}
+              onChange={(e) => {
+                const goes = TAKEN_OUT.find((t) => t === e.target.value);
+                if (goes) onSay?.(o.id, goes);
+              }}
+            >
+              <option value="">not said</option>
+              {TAKEN_OUT.map((t) => (
+                <option key={t} value={t}>
+                  {TAKEN[t]}
+                </option>
+              ))}
+            </select>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+};
+
 /** What it takes: what is bought, how the pipe is cut, what tools, what comes out. */
 export const PartsView = ({
   unitId,
@@ -160,7 +263,7 @@ export const PartsView = ({
   mayStock,
 }: OfRefit & { mayStock: boolean }) => {
   const { data: kit, error } = useRefitKitQuery({ unitId, refitId });
-  const { text, system } = useUnits();
+  const { system } = useUnits();
   const enter = useRefitEntry(unitId, refitId);
   const [problem, setProblem] = useState<string>();
   const { takenOut, proved } = here.onFile.refit;
@@ -179,55 +282,15 @@ export const PartsView = ({
           </Button>
           <Button onClick={() => window.print()}>Print</Button>
         </div>
-        <table className="w-full text-[14px]">
-          <thead>
-            <tr className="text-left text-[13px] text-muted">
-              <th className="font-normal">What</th>
-              <th className="font-normal">How many</th>
-              <th className="font-normal">Each</th>
-              <th className="font-normal">In all</th>
-            </tr>
-          </thead>
-          <tbody>
-            {kit.lines.map((l) => (
-              <tr key={l.key} className="border-t border-line align-top">
-                <th scope="row" className="py-1.5 pr-2 text-left font-semibold">
-                  {capital(l.label)}
-                  <span className="block text-[13px] font-normal text-muted">{text(l.why)}</span>
-                  {TOUCHES_WATER.test(l.key) && (
-                    <Mark
-                      label={l.label}
-                      seen={proved[`mark ${l.key}`]}
-                      onSay={
-                        mayWork
-                          ? (ok) =>
-                              void enter({ type: "proved", row: `mark ${l.key}`, ok }).then(
-                                setProblem,
-                              )
-                          : undefined
-                      }
-                    />
-                  )}
-                </th>
-                <td className="py-1.5 pr-2 tabular-nums">
-                  {l.count} {l.unit === "roll" ? (l.count === 1 ? "roll" : "rolls") : ""}
-                </td>
-                <td className="py-1.5 pr-2 tabular-nums">{l.each?.toFixed(2) ?? "no price"}</td>
-                <td className="py-1.5 tabular-nums">{l.sum?.toFixed(2) ?? ""}</td>
-              </tr>
-            ))}
-          </tbody>
-          <tfoot>
-            <tr className="border-t-2 border-green">
-              <th scope="row" colSpan={3} className="py-1.5 text-left">
-                {kit.missing.length === 0
-                  ? "In all"
-                  : `In all, without ${kit.missing.length} that have no price`}
-              </th>
-              <td className="py-1.5 font-semibold tabular-nums">{kit.sum.toFixed(2)}</td>
-            </tr>
-          </tfoot>
-        </table>
+        <ToBuy
+          kit={kit}
+          proved={proved}
+          onMark={
+            mayWork
+              ? (row, ok) => void enter({ type: "proved", row, ok }).then(setProblem)
+              : undefined
+          }
+        />
         {kit.clashes.map((c) => (
           <p key={c} className="mt-2 border-l-4 border-rust bg-rust-soft p-2 text-[14px]">
             {c}
@@ -278,38 +341,15 @@ export const PartsView = ({
             </p>
           </>
         )}
-        {kit.out.length > 0 && (
-          <>
-            <h2 className="mt-3 text-[16px] font-bold">What comes out</h2>
-            <ul>
-              {kit.out.map((o) => (
-                <li
-                  key={o.id}
-                  className="flex flex-wrap items-center gap-2 border-t border-line py-1.5 text-[14px]"
-                >
-                  <span className="min-w-0 flex-1">{o.label}</span>
-                  <select
-                    className="field"
-                    aria-label={`Where ${o.label} goes`}
-                    disabled={!mayWork}
-                    value={takenOut[o.id] ?? ""}
-                    onChange={(e) => {
-                      const goes = TAKEN_OUT.find((t) => t === e.target.value);
-                      if (goes) void enter({ type: "taken-out", of: o.id, goes }).then(setProblem);
-                    }}
-                  >
-                    <option value="">not said</option>
-                    {TAKEN_OUT.map((t) => (
-                      <option key={t} value={t}>
-                        {TAKEN[t]}
-                      </option>
-                    ))}
-                  </select>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
+        <ComesOut
+          out={kit.out}
+          takenOut={takenOut}
+          onSay={
+            mayWork
+              ? (of, goes) => void enter({ type: "taken-out", of, goes }).then(setProblem)
+              : undefined
+          }
+        />
         {problem && (
           <p role="alert" className="mt-2 text-rust">
             {problem}

@@ -8,6 +8,7 @@ import {
   inUseLineup,
   type Lineup,
   type Network,
+  type WaterMap,
 } from "@uppershed/core/watermap";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -143,6 +144,98 @@ const OfRun = ({ runId }: { runId: string }) => {
   return now ? <Trouble now={now} /> : <Waiting error={error} />;
 };
 
+interface Asked {
+  readonly map: WaterMap | undefined;
+  readonly now: Stands;
+  readonly symptom: (typeof SYMPTOM_NAMES)[number] | undefined;
+  readonly outlet: string;
+  readonly turned: readonly string[] | undefined;
+}
+
+/** What may be behind it, tried on the map; nothing while it is being tried. */
+const useExplained = ({
+  map,
+  now,
+  symptom,
+  outlet,
+  turned,
+}: Asked): { readonly told: Explained | undefined; readonly problem: string | undefined } => {
+  const [made, setMade] = useState<{ of: string; told?: Explained; problem?: string }>();
+  const of = symptom && turned ? `${symptom} ${outlet} ${now.of}` : undefined;
+  useEffect(() => {
+    if (!map || !turned || !symptom || of === undefined) return undefined;
+    let wanted = true;
+    explainOnce(map, {
+      symptom,
+      lineup: now.lineup,
+      apart: now.apart,
+      turned,
+      ...(outlet ? { outlet } : {}),
+    })
+      .then((told) => wanted && setMade({ of, told }))
+      .catch((cause: unknown) => {
+        const problem = cause instanceof Error ? cause.message : "It could not be tried.";
+        if (wanted) setMade({ of, problem });
+      });
+    return () => {
+      wanted = false;
+    };
+    // What comes of it hangs on these alone.
+    // oxlint-disable-next-line react/exhaustive-deps
+  }, [of, map]);
+  const latest = made?.of === of ? made : undefined;
+  return { told: latest?.told, problem: latest?.problem };
+};
+
+const Seen = ({
+  symptom,
+  outlet,
+  network,
+  onSet,
+}: {
+  symptom: Asked["symptom"];
+  outlet: string;
+  network: Network;
+  onSet: (key: "symptom" | "outlet", to: string) => void;
+}) => (
+  <section
+    aria-label="What is seen"
+    className="min-h-0 overflow-auto border-r border-line px-4 py-3"
+  >
+    <h1 className="text-[20px] font-bold">What is seen?</h1>
+    <div className="mt-2 flex flex-col gap-1">
+      {SYMPTOMS.map((s) => (
+        <button
+          key={s.symptom}
+          type="button"
+          aria-pressed={symptom === s.symptom}
+          onClick={() => onSet("symptom", s.symptom)}
+          className={`min-h-11 rounded border-[1.5px] px-3 text-left text-[15.5px] ${symptom === s.symptom ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`}
+        >
+          {s.label}
+        </button>
+      ))}
+    </div>
+    {symptom && AT_OUTLET.has(symptom) && (
+      <label className="mt-3 block text-[15px] font-semibold">
+        At which outlet?
+        <select
+          className="field mt-1 w-full font-normal"
+          value={outlet}
+          onChange={(e) => onSet("outlet", e.target.value)}
+        >
+          <option value="">the one that gives most</option>
+          {outletsOf(network).map((o) => (
+            <option key={o.key} value={o.key}>
+              {o.name}
+            </option>
+          ))}
+        </select>
+      </label>
+    )}
+  </section>
+);
+
 const Trouble = ({ now }: { now: Stands }) => {
   const { unitId = "" } = useParams();
   const [params, setParams] = useSearchParams();
@@ -153,36 +246,15 @@ const Trouble = ({ now }: { now: Stands }) => {
   const network = useMemo(() => map && buildNetwork(map), [map]);
   const symptom = SYMPTOM_NAMES.find((s) => s === params.get("symptom"));
   const outlet = params.get("outlet") ?? "";
-  const [made, setMade] = useState<{ of: string; told?: Explained; problem?: string }>();
   const [chosen, setChosen] = useState<string>();
   useTitle(unit ? `Something is wrong, ${unit.name}` : "Something is wrong");
-  const of = symptom && standing ? `${symptom} ${outlet} ${now.of}` : undefined;
-  useEffect(() => {
-    if (!map || !standing || !symptom || of === undefined) return undefined;
-    let wanted = true;
-    explainOnce(map, {
-      symptom,
-      lineup: now.lineup,
-      apart: now.apart,
-      turned: standing.turnedLast,
-      ...(outlet ? { outlet } : {}),
-    })
-      .then((told) => wanted && setMade({ of, told }))
-      .catch(
-        (cause: unknown) =>
-          wanted &&
-          setMade({
-            of,
-            problem: cause instanceof Error ? cause.message : "It could not be tried.",
-          }),
-      );
-    return () => {
-      wanted = false;
-    };
-    // What comes of it hangs on these alone.
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [of, map]);
-  const told = made?.of === of ? made?.told : undefined;
+  const { told, problem } = useExplained({
+    map,
+    now,
+    symptom,
+    outlet,
+    turned: standing?.turnedLast,
+  });
   const cause = told?.causes.find((c) => c.id === chosen) ?? told?.causes[0];
   const rings = useMemo(
     () => new Map((cause?.parts ?? []).map((p) => [p, "turn" as const])),
@@ -217,42 +289,7 @@ const Trouble = ({ now }: { now: Stands }) => {
         </BarLink>
         <span className="text-[15px] opacity-90">Something is wrong</span>
       </InBar>
-      <section
-        aria-label="What is seen"
-        className="min-h-0 overflow-auto border-r border-line px-4 py-3"
-      >
-        <h1 className="text-[20px] font-bold">What is seen?</h1>
-        <div className="mt-2 flex flex-col gap-1">
-          {SYMPTOMS.map((s) => (
-            <button
-              key={s.symptom}
-              type="button"
-              aria-pressed={symptom === s.symptom}
-              onClick={() => set("symptom", s.symptom)}
-              className={`min-h-11 rounded border-[1.5px] px-3 text-left text-[15.5px] ${symptom === s.symptom ? "border-green bg-green text-on-green" : "border-line bg-raised hover:bg-green-soft"}`}
-            >
-              {s.label}
-            </button>
-          ))}
-        </div>
-        {symptom && AT_OUTLET.has(symptom) && (
-          <label className="mt-3 block text-[15px] font-semibold">
-            At which outlet?
-            <select
-              className="field mt-1 w-full font-normal"
-              value={outlet}
-              onChange={(e) => set("outlet", e.target.value)}
-            >
-              <option value="">the one that gives most</option>
-              {outletsOf(network).map((o) => (
-                <option key={o.key} value={o.key}>
-                  {o.name}
-                </option>
-              ))}
-            </select>
-          </label>
-        )}
-      </section>
+      <Seen symptom={symptom} outlet={outlet} network={network} onSet={set} />
       <section
         aria-label="Judgement"
         className="min-h-0 overflow-auto px-4 py-3"
@@ -264,12 +301,12 @@ const Trouble = ({ now }: { now: Stands }) => {
             own map, as it is written down to stand.
           </p>
         )}
-        {symptom && !told && !made?.problem && (
+        {symptom && !told && problem === undefined && (
           <p className="text-muted">Trying each on the map …</p>
         )}
-        {made?.of === of && made?.problem && (
+        {problem !== undefined && (
           <p role="alert" className="border-l-4 border-rust bg-rust-soft p-2">
-            {made.problem}
+            {problem}
           </p>
         )}
         {told?.asWritten && (
