@@ -117,6 +117,10 @@ export const readings = pgTable(
     }),
     index("readings_by_unit").on(t.workshopId, t.unitId, t.at),
     index("readings_by_key").on(t.workshopId, t.unitId, t.key, t.at),
+    // Whether one was corrected is asked of every reading that is shown.
+    index("readings_corrected")
+      .on(t.workshopId, t.supersedes)
+      .where(sql`${t.supersedes} is not null`),
   ],
 );
 

@@ -1,0 +1,1 @@
+CREATE INDEX "readings_corrected" ON "readings" USING btree ("workshop_id","supersedes") WHERE "readings"."supersedes" is not null;
