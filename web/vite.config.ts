@@ -1,11 +1,33 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { basename } from "node:path";
+import { defineConfig, type Plugin } from "vite";
 import { compression } from "vite-plugin-compression2";
 import { VitePWA } from "vite-plugin-pwa";
 
 // A schema that nobody asks anything of is left out: to make one does nothing else.
 const treeshake = { manualPureFunctions: ["z", "readAsId"] };
+
+/** What a subject of the worker needs is asked for with it, not when it has come and names it: on a slow line each turn costs. */
+const fetchedAtOnce = (): Plugin => ({
+  name: "fetched-at-once",
+  renderChunk: (code, chunk, _, { chunks }) => {
+    if (!chunk.isEntry) return null;
+    return chunk.dynamicImports.reduce((before, subject) => {
+      const needed = new Set(chunks[subject]?.imports);
+      for (const file of needed) for (const other of chunks[file]?.imports ?? []) needed.add(other);
+      const early = [...needed].map((f) => `import("./${basename(f)}").catch(() => {}), `).join("");
+      return before
+        .split(/(?=import\()/u)
+        .map((piece) =>
+          piece.includes(basename(subject))
+            ? piece.replace(/import\([^)]*\)/u, `(${early}$&)`)
+            : piece,
+        )
+        .join("");
+    }, code);
+  },
+});
 
 export default defineConfig({
   plugins: [
@@ -41,7 +63,7 @@ export default defineConfig({
       threshold: 1024,
     }),
   ],
-  worker: { format: "es", rolldownOptions: { treeshake } },
+  worker: { format: "es", plugins: () => [fetchedAtOnce()], rolldownOptions: { treeshake } },
   build: {
     target: "es2022",
     manifest: true,

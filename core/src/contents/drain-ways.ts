@@ -74,14 +74,8 @@ export const tankOf = (o: LiveOpening): number | undefined =>
  * @param levels of the tanks that have room and breathe: what runs down to one ends in it
  */
 export const drainWays = (situation: Situation, levels: TankLevels = new Map()): DrainWays => {
-  const open = passableLinks(situation);
-  // A seacock opens under water: no air there.
-  const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
-  const breakers = airOnlyOpenings(situation);
   const told = [...levels].map(([cell, m]) => `${cell}:${m.toFixed(3)}`).join(" ");
-  return remembered(situation, told, () =>
-    new Finder(situation, open, openings, breakers, levels).find(),
-  );
+  return remembered(situation, told, () => new Finder(situation, levels).find());
 };
 
 class Finder {
@@ -100,24 +94,23 @@ class Finder {
   /** How often a way out has been looked for. */
   private asked = 0;
 
-  constructor(
-    { network }: Situation,
-    open: readonly boolean[],
-    openings: readonly LiveOpening[],
-    breakers: readonly LiveOpening[],
-    levels: TankLevels,
-  ) {
+  constructor(situation: Situation, levels: TankLevels) {
+    const { network } = situation;
+    // A seacock opens under water: no air there.
+    const openings = liveOpenings(situation).filter((o) => o.use !== "raw");
     this.levels = levels;
-    this.breakers = breakers;
+    this.breakers = airOnlyOpenings(situation);
     this.network = network;
     // No way bears the mark 0, and nothing is looked up under it.
     this.linkTaken = new Int32Array(network.links.length).fill(-1);
     this.neckTaken = new Int32Array(network.cells.length).fill(-1);
     this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
-    this.passable = open.map((is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M);
+    this.passable = passableLinks(situation).map(
+      (is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M,
+    );
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
     // A hose that stands in a jug lets liquid out, and no air in.
-    for (const o of [...openings.filter((x) => x.use !== "pickup"), ...breakers])
+    for (const o of [...openings.filter((x) => x.use !== "pickup"), ...this.breakers])
       this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
   }
 

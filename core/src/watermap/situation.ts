@@ -55,7 +55,7 @@ const gatesOf = (network: Network): readonly CellGate[] => {
   const known = gates.get(network);
   if (known) return known;
   const all = [...network.links.flatMap((l) => l.gates), ...network.openings.map((o) => o.gate)];
-  const found = new Map(all.flatMap((g) => (g ? [[`${g.key} ${g.in.join(" ")}`, g]] : [])));
+  const found = new Map(all.flatMap((g) => (g ? [[JSON.stringify(g), g]] : [])));
   const made = [...found.values()];
   gates.set(network, made);
   return made;
@@ -80,7 +80,7 @@ const keyOf = ({ network, lineup, apart, stopped = [] }: Situation): string => {
   return key;
 };
 
-const MOST_STANDS = 4000;
+const MOST_STANDS = 2000;
 const stands = new WeakMap<Network, Map<string, Stand>>();
 const standOf = new WeakMap<Situation, Stand>();
 

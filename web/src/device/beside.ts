@@ -1,6 +1,6 @@
 import { type Remote, wrap } from "comlink";
 
-export type Subject = "plan" | "run" | "audit" | "chart" | "try" | "split";
+export type Subject = "plan" | "run" | "audit" | "try" | "split";
 
 /** What the worker beside the screen answers. */
 export interface BesideWorker {

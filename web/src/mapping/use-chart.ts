@@ -1,8 +1,8 @@
 import type { Survey } from "@uppershed/core/survey";
 import type { MapLayout, WaterMap } from "@uppershed/core/watermap";
+import { type Remote, wrap } from "comlink";
 import { useEffect, useState } from "react";
-import { besideOf } from "../device/beside.ts";
-import type { ChartBeside } from "./chart-beside.ts";
+import type { ChartWorker } from "./chart.worker.ts";
 
 export interface Chart {
   /** The map that was drawn; an edit may have gone further since. */
@@ -11,10 +11,14 @@ export interface Chart {
   readonly survey: Survey;
 }
 
-const beside = besideOf<ChartBeside>("chart");
+let shared: Remote<ChartWorker> | undefined;
+const worker = (): Remote<ChartWorker> =>
+  (shared ??= wrap<ChartWorker>(
+    new Worker(new URL("chart.worker.ts", import.meta.url), { type: "module" }),
+  ));
 
 // Whoever shows a map needs it: it comes while the map itself is asked for.
-if (typeof Worker !== "undefined") void beside.ready();
+if (typeof Worker !== "undefined") worker();
 
 /** The drawing of a map, laid out in the worker; the last one stays until the next is there. */
 export const useLayout = (map: WaterMap | undefined): MapLayout | undefined => {
@@ -35,7 +39,7 @@ const layouts = new WeakMap<WaterMap, Promise<MapLayout>>();
 const layoutOf = (map: WaterMap): Promise<MapLayout> => {
   const known = layouts.get(map);
   if (known) return known;
-  const asked = beside.layout(map);
+  const asked = worker().layout(map);
   layouts.set(map, asked);
   return asked;
 };
@@ -44,7 +48,7 @@ const layoutOf = (map: WaterMap): Promise<MapLayout> => {
 export const automaticPlace = (
   map: WaterMap,
   partId: string,
-): Promise<{ x: number; y: number } | undefined> => beside.placeOf(map, partId);
+): Promise<{ x: number; y: number } | undefined> => worker().placeOf(map, partId);
 
 /** The drawing and the survey of a map, made in a worker; the last one stays until the next is there. */
 export const useChart = (map: WaterMap | undefined): Chart | undefined => {
@@ -52,7 +56,9 @@ export const useChart = (map: WaterMap | undefined): Chart | undefined => {
   useEffect(() => {
     if (!map) return undefined;
     let wanted = true;
-    void beside.chart(map).then((made) => wanted && setChart({ map, ...made }));
+    void worker()
+      .chart(map)
+      .then((made) => wanted && setChart({ map, ...made }));
     return () => {
       wanted = false;
     };
