@@ -1,6 +1,6 @@
 import { kindOfPart, type Network } from "../watermap/index.ts";
 import { type Method, METHOD_BY_RULE, methodLabel, usesAir, usesProduct } from "./method.ts";
-import { turnsOf } from "./run/work-out.ts";
+import { turnsOf } from "./run/turns.ts";
 import { totalAboard, volumeOf } from "../contents/index.ts";
 import type { Plan } from "./plan.ts";
 

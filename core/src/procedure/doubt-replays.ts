@@ -1,6 +1,7 @@
 import type { Lineup, Network } from "../watermap/index.ts";
 import { carriedOver, passing } from "./doubt-readings.ts";
-import { act, type Physical } from "./physical.ts";
+import { act } from "./act.ts";
+import { type Physical } from "./physical.ts";
 import type { Action } from "./step.ts";
 
 /** What is stuck, how, and how many actions are done before that makes a difference. */

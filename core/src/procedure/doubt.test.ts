@@ -14,7 +14,7 @@ import {
   startRun,
   summarize,
 } from "./index.ts";
-import { act } from "./physical.ts";
+import { act } from "./act.ts";
 import type { Action } from "./step.ts";
 
 const planFor = (map: WaterMap) => {

@@ -14,7 +14,8 @@ export {
   type WaterSettings,
 } from "./job.ts";
 export { perhapsWinterized, planSanitize, planSpring } from "./spring/index.ts";
-export { act, type Physical, startPhysical } from "./physical.ts";
+export { act } from "./act.ts";
+export { type Physical, startPhysical } from "./physical.ts";
 export { METHOD_NAMES, methodLabel, METHODS, type Method } from "./method.ts";
 export { HOUSE_LIMITS } from "./house-settings.ts";
 export * from "./run/index.ts";

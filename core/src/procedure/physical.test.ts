@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { liquidIn, liquidVolume, strengthOf, totalAboard, volumeOf } from "../contents/index.ts";
 import { teasel } from "../examples/index.ts";
 import { networkOf } from "../testing/variants.ts";
-import { act, startPhysical, withRecovered } from "./physical.ts";
+import { act } from "./act.ts";
+import { startPhysical, withRecovered } from "./physical.ts";
 import type { Action } from "./step.ts";
 import { cellAt } from "../watermap/index.ts";
 

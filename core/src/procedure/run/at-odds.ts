@@ -2,7 +2,7 @@ import { liquidIn, strengthOf } from "../../contents/index.ts";
 import type { Physical } from "../physical.ts";
 import { startRun } from "./begin-run.ts";
 import type { RunReading, RunState } from "./state.ts";
-import { antifreezeUse } from "./summary.ts";
+import { antifreezeUse } from "./said-now.ts";
 
 /** What was measured and cannot all be true: strengths beyond the product's, what arrived where nothing can, litres that do not add up. */
 

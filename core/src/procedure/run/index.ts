@@ -40,18 +40,10 @@ export {
   type UnitSaid,
 } from "./said.ts";
 export type { Astray, Refused, Replayed, RunReading, RunState, Signature } from "./state.ts";
-export {
-  antifreezeUse,
-  doubtsNow,
-  fallsShort,
-  linesNow,
-  lineupNow,
-  runsMovedNext,
-  type RunSummary,
-  summarize,
-  verdictNow,
-} from "./summary.ts";
+export { antifreezeUse, doubtsSaid, linesNow, lineupNow, verdictNow } from "./said-now.ts";
+export { doubtsNow, fallsShort, type RunSummary, summarize } from "./summary.ts";
+export { runsMovedNext } from "./moved-next.ts";
 export { tagWords } from "./tag-words.ts";
 export { tellRun } from "./told.ts";
 export { flowsSay } from "./told-water.ts";
-export { turnsOf } from "./work-out.ts";
+export { turnsOf } from "./turns.ts";

@@ -8,7 +8,7 @@ import type { Method } from "../method.ts";
 import { startRun } from "./begin-run.ts";
 import { rowsOf, type Step } from "../step.ts";
 import { standardSetup } from "./setup.ts";
-import { verdictNow } from "./summary.ts";
+import { verdictNow } from "./said-now.ts";
 import { turnSays } from "./turn-says.ts";
 
 /** Runs by the other methods: what locks, what is read, and what a second visit begins from. */

@@ -4,7 +4,7 @@ import { RunDevice } from "../../testing/run-device.ts";
 import { networkOf } from "../../testing/variants.ts";
 import { rowsOf } from "../step.ts";
 import { standardSetup } from "./setup.ts";
-import { verdictNow } from "./summary.ts";
+import { verdictNow } from "./said-now.ts";
 
 const teasel = (): RunDevice => {
   const map = EXAMPLE_MAPS.find((m) => m.id === "teasel");

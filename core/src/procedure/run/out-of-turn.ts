@@ -1,6 +1,7 @@
 import { type Contents, liquidIn, strengthOf, volumeOf } from "../../contents/index.ts";
 import { cellName, type Network } from "../../watermap/index.ts";
-import { actOnce, type Physical } from "../physical.ts";
+import { actOnce } from "../act.ts";
+import { type Physical } from "../physical.ts";
 import { type Step, STAGES } from "../step.ts";
 import { productIn } from "./product-in.ts";
 import { refuse, type Refused, type RunState } from "./state.ts";

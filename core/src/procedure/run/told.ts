@@ -2,7 +2,8 @@ import { jobOf } from "../job.ts";
 import { unprotectedAt } from "../../contents/index.ts";
 import { usesProduct } from "../method.ts";
 import { waterTold } from "./told-water.ts";
-import { antifreezeUse, doubtsNow, verdictNow } from "./summary.ts";
+import { antifreezeUse, verdictNow } from "./said-now.ts";
+import { doubtsNow } from "./summary.ts";
 import type { RunReading, RunState } from "./state.ts";
 
 /** A winterizing as its owner is told it, in the words of its day; quantities are set in the reader's units when it is shown. */

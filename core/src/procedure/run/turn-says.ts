@@ -3,7 +3,7 @@ import { liveOpenings } from "../../watermap/index.ts";
 import { situationOf } from "../../contents/index.ts";
 import { rowsOf } from "../step.ts";
 import type { RunState } from "./state.ts";
-import { lineupNow } from "./summary.ts";
+import { lineupNow } from "./said-now.ts";
 
 /**
  * What would come of turning the valve of a row now, before the hand moves: found by doing it on a copy of the unit as it stands and letting

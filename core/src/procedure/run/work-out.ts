@@ -1,21 +1,23 @@
 import { frostVerdict, liquidIn, product, volumeOf } from "../../contents/index.ts";
-import { inUseLineup, type Lineup, type Network, positionLabel } from "../../watermap/index.ts";
+import { inUseLineup, type Lineup } from "../../watermap/index.ts";
+import { actOnce } from "../act.ts";
 import { doubtsOf } from "../doubt.ts";
 import { HOUSE_LIMITS } from "../house-settings.ts";
-import { actOnce, type Physical, withRecovered } from "../physical.ts";
 import { jobOf, WATER_SETTINGS } from "../job.ts";
+import { type Physical, withRecovered } from "../physical.ts";
 import { STRONG_ENOUGH } from "../spring/index.ts";
 import { type Action, type Ask, CAUGHT_AGAIN, type Step } from "../step.ts";
 import { ENGINE_VERSION } from "../version.ts";
 import { waterInLines } from "../wet.ts";
 import { atOdds, strongestPossible } from "./at-odds.ts";
-import type { RunEventBody } from "./events.ts";
-import { latest } from "./entry-checks.ts";
 import { startRun } from "./begin-run.ts";
-import { productIn } from "./product-in.ts";
+import { latest } from "./entry-checks.ts";
+import type { RunEventBody } from "./events.ts";
 import { looseEnds } from "./loose-ends.ts";
-import { type Said, saidSince, type TurnSaid, type UnitSaid } from "./said.ts";
+import { productIn } from "./product-in.ts";
+import { type Said, saidSince, type UnitSaid } from "./said.ts";
 import type { RunState } from "./state.ts";
+import { turnsOf } from "./turns.ts";
 
 /** What the engine of today says of the unit when an entry is made. Kept with the entry, and never asked again. */
 
@@ -179,20 +181,6 @@ const wordsOf = (
     lines: waterInLines(network, physical),
     odds: atOdds(state, physical),
   };
-};
-
-/** What stands otherwise than in use, in words. */
-export const turnsOf = (network: Network, lineup: Lineup): TurnSaid[] => {
-  const use = inUseLineup(network);
-  return network.controls
-    .filter((c) => c.spec.role !== "check" && (lineup[c.key] ?? "") !== (use[c.key] ?? ""))
-    .map((c) => ({
-      control: c.key,
-      tag: c.part.tag ?? "",
-      name: c.spec.name === "main" ? c.part.name : `${c.part.name}, ${c.spec.label.toLowerCase()}`,
-      now: positionLabel(c, lineup[c.key] ?? ""),
-      inUse: positionLabel(c, use[c.key] ?? ""),
-    }));
 };
 
 const actionsSoFar = (state: RunState): Action[] => state.done.flatMap((d) => d.step.actions);

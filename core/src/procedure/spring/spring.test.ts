@@ -6,7 +6,7 @@ import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { systemOf } from "../../testing/random-systems.ts";
 import { replayed, type Shown, uncalledFor } from "../../testing/round-trip.ts";
 import { networkOf } from "../../testing/variants.ts";
-import { act } from "../physical.ts";
+import { act } from "../act.ts";
 import { buildNetwork, heatersOf, inUseLineup, type Network } from "../../watermap/index.ts";
 import {
   type Method,

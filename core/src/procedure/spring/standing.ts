@@ -1,6 +1,6 @@
 import { chlorineOf, liquidIn } from "../../contents/index.ts";
 import { kindOfPart } from "../../watermap/index.ts";
-import { keptOfChlorine } from "../physical.ts";
+import { keptOfChlorine } from "../act.ts";
 import type { Ask } from "../step.ts";
 import { addStep, confirm, pct } from "../winterize/context.ts";
 import { bestRun, nameOfSide, outletsOf } from "./flush.ts";

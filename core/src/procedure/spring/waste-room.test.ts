@@ -3,7 +3,7 @@ import { volumeOf, water } from "../../contents/index.ts";
 import { EXAMPLE_MAPS, teasel, turnstone } from "../../examples/index.ts";
 import { networkOf } from "../../testing/variants.ts";
 import type { Network } from "../../watermap/index.ts";
-import { act } from "../physical.ts";
+import { act } from "../act.ts";
 import {
   type Physical,
   type Plan,

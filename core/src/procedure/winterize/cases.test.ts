@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { frostVerdict, liquidIn, product, strengthOf, volumeOf } from "../../contents/index.ts";
 import { caseMap } from "../../testing/cases/index.ts";
 import { buildNetwork, inUseLineup } from "../../watermap/index.ts";
-import { act, startPhysical } from "../physical.ts";
+import { act } from "../act.ts";
+import { startPhysical } from "../physical.ts";
 import { PATTERNS, starterMap } from "../../patterns/index.ts";
 import { type Plan, planWinterize, standardRequest, standardSetup } from "../index.ts";
 

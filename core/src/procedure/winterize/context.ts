@@ -11,7 +11,8 @@ import {
 } from "../../watermap/index.ts";
 import { HOUSE_LIMITS, type HouseLimits } from "../house-settings.ts";
 import type { Method } from "../method.ts";
-import { act, type Effect, type Physical } from "../physical.ts";
+import { act, type Effect } from "../act.ts";
+import { type Physical } from "../physical.ts";
 import type { Action, Step } from "../step.ts";
 
 /** A thing that a technician could not do, and why. */

@@ -1,7 +1,7 @@
 import { unprotectedAt } from "@uppershed/core/contents";
 import {
   jobOf,
-  doubtsNow,
+  doubtsSaid,
   isCountersignWanted,
   looseEnds,
   verdictNow,
@@ -50,7 +50,7 @@ export const AsLeft = ({ live }: { live: LiveRun }) => {
   const waits = isCountersignWanted(state.setup, me?.person.role);
   const verdict = verdictNow(state);
   const open = unprotectedAt(verdict, state.setup.winterLowC);
-  const doubts = useMemo(() => doubtsNow(state), [state]);
+  const doubts = useMemo(() => doubtsSaid(state), [state]);
   return (
     <div className="flex min-h-0 flex-1 flex-col">
       <div className="min-h-0 flex-1 space-y-4 overflow-auto px-4 py-3">
