@@ -2,7 +2,8 @@ export { readHoldCsv, writeHoldCsv } from "./hold-csv.ts";
 export { writeInp } from "./inp-write.ts";
 export { readInp } from "./inp-read.ts";
 export { mapJsonSchema, type MapFile, readMapJson, writeMapJson } from "./map-json.ts";
-export { itemsOf, lifeKey, readPartsCsv, usualLife, writePartsCsv } from "./parts-csv.ts";
+export { itemsOf, readPartsCsv, usualLife, writePartsCsv } from "./parts-csv.ts";
+export { lifeKey } from "./life-key.ts";
 export {
   CONDITION_LABELS,
   CONDITIONS,

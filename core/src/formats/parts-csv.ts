@@ -1,15 +1,16 @@
 import Papa from "papaparse";
 import {
-  paramSchema,
   addLoose,
   changePart,
-  PART_KINDS,
+  paramSchema,
   paramsOf,
   type Part,
+  PART_KINDS,
   partSchema,
   readWaterMap,
   type WaterMap,
 } from "../watermap/index.ts";
+import { lifeKey } from "./life-key.ts";
 import {
   CONDITION_LABELS,
   CONDITIONS,
@@ -41,16 +42,13 @@ const COLUMNS = [
   "looked at",
   "note",
 ] as const;
+
 type Column = (typeof COLUMNS)[number];
 
 const paramsText = (part: Part): string =>
   Object.entries(part.params)
     .map(([name, value]) => `${name}=${String(value)}`)
     .join("; ");
-
-/** Key of a life: the part's id, or id and item for a piece that wears by itself. */
-export const lifeKey = (partId: string, item: string): string =>
-  item === "" ? partId : `${partId}/${item}`;
 
 /** What of a part has a life: itself (""), and each piece that wears by itself. */
 export const itemsOf = (part: Part): string[] => [

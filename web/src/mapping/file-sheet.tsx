@@ -14,7 +14,6 @@ import { type FileReading, readFileOnto } from "./read-file.ts";
 import { saveFile } from "./save-file.ts";
 
 interface FileSheetProps {
-  readonly open: boolean;
   readonly onClose: () => void;
   readonly map: WaterMap;
   readonly lineup: Lineup;
@@ -72,15 +71,7 @@ const Reading = ({ reading, onTake }: { reading: FileReading; onTake: () => void
 };
 
 /** Files out and in. Nothing read here is saved: it comes onto the bench, can be undone, and is saved like any other change. */
-export const FileSheet = ({
-  open,
-  onClose,
-  map,
-  lineup,
-  layout,
-  lives,
-  onTake,
-}: FileSheetProps) => {
+export const FileSheet = ({ onClose, map, lineup, layout, lives, onTake }: FileSheetProps) => {
   const [reading, setReading] = useState<FileReading>();
   const [report, setReport] = useState<readonly string[]>([]);
   const close = (): void => {
@@ -89,7 +80,7 @@ export const FileSheet = ({
     onClose();
   };
   return (
-    <Sheet open={open} onClose={close} title="Files">
+    <Sheet open onClose={close} title="Files">
       <p className="text-[14px] text-muted">Out: what is on the bench now.</p>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button onClick={() => saveFile(`${map.id}.json`, writeMapJson(map), "application/json")}>

@@ -1,11 +1,18 @@
 import type { Unit } from "@uppershed/contract";
 import type { Lineup, MapLayout } from "@uppershed/core/watermap";
-import { FileSheet } from "../../mapping/file-sheet.tsx";
+import { lazy, Suspense } from "react";
 import { Button } from "../../ui/button.tsx";
 import { Sheet } from "../../ui/sheet.tsx";
 import { SaveSheet } from "./save-sheet.tsx";
-import { SisterSheet } from "./sister-sheet.tsx";
 import type { MapDocument } from "./use-document.ts";
+
+// Files and sisters are wanted now and then: what they are read and written with is fetched then.
+const FileSheet = lazy(async () => ({
+  default: (await import("../../mapping/file-sheet.tsx")).FileSheet,
+}));
+const SisterSheet = lazy(async () => ({
+  default: (await import("./sister-sheet.tsx")).SisterSheet,
+}));
 
 export type BenchSheet = "save" | "files" | "sister";
 
@@ -57,28 +64,32 @@ export const BenchSheets = ({
   return (
     <>
       <SaveSheet proposal={proposal} open={sheet === "save"} onSave={save} onClose={onClose} />
-      <FileSheet
-        open={sheet === "files"}
-        onClose={onClose}
-        map={editor.map}
-        lineup={lineup}
-        layout={layout}
-        lives={document.lives}
-        onTake={(next, lives) => {
-          apply(() => next);
-          document.takeLives(lives);
-        }}
-      />
-      <SisterSheet
-        open={sheet === "sister"}
-        onClose={onClose}
-        unit={unit}
-        map={editor.map}
-        onBring={(next, upTo) => {
-          apply(() => next);
-          document.takeSibling(upTo);
-        }}
-      />
+      <Suspense>
+        {sheet === "files" && (
+          <FileSheet
+            onClose={onClose}
+            map={editor.map}
+            lineup={lineup}
+            layout={layout}
+            lives={document.lives}
+            onTake={(next, lives) => {
+              apply(() => next);
+              document.takeLives(lives);
+            }}
+          />
+        )}
+        {sheet === "sister" && (
+          <SisterSheet
+            onClose={onClose}
+            unit={unit}
+            map={editor.map}
+            onBring={(next, upTo) => {
+              apply(() => next);
+              document.takeSibling(upTo);
+            }}
+          />
+        )}
+      </Suspense>
       <LeaveSheet blocker={document.blocker} />
     </>
   );

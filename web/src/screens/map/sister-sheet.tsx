@@ -80,19 +80,17 @@ const Sister = ({
 
 /** Sister units: copy this map for one, or follow the one that this was copied from. */
 export const SisterSheet = ({
-  open,
   onClose,
   unit,
   map,
   onBring,
 }: {
-  open: boolean;
   onClose: () => void;
   unit: Unit;
   map: WaterMap;
   onBring: (map: WaterMap, upTo: number) => void;
 }) => (
-  <Sheet open={open} onClose={onClose} title="Sister units">
+  <Sheet open onClose={onClose} title="Sister units">
     {unit.siblingOf ? (
       <Sister
         sister={unit.siblingOf}

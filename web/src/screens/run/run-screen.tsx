@@ -6,7 +6,6 @@ import {
   type RunState,
   verdictNow,
 } from "@uppershed/core/procedure";
-import { writeClocksIcs } from "@uppershed/core/formats";
 import { BellRing } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
@@ -28,6 +27,12 @@ import { OutletLadder } from "./outlet-ladder.tsx";
 import { RunMap } from "./run-map.tsx";
 import { StepCard } from "./step-card.tsx";
 import { WaterMeters } from "./water-meters.tsx";
+
+/** The clocks as alarms for the device's own calendar; what writes them is fetched then. */
+const ringOnDevice = async (unitName: string, clocks: RunState["clocks"]): Promise<void> => {
+  const { writeClocksIcs } = await import("./clocks-file.ts");
+  saveFile("clocks.ics", writeClocksIcs(unitName, clocks, nowIso()), "text/calendar");
+};
 
 /** What runs by itself, the one that ends next before the others; where there is room for one only, the others are counted. */
 const Clocks = ({ state }: { state: RunState }) => {
@@ -116,13 +121,7 @@ const Working = ({ live }: { live: LiveRun }) => {
               className="inline-flex min-h-11 min-w-11 items-center justify-center gap-1 whitespace-nowrap text-[14px] underline lg:px-2"
               aria-label="Alarm"
               title="For this device's own calendar: it rings when locked, and without a signal"
-              onClick={() =>
-                saveFile(
-                  "clocks.ics",
-                  writeClocksIcs(run.unitName, state.clocks, nowIso()),
-                  "text/calendar",
-                )
-              }
+              onClick={() => void ringOnDevice(run.unitName, state.clocks)}
             >
               <BellRing aria-hidden size={17} />
               <span className="hidden lg:inline">Alarm</span>

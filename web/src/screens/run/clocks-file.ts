@@ -1,0 +1,1 @@
+export { writeClocksIcs } from "@uppershed/core/formats";
