@@ -44,10 +44,9 @@ export const mixingHoses = (path: readonly Station[]): readonly Station[] => {
   if (!path.some((s) => s.cell.lengthwise)) return path;
   const before = mixing.get(path);
   if (before) return before;
-  const made = path.map((s) => {
-    const { lengthwise, ...cell } = s.cell;
-    return lengthwise ? { ...s, cell } : s;
-  });
+  const made = path.map((s) =>
+    s.cell.lengthwise ? { ...s, cell: { ...s.cell, lengthwise: undefined } } : s,
+  );
   mixing.set(path, made);
   return made;
 };

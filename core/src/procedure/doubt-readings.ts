@@ -220,8 +220,8 @@ const withDevice = (network: Network, device: string): Network => {
     return {
       ...network,
       links: network.links.map((l, i) => {
-        const { regulatesPa: _, ...free } = l;
-        return owned.has(i) ? { ...free, oneWay: false, crackPa: 0 } : l;
+        const free = { ...l, oneWay: false, crackPa: 0, regulatesPa: undefined };
+        return owned.has(i) ? free : l;
       }),
     };
   }

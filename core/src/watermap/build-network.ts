@@ -240,6 +240,61 @@ const addOpenings = (
   }
 };
 
+// All of one kind have the same properties in the same order, what is absent as undefined: whatever walks over thousands of them is then
+// compiled once, and not again for each shape that comes along.
+const shapedCell = (c: Cell): Cell => ({
+  id: c.id,
+  ownerId: c.ownerId,
+  name: c.name,
+  part: c.part,
+  kind: c.kind,
+  run: c.run,
+  side: c.side,
+  form: c.form,
+  capacityM3: c.capacityM3,
+  bottomM: c.bottomM,
+  topM: c.topM,
+  drainRemainder: c.drainRemainder,
+  sweepRemainder: c.sweepRemainder,
+  tippedRemainder: c.tippedRemainder,
+  sagM3: c.sagM3,
+  endsM: c.endsM,
+  allowedRemainder: c.allowedRemainder,
+  frostBasis: c.frostBasis,
+  label: c.label,
+  inUseFraction: c.inUseFraction,
+  mixesOverM3: c.mixesOverM3,
+  lengthwise: c.lengthwise,
+  resistance: c.resistance,
+  prechargePa: c.prechargePa,
+});
+
+const shapedLink = (l: Link): Link => ({
+  a: l.a,
+  b: l.b,
+  heightM: l.heightM,
+  gates: l.gates,
+  oneWay: l.oneWay,
+  crackPa: l.crackPa,
+  drivenBy: l.drivenBy,
+  drives: l.drives,
+  regulatesPa: l.regulatesPa,
+});
+
+const shapedOpening = (o: Opening): Opening => ({
+  id: o.id,
+  name: o.name,
+  part: o.part,
+  cell: o.cell,
+  heightM: o.heightM,
+  use: o.use,
+  gate: o.gate,
+  pressed: o.pressed,
+  airOnly: o.airOnly,
+  fallsTo: o.fallsTo,
+  label: o.label,
+});
+
 /**
  * Takes a map apart. The map must have been read by `readWaterMap`.
  * The order of cells follows ids, so that the order in which parts are stored cannot change any result.
@@ -267,7 +322,12 @@ export const buildNetwork = (map: WaterMap): Network => {
     linksOf[link.b]?.push(i);
   });
   const bare: Network = { map, cells, links, openings, controls, cellIndex, linksOf };
-  return { ...bare, cells: withFacts(bare) };
+  return {
+    ...bare,
+    cells: withFacts(bare).map(shapedCell),
+    links: links.map(shapedLink),
+    openings: openings.map(shapedOpening),
+  };
 };
 
 const SIDES: Readonly<Record<PipeRun["service"], WaterSide>> = {

@@ -14,10 +14,10 @@ export interface Cell {
   readonly ownerId: PartId | PipeRunId;
   /** What the kind calls it: "vessel", "cold"; of a run "pipe". */
   readonly name: string;
-  readonly part?: Part;
+  readonly part?: Part | undefined;
   /** What the part is: its role, its group. */
-  readonly kind?: PartKind;
-  readonly run?: PipeRun;
+  readonly kind?: PartKind | undefined;
+  readonly run?: PipeRun | undefined;
   /** Which water it carries. */
   readonly side: WaterSide;
   readonly form: CellSpec["form"] | "pipe" | "waste-pipe";
@@ -26,23 +26,23 @@ export interface Cell {
   readonly topM: number;
   readonly drainRemainder: number;
   readonly sweepRemainder: number;
-  readonly tippedRemainder?: number;
+  readonly tippedRemainder?: number | undefined;
   /** Volume lying in a dip below both ends, m3. */
   readonly sagM3: number;
   /** For a run: height of its from and to ends. */
-  readonly endsM?: readonly [number, number];
-  readonly allowedRemainder?: number;
+  readonly endsM?: readonly [number, number] | undefined;
+  readonly allowedRemainder?: number | undefined;
   readonly frostBasis: "burst" | "no-ice";
-  readonly label?: string;
+  readonly label?: string | undefined;
   readonly inUseFraction: number;
   /** While it fills, what comes in mixes with no more than this of what it holds, m3; all of it where it is not said. */
-  readonly mixesOverM3?: number;
+  readonly mixesOverM3?: number | undefined;
   /** Of a part, but like a pipe: from its links to its opening nothing mixes. */
-  readonly lengthwise?: true;
+  readonly lengthwise?: true | undefined;
   /** Resistance to flow, any consistent unit: length over bore to the fourth power. */
   readonly resistance: number;
   /** Pressed air behind a bladder, Pa above the surroundings with no water in it. */
-  readonly prechargePa?: number;
+  readonly prechargePa?: number | undefined;
 }
 
 /** Fresh and everything that carries drinking water; raw: sea, lake or a tank's rinse; waste: what has been used. */
@@ -57,10 +57,10 @@ export interface Link {
   readonly oneWay: boolean;
   readonly crackPa: number;
   /** Control key of the switch that drives liquid from a to b, and what its pump gives. */
-  readonly drivenBy?: ControlKey;
-  readonly drives?: DriveSpec;
+  readonly drivenBy?: ControlKey | undefined;
+  readonly drives?: DriveSpec | undefined;
   /** Lets no more than this through from a to b, Pa. */
-  readonly regulatesPa?: number;
+  readonly regulatesPa?: number | undefined;
 }
 
 /** A gate bound to its part: lineup key and the positions that open it. */
@@ -76,11 +76,11 @@ export interface Opening {
   readonly cell: number;
   readonly heightM: number;
   readonly use: OpeningUse;
-  readonly gate?: CellGate;
-  readonly pressed?: boolean;
-  readonly airOnly?: boolean;
+  readonly gate?: CellGate | undefined;
+  readonly pressed?: boolean | undefined;
+  readonly airOnly?: boolean | undefined;
   /** Cell into which it falls; undefined means the ground, a bucket or a sink without a mapped waste. */
-  readonly fallsTo?: number;
+  readonly fallsTo?: number | undefined;
   readonly label: string;
 }
 

@@ -32,10 +32,12 @@ export interface LiveOpening {
   readonly cell: number;
   readonly heightM: number;
   readonly use: Opening["use"];
-  readonly fallsTo?: number;
-  readonly opening?: Opening;
+  readonly fallsTo?: number | undefined;
+  readonly opening?: Opening | undefined;
   /** Where it is an undone end: which, and which side of it. */
-  readonly undone?: Pick<ApartEnd, "run" | "end"> & { readonly side: "pipe" | "part" };
+  readonly undone?:
+    | (Pick<ApartEnd, "run" | "end"> & { readonly side: "pipe" | "part" })
+    | undefined;
 }
 
 const apartLink = (network: Network, end: ApartEnd): number | undefined => {
@@ -157,8 +159,9 @@ const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
       cell: o.cell,
       heightM: o.heightM,
       use: o.use,
-      ...(o.fallsTo === undefined ? {} : { fallsTo: o.fallsTo }),
+      fallsTo: o.fallsTo,
       opening: o,
+      undone: undefined,
     }));
   const undone = (airOnly ? [] : situation.apart).flatMap<LiveOpening>((end) => {
     const index = apartLink(network, end);
@@ -171,6 +174,8 @@ const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
       cell: run,
       heightM: link.heightM,
       use: "bowl",
+      fallsTo: undefined,
+      opening: undefined,
       undone: { run: end.run, end: end.end, side: "pipe" },
     };
     // A shut ball stands between an undone end and what the part holds.
@@ -182,6 +187,8 @@ const openingsNow = (situation: Situation, airOnly: boolean): LiveOpening[] => {
         cell: partCell,
         heightM: link.heightM,
         use: end.jug ? "pickup" : "bowl",
+        fallsTo: undefined,
+        opening: undefined,
         undone: { run: end.run, end: end.end, side: "part" },
       },
     ];
