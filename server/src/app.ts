@@ -176,21 +176,20 @@ const answerHealth = (api: FastifyInstance, db: Db): void => {
 
 /** The application's own files; every other address is a screen of it. */
 const serveScreens = async (app: FastifyInstance, { webRoot }: Settings): Promise<void> => {
-  if (webRoot && existsSync(webRoot)) {
-    await app.register(fastifyStatic, {
-      root: webRoot,
-      cacheControl: false,
-      preCompressed: true,
-      dotfiles: "ignore",
-      setHeaders: howLongFilesKeep,
-    });
-    // Every other address is a screen of the application; a file that is not there is not.
-    app.setNotFoundHandler((request, reply) =>
-      request.method === "GET" && !request.url.startsWith("/assets/")
-        ? reply.sendFile("index.html")
-        : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
-    );
-  }
+  if (!webRoot || !existsSync(webRoot)) return;
+  await app.register(fastifyStatic, {
+    root: webRoot,
+    cacheControl: false,
+    preCompressed: true,
+    dotfiles: "ignore",
+    setHeaders: howLongFilesKeep,
+  });
+  // Every other address is a screen of the application; a file that is not there is not.
+  app.setNotFoundHandler((request, reply) =>
+    request.method === "GET" && !request.url.startsWith("/assets/")
+      ? reply.sendFile("index.html")
+      : reply.code(404).send(problemOf("not-found", "There is nothing at this address.")),
+  );
 };
 
 const PLUGINS = [

@@ -39,7 +39,6 @@ export const mayGo = ({ network, holed }: Ways, link: number, from: number): boo
 };
 
 const tanksOf = new WeakMap<Situation["network"], number[]>();
-
 export const wasteTanks = (network: Situation["network"]): number[] => {
   const known = tanksOf.get(network) ?? findWasteTanks(network);
   tanksOf.set(network, known);

@@ -4,19 +4,14 @@ import type { Station } from "./stations.ts";
 
 // A step moves this share of what the way holds, and no more than so many times its smallest mixed body, between these bounds, m3.
 const STEP_SHARE = 1 / 100;
-
 const SMALLEST_BODIES = 1.5;
-
 const SMALLEST_STEP_M3 = 3e-6;
-
 const LARGEST_STEP_M3 = 2.5e-4;
-
 // Smaller than this a body mixes at once, m3.
 const NO_BODY_M3 = 1e-6;
 
 // A step may be this share of all that has moved so far: the longer something runs, the coarser is it looked at.
 const GROWS = 0.004;
-
 // A vessel that fills is come up to in steps of this share of its room.
 const ROOM_SHARE = 0.25;
 

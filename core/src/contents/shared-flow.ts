@@ -18,10 +18,8 @@ import { type Edge, joined, mayGo, numbered, type Ways } from "./flow-ways.ts";
 
 // A share below this is what a shut check lets by in the reckoning, or rounding; not flow.
 const SHARE_FLOOR = 5e-5;
-
 // How parallel ways share a flow depends on it a little: split at what a pump commonly gives, 6 L/min of cold water.
 const COMMON_M3PERS = 1e-4;
-
 const WATER: Liquid = { densityKgM3: 1000, viscosityPaS: 1.14e-3 };
 
 export interface Shares {

@@ -1,8 +1,6 @@
 import { PA_PER_M } from "../quantity/index.ts";
 import type { LiveOpening } from "../watermap/index.ts";
 
-/** The pressurised side of a map as it stands, made ready to be solved, and the answer told in the map's own ids. */
-
 export interface FlowSettings {
   /** Pressure of a connected supply against a shut tap, Pa. */
   readonly supplyPa: number;

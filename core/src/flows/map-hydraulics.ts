@@ -32,6 +32,8 @@ import {
 } from "./flow-settings.ts";
 import { cushionPa, isDry, levelIn, liquidOf } from "./standing-liquid.ts";
 
+/** The pressurised side of a map as it stands, made ready to be solved, and the answer told in the map's own ids. */
+
 const FULLY = 1;
 
 const LEAVES: ReadonlySet<Opening["use"]> = new Set([

@@ -45,9 +45,7 @@ export const isDry = (
   volumeOf(liquidIn(held)) < DRY_SHARE * cell.capacityM3;
 
 const MOST_LIQUIDS = 2000;
-
 const liquids = new Map<number, Liquid>();
-
 let liquidsAtC = Number.NaN;
 
 export const liquidOf = (held: CellContents | undefined, temperatureC: number): Liquid => {

@@ -13,11 +13,8 @@ import { AIR_SAFE } from "./test-plan.ts";
 const JUDGE_VERSION = "1";
 
 type Begun = Extract<TestBody, { type: "begun" }>;
-
 type Ended = Extract<TestBody, { type: "ended" }>;
-
 type Parted = Extract<TestBody, { type: "parted" }>;
-
 type PumpRun = Extract<TestBody, { type: "pump-run" }>;
 
 export interface PressureTest extends Omit<Begun, "type"> {
@@ -48,7 +45,6 @@ export type TestResult =
   | { readonly ok: false; readonly problem: string };
 
 const no = (problem: string): TestResult => ({ ok: false, problem });
-
 const MOST_READINGS = 120_000;
 
 /** Readings by their moments, each moment once. */

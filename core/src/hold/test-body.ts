@@ -6,11 +6,8 @@ import { TEST_WAYS } from "./test-plan.ts";
 /** What is written down of a pressure test, entry by entry. */
 
 const words = (most: number) => z.string().trim().max(most);
-
 const id = z.string().min(1).max(200);
-
 const moment = z.iso.datetime({ offset: true });
-
 const finite = z.number().min(-1e12).max(1e12);
 
 const target = z.discriminatedUnion("is", [

@@ -219,7 +219,6 @@ export const actOnce = (
 };
 
 const measuredNetworks = new WeakMap<Network, Map<string, Network>>();
-
 const MOST_KEPT = 50;
 
 /** The network with every measured remainder as what stays in its vessel, whatever a vessel of its kind usually keeps. */

@@ -1,7 +1,5 @@
 import type { Lineup } from "../watermap/index.ts";
 
-/** How a unit stands: what its last record left, and what has happened to it since. */
-
 export const UNIT_ENTRY_KINDS = ["run-closed", "in-use", "left", "map-revised", "opened"] as const;
 
 /** Something that happened to a unit, in the order in which the server learnt of it. */

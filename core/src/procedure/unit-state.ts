@@ -21,6 +21,8 @@ import type { RunBegins, UnitSaid } from "./run/index.ts";
 import type { Since, UnitEntry } from "./unit-entry.ts";
 import { headsOf, nameOf, sameBody, sinceInWords } from "./unit-since.ts";
 
+/** How a unit stands: what its last record left, and what has happened to it since. */
+
 /** The record that a unit's state rests on, as it was signed. */
 export interface LeftRecord {
   readonly runId: string;

@@ -68,7 +68,6 @@ export const airFollows = (network: Network, state: SimState, cell: number): boo
 export type Outcome = Named<
   Partial<Pick<SimDone, "ended" | "air">> & { state: SimState; seconds: number }
 >;
-
 export const outcome = (
   state: SimState,
   seconds = 0,

@@ -33,10 +33,8 @@ import { addTo, newTally, type Tally } from "./tally.ts";
 
 // What a suction hose leaves in a vessel without a drain (common practice, no source: 2.3 of 2.7 gal come).
 const SUCTION_LEAVES = 0.15;
-
 // A pump-out leaves this much of a sump (common practice, no source).
 const PUMP_OUT_LEAVES = 0.1;
-
 const CYCLE_MOST_S = 600;
 
 type Doers = {

@@ -21,7 +21,6 @@ import { PIPE_SYSTEMS, pipeVolumeM3 } from "./pipes.ts";
  * along a tube (Benjamin, J. Fluid Mech. 31, 1968, from memory), 0.24 m/s or 4.5 L/min here. Wider, what comes runs in under the air.
  */
 const FILLS_WHOLE_M = 0.02;
-
 // Along a turbulent front mixing reaches some tenths of a metre (Taylor, Proc. R. Soc. A 223, 1954, from memory); much more is taken.
 const MIXES_OVER_M = 2;
 

@@ -120,7 +120,6 @@ export const placeRank = (
 
 export const gateOpen = (gate: CellGate | undefined, lineup: Lineup): boolean =>
   !gate || gate.in.includes(lineup[gate.key] ?? "");
-
 export const linkOpen = (link: Link, lineup: Lineup): boolean =>
   link.gates.every((gate) => gateOpen(gate, lineup));
 

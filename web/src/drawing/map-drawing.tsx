@@ -15,6 +15,8 @@ import { shareAlong } from "./share.ts";
 import { PartSymbol } from "./symbols.tsx";
 import { Tether } from "./tether.tsx";
 
+/** The drawing of a unit's water map: pan, zoom, tap or walk with the Tab key to a part. */
+
 const Canvas = (props: MapDrawingProps) => {
   const { network, scene, onSelect, draw, badges, still = false } = props;
   const drawing = draw !== undefined;

@@ -12,8 +12,6 @@ import type { DrawTools } from "./tools.ts";
 
 /** What stands on the canvas: all pipes as one, each part for itself. */
 
-/** The drawing of a unit's water map: pan, zoom, tap or walk with the Tab key to a part. */
-
 export interface MapDrawingProps {
   readonly network: Network;
   readonly scene: Scene;
@@ -62,10 +60,8 @@ export const Labels = ({ scene, halo = false }: { scene: Scene; halo?: boolean }
   ));
 
 const RING = 5;
-
 // A sign at a small part stands off it, so that both are seen.
 const SMALL_PX = 30;
-
 const LENGTHS_FROM_ZOOM = 1.25;
 
 const PipesNode = () => {

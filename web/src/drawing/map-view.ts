@@ -9,9 +9,7 @@ import type { MapDrawingProps } from "./map-nodes.tsx";
 type Frame = RefObject<HTMLDivElement | null>;
 
 const PADDING = 0.03;
-
 const LEGEND_UNITS = 1.6;
-
 const NEAR_ZOOM = 1.15;
 
 /** Keeps the whole map in view, or the parts that are to be near. */

@@ -123,6 +123,8 @@ describe("the sandbox", () => {
     await waitFor(() => expect(result.current.state.done).toHaveLength(2));
     act(() => result.current.look(1, 0, false));
     expect(result.current.shown?.atS).toBe(0);
+    act(() => result.current.look(1, 12.3, false));
+    expect(result.current.shown?.atS).toBeCloseTo(12.3, 9);
     act(() => result.current.look(1, 30, false));
     expect(result.current.shown?.atS).toBe(30);
     expect(result.current.shown?.openingM3PerS["kitchen:cold"]).toBeGreaterThan(0);

@@ -151,7 +151,8 @@ const shownOf = (s: SandboxState): Shown | undefined => {
       runM3PerS: done.frames.at(-1)?.runM3PerS ?? {},
       openingM3PerS: done.openingM3PerS,
     };
-  return frame;
+  // While nothing moves no frame comes; the clock goes on.
+  return { ...frame, atS: begun + s.momentS };
 };
 
 const stillness = (): boolean => window.matchMedia("(prefers-reduced-motion: reduce)").matches;

@@ -8,12 +8,6 @@ import type { RunState } from "./state.ts";
 
 /** A run as it begins. */
 
-/**
- * The fold of a run over its kept plans and entries. It never plans and never asks the engine: what was planned is an entry, and what
- * the engine said stands with the entry that it was said of. Whether an entry makes sense on today's map is asked when it is entered
- * (`admit`), never here: what was taken once stays taken.
- */
-
 /** The unit as it was known to stand when the run began. */
 const startOf = (
   network: Network,

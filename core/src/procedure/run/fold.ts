@@ -14,6 +14,12 @@ import {
   type Signature,
 } from "./state.ts";
 
+/**
+ * The fold of a run over its kept plans and entries. It never plans and never asks the engine: what was planned is an entry, and what
+ * the engine said stands with the entry that it was said of. Whether an entry makes sense on today's map is asked when it is entered
+ * (`admit`), never here: what was taken once stays taken.
+ */
+
 const found = (
   state: RunState,
   event: RunEvent,

@@ -48,7 +48,6 @@ const notReady = (state: RunState, stepId: string, at: string): Refused | undefi
 
 /** The two clocks of what stands: no sooner, and no later. */
 const STOOD = "Has stood long enough";
-
 const OUT_BY = "Out at the latest";
 
 export const signed = (

@@ -84,6 +84,13 @@ export const newContext = (request: WinterizeRequest): Context => ({
   goodBelowM3: Number.POSITIVE_INFINITY,
 });
 
+/** Whether a control's part opens to the outside within some cells. */
+export const opensWithin = (
+  { network }: Context,
+  { part }: Control,
+  cells: ReadonlySet<number>,
+): boolean => network.openings.some((o) => o.part.id === part.id && cells.has(o.cell));
+
 /** Whether nobody wants this plan any more, and the rest of it need not be laid out. */
 export const isNoGood = ({ physical, goodBelowM3 }: Context): boolean =>
   physical.drawnM3 >= goodBelowM3;

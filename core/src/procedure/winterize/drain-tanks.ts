@@ -35,9 +35,7 @@ export const idOf = (context: Context, cell: number): string =>
   context.network.cells[cell]?.id ?? "";
 
 const EMPTIED_SHARE = 0.05;
-
 export const REFILLED_SHARE = 0.3;
-
 const PRODUCT_STRENGTH = 0.15;
 
 export const emptyWaste = (

@@ -15,6 +15,7 @@ import {
   controlsOf,
   heldIn,
   isNoGood,
+  opensWithin,
   rehearse,
   seaIsShut,
   setValve,
@@ -145,9 +146,8 @@ const bestPush = (
     );
     const most = [...wet].filter((c) => reached.has(c)).length;
     if (most === 0 || (best && most < best.wet.length)) continue;
-    const comesTo = (outlet: Control): boolean =>
-      context.network.openings.some((o) => o.part.id === outlet.part.id && reached.has(o.cell));
-    for (const outlet of [undefined, ...outlets.filter(comesTo)]) {
+    const within = outlets.filter((outlet) => opensWithin(context, outlet, reached));
+    for (const outlet of [undefined, ...within]) {
       if (passed.has(nameOf(turns, outlet))) continue;
       const watched = outlet
         ? watchedBy(turned, outlet, { kind: "push", cell: place.cell })

@@ -13,6 +13,7 @@ import {
   type Context,
   controlsOf,
   heldIn,
+  opensWithin,
   rehearse,
   setValve,
   sortedByPlace,
@@ -118,7 +119,7 @@ const legsOf = (
     if (![...wet].some((c) => reached.has(c))) return [];
     const within = forcedReach({ network, lineup: { ...lineup, ...allOpen }, apart }, start);
     const comesTo = (out: Control | undefined): boolean =>
-      !out || network.openings.some((o) => o.part.id === out.part.id && within.has(o.cell));
+      !out || opensWithin(context, out, within);
     return ways.filter(comesTo).flatMap((out) => {
       const all = out ? [...turns, { control: out, to: "open", from: "shut" }] : turns;
       const leg = all.length > 0 ? legBy(context, drive, all, wet) : undefined;

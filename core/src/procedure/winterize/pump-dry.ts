@@ -26,7 +26,6 @@ import { watchedBy } from "./watch.ts";
 /** What gravity cannot take past a pump: it is run until it spits. */
 
 export const LINES_DRAINED = "lines-drained";
-
 const PUMPED_DRY = "pumped-dry";
 
 /** The outlet whose way from the pump holds least, with what opens it; one that runs to the ground where a whole tank is to go. */

@@ -3,7 +3,6 @@ import { type Desk, half, put, through } from "./desk.ts";
 /** The mains, each along a rail of its own. */
 
 export const OUTLET_PITCH = 5;
-
 export const DRAIN_PITCH = 4;
 
 interface Trunk {
