@@ -10,6 +10,12 @@ export interface CellContents {
   readonly source: Source;
 }
 
+/** What a cell holds; made here and nowhere else in what is done again and again, so that all of it has one shape. */
+export const holding = (plugs: readonly Mixture[], source: Source): CellContents => ({
+  plugs,
+  source,
+});
+
 /** What every cell holds, by cell index. */
 export type Contents = readonly CellContents[];
 
@@ -22,13 +28,11 @@ export const startingContents = (network: Network): Contents =>
     const stated = network.map.contents[cell.id];
     if (stated) {
       const scale = Math.min(1, cell.capacityM3 / Math.max(volumeOf(stated), 1e-15));
-      return {
-        plugs: [{ waterM3: stated.waterM3 * scale, glycolM3: stated.glycolM3 * scale }],
-        source: "measured",
-      };
+      const liquid = { waterM3: stated.waterM3 * scale, glycolM3: stated.glycolM3 * scale };
+      return holding([liquid], "measured");
     }
     const volume = cell.capacityM3 * cell.inUseFraction;
-    return { plugs: volume > 0 ? [water(volume)] : [], source: "assumed" };
+    return holding(volume > 0 ? [water(volume)] : [], "assumed");
   });
 
 /** All liquid aboard. */

@@ -65,6 +65,7 @@ export class Cushions {
   /** Cells through which something moved on the way to or from one. */
   readonly touched = new Set<number>();
   private moving: readonly Moving[] = [];
+  private isMoved = false;
   private askedAtM3 = 0;
   private readonly situation: Situation;
   private readonly flow: Flow;
@@ -97,6 +98,13 @@ export class Cushions {
       cell,
       beganM3: volumeIn(this.held[cell] ?? []),
     }));
+  }
+
+  /** Whether any of them has taken or given since this was last asked. */
+  haveMoved(): boolean {
+    const is = this.isMoved;
+    this.isMoved = false;
+    return is;
   }
 
   /**
@@ -132,6 +140,7 @@ export class Cushions {
         ? taking(this.situation, this.flow, this.pump, cushion)
         : giving(this.situation, cushion);
     if (!passage) return 0;
+    this.isMoved = true;
     const stations = stationsOf(this.situation.network, passage);
     const pace = new Pace(stations);
     for (let moved = 0; moved < Math.abs(dueM3) - 1e-12;) {

@@ -8,7 +8,7 @@ import {
   type Situation,
 } from "../watermap/situation.ts";
 import { drainWays, type TankLevels, tankOf } from "./drain-ways.ts";
-import { type CellContents, type Contents, liquidIn } from "./contents.ts";
+import { type CellContents, type Contents, holding, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
 import { fall, type Spill } from "./waste.ts";
 
@@ -185,9 +185,9 @@ const drainOnce = (
         ? Math.min(held - keep, settings.pace(cell, exit.opening, held - keep))
         : held - keep;
     const { taken, left } = take(liquidIn(after[i]), leaves);
-    after[i] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
+    after[i] = holding(volumeOf(left) > 0 ? [left] : [], "worked out");
     if (into !== undefined) {
-      after[into] = { plugs: [plus(liquidIn(after[into]), taken)], source: "worked out" };
+      after[into] = holding([plus(liquidIn(after[into]), taken)], "worked out");
       return;
     }
     const sofar = out.get(exit.opening.id);

@@ -12,7 +12,7 @@ export type Drive =
 
 export interface Flow {
   /** Share of the driven flow through each link, positive from a to b. */
-  readonly link: readonly number[];
+  readonly link: Float64Array;
   /** Share leaving at each live opening; negative where something comes in. */
   readonly opening: readonly { readonly at: LiveOpening; readonly share: number }[];
   /** Cells in the order in which liquid meets them. */

@@ -123,8 +123,8 @@ const flowOf = (
   pruneDeadEnds(network, dead, (cell) => keep[cell] === 1);
 
   const flow: Shares = {
-    link: network.links.map(() => 0),
-    opening: openings.map(() => 0),
+    link: new Float64Array(network.links.length),
+    opening: new Float64Array(openings.length),
   };
   if (driven >= 0) flow.link[driven] = 1;
   if (![...injected].every(([cell, q]) => followed(ways, cell, q, injected, openings, flow))) {

@@ -2,6 +2,7 @@ export { betweenOpenEnds } from "./between.ts";
 export {
   type CellContents,
   type Contents,
+  holding,
   liquidIn,
   liquidVolume,
   startingContents,

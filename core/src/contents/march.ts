@@ -13,7 +13,7 @@ import {
   take,
   volumeOf,
 } from "./mixture.ts";
-import { moveOn } from "./move.ts";
+import { streamAlong } from "./move.ts";
 import { Pace, stepOf } from "./pace.ts";
 import { type Station } from "./stations.ts";
 import type { Push, Wanted } from "./push-order.ts";
@@ -123,6 +123,7 @@ class Watcher {
   // Unless it spits, or comes pale, in between: then what was there before has gone, and what reads strong after it is what was pushed.
   shownM3 = 0;
   private heldM3: number | undefined;
+  private short: Station | undefined;
   private cameM3 = 0;
   private readonly order: Push;
   private readonly tally: Tally;
@@ -146,7 +147,11 @@ class Watcher {
 
   holdsAll(): boolean {
     const strength = this.order.untilStrength ?? 0;
-    return this.onTheWay.every((s) => holdsStrength(s.cell, this.bodiesIn(s), strength));
+    const holds = (s: Station): boolean => holdsStrength(s.cell, this.bodiesIn(s), strength);
+    // The one that was short of it is likely short of it still.
+    if (this.short && !holds(this.short)) return false;
+    this.short = this.onTheWay.find((s) => !holds(s));
+    return this.short === undefined;
   }
 
   private bodiesIn({ index }: Station): readonly Mixture[] {
@@ -239,11 +244,14 @@ export const marched = (march: March): Marched => {
   const cushions = new Cushions(situation, order.drive, flow, held, tally, atRest);
   // Air that comes presses less than any bladder: they have given all before it spits.
   if (order.untilAir !== undefined) cushions.empty();
+  const stream = streamAlong(path);
   let isReached = false;
   while (!isReached && moved < mostM3 - 1e-12) {
     const step = Math.min(pace.next(held, moved), mostM3 - moved);
     tally.look();
-    moveOn(path, held, step, tally);
+    // What accumulators take or give runs through the same pipes.
+    if (cushions.haveMoved()) stream.rouse();
+    stream.move(held, step, tally);
     levelTanks(situation.network, linked, held);
     moved += step;
     moved += cushions.follow(moved);

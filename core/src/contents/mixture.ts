@@ -56,7 +56,8 @@ export const foreignShare = (m: Mixture): number => {
   return volume > 0 ? (m.foreignM3 ?? 0) / volume : 0;
 };
 
-const carries = (m: Mixture): boolean =>
+/** Whether it carries anything besides its two components. */
+export const carries = (m: Mixture): boolean =>
   m.chlorineMg !== undefined || m.warmthM3K !== undefined || m.foreignM3 !== undefined;
 
 export const plus = (a: Mixture, b: Mixture): Mixture => {
@@ -83,7 +84,8 @@ const minus = (a: Mixture, b: Mixture): Mixture => {
   };
 };
 
-const part = (m: Mixture, share: number): Mixture => {
+/** A share of it, with what it carries. */
+export const part = (m: Mixture, share: number): Mixture => {
   const some = { waterM3: m.waterM3 * share, glycolM3: m.glycolM3 * share };
   if (!carries(m)) return some;
   return {
@@ -108,8 +110,15 @@ export const bodyOf = (m: Mixture): Body =>
   carries(m) ? { ...m } : { waterM3: m.waterM3, glycolM3: m.glycolM3 };
 
 /** Rows of bodies that may be changed in place, by cell. */
-export const bodiesOf = (contents: readonly { readonly plugs: readonly Mixture[] }[]): Body[][] =>
-  contents.map((c) => c.plugs.map(bodyOf));
+export const bodiesOf = (contents: readonly { readonly plugs: readonly Mixture[] }[]): Body[][] => {
+  const rows: Body[][] = [];
+  for (const { plugs } of contents) {
+    const row: Body[] = [];
+    for (const plug of plugs) row.push(bodyOf(plug));
+    rows.push(row);
+  }
+  return rows;
+};
 
 /** Pours a mixture into a body. */
 export const pourIn = (body: Body, m: Mixture): void => {

@@ -4,11 +4,14 @@ import {
   alike,
   type Body,
   bodyOf,
+  carries,
   drawOut,
   type Mixture,
   NOTHING,
+  part,
   plus,
   pourIn,
+  strengthOf,
   volumeOf,
 } from "./mixture.ts";
 import type { Station, Way } from "./stations.ts";
@@ -130,21 +133,6 @@ export interface Carriers {
   readonly sagShare?: (station: Station) => number;
 }
 
-/**
- * A place for what passes each link; one for every row of stations, used again and again: whoever feeds a link writes it before whoever
- * is fed by it reads.
- */
-const onLinksOf = (stations: readonly Station[]): (Packet | undefined)[] => {
-  const known = onLinks.get(stations);
-  if (known) return known;
-  const links = stations.flatMap((s) => [...s.in, ...s.out, ...s.ahead].map((w) => w.link ?? -1));
-  const made = Array.from({ length: Math.max(-1, ...links) + 1 }, () => undefined);
-  onLinks.set(stations, made);
-  return made;
-};
-
-const onLinks = new WeakMap<readonly Station[], (Packet | undefined)[]>();
-
 // Fuller than this is full.
 const FULL_SHARE = 1 - 1e-9;
 
@@ -217,6 +205,182 @@ const passOn = (
   );
 };
 
+// Nearer than this what comes is just what came before: less than rounding leaves after a few thousand steps.
+const UNCHANGED = 1e-12;
+// Of what is no liquid alone, or carries something, nothing is remembered.
+const NOT_PLAIN = -1;
+
+/** Strength of a packet that is full of plain liquid. */
+const plainStrength = ({ liquid, airM3 }: Packet): number =>
+  airM3 > 0 || carries(liquid) ? NOT_PLAIN : strengthOf(liquid);
+
+/**
+ * What flows along a row of stations. A station that is full of just what comes to it stays so until something else comes: it is not looked
+ * at again before. Where liquid comes in or goes out, and in a vessel, it always is.
+ */
+class Stream {
+  private readonly stations: readonly Station[];
+  /** By link, what passes it, and for which amount that was so. */
+  private readonly packets: (Packet | undefined)[];
+  private readonly packetFor: Float64Array;
+  /** By link, the strength that the station beyond it was last told of. */
+  private readonly told: Float64Array;
+  /** By link, the place in the row of the station that it leads to; −1 where there is none. */
+  private readonly leadsTo: Int32Array;
+  private readonly isAlwaysAstir: Uint8Array;
+  private readonly astir: Uint8Array;
+
+  constructor(stations: readonly Station[]) {
+    this.stations = stations;
+    let links = 0;
+    for (const s of stations)
+      for (const ways of [s.in, s.out, s.ahead])
+        for (const way of ways) links = Math.max(links, (way.link ?? -1) + 1);
+    this.packets = Array.from({ length: links }, () => undefined);
+    this.packetFor = new Float64Array(links);
+    this.told = new Float64Array(links).fill(NOT_PLAIN);
+    this.leadsTo = new Int32Array(links).fill(-1);
+    const isRound = stations.some((s) => s.ahead.length > 0);
+    const isOutside = (way: Way): boolean => way.link === undefined;
+    this.isAlwaysAstir = Uint8Array.from(stations, (s) =>
+      isRound ||
+      s.forced > 0 ||
+      s.cell.form === "vessel" ||
+      s.in.some(isOutside) ||
+      s.out.some(isOutside)
+        ? 1
+        : 0,
+    );
+    stations.forEach((s, place) => {
+      for (const way of s.in) if (way.link !== undefined) this.leadsTo[way.link] = place;
+    });
+    this.astir = new Uint8Array(stations.length).fill(1);
+  }
+
+  /** Every station is looked at again: something else may have changed what it holds. */
+  rouse(): void {
+    this.astir.fill(1);
+  }
+
+  /** Moves everything on by an amount; `moveOn` says how. */
+  move(held: Body[][], amount: number, carriers: Carriers): void {
+    if (carriers.passes) this.rouse();
+    for (const station of this.stations) this.giveAhead(station, held, amount);
+    for (let place = 0; place < this.stations.length; place++) {
+      if (this.astir[place] === 0) continue;
+      const station = this.stations[place] as Station;
+      const now = held[station.index] as Body[];
+      const { only } = station;
+      let isStill: boolean;
+      if (only) {
+        const packet = this.comes(station, only.in, amount, carriers);
+        const gone = passOn(station, only.out, now, packet, amount, carriers, only.in.atFrom);
+        isStill = gone === packet;
+        this.goes(station, only.out, gone, amount, carriers);
+      } else isStill = this.mix(station, now, amount, carriers);
+      this.astir[place] = isStill ? (this.isAlwaysAstir[place] as number) : 1;
+    }
+  }
+
+  private giveAhead({ cell, index, ahead }: Station, held: Body[][], amount: number): void {
+    for (const way of ahead) {
+      const now = held[index] as Body[];
+      const want = way.share * amount;
+      const wet = liquidShare(cell, volumeIn(now), want, way.heightM, 0, 1);
+      const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
+      this.packets[way.link as number] = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
+      this.packetFor[way.link as number] = amount;
+    }
+  }
+
+  private comes(station: Station, way: Way, amount: number, carriers: Carriers): Packet {
+    if (way.link === undefined) return carriers.comes(way.share * amount, station, way.opening);
+    const packet = this.packets[way.link];
+    if (!packet) return NO_PACKET;
+    const madeFor = this.packetFor[way.link] as number;
+    // Whoever feeds it has been still since another amount was moved.
+    return madeFor === amount
+      ? packet
+      : { liquid: part(packet.liquid, amount / madeFor), airM3: packet.airM3 };
+  }
+
+  private goes(
+    station: Station,
+    { link, opening }: Way,
+    packet: Packet,
+    amount: number,
+    carriers: Carriers,
+  ): void {
+    if (link === undefined) {
+      if (opening) carriers.leaves(packet, opening, station);
+      return;
+    }
+    this.packets[link] = packet;
+    this.packetFor[link] = amount;
+    const strength = plainStrength(packet);
+    const told = this.told[link] as number;
+    if (strength !== NOT_PLAIN && Math.abs(strength - told) <= UNCHANGED) return;
+    this.told[link] = strength;
+    const next = this.leadsTo[link] as number;
+    if (next >= 0) this.astir[next] = 1;
+  }
+
+  /** Several ways in or out. @returns whether all went straight through */
+  private mix(station: Station, now: Body[], amount: number, carriers: Carriers): boolean {
+    const { cell, out, ahead, forced } = station;
+    const packets = station.in.map((way) => this.comes(station, way, amount, carriers));
+    for (const packet of packets) carriers.passes?.(station, packet);
+    const [way] = out;
+    if (
+      way &&
+      out.length === 1 &&
+      ahead.length === 0 &&
+      forced <= 0 &&
+      packets.length > 0 &&
+      packets.every((p) => isFullOf(station, now, p))
+    ) {
+      const liquid = packets.reduce((all, p) => plus(all, p.liquid), NOTHING);
+      const gone = packets.length === 1 ? (packets[0] as Packet) : { liquid, airM3: 0 };
+      this.goes(station, way, gone, amount, carriers);
+      return true;
+    }
+    let [cameM3, cameAirM3] = [0, 0];
+    const takeIn = (packet: Packet, atFrom: boolean): void => {
+      enter(cell, now, packet.liquid, atFrom);
+      cameM3 += volumeOf(packet.liquid) + packet.airM3;
+      cameAirM3 += packet.airM3;
+    };
+    station.in.forEach((w, i) => takeIn(packets[i] as Packet, w.atFrom));
+    if (forced > 0) {
+      const packet = carriers.comes(forced * amount, station, undefined);
+      carriers.passes?.(station, packet);
+      takeIn(packet, true);
+    }
+    const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
+    const sag = sagOf(station, airShare, carriers);
+    let others = 0;
+    for (const w of out) others += w.share;
+    for (const w of out) {
+      others -= w.share;
+      const want = w.share * amount;
+      // Two ways out of one full body: neither may leave it holding more than it can.
+      const least = Math.min(want, volumeIn(now) - cell.capacityM3 - others * amount);
+      this.goes(station, w, given(cell, now, w, want, least, airShare, sag), amount, carriers);
+    }
+    return false;
+  }
+}
+
+const streams = new WeakMap<readonly Station[], Stream>();
+
+/** What flows along a row of stations, with nothing known of it yet; one for each row, used again and again. */
+export const streamAlong = (stations: readonly Station[]): Stream => {
+  const stream = streams.get(stations) ?? new Stream(stations);
+  streams.set(stations, stream);
+  stream.rouse();
+  return stream;
+};
+
 /**
  * Moves everything on by an amount: shares times it is the volume through each way. Liquid is conserved: what `held` gains is
  * what came less what left.
@@ -227,93 +391,4 @@ export const moveOn = (
   held: Body[][],
   amount: number,
   carriers: Carriers,
-): void => {
-  const onLink = onLinksOf(stations);
-  const come = (station: Station, way: Way): Packet =>
-    way.link === undefined
-      ? carriers.comes(way.share * amount, station, way.opening)
-      : (onLink[way.link] ?? NO_PACKET);
-  const go = (station: Station, way: Way, packet: Packet): void => {
-    if (way.link !== undefined) onLink[way.link] = packet;
-    else if (way.opening) carriers.leaves(packet, way.opening, station);
-  };
-  for (const { cell, index, ahead } of stations)
-    for (const way of ahead) {
-      const now = held[index] as Body[];
-      const want = way.share * amount;
-      const wet = liquidShare(cell, volumeIn(now), want, way.heightM, 0, 1);
-      const liquid = draw(now, Math.max(wet, Math.min(want, volumeIn(now))), way.atFrom);
-      onLink[way.link as number] = { liquid, airM3: Math.max(0, want - volumeOf(liquid)) };
-    }
-  for (const station of stations) {
-    const now = held[station.index] as Body[];
-    const { only } = station;
-    if (only)
-      go(
-        station,
-        only.out,
-        passOn(station, only.out, now, come(station, only.in), amount, carriers, only.in.atFrom),
-      );
-    else mixOn(station, now, amount, carriers, come, go);
-  }
-};
-
-/** Several ways in or out. */
-const mixOn = (
-  station: Station,
-  now: Body[],
-  amount: number,
-  carriers: Carriers,
-  come: (station: Station, way: Way) => Packet,
-  go: (station: Station, way: Way, packet: Packet) => void,
-): void => {
-  const { cell, out, ahead, forced } = station;
-  const packets = station.in.map((way) => come(station, way));
-  for (const packet of packets) carriers.passes?.(station, packet);
-  const [way] = out;
-  if (
-    way &&
-    out.length === 1 &&
-    ahead.length === 0 &&
-    forced <= 0 &&
-    packets.length > 0 &&
-    packets.every((p) => isFullOf(station, now, p))
-  ) {
-    const liquid = packets.reduce((all, p) => plus(all, p.liquid), NOTHING);
-    return go(station, way, packets.length === 1 ? (packets[0] as Packet) : { liquid, airM3: 0 });
-  }
-  let [cameM3, cameAirM3] = [0, 0];
-  const takeIn = (packet: Packet, atFrom: boolean): void => {
-    enter(cell, now, packet.liquid, atFrom);
-    cameM3 += volumeOf(packet.liquid) + packet.airM3;
-    cameAirM3 += packet.airM3;
-  };
-  station.in.forEach((w, i) => takeIn(packets[i] as Packet, w.atFrom));
-  if (forced > 0) {
-    const packet = carriers.comes(forced * amount, station, undefined);
-    carriers.passes?.(station, packet);
-    takeIn(packet, true);
-  }
-  const airShare = cameM3 > 0 ? cameAirM3 / cameM3 : 1;
-  const sag = sagOf(station, airShare, carriers);
-  let others = 0;
-  for (const w of out) others += w.share;
-  for (const w of out) {
-    others -= w.share;
-    const want = w.share * amount;
-    // Two ways out of one full body: neither may leave it holding more than it can.
-    go(
-      station,
-      w,
-      given(
-        cell,
-        now,
-        w,
-        want,
-        Math.min(want, volumeIn(now) - cell.capacityM3 - others * amount),
-        airShare,
-        sag,
-      ),
-    );
-  }
-};
+): void => streamAlong(stations).move(held, amount, carriers);

@@ -1,6 +1,6 @@
 import type { Cell } from "../watermap/network.ts";
 import type { Situation } from "../watermap/situation.ts";
-import { type CellContents, type Contents, liquidIn } from "./contents.ts";
+import { type CellContents, type Contents, holding, liquidIn } from "./contents.ts";
 import { findFlow, type FlowResult } from "./flow.ts";
 import { type Marched, marched } from "./march.ts";
 import { type Mixture, NOTHING, strengthOf, volumeOf, water as waterOf } from "./mixture.ts";
@@ -69,8 +69,8 @@ const afterPush = (
   const after = [...start];
   for (const [i, row] of held)
     after[i] = isAiredOut(i, row)
-      ? { plugs: [waterOf(volumeOf(liquidIn(start[i])))], source: "assumed" }
-      : { plugs: row, source: "worked out" };
+      ? holding([waterOf(volumeOf(liquidIn(start[i])))], "assumed")
+      : holding(row, "worked out");
   return after;
 };
 
@@ -156,7 +156,7 @@ export const settleOverflow = (
     if (over <= 0) return c;
     const { out, rest } = leave(c.plugs, over, false);
     left.push({ from: cell.id, to: "ground", liquid: out });
-    return { ...c, plugs: rest };
+    return holding(rest, c.source);
   });
   return { contents: settled, left };
 };

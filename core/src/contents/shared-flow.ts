@@ -23,8 +23,8 @@ const COMMON_M3PERS = 1e-4;
 const WATER: Liquid = { densityKgM3: 1000, viscosityPaS: 1.14e-3 };
 
 export interface Shares {
-  readonly link: number[];
-  readonly opening: number[];
+  readonly link: Float64Array;
+  readonly opening: Float64Array;
 }
 
 /** What is forced in where no way leads goes nowhere. A draw is given, whatever it takes. */

@@ -7,8 +7,8 @@ export interface Way {
   readonly share: number;
   readonly heightM: number;
   readonly atFrom: boolean;
-  readonly link?: number;
-  readonly opening?: LiveOpening;
+  readonly link?: number | undefined;
+  readonly opening?: LiveOpening | undefined;
 }
 
 /** A cell with flow: by which ways liquid comes and goes. */
@@ -28,7 +28,7 @@ export interface Station {
 /** Flow through a network at a moment, in shares of a whole or in m3/s. */
 export interface Passage {
   /** By link, positive from a to b. */
-  readonly link: readonly number[];
+  readonly link: ArrayLike<number>;
   /** By opening, positive outward. */
   readonly holes: readonly { readonly at: LiveOpening; readonly share: number }[];
   /** Forced in at a cell. */
@@ -97,13 +97,20 @@ export const stationsOf = (
 ): Station[] => {
   const place = new Int32Array(network.cells.length);
   order.forEach((cell, i) => (place[cell] = i));
-  const holesAt = new Map<number, Way[]>();
+  const holesAt = new Map<number, { readonly way: Way; readonly isOut: boolean }[]>();
   for (const { at, share } of passage.holes) {
     if (share === 0) continue;
-    const way = { share, heightM: at.heightM, atFrom: at.id.includes(":from:"), opening: at };
+    const way: Way = {
+      share: Math.abs(share),
+      heightM: at.heightM,
+      atFrom: at.id.includes(":from:"),
+      link: undefined,
+      opening: at,
+    };
+    const hole = { way, isOut: share > 0 };
     const here = holesAt.get(at.cell);
-    if (here) here.push(way);
-    else holesAt.set(at.cell, [way]);
+    if (here) here.push(hole);
+    else holesAt.set(at.cell, [hole]);
   }
   const made: Station[] = [];
   for (const index of order) {
@@ -120,15 +127,14 @@ export const stationsOf = (
         heightM: link.heightM,
         atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
         link: l,
+        opening: undefined,
       };
       const far = link.a === index ? link.b : link.a;
       if (outward < 0) inward.push(way);
       else if ((place[far] as number) < (place[index] as number)) ahead.push(way);
       else out.push(way);
     });
-    for (const way of holesAt.get(index) ?? [])
-      if (way.share > 0) out.push(way);
-      else inward.push({ ...way, share: -way.share });
+    for (const { way, isOut } of holesAt.get(index) ?? []) (isOut ? out : inward).push(way);
     const forced = passage.forced.get(index) ?? 0;
     const [first, last] = [inward[0], out[0]];
     const isOnly = inward.length === 1 && out.length === 1 && ahead.length === 0 && forced <= 0;

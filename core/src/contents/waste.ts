@@ -1,7 +1,7 @@
 import { wayTo } from "../watermap/graph.ts";
 import type { Network } from "../watermap/network.ts";
 import { type LiveOpening, passableLinks, type Situation } from "../watermap/situation.ts";
-import { type CellContents, type Contents, liquidIn } from "./contents.ts";
+import { type CellContents, type Contents, holding, liquidIn } from "./contents.ts";
 import { type Mixture, plus, take, volumeOf } from "./mixture.ts";
 
 /** Liquid that has left the unit, or the pipes, and where it went. */
@@ -63,7 +63,7 @@ export const runDown = (
       const mixed = plus(liquidIn(after[index]), moving);
       const over = Math.max(0, volumeOf(mixed) - keeps);
       const { taken, left } = take(mixed, over);
-      after[index] = { plugs: volumeOf(left) > 0 ? [left] : [], source: "worked out" };
+      after[index] = holding(volumeOf(left) > 0 ? [left] : [], "worked out");
       moving = taken;
     }
   }

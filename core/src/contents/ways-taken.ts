@@ -1,3 +1,4 @@
+import { cellWith } from "../watermap/build-network.ts";
 import { againstChecks, reach } from "../watermap/graph.ts";
 import {
   type LiveOpening,
@@ -7,7 +8,7 @@ import {
   type Situation,
 } from "../watermap/situation.ts";
 import { betweenOpenEnds } from "./between.ts";
-import { type Contents } from "./contents.ts";
+import { type Contents, holding } from "./contents.ts";
 import { downstream, pumpOf } from "./flow.ts";
 import { type Drive, type Flow } from "./flow-ways.ts";
 import { water as waterOf } from "./mixture.ts";
@@ -45,7 +46,7 @@ export const mixingHoses = (path: readonly Station[]): readonly Station[] => {
   const before = mixing.get(path);
   if (before) return before;
   const made = path.map((s) =>
-    s.cell.lengthwise ? { ...s, cell: { ...s.cell, lengthwise: undefined } } : s,
+    s.cell.lengthwise ? { ...s, cell: cellWith(s.cell, { lengthwise: undefined }) } : s,
   );
   mixing.set(path, made);
   return made;
@@ -136,7 +137,7 @@ export const asWater = ({ network }: Situation, before: Contents, flow: Flow): C
     const cell = network.cells[i];
     const passed = (network.linksOf[i] ?? []).some((l) => flow.link[l] !== 0);
     return cell && passed && cell.form !== "vessel" && cell.capacityM3 > 0
-      ? { plugs: [waterOf(cell.capacityM3)], source: "assumed" }
+      ? holding([waterOf(cell.capacityM3)], "assumed")
       : held;
   });
 
@@ -178,6 +179,6 @@ export const besideAsWater = (
   if (beside.length === 0) return before;
   const after = [...before];
   for (const i of beside)
-    after[i] = { plugs: [waterOf(network.cells[i]?.capacityM3 ?? 0)], source: "assumed" };
+    after[i] = holding([waterOf(network.cells[i]?.capacityM3 ?? 0)], "assumed");
   return after;
 };

@@ -1,6 +1,7 @@
 import {
   type Contents,
   drain,
+  holding,
   liquidIn,
   type Mixture,
   plus,
@@ -20,7 +21,7 @@ import {
 } from "../contents/index.ts";
 import { COMMON_FLOW_SETTINGS, cushionsAtRest } from "../flows/index.ts";
 import type { AirResult } from "../simulation/index.ts";
-import type { Network } from "../watermap/index.ts";
+import { cellWith, type Network } from "../watermap/index.ts";
 import { byAir } from "./by-air.ts";
 import { type Physical, pouredFact } from "./physical.ts";
 import type { Action } from "./step.ts";
@@ -40,7 +41,7 @@ export interface Effect {
 const spilled = (left: readonly Spill[]): Mixture => sum(left.map((s) => s.liquid));
 
 const asContents = (before: Contents, held: readonly (readonly Mixture[])[]): Contents =>
-  before.map((c, i) => ({ plugs: held[i] ?? [], source: c.source }));
+  before.map((c, i) => holding(held[i] ?? [], c.source));
 
 /**
  * Does one action to the unit.
@@ -186,9 +187,7 @@ const intoTank = (
   const mixed = plus(liquidIn(before.contents[index]), comes);
   const { taken, left } = take(mixed, cell.capacityM3);
   return {
-    contents: before.contents.map((c, i) =>
-      i === index ? { plugs: [taken], source: "worked out" as const } : c,
-    ),
+    contents: before.contents.map((c, i) => (i === index ? holding([taken], "worked out") : c)),
     came: plus(before.came, comes),
     gone: plus(before.gone, left),
   };
@@ -247,7 +246,7 @@ const asMeasured = (
   const made = {
     ...network,
     cells: network.cells.map((c, i) =>
-      shares.has(i) ? { ...c, drainRemainder: shares.get(i) ?? c.drainRemainder } : c,
+      shares.has(i) ? cellWith(c, { drainRemainder: shares.get(i) ?? c.drainRemainder }) : c,
     ),
   };
   known.set(key, made);

@@ -8,6 +8,7 @@ import {
   type Part,
   pipeCellId,
   removePart,
+  withLinks,
 } from "../watermap/index.ts";
 import type { Physical } from "./physical.ts";
 
@@ -201,15 +202,11 @@ const withGates = (network: Network): Network => {
   const gates = new Map(
     unknownParts(network).flatMap((p) => ownLinks(network, p.id).map((i) => [i, p.id] as const)),
   );
-  return {
-    ...network,
-    links: network.links.map((l, i) => {
-      const id = gates.get(i);
-      return id === undefined
-        ? l
-        : { ...l, gates: [...l.gates, { key: readKey(id), in: [PASSES] }] };
-    }),
-  };
+  const links = network.links.map((l, i) => {
+    const id = gates.get(i);
+    return id === undefined ? l : { ...l, gates: [...l.gates, { key: readKey(id), in: [PASSES] }] };
+  });
+  return withLinks(network, links);
 };
 
 /** The same network with a part's checks gone, or with what nobody knows passing one way only. */
@@ -217,13 +214,11 @@ const withDevice = (network: Network, device: string): Network => {
   const [what = "", ...rest] = device.split(" ");
   if (what === "free") {
     const owned = new Set(ownLinks(network, rest.join(" ")));
-    return {
-      ...network,
-      links: network.links.map((l, i) => {
-        const free = { ...l, oneWay: false, crackPa: 0, regulatesPa: undefined };
-        return owned.has(i) ? free : l;
-      }),
-    };
+    const links = network.links.map((l, i) => {
+      const free = { ...l, oneWay: false, crackPa: 0, regulatesPa: undefined };
+      return owned.has(i) ? free : l;
+    });
+    return withLinks(network, links);
   }
   const [inBy, ...id] = rest;
   return passingOneWay(network, id.join(" "), inBy === "1" ? 1 : 0);
@@ -232,18 +227,16 @@ const withDevice = (network: Network, device: string): Network => {
 const passingOneWay = (network: Network, partId: string, inBy: 0 | 1): Network => {
   const owned = ownLinks(network, partId);
   const isIn = (cell: number): boolean => network.cells[cell]?.ownerId === partId;
-  return {
-    ...network,
-    links: network.links.map((l, i) => {
-      if (!owned.includes(i)) return l;
-      const into = i === owned[inBy];
-      return {
-        ...l,
-        oneWay: true,
-        ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }),
-      };
-    }),
-  };
+  const links = network.links.map((l, i) => {
+    if (!owned.includes(i)) return l;
+    const into = i === owned[inBy];
+    return {
+      ...l,
+      oneWay: true,
+      ...(isIn(l.b) === into ? { a: l.a, b: l.b } : { a: l.b, b: l.a }),
+    };
+  });
+  return withLinks(network, links);
 };
 
 /** The unit as it stands, carried over to another reading of its map: what has the same name holds the same. */

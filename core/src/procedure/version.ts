@@ -4,4 +4,4 @@
  * "1" and "2" are the releases that kept no plans; their planners are kept whole beside the database's migrations.
  */
 export const PLANNER_VERSION = "13";
-export const ENGINE_VERSION = "10";
+export const ENGINE_VERSION = "11";

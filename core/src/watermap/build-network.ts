@@ -268,6 +268,10 @@ const shapedCell = (c: Cell): Cell => ({
   prechargePa: c.prechargePa,
 });
 
+/** A cell with something about it otherwise. */
+export const cellWith = (cell: Cell, change: Partial<Cell>): Cell =>
+  shapedCell({ ...cell, ...change });
+
 const shapedLink = (l: Link): Link => ({
   a: l.a,
   b: l.b,
@@ -321,13 +325,20 @@ export const buildNetwork = (map: WaterMap): Network => {
     linksOf[link.b]?.push(i);
   });
   const bare: Network = { map, cells, links, openings, controls, cellIndex, linksOf };
-  return {
-    ...bare,
-    cells: withFacts(bare).map(shapedCell),
-    links: links.map(shapedLink),
-    openings: openings.map(shapedOpening),
-  };
+  const shaped = { cells: withFacts(bare).map(shapedCell), openings: openings.map(shapedOpening) };
+  return withLinks({ ...bare, ...shaped }, links);
 };
+
+/** The same network with links of another make in the places of its own. */
+export const withLinks = (n: Network, links: readonly Link[]): Network => ({
+  map: n.map,
+  cells: n.cells,
+  links: links.map(shapedLink),
+  openings: n.openings,
+  controls: n.controls,
+  cellIndex: n.cellIndex,
+  linksOf: n.linksOf,
+});
 
 const SIDES: Readonly<Record<PipeRun["service"], WaterSide>> = {
   cold: "fresh",

@@ -7,6 +7,32 @@ export interface Graph {
   readonly linksOf: readonly (readonly number[])[];
 }
 
+/** The same in flat rows, which every search runs along: by cell, where its links begin; by place in the row, the link and its far cell. */
+interface Flat {
+  readonly first: Int32Array;
+  readonly link: Int32Array;
+  readonly far: Int32Array;
+}
+
+const flats = new WeakMap<Graph["linksOf"], Flat>();
+export const flatOf = ({ links, linksOf }: Graph): Flat => {
+  const known = flats.get(linksOf);
+  if (known) return known;
+  const first = new Int32Array(linksOf.length + 1);
+  linksOf.forEach((own, cell) => (first[cell + 1] = (first[cell] as number) + own.length));
+  const link = Int32Array.from(linksOf.flat());
+  const far = new Int32Array(link.length);
+  linksOf.forEach((own, cell) => {
+    own.forEach((i, k) => {
+      const { a = -1, b = -1 } = links[i] ?? {};
+      far[(first[cell] as number) + k] = a === cell ? b : a;
+    });
+  });
+  const made = { first, link, far };
+  flats.set(linksOf, made);
+  return made;
+};
+
 /** Whether a search may go by a link from one of its cells to the other. */
 export type MayGo = (link: number, from: number, to: number) => boolean;
 
@@ -24,6 +50,7 @@ export const againstChecks =
 
 /** Cells reached in the order in which they were met, nearest first, the starts among them. */
 export const reachInOrder = (graph: Graph, starts: Iterable<number>, may: MayGo): number[] => {
+  const { first, link, far } = flatOf(graph);
   const seen = new Uint8Array(graph.cells.length);
   const order: number[] = [];
   const meet = (cell: number): void => {
@@ -33,33 +60,34 @@ export const reachInOrder = (graph: Graph, starts: Iterable<number>, may: MayGo)
   };
   for (const s of starts) meet(s);
   for (const at of order)
-    for (const i of graph.linksOf[at] ?? []) {
-      const l = graph.links[i];
-      if (!l) continue;
-      const to = l.a === at ? l.b : l.a;
-      if (!seen[to] && may(i, at, to)) meet(to);
+    for (let k = first[at] as number; k < (first[at + 1] as number); k++) {
+      const to = far[k] as number;
+      if (!seen[to] && may(link[k] as number, at, to)) meet(to);
     }
   return order;
 };
 
 /** Marks of the cells that are reached, the starts among them. */
 export const reach = (graph: Graph, starts: Iterable<number>, may: MayGo): Uint8Array => {
+  const { first, link, far } = flatOf(graph);
   const marks = new Uint8Array(graph.cells.length);
-  const todo: number[] = [];
+  const todo = new Int32Array(graph.cells.length);
+  let n = 0;
   for (const s of starts)
     if (!marks[s]) {
       marks[s] = 1;
-      todo.push(s);
+      todo[n++] = s;
     }
-  for (let at = todo.pop(); at !== undefined; at = todo.pop())
-    for (const i of graph.linksOf[at] ?? []) {
-      const l = graph.links[i];
-      if (!l) continue;
-      const to = l.a === at ? l.b : l.a;
-      if (marks[to] || !may(i, at, to)) continue;
+  while (n > 0) {
+    const at = todo[--n] as number;
+    const end = first[at + 1] as number;
+    for (let k = first[at] as number; k < end; k++) {
+      const to = far[k] as number;
+      if (marks[to] || !may(link[k] as number, at, to)) continue;
       marks[to] = 1;
-      todo.push(to);
+      todo[n++] = to;
     }
+  }
   return marks;
 };
 
@@ -78,19 +106,21 @@ export const wayTo = (
 ): Way | undefined => {
   const mark = freshMarks(graph.cells.length);
   const { byLink, byCell, met } = marks;
-  const order = [start];
+  const { first, link, far } = flatOf(graph);
+  const order = new Int32Array(graph.cells.length);
+  order[0] = start;
   met[start] = mark;
-  for (const at of order) {
+  for (let [done, n] = [0, 1]; done < n; done++) {
+    const at = order[done] as number;
     if (suits(at)) return wayBack(byLink, byCell, start, at);
-    for (const i of graph.linksOf[at] ?? []) {
-      const l = graph.links[i];
-      if (!l) continue;
-      const to = l.a === at ? l.b : l.a;
+    const end = first[at + 1] as number;
+    for (let k = first[at] as number; k < end; k++) {
+      const [i, to] = [link[k] as number, far[k] as number];
       if (met[to] === mark || !may(i, at, to)) continue;
       met[to] = mark;
       byCell[to] = at;
       byLink[to] = i;
-      order.push(to);
+      order[n++] = to;
     }
   }
   return undefined;
@@ -151,61 +181,89 @@ export const cheapest = (
     isStart: boolean,
   ) => number | undefined,
 ): Cheapest => {
+  const flat = flatOf(graph);
   const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
   const by = new Int32Array(graph.cells.length).fill(-1);
-  const open: number[] = [];
-  for (const [cell, first] of starts) {
-    if (first >= (cost[cell] as number)) continue;
-    if (cost[cell] === Number.POSITIVE_INFINITY) open.push(cell);
-    cost[cell] = first;
-  }
-  while (open.length > 0) {
-    let least = 0;
-    for (let i = 1; i < open.length; i++)
-      if ((cost[open[i] as number] as number) < (cost[open[least] as number] as number)) least = i;
-    const at = open[least] as number;
-    open[least] = open.at(-1) as number;
-    open.pop();
-    for (const i of graph.linksOf[at] ?? []) {
-      const l = graph.links[i];
-      if (!l) continue;
-      const to = l.a === at ? l.b : l.a;
+  const open = new Open(cost);
+  for (const [cell, first] of starts) open.offer(cell, first);
+  for (let at = open.cheapest(); at >= 0; at = open.cheapest()) {
+    const end = flat.first[at + 1] as number;
+    for (let k = flat.first[at] as number; k < end; k++) {
+      const [i, to] = [flat.link[k] as number, flat.far[k] as number];
       const value = next(cost[at] as number, i, at, to, by[at] === -1);
-      if (value === undefined || value >= (cost[to] as number)) continue;
-      if (cost[to] === Number.POSITIVE_INFINITY) open.push(to);
-      cost[to] = value;
-      by[to] = i;
+      if (value !== undefined && open.offer(to, value)) by[to] = i;
     }
   }
   return { cost, by };
 };
 
+/** Cells that are still to be gone on from, with what it costs to come to each. */
+class Open {
+  private readonly cost: Float64Array;
+  private readonly cells: Int32Array;
+  private count = 0;
+
+  /** @param cost by cell, infinite at first; kept up */
+  constructor(cost: Float64Array) {
+    this.cost = cost;
+    this.cells = new Int32Array(cost.length);
+  }
+
+  /** @returns whether this is cheaper than all before */
+  offer(cell: number, value: number): boolean {
+    const before = this.cost[cell] as number;
+    if (value >= before) return false;
+    if (before === Number.POSITIVE_INFINITY) this.cells[this.count++] = cell;
+    this.cost[cell] = value;
+    return true;
+  }
+
+  /** Takes the cheapest out; −1 where none is left. */
+  cheapest(): number {
+    if (this.count === 0) return -1;
+    let [least, leastCost] = [0, Number.POSITIVE_INFINITY];
+    for (let i = 0; i < this.count; i++) {
+      const value = this.cost[this.cells[i] as number] as number;
+      if (value < leastCost) [least, leastCost] = [i, value];
+    }
+    const at = this.cells[least] as number;
+    this.cells[least] = this.cells[--this.count] as number;
+    return at;
+  }
+}
+
 /** Marks as dead every link that lies on no way between cells that are kept: ends first, one after another. */
 export const pruneDeadEnds = (
-  { cells, links, linksOf }: Graph,
+  graph: Graph,
   dead: Uint8Array,
   isKept: (cell: number) => boolean,
 ): void => {
-  const degree = new Int32Array(cells.length);
-  for (let i = 0; i < links.length; i++) {
-    if (dead[i]) continue;
-    const { a, b } = links[i] as (typeof links)[number];
-    degree[a] = (degree[a] as number) + 1;
-    degree[b] = (degree[b] as number) + 1;
+  const { first, link, far } = flatOf(graph);
+  const cells = graph.cells.length;
+  const degree = new Int32Array(cells);
+  const ends = new Int32Array(cells);
+  let n = 0;
+  for (let cell = 0; cell < cells; cell++) {
+    let alive = 0;
+    const end = first[cell + 1] as number;
+    for (let k = first[cell] as number; k < end; k++) if (!dead[link[k] as number]) alive++;
+    degree[cell] = alive;
+    if (alive === 1 && !isKept(cell)) ends[n++] = cell;
   }
-  const ends: number[] = [];
-  for (let cell = 0; cell < degree.length; cell++)
-    if (degree[cell] === 1 && !isKept(cell)) ends.push(cell);
-  for (let cell = ends.pop(); cell !== undefined; cell = ends.pop())
-    for (const i of linksOf[cell] ?? []) {
-      const l = links[i];
-      if (dead[i] || !l) continue;
+  while (n > 0) {
+    const cell = ends[--n] as number;
+    const end = first[cell + 1] as number;
+    for (let k = first[cell] as number; k < end; k++) {
+      const i = link[k] as number;
+      if (dead[i]) continue;
       dead[i] = 1;
       degree[cell] = (degree[cell] as number) - 1;
-      const far = l.a === cell ? l.b : l.a;
-      degree[far] = (degree[far] as number) - 1;
-      if (degree[far] === 1 && !isKept(far)) ends.push(far);
+      const to = far[k] as number;
+      const left = (degree[to] as number) - 1;
+      degree[to] = left;
+      if (left === 1 && !isKept(to)) ends[n++] = to;
     }
+  }
 };
 
 /** The way from a cell back to the start of a search. */

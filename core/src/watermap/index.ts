@@ -29,7 +29,7 @@ export { num } from "./kind.ts";
 export { paramSchema } from "./param.ts";
 export { endLabel, mate, pitchMm, type Thread, THREADS } from "./mating.ts";
 export { PART_KINDS } from "./kinds/index.ts";
-export { buildNetwork, cellTold } from "./build-network.ts";
+export { buildNetwork, cellTold, cellWith, withLinks } from "./build-network.ts";
 export {
   type Cell,
   cellAt,

@@ -172,35 +172,35 @@ export interface Anatomy {
 
 /** What a part is to a planner, where its pipes alone do not say it. */
 interface PartRole {
-  readonly vessel?: "fresh" | "heater" | "waste";
+  readonly vessel?: "fresh" | "heater" | "waste" | undefined;
   /** Heats water, in a vessel or as it passes: must be off and cool before it is opened, and off while it may be empty. What heats it, by its parameters. */
-  readonly energies?: (params: Params) => readonly string[];
+  readonly energies?: ((params: Params) => readonly string[]) | undefined;
   /** Throws what it is given onwards under pressure: a pump. */
-  readonly pump?: boolean;
+  readonly pump?: boolean | undefined;
   /** Worked by hand or foot: nobody switches it on. */
-  readonly byHand?: boolean;
+  readonly byHand?: boolean | undefined;
   /** Nothing but a branch: with two pipes left it is none. */
-  readonly branch?: boolean;
+  readonly branch?: boolean | undefined;
   /** Carries traffic between kinds of pipe only: no plate worth opening. */
-  readonly joint?: boolean;
+  readonly joint?: boolean | undefined;
   /** Must be flushed in short bursts. */
-  readonly flushes?: boolean;
+  readonly flushes?: boolean | undefined;
   /** Guards that validation looks for. */
-  readonly guard?: "check" | "regulator" | "strainer" | "breaker" | "vent";
+  readonly guard?: "check" | "regulator" | "strainer" | "breaker" | "vent" | undefined;
   /** Takes chlorine out of the water: must not stand before a tank that stores it. */
-  readonly takesChlorine?: (params: Params) => boolean;
+  readonly takesChlorine?: ((params: Params) => boolean) | undefined;
   /** Emptied by hand by every method, product or not, and passed by where it can be; the words of the row that says it was done. */
-  readonly emptied?: (params: Params) => string;
+  readonly emptied?: ((params: Params) => string) | undefined;
   /** Holds pressed air over its water: softens every pressure test, pushes water back after a blow-out. */
-  readonly cushion?: boolean;
+  readonly cushion?: boolean | undefined;
   /** Joins pipe systems that do not mate by themselves. */
-  readonly adapts?: boolean;
+  readonly adapts?: boolean | undefined;
   /** Stands ashore and belongs to the site: not the unit's to protect. */
-  readonly ashore?: boolean;
+  readonly ashore?: boolean | undefined;
   /** Opens its valves by a programme of its own, and pumps out what it took: an appliance. */
-  readonly programme?: boolean;
+  readonly programme?: boolean | undefined;
   /** Nobody knows what this is. */
-  readonly mystery?: boolean;
+  readonly mystery?: boolean | undefined;
 }
 
 /** A piece that is renewed by itself: an anode, a cartridge. */
@@ -231,18 +231,18 @@ export interface PartKind {
   readonly symbol: string;
   readonly group: KindGroup;
   /** Other words by which the trade looks for it. */
-  readonly also?: readonly string[];
+  readonly also?: readonly string[] | undefined;
   /** How long it commonly serves, months; common practice, no source. */
-  readonly lifeMonths?: number;
+  readonly lifeMonths?: number | undefined;
   readonly params: Readonly<Record<string, ParamSpec>>;
   readonly controls: readonly ControlSpec[];
   readonly role: PartRole;
   /** Ids of the points that are looked at on a walk-round; their words stand with the inspection. */
   readonly inspect: readonly string[];
   /** Pieces of it that wear out before it does, each with a life of its own in the register. */
-  readonly wears?: (params: Params) => readonly WearItem[];
+  readonly wears?: ((params: Params) => readonly WearItem[]) | undefined;
   /** Which of the controls this very part has; all of them where it is not said. */
-  readonly fitted?: (params: Params, control: string) => boolean;
+  readonly fitted?: ((params: Params, control: string) => boolean) | undefined;
   readonly anatomy: (params: Params) => Anatomy;
 }
 

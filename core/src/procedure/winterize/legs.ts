@@ -191,7 +191,7 @@ const legBy = (
 const nameOfLeg = (turns: Leg["turns"]): string =>
   turns.map((t) => `${t.control.key}=${t.to}`).join(",");
 
-const sharesOf = ({ network }: Context, links: readonly number[], cell: number): number =>
+const sharesOf = ({ network }: Context, links: ArrayLike<number>, cell: number): number =>
   Math.max(0, ...(network.linksOf[cell] ?? []).map((l) => Math.abs(links[l] ?? 0)));
 
 /** Sweeps every leg that the pump can reach and that still holds water. */

@@ -15,15 +15,13 @@ export const watchedBy = (
 ):
   | { watch: string; wayM3: number; cells: number[]; flow: Flow; order: readonly number[] }
   | undefined => {
-  const lineup = { ...context.physical.lineup, [control.key]: position };
+  const lineup = {
+    ...context.physical.lineup,
+    [control.key]: position,
+    ...(drive.kind === "pump" ? { [drive.switchKey]: "on" } : {}),
+  };
   const situation = situationOf(context.network, { ...context.physical, lineup });
-  const driveNow: Drive = drive;
-  const found = findFlow(
-    driveNow.kind === "pump"
-      ? { ...situation, lineup: { ...lineup, [driveNow.switchKey]: "on" } }
-      : situation,
-    driveNow,
-  );
+  const found = findFlow(situation, drive);
   if (!found.ok) return undefined;
   const leaving = found.flow.opening.find(
     (o) => o.share > 0.01 && o.at.opening?.part.id === control.part.id,

@@ -97,7 +97,43 @@ const ALL: readonly PartKind[] = [
   wasteVent,
 ];
 
+// Every kind and every role has all its properties, and in one order: whatever asks for one finds it where it stood with the last.
+const shapedRole = (r: PartKind["role"]): PartKind["role"] => ({
+  vessel: r.vessel,
+  energies: r.energies,
+  pump: r.pump,
+  byHand: r.byHand,
+  branch: r.branch,
+  joint: r.joint,
+  flushes: r.flushes,
+  guard: r.guard,
+  takesChlorine: r.takesChlorine,
+  emptied: r.emptied,
+  cushion: r.cushion,
+  adapts: r.adapts,
+  ashore: r.ashore,
+  programme: r.programme,
+  mystery: r.mystery,
+});
+
+const shapedKind = (k: PartKind): PartKind => ({
+  kind: k.kind,
+  label: k.label,
+  about: k.about,
+  symbol: k.symbol,
+  group: k.group,
+  also: k.also,
+  lifeMonths: k.lifeMonths,
+  params: k.params,
+  controls: k.controls,
+  role: shapedRole(k.role),
+  inspect: k.inspect,
+  wears: k.wears,
+  fitted: k.fitted,
+  anatomy: k.anatomy,
+});
+
 /** Every part kind by its name. A new kind is one file and one line here. */
 export const PART_KINDS: ReadonlyMap<string, PartKind> = new Map(
-  ALL.map((kind) => [kind.kind, kind]),
+  ALL.map((kind) => [kind.kind, shapedKind(kind)]),
 );
