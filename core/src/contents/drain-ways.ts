@@ -2,8 +2,11 @@ import { PA_PER_M } from "../quantity/index.ts";
 import { betweenOpenEnds } from "./between.ts";
 import {
   type Cheapest,
+  BACK,
   cheapest,
+  lowestWays,
   type MayGo,
+  ONWARD,
   reach,
   type Way,
   wayBy,
@@ -84,6 +87,9 @@ class Finder {
   private readonly openings: readonly LiveOpening[];
   private readonly openAt = new Map<number, LiveOpening[]>();
   private readonly crackM: readonly number[];
+  /** By link, how high liquid must stand to go by it, and which ways it may. */
+  private readonly spillM: Float64Array;
+  private readonly flows: Uint8Array;
   private readonly levels: TankLevels;
   private readonly breakers: readonly LiveOpening[];
   private readonly linkTaken: Int32Array;
@@ -107,6 +113,11 @@ class Finder {
     this.crackM = network.links.map((l) => l.crackPa * HEAD_PER_PA);
     this.passable = passableLinks(situation).map(
       (is, i) => is && (this.crackM[i] as number) < GRAVITY_LIMIT_M,
+    );
+    const { links } = network;
+    this.spillM = Float64Array.from(links, (l, i) => l.heightM + (this.crackM[i] as number));
+    this.flows = Uint8Array.from(links, (l, i) =>
+      this.passable[i] ? (l.oneWay ? ONWARD : ONWARD + BACK) : 0,
     );
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
     // A hose that stands in a jug lets liquid out, and no air in.
@@ -135,9 +146,8 @@ class Finder {
   private searchFrom(opening: LiveOpening): Cheapest {
     const known = this.searches.get(opening);
     if (known) return known;
-    const made = cheapest(this.network, [[opening.cell, opening.heightM]], (sofar, link, from) =>
-      this.spill(sofar, link, from),
-    );
+    const from = { cell: opening.cell, heightM: opening.heightM };
+    const made = lowestWays(this.network, from, this.spillM, this.flows, false);
     this.searches.set(opening, made);
     return made;
   }
@@ -148,11 +158,8 @@ class Finder {
    */
   private levelsFrom(cell: number): (o: LiveOpening) => number {
     if (this.asked++ > this.openings.length) return (o) => this.searchFrom(o).cost[cell] as number;
-    const { cost } = cheapest(
-      this.network,
-      [[cell, Number.NEGATIVE_INFINITY]],
-      (sofar, link, from, to) => this.spill(sofar, link, to),
-    );
+    const from = { cell, heightM: Number.NEGATIVE_INFINITY };
+    const { cost } = lowestWays(this.network, from, this.spillM, this.flows, true);
     return (o) => Math.max(cost[o.cell] as number, o.heightM);
   }
 
@@ -189,9 +196,9 @@ class Finder {
 
   /** How high liquid must stand to go by a link into a cell, and on; nothing where it cannot. */
   private spill(sofar: number, link: number, into: number): number | undefined {
-    const l = this.network.links[link];
-    if (!l || !this.passable[link] || (l.oneWay && l.b !== into)) return undefined;
-    return Math.max(sofar, l.heightM + (this.crackM[link] as number));
+    const isOnward = this.network.links[link]?.b === into;
+    if (((this.flows[link] as number) & (isOnward ? ONWARD : BACK)) === 0) return undefined;
+    return Math.max(sofar, this.spillM[link] as number);
   }
 
   /** Wide bodies let liquid and air pass each other; necks do not. */

@@ -1,4 +1,5 @@
 import { reach } from "../watermap/graph.ts";
+import { onceForNetwork } from "../watermap/network.ts";
 import type { LiveOpening, Situation } from "../watermap/situation.ts";
 
 /** Where forced liquid may go. */
@@ -38,17 +39,11 @@ export const mayGo = ({ network, holed }: Ways, link: number, from: number): boo
   return l !== undefined && !(isOneWay && l.a !== from) && holed[from] !== 1;
 };
 
-const tanksOf = new WeakMap<Situation["network"], number[]>();
-export const wasteTanks = (network: Situation["network"]): number[] => {
-  const known = tanksOf.get(network) ?? findWasteTanks(network);
-  tanksOf.set(network, known);
-  return known;
-};
-
-const findWasteTanks = (network: Situation["network"]): number[] =>
+export const wasteTanks = onceForNetwork<number>((network) =>
   network.cells.flatMap((c, i) =>
     c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : [],
-  );
+  ),
+);
 
 export const holedVessels = (
   { network }: Situation,

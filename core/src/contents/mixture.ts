@@ -144,7 +144,11 @@ export const drawOut = (body: Body, volumeM3: number): Mixture => {
   return taken;
 };
 
-export const sum = (all: readonly Mixture[]): Mixture => all.reduce(plus, NOTHING);
+export const sum = (all: readonly Mixture[]): Mixture => {
+  let whole = NOTHING;
+  for (const m of all) whole = plus(whole, m);
+  return whole;
+};
 
 // Nearer than an instrument tells: a ten-thousandth of a per cent, a hundredth of a kelvin, a thousandth of a mg/L.
 const ALIKE = { strength: 1e-6, kelvin: 0.01, mgL: 1e-3, foreign: 1e-4 };

@@ -7,11 +7,16 @@ import {
   bodyOf,
   moveOn,
   type Packet,
+  plus,
+  product,
   type Station,
+  strengthOf,
   sum,
   volumeOf,
   water,
 } from "./index.ts";
+import { NOTHING } from "./mixture.ts";
+import { streamAlong } from "./move.ts";
 
 const network = networkOf(
   compose(
@@ -50,6 +55,73 @@ const passed = (heldShare: number, packet: Packet): { out: Packet; heldM3: numbe
   if (!out) throw new Error("nothing left");
   return { out, heldM3: volumeOf(sum(held[at] ?? [])) };
 };
+
+/** Pipes and bodies one after another, full of water; product comes in at the first and goes out at the last. */
+const row = (bodies: readonly boolean[]): { stations: Station[]; held: Body[][] } => {
+  const last = bodies.length - 1;
+  const stations = bodies.map<Station>((isBody, i) => {
+    const come = i === 0 ? way : { share: 1, heightM: 0, atFrom: true, link: i - 1 };
+    const go = i === last ? onward : { share: 1, heightM: 0, atFrom: false, link: i };
+    const { form, capacityM3, ...rest } = cell;
+    return {
+      index: i,
+      cell: isBody
+        ? { ...rest, form: "fitting", capacityM3: capacityM3 / 20 }
+        : { ...rest, form, capacityM3 },
+      in: [come],
+      out: [go],
+      ahead: [],
+      forced: 0,
+      only: { in: come, out: go },
+    };
+  });
+  return { stations, held: stations.map((s) => [bodyOf(water(s.cell.capacityM3))]) };
+};
+
+describe("what stands full of just what comes", () => {
+  const step = cell.capacityM3 / 150;
+  const steps = 900;
+
+  /** What came out of a row in all, and what it holds: every station looked at in every step, or only where something changes. */
+  const run = (
+    bodies: readonly boolean[],
+    strengthAt: (n: number) => number,
+    isRoused: boolean,
+  ): number[] => {
+    const { stations, held } = row(bodies);
+    const stream = streamAlong(stations);
+    let out = NOTHING;
+    for (let n = 0; n < steps; n++) {
+      if (isRoused) stream.rouse();
+      // Steps of two sizes: whoever was still gives for each what it asks for.
+      const amount = step * (n % 7 === 3 ? 0.5 : 1);
+      stream.move(held, amount, {
+        comes: (m3) => ({ liquid: product(m3, strengthAt(n)), airM3: 0 }),
+        leaves: ({ liquid }) => void (out = plus(out, liquid)),
+      });
+    }
+    const all = [out, ...held.map(sum)];
+    return all.flatMap((m) => [volumeOf(m) / cell.capacityM3, strengthOf(m)]);
+  };
+
+  it.each([
+    ["product to the end", () => 0.5],
+    ["product, then water, then product again", (n: number) => (n > 250 && n < 600 ? 0 : 0.5)],
+    ["something a little stronger all the time", (n: number) => 0.3 + n * 2e-4],
+    ["nothing but water", () => 0],
+  ] as const)("is not looked at, and comes to the same: %s", (_, strengthAt) => {
+    for (const bodies of [
+      [false, true, false, true, false],
+      [true, true, false],
+      [false, false],
+    ]) {
+      const whole = run(bodies, strengthAt, true);
+      run(bodies, strengthAt, false).forEach((value, i) =>
+        expect(value).toBeCloseTo(whole[i] ?? -1, 6),
+      );
+    }
+  });
+});
 
 describe("a pipe that is passed", () => {
   const step = cell.capacityM3 / 100;

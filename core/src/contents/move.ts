@@ -227,6 +227,8 @@ class Stream {
   private readonly told: Float64Array;
   /** By link, the place in the row of the station that it leads to; −1 where there is none. */
   private readonly leadsTo: Int32Array;
+  /** A circle has been cut somewhere. */
+  private readonly isRound: boolean;
   private readonly isAlwaysAstir: Uint8Array;
   private readonly astir: Uint8Array;
 
@@ -236,24 +238,22 @@ class Stream {
     for (const s of stations)
       for (const ways of [s.in, s.out, s.ahead])
         for (const way of ways) links = Math.max(links, (way.link ?? -1) + 1);
-    this.packets = Array.from({ length: links }, () => undefined);
+    this.packets = Array.from<Packet | undefined>({ length: links });
     this.packetFor = new Float64Array(links);
     this.told = new Float64Array(links).fill(NOT_PLAIN);
     this.leadsTo = new Int32Array(links).fill(-1);
-    const isRound = stations.some((s) => s.ahead.length > 0);
-    const isOutside = (way: Way): boolean => way.link === undefined;
-    this.isAlwaysAstir = Uint8Array.from(stations, (s) =>
-      isRound ||
-      s.forced > 0 ||
-      s.cell.form === "vessel" ||
-      s.in.some(isOutside) ||
-      s.out.some(isOutside)
-        ? 1
-        : 0,
-    );
-    stations.forEach((s, place) => {
-      for (const way of s.in) if (way.link !== undefined) this.leadsTo[way.link] = place;
-    });
+    this.isAlwaysAstir = new Uint8Array(stations.length);
+    this.isRound = stations.some((s) => s.ahead.length > 0);
+    for (let place = 0; place < stations.length; place++) {
+      const s = stations[place] as Station;
+      let isOpen = false;
+      for (const way of s.out) if (way.link === undefined) isOpen = true;
+      for (const way of s.in)
+        if (way.link === undefined) isOpen = true;
+        else this.leadsTo[way.link] = place;
+      if (this.isRound || isOpen || s.forced > 0 || s.cell.form === "vessel")
+        this.isAlwaysAstir[place] = 1;
+    }
     this.astir = new Uint8Array(stations.length).fill(1);
   }
 
@@ -265,7 +265,7 @@ class Stream {
   /** Moves everything on by an amount; `moveOn` says how. */
   move(held: Body[][], amount: number, carriers: Carriers): void {
     if (carriers.passes) this.rouse();
-    for (const station of this.stations) this.giveAhead(station, held, amount);
+    if (this.isRound) for (const station of this.stations) this.giveAhead(station, held, amount);
     for (let place = 0; place < this.stations.length; place++) {
       if (this.astir[place] === 0) continue;
       const station = this.stations[place] as Station;

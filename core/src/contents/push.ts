@@ -125,7 +125,8 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   if (isGuess && (!came.isReached || (wasPink && !came.holdsAll)))
     return { ...nothing, contents: asWater(situation, before, flow), outcome };
   const { tally, arrivalM3, readsM3 } = came;
-  const settled = settleOverflow(situation, afterPush(situation, start, came.held, isGuess));
+  const after = afterPush(situation, start, came.held, isGuess);
+  const settled = settleOverflow(situation, after, [...came.held.keys()]);
   const fallen = fall(situation, settled.contents, [...tally.left.values()]);
   return {
     contents: fallen.contents,
@@ -144,19 +145,25 @@ export const push = (situation: Situation, before: Contents, order: Push): PushR
   };
 };
 
-/** Rounding, or a vessel pushed beyond full by two ways at once, may leave a cell over its volume: that much spills. */
+/**
+ * Rounding, or a vessel pushed beyond full by two ways at once, may leave a cell over its volume: that much spills.
+ * @param touched cells that something has come to; every one where it is not said
+ */
 export const settleOverflow = (
-  situation: Situation,
+  { network }: Situation,
   contents: Contents,
+  touched: Iterable<number> = contents.keys(),
 ): { contents: Contents; left: Spill[] } => {
   const left: Spill[] = [];
-  const settled = contents.map<CellContents>((c, i) => {
-    const cell = situation.network.cells[i] as Cell;
-    const over = volumeOf(liquidIn(c)) - cell.capacityM3;
-    if (over <= 0) return c;
-    const { out, rest } = leave(c.plugs, over, false);
-    left.push({ from: cell.id, to: "ground", liquid: out });
-    return holding(rest, c.source);
-  });
+  const settled = [...contents];
+  for (const i of touched) {
+    const { id, capacityM3 } = network.cells[i] as Cell;
+    const { plugs, source } = contents[i] as CellContents;
+    const over = volumeIn(plugs) - capacityM3;
+    if (over <= 0) continue;
+    const { out, rest } = leave(plugs, over, false);
+    left.push({ from: id, to: "ground", liquid: out });
+    settled[i] = holding(rest, source);
+  }
   return { contents: settled, left };
 };

@@ -11,6 +11,14 @@ export interface Way {
   readonly opening?: LiveOpening | undefined;
 }
 
+const wayOf = (
+  share: number,
+  heightM: number,
+  atFrom: boolean,
+  link: number | undefined,
+  opening: LiveOpening | undefined,
+): Way => ({ share, heightM, atFrom, link, opening });
+
 /** A cell with flow: by which ways liquid comes and goes. */
 export interface Station {
   readonly index: number;
@@ -100,13 +108,7 @@ export const stationsOf = (
   const holesAt = new Map<number, { readonly way: Way; readonly isOut: boolean }[]>();
   for (const { at, share } of passage.holes) {
     if (share === 0) continue;
-    const way: Way = {
-      share: Math.abs(share),
-      heightM: at.heightM,
-      atFrom: at.id.includes(":from:"),
-      link: undefined,
-      opening: at,
-    };
+    const way = wayOf(Math.abs(share), at.heightM, at.id.includes(":from:"), undefined, at);
     const hole = { way, isOut: share > 0 };
     const here = holesAt.get(at.cell);
     if (here) here.push(hole);
@@ -122,13 +124,8 @@ export const stationsOf = (
       const q = passage.link[l] ?? 0;
       if (!link || q === 0) return;
       const outward = link.a === index ? q : -q;
-      const way: Way = {
-        share: Math.abs(q),
-        heightM: link.heightM,
-        atFrom: cell.lengthwise === true || (cell.form === "pipe" && end === 0),
-        link: l,
-        opening: undefined,
-      };
+      const atFrom = cell.lengthwise === true || (cell.form === "pipe" && end === 0);
+      const way = wayOf(Math.abs(q), link.heightM, atFrom, l, undefined);
       const far = link.a === index ? link.b : link.a;
       if (outward < 0) inward.push(way);
       else if ((place[far] as number) < (place[index] as number)) ahead.push(way);

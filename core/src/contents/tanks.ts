@@ -1,5 +1,5 @@
 import { cheapest, reach } from "../watermap/graph.ts";
-import type { Cell, Network } from "../watermap/network.ts";
+import { type Cell, type Network, onceForNetwork } from "../watermap/network.ts";
 import { onceForStand, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type Contents, liquidIn } from "./contents.ts";
 import { type Body, type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
@@ -14,6 +14,10 @@ export interface Linked {
 const isFresh = (cell: Cell | undefined): boolean =>
   cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
 
+const freshTanks = onceForNetwork<number>((network) =>
+  network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])),
+);
+
 /** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
 export const linkedTanks = (situation: Situation): readonly Linked[] =>
   linked(situation, "", () => findLinked(situation));
@@ -21,8 +25,9 @@ const linked = onceForStand<readonly Linked[]>(1);
 
 const findLinked = (situation: Situation): readonly Linked[] => {
   const { network } = situation;
-  const left = new Set(network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])));
-  if (left.size < 2) return [];
+  const tanks = freshTanks(network);
+  if (tanks.length < 2) return [];
+  const left = new Set(tanks);
   const passable = passableLinks(situation);
   const isWay = (link: number): boolean =>
     passable[link] === true &&
@@ -31,16 +36,16 @@ const findLinked = (situation: Situation): readonly Linked[] => {
   const groups: Linked[] = [];
   for (const first of left) {
     const met = reach(network, [first], isWay);
-    const tanks = [...left].filter((t) => met[t] === 1);
-    for (const t of tanks) left.delete(t);
-    if (tanks.length < 2) continue;
+    const group = [...left].filter((t) => met[t] === 1);
+    for (const t of group) left.delete(t);
+    if (group.length < 2) continue;
     const way = cheapest(network, [[first, Number.NEGATIVE_INFINITY]], (sofar, link) =>
       isWay(link) ? Math.max(sofar, network.links[link]?.heightM ?? 0) : undefined,
     );
     groups.push({
-      tanks,
+      tanks: group,
       spillM: Math.max(
-        ...tanks.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number))),
+        ...group.map((t) => (t === first ? Number.NEGATIVE_INFINITY : (way.cost[t] as number))),
       ),
     });
   }
@@ -58,7 +63,7 @@ const remembered = onceForStand<readonly Hump[]>(1);
 
 const humpsOf = (situation: Situation): readonly Hump[] =>
   // Most units have one tank, and nothing to look for.
-  situation.network.cells.filter(isFresh).length < 2
+  freshTanks(situation.network).length < 2
     ? []
     : remembered(situation, "", () => findHumps(situation));
 

@@ -1,5 +1,6 @@
 import {
   type Control,
+  gateOpen,
   heatersOf,
   type Lineup,
   linkOpen,
@@ -53,6 +54,55 @@ const better = (a: Score, b: Score): boolean => {
   return a.turned < b.turned;
 };
 
+/** A position for each of the valves in question. */
+type Choice = readonly string[];
+
+/** What stands open as the valves in question are turned: of every choice only the links behind them are looked at again. */
+class Lineups {
+  private readonly standing: Lineup;
+  private readonly valves: readonly Control[];
+  private readonly still: readonly boolean[];
+  /** Links behind the valves, each with what opens it: a valve by its number, and the positions that do. */
+  private readonly behind: readonly {
+    readonly link: number;
+    readonly gates: readonly { readonly valve: number; readonly in: readonly string[] }[];
+  }[];
+
+  constructor(network: Network, { lineup, apart }: Physical, valves: readonly Control[]) {
+    this.standing = lineup;
+    this.valves = valves;
+    this.still = passableLinks({ network, lineup, apart });
+    const numbers = new Map(valves.map((v, i) => [v.key, i]));
+    this.behind = network.links.flatMap((l, link) => {
+      const mine = l.gates.flatMap((g) => {
+        const valve = numbers.get(g.key);
+        return valve === undefined ? [] : [{ valve, in: g.in }];
+      });
+      // An end that is undone, or a gate that nobody turns here, stays as it stands.
+      const isUndone = !this.still[link] && linkOpen(l, lineup);
+      const others = l.gates.filter((g) => !numbers.has(g.key));
+      const staysShut = isUndone || !others.every((g) => gateOpen(g, lineup));
+      return mine.length === 0 || staysShut ? [] : [{ link, gates: mine }];
+    });
+  }
+
+  passable(choice: Choice): readonly boolean[] {
+    const passable = [...this.still];
+    for (const { link, gates } of this.behind)
+      passable[link] = gates.every((g) => g.in.includes(choice[g.valve] ?? ""));
+    return passable;
+  }
+
+  /** How many stand otherwise than now. */
+  turned(choice: Choice): number {
+    return this.valves.filter((v, i) => this.standing[v.key] !== choice[i]).length;
+  }
+
+  told(choice: Choice): Lineup {
+    return Object.fromEntries(this.valves.map((v, i) => [v.key, choice[i] ?? v.spec.inUse]));
+  }
+}
+
 /**
  * @param start cell where product is forced in
  * @param valves controls that may be turned; others stay as they stand
@@ -76,61 +126,47 @@ export const findFillLineup = (
   const tanks = network.cells.flatMap((cell, i) =>
     cell.form === "vessel" && cell.kind?.role.vessel === "fresh" ? [i] : [],
   );
-  // Of every choice only the links behind the valves in question are looked at again.
-  const mine = new Set(valves.map((v) => v.key));
-  const still = passableLinks({ network, lineup: physical.lineup, apart: physical.apart });
-  const turned = network.links.flatMap((l, i) => (l.gates.some((g) => mine.has(g.key)) ? [i] : []));
-  const undone = new Set(
-    turned.filter(
-      (i) =>
-        !still[i] && linkOpen(network.links[i] as (typeof network.links)[number], physical.lineup),
-    ),
-  );
-  const score = (turns: Lineup): Score => {
-    const lineup = { ...physical.lineup, ...turns };
-    const passable = [...still];
-    for (const i of turned)
-      passable[i] =
-        !undone.has(i) && linkOpen(network.links[i] as (typeof network.links)[number], lineup);
-    const reached = reachThrough(network, passable, start);
+  const lineups = new Lineups(network, physical, valves);
+  const score = (choice: Choice): Score => {
+    const reached = reachThrough(network, lineups.passable(choice), start);
     const heaters = heaterAt.filter((v) => reached[v.i]).map((v) => v.id);
+    let [outlets, inTanks] = [0, 0];
+    for (const c of outletCells) outlets += reached[c] as number;
+    for (const i of tanks) inTanks += reached[i] as number;
     return {
-      outlets: [...outletCells].filter((c) => reached[c]).length,
+      outlets,
       heaters: heatersWanted ? heaterAt.filter((v) => !reached[v.i]).map((v) => v.id) : heaters,
       unwanted: heaters.filter((id) => keptOut.has(id)).length,
-      tanks: tanks.filter((i) => reached[i]).length,
-      turned: Object.entries(turns).filter(([key, position]) => physical.lineup[key] !== position)
-        .length,
+      tanks: inTanks,
+      turned: lineups.turned(choice),
     };
   };
-  const positions = valves.map((v) =>
-    v.spec.positions.map((p) => ({ key: v.key, position: p.name })),
-  );
-  let turns: Lineup = Object.fromEntries(
-    valves.map((v) => [v.key, physical.lineup[v.key] ?? v.spec.inUse]),
-  );
-  let best = score(turns);
-  const consider = (candidate: Lineup): void => {
+  let chosen: Choice = valves.map((v) => physical.lineup[v.key] ?? v.spec.inUse);
+  let best = score(chosen);
+  const consider = (candidate: Choice): void => {
     const found = score(candidate);
     if (better(found, best)) {
       best = found;
-      turns = candidate;
+      chosen = candidate;
     }
   };
+  const positions = valves.map((v) => v.spec.positions.map((p) => p.name));
   if (valves.length <= ALL_COMBINATIONS_UP_TO) {
-    let combinations: Lineup[] = [{}];
-    for (const choice of positions)
-      combinations = combinations.flatMap((c) =>
-        choice.map(({ key, position }) => ({ ...c, [key]: position })),
-      );
+    let combinations: Choice[] = [[]];
+    for (const names of positions)
+      combinations = combinations.flatMap((c) => names.map((name) => [...c, name]));
     for (const c of combinations) consider(c);
   } else
     for (let round = 0; round < 3; round++)
-      for (const a of positions.flat()) {
-        consider({ ...turns, [a.key]: a.position });
-        for (const b of positions.flat())
-          if (a.key !== b.key) consider({ ...turns, [a.key]: a.position, [b.key]: b.position });
-      }
+      positions.forEach((names, a) => {
+        for (const name of names) {
+          consider(chosen.with(a, name));
+          positions.forEach((others, b) => {
+            if (b !== a) for (const other of others) consider(chosen.with(a, name).with(b, other));
+          });
+        }
+      });
+  const turns = lineups.told(chosen);
   const reached = forcedReach(
     { network, lineup: { ...physical.lineup, ...turns }, apart: physical.apart },
     start,

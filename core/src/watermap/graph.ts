@@ -197,6 +197,48 @@ export const cheapest = (
   return { cost, by };
 };
 
+/** Which ways a link may be gone: from its a to its b, from its b to its a. */
+export const ONWARD = 1;
+export const BACK = 2;
+
+/**
+ * The lowest way over the heights of links, from a start to every cell: the height of its highest place.
+ * @param heightM by link
+ * @param mayGo by link, `ONWARD` and `BACK`
+ * @param isOutward with what flows from the start; else against what flows to it
+ */
+export const lowestWays = (
+  graph: Graph,
+  start: { readonly cell: number; readonly heightM: number },
+  heightM: Float64Array,
+  mayGo: Uint8Array,
+  isOutward: boolean,
+): Cheapest => {
+  const { first, link, far } = flatOf(graph);
+  const { links } = graph;
+  const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
+  const by = new Int32Array(graph.cells.length).fill(-1);
+  const open = new Open(cost);
+  open.offer(start.cell, start.heightM);
+  for (let at = open.cheapest(); at >= 0; at = open.cheapest()) {
+    const sofar = cost[at] as number;
+    const end = first[at + 1] as number;
+    for (let k = first[at] as number; k < end; k++) {
+      const i = link[k] as number;
+      const ways = mayGo[i] as number;
+      if (ways === 0) continue;
+      const to = far[k] as number;
+      // Most links are open both ways.
+      if (ways !== ONWARD + BACK) {
+        const flowsTo = isOutward ? to : at;
+        if ((ways & (links[i]?.b === flowsTo ? ONWARD : BACK)) === 0) continue;
+      }
+      if (open.offer(to, Math.max(sofar, heightM[i] as number))) by[to] = i;
+    }
+  }
+  return { cost, by };
+};
+
 /** Cells that are still to be gone on from, with what it costs to come to each. */
 class Open {
   private readonly cost: Float64Array;

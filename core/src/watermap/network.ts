@@ -172,11 +172,24 @@ export const cellAt = (network: Network, id: string): number => {
   return found;
 };
 
+/** What hangs on a network alone and is asked for again and again, found once. */
+export const onceForNetwork = <T>(
+  find: (network: Network) => readonly T[],
+): ((network: Network) => readonly T[]) => {
+  const known = new WeakMap<Network, readonly T[]>();
+  return (network) => {
+    const found = known.get(network) ?? find(network);
+    known.set(network, found);
+    return found;
+  };
+};
+
 /** Everything that heats water, in a vessel or as it passes: its part, and the cell that holds most of it. */
-export const heatersOf = (network: Network): { readonly part: Part; readonly cell: number }[] =>
+export const heatersOf = onceForNetwork<{ readonly part: Part; readonly cell: number }>((network) =>
   network.map.parts.flatMap((part) =>
     kindOfPart(part).role.energies ? [{ part, cell: cellAt(network, part.id) }] : [],
-  );
+  ),
+);
 
 /** What a part is to a planner: a heater, a pump, a joint. */
 export const roleOf = (part: Part): PartKind["role"] => kindOfPart(part).role;
