@@ -86,6 +86,7 @@ describe("what stands full of just what comes", () => {
   const run = (
     bodies: readonly boolean[],
     strengthAt: (n: number) => number,
+    partAt: (n: number) => number,
     isRoused: boolean,
   ): number[] => {
     const { stations, held } = row(bodies);
@@ -96,7 +97,7 @@ describe("what stands full of just what comes", () => {
       // Steps of two sizes: whoever was still gives for each what it asks for.
       const amount = step * (n % 7 === 3 ? 0.5 : 1);
       stream.move(held, amount, {
-        comes: (m3) => ({ liquid: product(m3, strengthAt(n)), airM3: 0 }),
+        comes: (m3) => ({ liquid: product(m3 * partAt(n), strengthAt(n)), airM3: 0 }),
         leaves: ({ liquid }) => void (out = plus(out, liquid)),
       });
     }
@@ -109,14 +110,20 @@ describe("what stands full of just what comes", () => {
     ["product, then water, then product again", (n: number) => (n > 250 && n < 600 ? 0 : 0.5)],
     ["something a little stronger all the time", (n: number) => 0.3 + n * 2e-4],
     ["nothing but water", () => 0],
-  ] as const)("is not looked at, and comes to the same: %s", (_, strengthAt) => {
+    [
+      "water, for a while less of it than is asked for",
+      () => 0,
+      (n: number) => (n % 300 < 99 ? 0.5 : 1),
+    ],
+    ["product, for a while none at all", () => 0.5, (n: number) => (n % 400 > 350 ? 0 : 1)],
+  ] as const)("is not looked at, and comes to the same: %s", (_, strengthAt, partAt = () => 1) => {
     for (const bodies of [
       [false, true, false, true, false],
       [true, true, false],
       [false, false],
     ]) {
-      const whole = run(bodies, strengthAt, true);
-      run(bodies, strengthAt, false).forEach((value, i) =>
+      const whole = run(bodies, strengthAt, partAt, true);
+      run(bodies, strengthAt, partAt, false).forEach((value, i) =>
         expect(value).toBeCloseTo(whole[i] ?? -1, 6),
       );
     }

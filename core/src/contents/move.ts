@@ -223,8 +223,9 @@ class Stream {
   /** By link, what passes it, and for which amount that was so. */
   private readonly packets: (Packet | undefined)[];
   private readonly packetFor: Float64Array;
-  /** By link, the strength that the station beyond it was last told of. */
+  /** By link, the strength that the station beyond it was last told of, and how much liquid for each m3 that is moved. */
   private readonly told: Float64Array;
+  private readonly toldPer: Float64Array;
   /** By link, the place in the row of the station that it leads to; −1 where there is none. */
   private readonly leadsTo: Int32Array;
   /** A circle has been cut somewhere. */
@@ -241,6 +242,7 @@ class Stream {
     this.packets = Array.from<Packet | undefined>({ length: links });
     this.packetFor = new Float64Array(links);
     this.told = new Float64Array(links).fill(NOT_PLAIN);
+    this.toldPer = new Float64Array(links);
     this.leadsTo = new Int32Array(links).fill(-1);
     this.isAlwaysAstir = new Uint8Array(stations.length);
     this.isRound = stations.some((s) => s.ahead.length > 0);
@@ -318,9 +320,15 @@ class Stream {
     this.packets[link] = packet;
     this.packetFor[link] = amount;
     const strength = plainStrength(packet);
-    const told = this.told[link] as number;
-    if (strength !== NOT_PLAIN && Math.abs(strength - told) <= UNCHANGED) return;
+    const perAmount = volumeOf(packet.liquid) / amount;
+    const [told, toldPer] = [this.told[link] as number, this.toldPer[link] as number];
+    const isAsTold =
+      strength !== NOT_PLAIN &&
+      Math.abs(strength - told) <= UNCHANGED &&
+      Math.abs(perAmount - toldPer) <= UNCHANGED * toldPer;
+    if (isAsTold) return;
     this.told[link] = strength;
+    this.toldPer[link] = perAmount;
     const next = this.leadsTo[link] as number;
     if (next >= 0) this.astir[next] = 1;
   }
