@@ -85,6 +85,8 @@ class Finder {
   private readonly network: Situation["network"];
   private readonly passable: readonly boolean[];
   private readonly openings: readonly LiveOpening[];
+  /** From tank to tank liquid only levels: none empties itself into another. */
+  private readonly pastTanks: readonly LiveOpening[];
   private readonly openAt = new Map<number, LiveOpening[]>();
   private readonly crackM: readonly number[];
   /** By link, how high liquid must stand to go by it, and which ways it may. */
@@ -95,6 +97,9 @@ class Finder {
   private readonly linkTaken: Int32Array;
   private readonly neckTaken: Int32Array;
   private lastMark = 0;
+  /** By cell, how high liquid must stand to leave at all. */
+  private lowestM: Float64Array | undefined;
+  private lowestPastTanksM: Float64Array | undefined;
   private readonly airReach = new Map<LiveOpening, Uint8Array>();
   private readonly searches = new Map<LiveOpening, Cheapest>();
   /** How often a way out has been looked for. */
@@ -120,6 +125,8 @@ class Finder {
       this.passable[i] ? (l.oneWay ? ONWARD : ONWARD + BACK) : 0,
     );
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
+    this.pastTanks =
+      levels.size === 0 ? openings : this.openings.filter((o) => tankOf(o) === undefined);
     // A hose that stands in a jug lets liquid out, and no air in.
     for (const o of [...openings.filter((x) => x.use !== "pickup"), ...this.breakers])
       this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
@@ -146,8 +153,7 @@ class Finder {
   private searchFrom(opening: LiveOpening): Cheapest {
     const known = this.searches.get(opening);
     if (known) return known;
-    const from = { cell: opening.cell, heightM: opening.heightM };
-    const made = lowestWays(this.network, from, this.spillM, this.flows, false);
+    const made = lowestWays(this.network, [opening], this.spillM, this.flows, false);
     this.searches.set(opening, made);
     return made;
   }
@@ -159,31 +165,62 @@ class Finder {
   private levelsFrom(cell: number): (o: LiveOpening) => number {
     if (this.asked++ > this.openings.length) return (o) => this.searchFrom(o).cost[cell] as number;
     const from = { cell, heightM: Number.NEGATIVE_INFINITY };
-    const { cost } = lowestWays(this.network, from, this.spillM, this.flows, true);
+    const { cost } = lowestWays(this.network, [from], this.spillM, this.flows, true);
     return (o) => Math.max(cost[o.cell] as number, o.heightM);
   }
 
+  /** The opening that liquid in a cell comes down lowest by; of some that are as low, the first by its id. */
+  private lowestOut(cell: number): Exit | undefined {
+    const isNeck = this.isNeck(cell);
+    const openings = isNeck ? this.openings : this.pastTanks;
+    const known = isNeck ? this.lowestM : this.lowestPastTanksM;
+    const lowestM =
+      known ?? lowestWays(this.network, openings, this.spillM, this.flows, false).cost;
+    if (isNeck) this.lowestM = lowestM;
+    else this.lowestPastTanksM = lowestM;
+    const levelM = lowestM[cell] as number;
+    if (!Number.isFinite(levelM)) return undefined;
+    let first: LiveOpening | undefined;
+    for (const o of openings)
+      if (
+        o.heightM <= levelM &&
+        (!first || o.id < first.id) &&
+        this.searchFrom(o).cost[cell] === levelM
+      )
+        first = o;
+    return first && { opening: first, levelM };
+  }
+
+  /** Whether a cell runs out by an opening, and down to where. */
+  private goesBy(cell: number, way: Exit): Exit | undefined {
+    if (!this.mayBreathe(cell, way.opening)) return undefined;
+    const out = wayBy(this.network, this.searchFrom(way.opening), cell);
+    if (this.airBeside(cell, way.opening, out)) return way;
+    const levelM = this.outBesideAir(cell, way.opening);
+    return levelM === undefined ? undefined : { opening: way.opening, levelM };
+  }
+
   private exit(cell: number): Exit | undefined {
+    // Mostly the lowest serves: the others are not looked for.
+    const lowest = this.lowestOut(cell);
+    if (!lowest) return undefined;
+    const found = this.goesBy(cell, lowest);
+    if (found) return found;
     const levelOf = this.levelsFrom(cell);
-    // From tank to tank liquid only levels: none empties itself into another.
-    const ways = this.openings
-      .filter((o) => this.isNeck(cell) || tankOf(o) === undefined)
-      .map((opening) => ({ opening, levelM: levelOf(opening) }))
-      .filter(({ levelM }) => Number.isFinite(levelM));
     const isBefore = (x: Exit, y: Exit): boolean =>
       x.levelM < y.levelM || (x.levelM === y.levelM && x.opening.id < y.opening.id);
-    // Mostly the first one serves: the others are not sorted for it.
+    const ways = (this.isNeck(cell) ? this.openings : this.pastTanks)
+      .filter((o) => o !== lowest.opening)
+      .map((opening) => ({ opening, levelM: levelOf(opening) }))
+      .filter(({ levelM }) => Number.isFinite(levelM));
     while (ways.length > 0) {
       let first = 0;
       ways.forEach((w, i) => {
         if (isBefore(w, ways[first] as Exit)) first = i;
       });
       const [way] = ways.splice(first, 1) as [Exit];
-      if (!this.mayBreathe(cell, way.opening)) continue;
-      const out = wayBy(this.network, this.searchFrom(way.opening), cell);
-      if (this.airBeside(cell, way.opening, out)) return way;
-      const other = this.outBesideAir(cell, way.opening);
-      if (other !== undefined) return { opening: way.opening, levelM: other };
+      const other = this.goesBy(cell, way);
+      if (other) return other;
     }
     return undefined;
   }

@@ -85,7 +85,7 @@ describe("searches along flat rows", () => {
         );
         const flowsTo = (i: number, from: number, to: number): boolean =>
           links[i]?.isOpen === true && (!links[i].oneWay || links[i].b === (isOutward ? to : from));
-        const found = lowestWays(graph, { cell: 0, heightM: 1 }, heightM, mayGo, isOutward);
+        const found = lowestWays(graph, [{ cell: 0, heightM: 1 }], heightM, mayGo, isOutward);
         const slow = cheapest(graph, [[0, 1]], (sofar, i, from, to) =>
           flowsTo(i, from, to) ? Math.max(sofar, links[i]?.heightM ?? 0) : undefined,
         );

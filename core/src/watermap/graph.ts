@@ -105,9 +105,8 @@ export const wayTo = (
   suits: (cell: number) => boolean,
 ): Way | undefined => {
   const mark = freshMarks(graph.cells.length);
-  const { byLink, byCell, met } = marks;
+  const { byLink, byCell, met, order } = marks;
   const { first, link, far } = flatOf(graph);
-  const order = new Int32Array(graph.cells.length);
   order[0] = start;
   met[start] = mark;
   for (let [done, n] = [0, 1]; done < n; done++) {
@@ -126,18 +125,19 @@ export const wayTo = (
   return undefined;
 };
 
-// Room for one search after another: by which link and from where each cell was met, in the search whose mark it bears. No search begins
-// another.
-let marks = { byLink: new Int32Array(0), byCell: new Int32Array(0), met: new Int32Array(0) };
+// Room for one search after another: by which link and from where each cell was met, in the search whose mark it bears, and in
+// which order. No search begins another.
+const roomFor = (cells: number) => ({
+  byLink: new Int32Array(cells),
+  byCell: new Int32Array(cells),
+  met: new Int32Array(cells),
+  order: new Int32Array(cells),
+});
+let marks = roomFor(0);
 let lastMark = 0;
 const MOST_MARKS = 2 ** 31 - 1;
 const freshMarks = (cells: number): number => {
-  if (marks.met.length < cells)
-    marks = {
-      byLink: new Int32Array(cells),
-      byCell: new Int32Array(cells),
-      met: new Int32Array(cells),
-    };
+  if (marks.met.length < cells) marks = roomFor(cells);
   if (lastMark === MOST_MARKS) {
     marks.met.fill(0);
     lastMark = 0;
@@ -202,14 +202,14 @@ export const ONWARD = 1;
 export const BACK = 2;
 
 /**
- * The lowest way over the heights of links, from a start to every cell: the height of its highest place.
+ * The lowest way over the heights of links, from whichever of the starts to every cell: the height of its highest place.
  * @param heightM by link
  * @param mayGo by link, `ONWARD` and `BACK`
- * @param isOutward with what flows from the start; else against what flows to it
+ * @param isOutward with what flows from a start; else against what flows to it
  */
 export const lowestWays = (
   graph: Graph,
-  start: { readonly cell: number; readonly heightM: number },
+  starts: Iterable<{ readonly cell: number; readonly heightM: number }>,
   heightM: Float64Array,
   mayGo: Uint8Array,
   isOutward: boolean,
@@ -219,7 +219,7 @@ export const lowestWays = (
   const cost = new Float64Array(graph.cells.length).fill(Number.POSITIVE_INFINITY);
   const by = new Int32Array(graph.cells.length).fill(-1);
   const open = new Open(cost);
-  open.offer(start.cell, start.heightM);
+  for (const start of starts) open.offer(start.cell, start.heightM);
   for (let at = open.cheapest(); at >= 0; at = open.cheapest()) {
     const sofar = cost[at] as number;
     const end = first[at + 1] as number;
