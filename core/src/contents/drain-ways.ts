@@ -97,9 +97,8 @@ class Finder {
   private readonly linkTaken: Int32Array;
   private readonly neckTaken: Int32Array;
   private lastMark = 0;
-  /** By cell, how high liquid must stand to leave at all. */
-  private lowestM: Float64Array | undefined;
-  private lowestPastTanksM: Float64Array | undefined;
+  /** For openings, by cell, how high liquid must stand to leave by any of them. */
+  private readonly lowestM = new Map<readonly LiveOpening[], Float64Array>();
   private readonly airReach = new Map<LiveOpening, Uint8Array>();
   private readonly searches = new Map<LiveOpening, Cheapest>();
   /** How often a way out has been looked for. */
@@ -126,7 +125,7 @@ class Finder {
     );
     this.openings = [...openings, ...[...levels].map(([cell, heightM]) => intoTank(cell, heightM))];
     this.pastTanks =
-      levels.size === 0 ? openings : this.openings.filter((o) => tankOf(o) === undefined);
+      levels.size === 0 ? this.openings : this.openings.filter((o) => tankOf(o) === undefined);
     // A hose that stands in a jug lets liquid out, and no air in.
     for (const o of [...openings.filter((x) => x.use !== "pickup"), ...this.breakers])
       this.openAt.set(o.cell, [...(this.openAt.get(o.cell) ?? []), o]);
@@ -169,15 +168,17 @@ class Finder {
     return (o) => Math.max(cost[o.cell] as number, o.heightM);
   }
 
+  private waysOutOf(cell: number): readonly LiveOpening[] {
+    return this.isNeck(cell) ? this.openings : this.pastTanks;
+  }
+
   /** The opening that liquid in a cell comes down lowest by; of some that are as low, the first by its id. */
   private lowestOut(cell: number): Exit | undefined {
-    const isNeck = this.isNeck(cell);
-    const openings = isNeck ? this.openings : this.pastTanks;
-    const known = isNeck ? this.lowestM : this.lowestPastTanksM;
+    const openings = this.waysOutOf(cell);
     const lowestM =
-      known ?? lowestWays(this.network, openings, this.spillM, this.flows, false).cost;
-    if (isNeck) this.lowestM = lowestM;
-    else this.lowestPastTanksM = lowestM;
+      this.lowestM.get(openings) ??
+      lowestWays(this.network, openings, this.spillM, this.flows, false).cost;
+    this.lowestM.set(openings, lowestM);
     const levelM = lowestM[cell] as number;
     if (!Number.isFinite(levelM)) return undefined;
     let first: LiveOpening | undefined;
@@ -209,7 +210,7 @@ class Finder {
     const levelOf = this.levelsFrom(cell);
     const isBefore = (x: Exit, y: Exit): boolean =>
       x.levelM < y.levelM || (x.levelM === y.levelM && x.opening.id < y.opening.id);
-    const ways = (this.isNeck(cell) ? this.openings : this.pastTanks)
+    const ways = this.waysOutOf(cell)
       .filter((o) => o !== lowest.opening)
       .map((opening) => ({ opening, levelM: levelOf(opening) }))
       .filter(({ levelM }) => Number.isFinite(levelM));

@@ -1,5 +1,5 @@
 import { GRAVITY } from "../quantity/index.ts";
-import { type Cell, onceForNetwork } from "../watermap/network.ts";
+import { type Cell, freshTanks, wasteTanks } from "../watermap/network.ts";
 import { reach, withChecks } from "../watermap/graph.ts";
 import {
   type LiveOpening,
@@ -64,29 +64,23 @@ const keptBelow = (cell: Cell, levelM: number, isOff: boolean): number => {
 // A tank that is fuller takes no more from the lines (our own).
 const HAS_ROOM_SHARE = 0.9;
 
-const tanksOf = onceForNetwork<number>((network) =>
-  network.cells.flatMap(({ form, kind }, i) =>
-    form === "vessel" && (kind?.role.vessel === "waste" || kind?.role.vessel === "fresh")
-      ? [i]
-      : [],
-  ),
-);
-
 /** How high liquid stands in every tank that breathes and has room, over the lip of its outlets; a waste tank breathes by its pipes. */
 const tankLevels = (situation: Situation, contents: Contents): TankLevels => {
+  const { network } = situation;
   const breathing = new Set(
     liveOpenings(situation).flatMap((o) => (o.use === "vent" ? [o.cell] : [])),
   );
   return new Map(
-    tanksOf(situation.network).flatMap((i) => {
-      const cell = situation.network.cells[i] as Cell;
-      if (cell.kind?.role.vessel === "fresh" && !breathing.has(i)) return [];
-      const share = volumeOf(liquidIn(contents[i])) / cell.capacityM3;
-      const overLip = Math.max(0, share - cell.drainRemainder);
-      return share < HAS_ROOM_SHARE
-        ? [[i, cell.bottomM + overLip * (cell.topM - cell.bottomM)]]
-        : [];
-    }),
+    [...freshTanks(network).filter((i) => breathing.has(i)), ...wasteTanks(network)].flatMap(
+      (i) => {
+        const cell = network.cells[i] as Cell;
+        const share = volumeOf(liquidIn(contents[i])) / cell.capacityM3;
+        const overLip = Math.max(0, share - cell.drainRemainder);
+        return share < HAS_ROOM_SHARE
+          ? [[i, cell.bottomM + overLip * (cell.topM - cell.bottomM)]]
+          : [];
+      },
+    ),
   );
 };
 

@@ -1,5 +1,5 @@
 import { reach } from "../watermap/graph.ts";
-import { onceForNetwork } from "../watermap/network.ts";
+import { wasteTanks } from "../watermap/network.ts";
 import type { LiveOpening, Situation } from "../watermap/situation.ts";
 
 /** Where forced liquid may go. */
@@ -38,12 +38,6 @@ export const mayGo = ({ network, holed }: Ways, link: number, from: number): boo
   const isOneWay = l?.oneWay === true || l?.regulatesPa !== undefined;
   return l !== undefined && !(isOneWay && l.a !== from) && holed[from] !== 1;
 };
-
-export const wasteTanks = onceForNetwork<number>((network) =>
-  network.cells.flatMap((c, i) =>
-    c.form === "vessel" && c.kind?.role.vessel === "waste" ? [i] : [],
-  ),
-);
 
 export const holedVessels = (
   { network }: Situation,

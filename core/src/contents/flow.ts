@@ -1,4 +1,5 @@
 import { pruneDeadEnds, reach } from "../watermap/graph.ts";
+import { wasteTanks } from "../watermap/network.ts";
 import {
   type LiveOpening,
   liveOpenings,
@@ -6,15 +7,7 @@ import {
   passableLinks,
   type Situation,
 } from "../watermap/situation.ts";
-import {
-  type Drive,
-  type Flow,
-  holedVessels,
-  joined,
-  mayGo,
-  wasteTanks,
-  type Ways,
-} from "./flow-ways.ts";
+import { type Drive, type Flow, holedVessels, joined, mayGo, type Ways } from "./flow-ways.ts";
 import { shared, type Shares } from "./shared-flow.ts";
 import { flowOrder } from "./stations.ts";
 

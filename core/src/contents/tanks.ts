@@ -1,5 +1,5 @@
 import { cheapest, reach } from "../watermap/graph.ts";
-import { type Cell, type Network, onceForNetwork } from "../watermap/network.ts";
+import { type Cell, freshTanks, type Network } from "../watermap/network.ts";
 import { onceForStand, passableLinks, type Situation } from "../watermap/situation.ts";
 import { type Contents, liquidIn } from "./contents.ts";
 import { type Body, type Mixture, plus, sum, take, volumeOf } from "./mixture.ts";
@@ -10,13 +10,6 @@ export interface Linked {
   /** Highest place on the way between them; below it each keeps its own, m: nobody counts on a siphon. */
   readonly spillM: number;
 }
-
-const isFresh = (cell: Cell | undefined): boolean =>
-  cell?.form === "vessel" && cell.kind?.role.vessel === "fresh";
-
-const freshTanks = onceForNetwork<number>((network) =>
-  network.cells.flatMap((c, i) => (isFresh(c) ? [i] : [])),
-);
 
 /** Drinking-water tanks joined by open pipes, whatever pumps stand between set aside. */
 export const linkedTanks = (situation: Situation): readonly Linked[] =>

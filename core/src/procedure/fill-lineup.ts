@@ -1,5 +1,6 @@
 import {
   type Control,
+  freshTanks,
   gateOpen,
   heatersOf,
   type Lineup,
@@ -123,9 +124,7 @@ export const findFillLineup = (
       .flatMap((o) => sideCells(network, o.part.id)),
   );
   const heaterAt = heatersOf(network).map(({ part, cell }) => ({ i: cell, id: part.id }));
-  const tanks = network.cells.flatMap((cell, i) =>
-    cell.form === "vessel" && cell.kind?.role.vessel === "fresh" ? [i] : [],
-  );
+  const tanks = freshTanks(network);
   const lineups = new Lineups(network, physical, valves);
   const score = (choice: Choice): Score => {
     const reached = reachThrough(network, lineups.passable(choice), start);

@@ -37,6 +37,7 @@ export {
   type Control,
   gateOpen,
   handleOf,
+  freshTanks,
   heatersOf,
   inUseLineup,
   kindOfPart,

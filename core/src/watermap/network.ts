@@ -173,7 +173,7 @@ export const cellAt = (network: Network, id: string): number => {
 };
 
 /** What hangs on a network alone and is asked for again and again, found once. */
-export const onceForNetwork = <T>(
+const onceForNetwork = <T>(
   find: (network: Network) => readonly T[],
 ): ((network: Network) => readonly T[]) => {
   const known = new WeakMap<Network, readonly T[]>();
@@ -183,6 +183,21 @@ export const onceForNetwork = <T>(
     return found;
   };
 };
+
+const isTank =
+  (holds: "fresh" | "waste") =>
+  ({ form, kind }: Cell): boolean =>
+    form === "vessel" && kind?.role.vessel === holds;
+
+/** Tanks of drinking water, by cell index. */
+export const freshTanks = onceForNetwork<number>(({ cells }) =>
+  cells.flatMap((c, i) => (isTank("fresh")(c) ? [i] : [])),
+);
+
+/** Tanks that waste runs into, by cell index. */
+export const wasteTanks = onceForNetwork<number>(({ cells }) =>
+  cells.flatMap((c, i) => (isTank("waste")(c) ? [i] : [])),
+);
 
 /** Everything that heats water, in a vessel or as it passes: its part, and the cell that holds most of it. */
 export const heatersOf = onceForNetwork<{ readonly part: Part; readonly cell: number }>((network) =>
